@@ -1,0 +1,323 @@
+//! `return_test`: the diesel return (leak-off) test of one job, all runs together.
+//!
+//! Each run gives a rate per lane ([`crate::calc::return_flow`]). The rates of a lane are
+//! averaged over the runs; u comes from [`crate::calc::uncertainty`] with the bottle's marks
+//! (as ml/min) as resolution and the hand timing as calibration part, so one run gives exactly
+//! the uncertainty of `return_flow`. The means are judged by the same code as a single run:
+//! absolute limit where the library has one that holds at this temperature, otherwise
+//! comparison. A lane that overflowed in any run stays a lower bound.
+//!
+//! Units: ml, s, ml/min, °C. Errors: those of the calcs, in the user's words.
+//!
+//! # Source
+//! House rules ([`HouseRules`]); JCGM 100 and JCGM 106 through the calcs.
+//!
+//! ```
+//! use cobaltine_core::calc::return_flow::Lane;
+//! use cobaltine_core::checks::return_test::{HouseRules, ReturnTest, Run, judge};
+//! use cobaltine_core::mark::Mark;
+//! let lane = |cylinder, ml: f64| Lane { cylinder, volume_ml: Some(ml), seconds: Some(116.0), overflow_s: None };
+//! let test = ReturnTest {
+//!     cylinders: vec![1, 2, 3], graduation_ml: 2.0, capacity_ml: 100.0, timer_u_s: 0.3,
+//!     temperature_c: Some(82.0), rules: HouseRules::default(), limit: None,
+//!     runs: vec![Run { number: 1, lanes: vec![lane(1, 22.0), lane(2, 60.0), lane(3, 24.0)] }],
+//! };
+//! let verdict = judge(&test).unwrap();
+//! assert_eq!(verdict.lanes[1].mark, Mark::TooMuch);
+//! assert_eq!(verdict.headline, "Cylinder 2 returns 161 % more than the others.");
+//! ```
+
+mod words;
+
+use super::{Because, Limit, Proposal, School};
+use crate::calc::CalcError;
+use crate::calc::compare_set::camps;
+use crate::calc::decide::LimitState;
+use crate::calc::return_flow::{
+    Bottle, Bounds, Grade, LOOK, Lane, LaneOutput, LaneRate, SUSPECT, judge as judge_rates,
+};
+use crate::calc::uncertainty::{UncertaintyInput, UncertaintyOutput, uncertainty};
+use crate::mark::Mark;
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+
+/// The defaults of the workshop; every number here is a house rule.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct HouseRules {
+    /// Share above the reference that asks for a closer look.
+    pub look: f64,
+    /// Share above the reference that makes suspect.
+    pub suspect: f64,
+    /// The school of the lowest: condemned above this multiple of the lowest.
+    pub lowest_multiple: f64,
+    /// Confidence of the guard band.
+    pub confidence: f64,
+    /// Runs asked for before an injector is replaced.
+    pub runs_to_replace: u32,
+}
+
+impl Default for HouseRules {
+    fn default() -> Self {
+        Self {
+            look: LOOK,
+            suspect: SUSPECT,
+            lowest_multiple: 3.0,
+            confidence: 0.95,
+            runs_to_replace: 3,
+        }
+    }
+}
+
+/// One run that counts.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Run {
+    /// As counted in the job, from 1.
+    pub number: u32,
+    /// The lanes that were read.
+    pub lanes: Vec<Lane>,
+}
+
+/// A return test as it stands.
+#[derive(Debug, Clone, PartialEq)]
+pub struct ReturnTest {
+    /// All cylinders of the engine, in strip order.
+    pub cylinders: Vec<u32>,
+    /// Distance between two marks, ml.
+    pub graduation_ml: f64,
+    /// What a bottle holds, ml.
+    pub capacity_ml: f64,
+    /// Standard uncertainty of the hand timing, s.
+    pub timer_u_s: f64,
+    /// Temperature of the engine at the test.
+    pub temperature_c: Option<f64>,
+    /// What is judged by.
+    pub rules: HouseRules,
+    /// The library's limit for this family, if it has one.
+    pub limit: Option<Limit>,
+    /// Runs that count, in order.
+    pub runs: Vec<Run>,
+}
+
+/// One run of one lane.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+pub struct RunRate {
+    /// Number of the run.
+    pub run: u32,
+    /// Rate, ml/min.
+    pub rate_ml_min: f64,
+    /// The bottle overflowed: a lower bound.
+    pub at_least: bool,
+}
+
+/// The verdict on one injector.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+pub struct LaneVerdict {
+    /// Cylinder number.
+    pub cylinder: u32,
+    /// As the strip draws it.
+    pub mark: Mark,
+    /// The word under the mark.
+    pub word: String,
+    /// The number as shown, digits by its uncertainty; empty when not measured.
+    pub shown: String,
+    /// Mean rate, ml/min.
+    pub rate_ml_min: Option<f64>,
+    /// Standard uncertainty, ml/min.
+    pub u_ml_min: Option<f64>,
+    /// The rate is a lower bound.
+    pub at_least: bool,
+    /// Against the reference, minus 1.
+    pub vs_reference: Option<f64>,
+    /// Against all others, minus 1.
+    pub loo: Option<f64>,
+    /// By comparison.
+    pub grade: Option<Grade>,
+    /// By the limit.
+    pub limit_state: Option<LimitState>,
+    /// Each run by itself.
+    pub runs: Vec<RunRate>,
+    /// One sentence.
+    pub sentence: String,
+    /// The reasons with their arithmetic.
+    pub because: Vec<Because>,
+    /// What would change this.
+    pub would_change: Vec<String>,
+    /// What the program proposes.
+    pub proposal: Proposal,
+}
+
+/// The verdict on the set.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+pub struct Verdict {
+    /// The finding in one sentence.
+    pub headline: String,
+    /// What else to know or to do next.
+    pub advice: String,
+    /// Two camps.
+    pub split: bool,
+    /// Comparison carries a verdict.
+    pub settled: bool,
+    /// Per injector, in strip order.
+    pub lanes: Vec<LaneVerdict>,
+    /// Mean of the reference set, ml/min.
+    pub reference_ml_min: Option<f64>,
+    /// Lower and upper end of what counts as alike, ml/min.
+    pub band_ml_min: Option<[f64; 2]>,
+    /// The limit that was applied, ml/min.
+    pub limit_ml_min: Option<f64>,
+    /// Why the library's limit was not applied, or that there is none.
+    pub limit_note: String,
+    /// Every school's own result.
+    pub schools: Vec<School>,
+    /// Runs that count.
+    pub runs: u32,
+    /// Top of the common scale, ml/min.
+    pub scale_ml_min: f64,
+}
+
+/// A lane with everything that the words are made from.
+struct Reading<'a> {
+    lane: Option<&'a LaneOutput>,
+    cylinder: u32,
+    runs: Vec<(u32, &'a Lane, LaneRate)>,
+    u: Option<UncertaintyOutput>,
+    mark: Mark,
+}
+
+/// Judges a return test.
+///
+/// # Errors
+/// What [`crate::calc::return_flow`] refuses, naming the cylinder.
+pub fn judge(test: &ReturnTest) -> Result<Verdict, CalcError> {
+    let bottle = Bottle {
+        graduation: test.graduation_ml,
+        capacity: test.capacity_ml,
+        timer_u: test.timer_u_s,
+    };
+    let limit = test.limit.as_ref().filter(|limit| words::limit_holds(limit, test.temperature_c));
+    let bounds = Bounds {
+        look: test.rules.look,
+        suspect: test.rules.suspect,
+        limit: limit.map(|limit| limit.upper_ml_min),
+        confidence: test.rules.confidence,
+    };
+
+    let mut per_lane: Vec<Vec<(u32, &Lane, LaneRate)>> = vec![Vec::new(); test.cylinders.len()];
+    for run in &test.runs {
+        for lane in &run.lanes {
+            let place = test.cylinders.iter().position(|c| *c == lane.cylinder);
+            let place = place.ok_or_else(|| {
+                CalcError::Contradiction(format!("this engine has no cylinder {}", lane.cylinder))
+            })?;
+            per_lane[place].push((run.number, lane, bottle.rate(lane)?));
+        }
+    }
+    let averaged =
+        per_lane.iter().map(|runs| average(runs, bottle)).collect::<Result<Vec<_>, _>>()?;
+    let rates: Vec<LaneRate> = averaged.iter().flatten().map(|(rate, _)| *rate).collect();
+    let judged = if rates.len() >= 2 { Some(judge_rates(&rates, bounds)?) } else { None };
+
+    let readings: Vec<Reading<'_>> = test
+        .cylinders
+        .iter()
+        .zip(per_lane)
+        .zip(averaged)
+        .map(|((&cylinder, runs), average)| {
+            let lane = judged.iter().flat_map(|j| &j.lanes).find(|lane| lane.cylinder == cylinder);
+            let mark = lane.map_or(Mark::NotMeasured, |lane| mark(lane.grade, lane.limit_state));
+            Reading { lane, cylinder, runs, u: average.map(|(_, u)| u), mark }
+        })
+        .collect();
+
+    let members: Vec<f64> = judged
+        .iter()
+        .flat_map(|j| &j.lanes)
+        .filter(|lane| lane.reference)
+        .map(|lane| lane.rate_ml_min)
+        .collect();
+    let settled = judged.as_ref().is_some_and(|j| j.settled);
+    let reference = (settled && !members.is_empty())
+        .then(|| members.iter().sum::<f64>() / members.len() as f64);
+    let running: Vec<f64> = rates.iter().map(|r| r.rate).filter(|rate| *rate > 0.0).collect();
+    let set = words::Set {
+        test,
+        limit,
+        settled,
+        upper_camp_from: camps(&running, bounds.suspect),
+        readings: &readings,
+    };
+    let band = reference.map(|mean| [mean * (1.0 - bounds.look), mean * (1.0 + bounds.look)]);
+    let highest = rates.iter().map(|r| r.rate).fold(0.0, f64::max);
+    let (headline, advice) = set.sentences();
+    Ok(Verdict {
+        headline,
+        advice,
+        split: judged.as_ref().is_some_and(|j| j.split),
+        settled,
+        reference_ml_min: reference,
+        band_ml_min: band,
+        limit_ml_min: bounds.limit,
+        limit_note: set.limit_note(),
+        schools: set.schools(),
+        runs: test.runs.len() as u32,
+        scale_ml_min: scale_top(
+            highest.max(bounds.limit.unwrap_or(0.0)).max(band.map_or(0.0, |b| b[1])),
+        ),
+        lanes: readings.iter().map(|reading| set.lane(reading)).collect(),
+    })
+}
+
+/// The mean of a lane over its runs; `None` without a reading.
+fn average(
+    runs: &[(u32, &Lane, LaneRate)],
+    bottle: Bottle,
+) -> Result<Option<(LaneRate, UncertaintyOutput)>, CalcError> {
+    let Some((_, _, first)) = runs.first() else { return Ok(None) };
+    let n = runs.len() as f64;
+    let seconds = |lane: &Lane| lane.overflow_s.or(lane.seconds).unwrap_or(f64::NAN);
+    let mean = |part: &dyn Fn(&Lane, &LaneRate) -> f64| {
+        runs.iter().map(|(_, lane, rate)| part(lane, rate)).sum::<f64>() / n
+    };
+    let spread = uncertainty(&UncertaintyInput {
+        readings: runs.iter().map(|(_, _, rate)| rate.rate).collect(),
+        resolution: mean(&|lane, _| 60.0 * bottle.graduation / seconds(lane)),
+        calibration_u: Some(mean(&|lane, rate| rate.rate * bottle.timer_u / seconds(lane))),
+        prior_repeatability: None,
+    })?;
+    let rate = LaneRate {
+        cylinder: first.cylinder,
+        rate: spread.mean,
+        u: spread.u,
+        dof: spread.dof,
+        at_least: runs.iter().any(|(_, _, rate)| rate.at_least),
+    };
+    Ok(Some((rate, spread)))
+}
+
+/// The absolute limit leads where there is one; comparison then only asks for a closer look.
+fn mark(grade: Grade, limit: Option<LimitState>) -> Mark {
+    match (grade, limit) {
+        (Grade::Question, _) => Mark::Questioned,
+        (_, Some(LimitState::Above)) | (Grade::Suspect, None) => Mark::TooMuch,
+        (_, Some(LimitState::Undecided)) | (Grade::Undecided, None) => Mark::Undecided,
+        (Grade::Suspect | Grade::Look, Some(LimitState::Within | LimitState::Below))
+        | (Grade::Look, None) => Mark::Look,
+        (
+            Grade::Normal | Grade::Low | Grade::Undecided,
+            Some(LimitState::Within | LimitState::Below),
+        )
+        | (Grade::Normal | Grade::Low, None) => Mark::Inside,
+    }
+}
+
+/// The next of 1, 2, 2.5, 5, 10 … that leaves a tenth of air above the highest.
+fn scale_top(highest: f64) -> f64 {
+    let wanted = (highest * 1.1).max(1.0);
+    let decade = 10.0_f64.powf(wanted.log10().floor());
+    let steps = [1.0, 1.5, 2.0, 2.5, 3.0, 4.0, 5.0, 6.0, 8.0, 10.0];
+    steps.into_iter().map(|s| s * decade).find(|top| *top >= wanted).unwrap_or(wanted)
+}
+
+#[cfg(test)]
+mod tests;

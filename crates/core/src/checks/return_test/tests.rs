@@ -1,0 +1,173 @@
+use super::*;
+use crate::work::Decision;
+
+/// The sample: bottles of 100 ml with marks every 2 ml, 116 s, 82 °C.
+fn sample(levels: &[&[f64]], limit: Option<f64>) -> ReturnTest {
+    let cylinders: Vec<u32> = (1..=levels[0].len() as u32).collect();
+    let lane = |(cylinder, ml): (&u32, &f64)| Lane {
+        cylinder: *cylinder,
+        volume_ml: (*ml <= 100.0).then_some(*ml),
+        seconds: (*ml <= 100.0).then_some(116.0),
+        // A level above the bottle stands for an overflow at that many seconds.
+        overflow_s: (*ml > 100.0).then_some(*ml),
+    };
+    ReturnTest {
+        graduation_ml: 2.0,
+        capacity_ml: 100.0,
+        timer_u_s: 0.3,
+        temperature_c: Some(82.0),
+        rules: HouseRules::default(),
+        limit: limit.map(|upper_ml_min| Limit {
+            upper_ml_min,
+            from_c: Some(70.0),
+            to_c: Some(95.0),
+            source: "data sheet".to_owned(),
+            revision: 2,
+        }),
+        runs: levels
+            .iter()
+            .enumerate()
+            .map(|(i, run)| Run {
+                number: i as u32 + 1,
+                lanes: cylinders.iter().zip(run.iter()).map(lane).collect(),
+            })
+            .collect(),
+        cylinders,
+    }
+}
+
+fn marks(verdict: &Verdict) -> Vec<Mark> {
+    verdict.lanes.iter().map(|lane| lane.mark).collect()
+}
+
+#[test]
+fn the_trade_s_usual_traps_each_get_their_own_answer() {
+    use Mark::{Inside, Look, Questioned, TooMuch, Undecided};
+    type Case<'a> = (&'a [&'a [f64]], Option<f64>, &'a [Mark], &'a str);
+    let cases: [Case<'_>; 9] = [
+        (
+            &[&[22., 60., 24.]],
+            None,
+            &[Inside, TooMuch, Inside],
+            "Cylinder 2 returns 161 % more than the others.",
+        ),
+        (
+            &[&[20., 21., 52., 54.]],
+            None,
+            &[Undecided, Undecided, Undecided, Undecided],
+            "Two camps, 1 and 2 against 3 and 4: comparison cannot say which is right.",
+        ),
+        (
+            &[&[20., 21., 52., 54.]],
+            Some(24.0),
+            &[Inside, Inside, TooMuch, TooMuch],
+            "Cylinders 3 and 4 return more than the limit of 24 ml/min.",
+        ),
+        (
+            &[&[22., 110., 24.]],
+            None,
+            &[Inside, TooMuch, Inside],
+            "Cylinder 2 returns at least 358 % more than the others.",
+        ),
+        (
+            &[&[22., 1., 24., 23.]],
+            None,
+            &[Inside, Questioned, Inside, Inside],
+            "Cylinder 2 returns next to nothing: do not believe it yet.",
+        ),
+        (
+            &[&[43., 46., 45., 44.]],
+            Some(24.0),
+            &[Inside, Undecided, Inside, Inside],
+            "Cylinder 2 is too close to the limit to call.",
+        ),
+        (
+            &[&[22., 23., 28., 22.]],
+            Some(24.0),
+            &[Inside, Inside, Look, Inside],
+            "Cylinder 3 is inside the limit, but 25 % above the others: look closer.",
+        ),
+        (&[&[22., 23., 24., 22.]], None, &[Inside; 4], "All 4 return alike."),
+        (
+            &[&[22., 0.]],
+            None,
+            &[Undecided, Questioned],
+            "Cylinder 2 returns next to nothing: do not believe it yet.",
+        ),
+    ];
+    for (levels, limit, expected, headline) in cases {
+        let verdict = judge(&sample(levels, limit)).unwrap();
+        assert_eq!(marks(&verdict), expected, "{levels:?} {limit:?}");
+        assert_eq!(verdict.headline, headline);
+    }
+}
+
+#[test]
+fn one_run_has_the_uncertainty_of_return_flow_and_repeats_average() {
+    let one = judge(&sample(&[&[22., 60., 24.]], None)).unwrap();
+    // 60/116·√((2/√12)² + (60/116·0.3)²)
+    let expected = 60.0 / 116.0 * (4.0_f64 / 12.0 + (60.0_f64 / 116.0 * 0.3).powi(2)).sqrt();
+    assert!((one.lanes[1].u_ml_min.unwrap() - expected).abs() < 1e-12);
+    let three =
+        judge(&sample(&[&[22., 60., 24.], &[24., 58., 24.], &[23., 62., 24.]], None)).unwrap();
+    assert!((three.lanes[0].rate_ml_min.unwrap() - 23.0 * 60.0 / 116.0).abs() < 1e-9);
+    assert!(three.lanes[2].u_ml_min.unwrap() > 0.25, "equal coarse readings claim no perfection");
+    assert_eq!(one.lanes[1].proposal.decision, Decision::MeasureAgain, "one run only screens");
+    assert_eq!(three.lanes[1].proposal.decision, Decision::Replace);
+    assert_eq!(three.lanes[0].proposal.decision, Decision::Leave);
+}
+
+#[test]
+fn a_limit_is_not_applied_at_a_temperature_that_it_does_not_hold_for() {
+    let mut cold = sample(&[&[20., 21., 52., 54.]], Some(24.0));
+    cold.temperature_c = Some(24.0);
+    let verdict = judge(&cold).unwrap();
+    assert_eq!(verdict.limit_ml_min, None);
+    assert_eq!(marks(&verdict), [Mark::Undecided; 4]);
+    assert_eq!(
+        verdict.limit_note,
+        "The limit of 24 ml/min holds for 70 to 95 °C; this test was at 24 °C, so it is not applied."
+    );
+    cold.temperature_c = None;
+    assert!(judge(&cold).unwrap().limit_note.contains("not known"));
+}
+
+#[test]
+fn undecided_says_what_would_settle_it() {
+    let close = judge(&sample(&[&[43., 47., 45., 44.]], Some(24.0))).unwrap();
+    assert_eq!(
+        close.lanes[1].would_change,
+        ["A run of 3:10 with these bottles would settle it, if the rate stays where it is."]
+    );
+    // The promise is kept: the same rate over that time is decided.
+    let mut longer = sample(&[&[43., 47., 45., 44.]], Some(24.0));
+    for lane in &mut longer.runs[0].lanes {
+        lane.volume_ml = lane.volume_ml.map(|ml| ml * 190.0 / 116.0);
+        lane.seconds = Some(190.0);
+    }
+    assert_eq!(judge(&longer).unwrap().lanes[1].mark, Mark::TooMuch);
+    let schools = &close.schools;
+    assert!(schools[0].leads && schools[0].looks_at == [1, 2, 3, 4][1..2]);
+    assert!(schools[1].condemns.is_empty() && schools[2].condemns.is_empty());
+}
+
+#[test]
+fn the_schools_are_shown_where_they_differ() {
+    let verdict = judge(&sample(&[&[22., 74., 24., 28.]], Some(24.0))).unwrap();
+    let said: Vec<_> =
+        verdict.schools.iter().map(|s| (s.condemns.clone(), s.looks_at.clone())).collect();
+    assert_eq!(said, [(vec![2], vec![]), (vec![2], vec![4]), (vec![2], vec![])]);
+}
+
+#[test]
+fn an_unread_column_and_a_wrong_cylinder_are_named() {
+    let mut test = sample(&[&[22., 60., 24.]], None);
+    test.runs[0].lanes.remove(2);
+    let verdict = judge(&test).unwrap();
+    assert_eq!(verdict.lanes[2].mark, Mark::NotMeasured);
+    assert!(verdict.advice.contains("Cylinder 3 not read."), "{}", verdict.advice);
+    test.runs[0].lanes[0].cylinder = 9;
+    assert_eq!(judge(&test).unwrap_err().to_string(), "this engine has no cylinder 9");
+    test.runs.clear();
+    assert_eq!(judge(&test).unwrap().headline, "Nothing to compare yet.");
+}

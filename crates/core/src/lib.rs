@@ -1,0 +1,21 @@
+//! The rules of the injector job and its computation.
+//!
+//! This crate knows no file, no network, no clock and no screen: everything it
+//! needs is passed in, and the same input always gives the same answer. The map:
+//!
+//! - [`quantity`]: numbers with a unit in their type, and how they are shown.
+//! - [`typed`]: what people type (`43,5`, `1:56`, `180 F`) turned into canonical quantities.
+//! - [`calc`]: one file per computation and the one registry of them all.
+//! - [`engine`]: cylinders, banks and the physical order that the strip is drawn in.
+//! - [`mark`]: the state of one injector as the strip shows it.
+//! - [`checks`]: from the readings of a check to a verdict with its because.
+//! - [`work`]: the vocabulary of a job (stages, decisions, symptoms) and what it waits for.
+
+pub mod calc;
+pub mod checks;
+pub mod engine;
+pub mod mark;
+pub mod quantity;
+mod stats;
+pub mod typed;
+pub mod work;

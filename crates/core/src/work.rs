@@ -1,0 +1,215 @@
+//! The vocabulary of a job, and what a job waits for.
+
+use crate::mark::Mark;
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+
+/// The stages of a job in the order of work. Nobody is held to the order.
+#[derive(
+    Debug, Clone, Copy, Default, PartialEq, Eq, PartialOrd, Ord, Serialize, Deserialize, ToSchema,
+)]
+#[serde(rename_all = "snake_case")]
+pub enum Stage {
+    /// Machine, engine, complaint.
+    #[default]
+    TakeIn,
+    /// What is not the injector.
+    RuleOut,
+    /// Supply, control, coils.
+    Electrical,
+    /// Comparison on the engine.
+    OnEngine,
+    /// Off the engine.
+    Bench,
+    /// The judgement call.
+    Decide,
+    /// Back in, with its code.
+    Refit,
+    /// The failed test repeated.
+    Prove,
+}
+
+/// What is done about one injector.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum Decision {
+    /// Nothing speaks against it.
+    Leave,
+    /// Restricted, and cleaning can help.
+    Clean,
+    /// Lift, valve or nozzle work.
+    Adjust,
+    /// Its code is wrong or missing.
+    Recode,
+    /// Into another set or another cylinder.
+    Match,
+    /// Another injector takes its place.
+    Replace,
+    /// The wire, not the injector.
+    RepairHarness,
+    /// The cause is elsewhere.
+    LookElsewhere,
+    /// The number cannot carry a decision.
+    MeasureAgain,
+}
+
+/// A complaint in standard terms.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum Symptom {
+    /// Misfire at light load.
+    MisfireLightLoad,
+    /// Misfire under load.
+    MisfireLoad,
+    /// Rough idle.
+    RoughIdle,
+    /// Long crank, cold.
+    LongCrankCold,
+    /// Long crank, hot.
+    LongCrankHot,
+    /// Does not start.
+    NoStart,
+    /// Black smoke.
+    BlackSmoke,
+    /// White smoke.
+    WhiteSmoke,
+    /// Blue smoke.
+    BlueSmoke,
+    /// High consumption.
+    HighConsumption,
+    /// Knock.
+    Knock,
+    /// Low power.
+    LowPower,
+    /// No fault: check and clean.
+    CheckAndClean,
+}
+
+/// Engine regime of a return test.
+#[derive(Debug, Clone, Copy, Default, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum Regime {
+    /// Idle for the whole time.
+    #[default]
+    IdleOnly,
+    /// Idle, raised speed, idle.
+    Stepped,
+    /// Cranking, for an engine that does not start.
+    Cranking,
+}
+
+/// How a job stands, for the board: where, in words, and how urgently.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
+pub struct Waits {
+    /// The stage in which something waits.
+    pub stage: Stage,
+    /// What it waits for, a short phrase.
+    pub words: String,
+    /// How it should read at a glance.
+    pub tone: Tone,
+}
+
+/// How a waiting line reads at a glance.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum Tone {
+    /// Something runs.
+    Running,
+    /// A person has to act.
+    Waiting,
+    /// A measurement has to be repeated or made sharper.
+    Unsure,
+    /// Nothing is open.
+    Done,
+}
+
+/// What is known of a job when it is asked what it waits for.
+#[derive(Debug, Clone, PartialEq, Default)]
+pub struct Standing<'a> {
+    /// Whether the fuel system has a return to test.
+    pub has_return: bool,
+    /// A run whose timer runs: its number.
+    pub running: Option<u32>,
+    /// Cylinders of the last run without a reading.
+    pub unread: &'a [u32],
+    /// Mark and cylinder of each injector, strip order.
+    pub marks: &'a [(u32, Mark)],
+    /// The sentence of the verdict, when there is one.
+    pub headline: Option<&'a str>,
+    /// Cylinders with a decision.
+    pub decided: &'a [u32],
+    /// Cylinders whose decision is to measure again.
+    pub again: &'a [u32],
+}
+
+/// Says what a job waits for.
+pub fn waits(standing: &Standing<'_>) -> Waits {
+    let line = |stage, tone, words: String| Waits { stage, words, tone };
+    if let Some(run) = standing.running {
+        return line(Stage::OnEngine, Tone::Running, format!("return run {run} is running"));
+    }
+    let measured = standing.marks.iter().any(|(_, mark)| *mark != Mark::NotMeasured);
+    if !standing.unread.is_empty() {
+        let which = join(standing.unread);
+        return line(Stage::OnEngine, Tone::Waiting, format!("level of {which} not read yet"));
+    }
+    if !measured {
+        return if standing.has_return {
+            line(Stage::OnEngine, Tone::Waiting, "return test not started".to_owned())
+        } else {
+            line(Stage::TakeIn, Tone::Waiting, "taken in, nothing measured yet".to_owned())
+        };
+    }
+    let cylinders: Vec<u32> = standing.marks.iter().map(|(cylinder, _)| *cylinder).collect();
+    let open: Vec<u32> =
+        cylinders.iter().copied().filter(|c| !standing.decided.contains(c)).collect();
+    if open.is_empty() {
+        return if standing.again.is_empty() {
+            line(Stage::Refit, Tone::Done, "every injector decided, report ready".to_owned())
+        } else {
+            let which = join(standing.again);
+            line(Stage::OnEngine, Tone::Unsure, format!("{which} to be measured again"))
+        };
+    }
+    let unsure = standing.marks.iter().any(|(cylinder, mark)| {
+        open.contains(cylinder) && matches!(mark, Mark::Undecided | Mark::Questioned)
+    });
+    let tone = if unsure { Tone::Unsure } else { Tone::Waiting };
+    let words = standing
+        .headline
+        .map_or_else(|| format!("{} of {} to decide", open.len(), cylinders.len()), str::to_owned);
+    line(Stage::Decide, tone, words)
+}
+
+/// `1`, `1 and 3`, `1, 3 and 4`.
+pub fn join(cylinders: &[u32]) -> String {
+    let names: Vec<String> = cylinders.iter().map(u32::to_string).collect();
+    match names.split_last() {
+        None => String::new(),
+        Some((last, [])) => last.clone(),
+        Some((last, rest)) => format!("{} and {last}", rest.join(", ")),
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn the_board_says_the_most_pressing_thing_first() {
+        let marks = [(1, Mark::Inside), (2, Mark::Undecided)];
+        let fresh = Standing { has_return: true, ..Standing::default() };
+        assert_eq!(waits(&fresh).words, "return test not started");
+        let running =
+            Standing { running: Some(2), unread: &[1, 2], marks: &marks, ..fresh.clone() };
+        assert_eq!(waits(&running).tone, Tone::Running);
+        let reading = Standing { running: None, ..running };
+        assert_eq!(waits(&reading).words, "level of 1 and 2 not read yet");
+        let open = Standing { unread: &[], headline: Some("2 is too close to call"), ..reading };
+        assert_eq!((waits(&open).stage, waits(&open).tone), (Stage::Decide, Tone::Unsure));
+        let repeat = Standing { decided: &[1, 2], again: &[2], ..open.clone() };
+        assert_eq!(waits(&repeat).words, "2 to be measured again");
+        let done = Standing { again: &[], ..repeat };
+        assert_eq!(waits(&done).tone, Tone::Done);
+    }
+}
