@@ -9,6 +9,7 @@
 //! - [`engine`]: cylinders, banks and the physical order that the strip is drawn in.
 //! - [`mark`]: the state of one injector as the strip shows it.
 //! - [`checks`]: from the readings of a check to a verdict with its because.
+//! - [`record`]: what is kept of a job, as stored, exported and sent.
 //! - [`work`]: the vocabulary of a job (stages, decisions, symptoms) and what it waits for.
 
 pub mod calc;
@@ -16,6 +17,7 @@ pub mod checks;
 pub mod engine;
 pub mod mark;
 pub mod quantity;
+pub mod record;
 mod stats;
 pub mod typed;
 pub mod work;

@@ -1,1 +1,8 @@
-//! placeholder
+//! The real interface in headless Chromium: a program on a free port with a fresh data
+//! folder, ChromeDriver, and the few words that the stories are told with.
+
+mod browser;
+mod program;
+
+pub use browser::Browser;
+pub use program::Program;

@@ -1,1 +1,45 @@
-//! placeholder
+//! The HTTP interface of Cobaltine: a router on one screen, one file per noun, the wire types
+//! in one module, one [`ApiError`].
+//!
+//! [`serve`] starts from a listener and ends when told, so that tests start the real thing.
+
+mod assets;
+mod board;
+mod calc;
+mod decisions;
+mod error;
+mod extract;
+mod jobs;
+mod openapi;
+mod people;
+mod return_tests;
+mod router;
+mod transfer;
+pub mod wire;
+
+pub use error::ApiError;
+pub use openapi::{job_schema, openapi_json};
+
+use cobaltine_store::Store;
+use std::future::Future;
+use tokio::net::TcpListener;
+
+/// What every handler can ask for.
+#[derive(Debug, Clone)]
+pub struct AppState {
+    /// The data of the workshop.
+    pub store: Store,
+}
+
+/// Serves until `shutdown` is done, then lets open requests finish.
+///
+/// # Errors
+/// When the listener fails.
+pub async fn serve(
+    store: Store,
+    listener: TcpListener,
+    shutdown: impl Future<Output = ()> + Send + 'static,
+) -> std::io::Result<()> {
+    let app = router::router(AppState { store });
+    axum::serve(listener, app).with_graceful_shutdown(shutdown).await
+}

@@ -1,1 +1,73 @@
-//! placeholder
+//! SQLite storage: one file per aggregate, and nothing above this crate writes SQL.
+//!
+//! A data folder belongs to one program at a time ([`Store::open`] takes a lock).
+//! WAL mode, foreign keys on, `synchronous = FULL`: a reading that was acknowledged
+//! survives a power cut. A transaction is one named method.
+
+mod board;
+mod decisions;
+mod error;
+mod jobs;
+mod lock;
+mod people;
+mod return_tests;
+mod rows;
+mod transfer;
+
+pub use board::{BoardCard, BoardLane, BoardPage, BoardQuery};
+pub use error::StoreError;
+pub use jobs::TakeIn;
+pub use return_tests::{NewReading, NewRun, NewTest};
+pub use transfer::Imported;
+
+use sqlx::SqlitePool;
+use sqlx::sqlite::{SqliteConnectOptions, SqliteJournalMode, SqlitePoolOptions, SqliteSynchronous};
+use std::path::Path;
+use std::sync::Arc;
+
+/// Connections: SQLite has one writer, and readers do not wait for it in WAL mode.
+const CONNECTIONS: u32 = 4;
+
+/// The data of a workshop.
+#[derive(Debug, Clone)]
+pub struct Store {
+    pool: SqlitePool,
+    /// Held as long as the store lives.
+    _lock: Arc<lock::FolderLock>,
+}
+
+impl Store {
+    /// Opens the data folder, making it when it is not there, and brings it up to date.
+    ///
+    /// # Errors
+    /// [`StoreError::InUse`] when another program has it; database and file errors.
+    pub async fn open(folder: &Path) -> Result<Self, StoreError> {
+        std::fs::create_dir_all(folder)?;
+        let lock = lock::FolderLock::take(folder)?;
+        let options = SqliteConnectOptions::new()
+            .filename(folder.join("cobaltine.sqlite"))
+            .create_if_missing(true)
+            .journal_mode(SqliteJournalMode::Wal)
+            .synchronous(SqliteSynchronous::Full)
+            .foreign_keys(true)
+            .optimize_on_close(true, None);
+        let pool =
+            SqlitePoolOptions::new().max_connections(CONNECTIONS).connect_with(options).await?;
+        sqlx::migrate!("./migrations").run(&pool).await?;
+        Ok(Self { pool, _lock: Arc::new(lock) })
+    }
+
+    /// Answers whether the database can be read.
+    ///
+    /// # Errors
+    /// The database error.
+    pub async fn ping(&self) -> Result<(), StoreError> {
+        sqlx::query("SELECT 1").execute(&self.pool).await?;
+        Ok(())
+    }
+
+    /// Writes everything out and closes.
+    pub async fn close(self) {
+        self.pool.close().await;
+    }
+}

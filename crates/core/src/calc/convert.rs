@@ -14,7 +14,7 @@
 //! let input = ConvertInput {
 //!     value: 43.5, from: "psi".into(), to: "kPa".into(), density_kg_per_m3: None,
 //! };
-//! assert!((convert(&input).unwrap().value - 299.921_942_142_783_7).abs() < 1e-9);
+//! assert!((convert(&input).unwrap().value - 299.921_942_252_823_7).abs() < 1e-9);
 //! ```
 
 use super::{CalcError, finite, positive};

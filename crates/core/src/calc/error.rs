@@ -4,7 +4,6 @@ use thiserror::Error;
 
 /// Why a computation gave no answer.
 #[derive(Debug, Clone, PartialEq, Error)]
-#[non_exhaustive]
 pub enum CalcError {
     /// A number is NaN or infinite, given or as a result.
     #[error("{what} is not a number that can be worked with")]

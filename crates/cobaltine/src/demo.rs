@@ -1,0 +1,70 @@
+//! The made-up workshop: open files, loaded through the same import as a user's.
+
+use anyhow::Context;
+use cobaltine_core::record::{Family, JobFile, Person};
+use cobaltine_store::Store;
+use jiff::{SignedDuration, Timestamp};
+use rust_embed::RustEmbed;
+use serde::Deserialize;
+use serde_json::Value;
+
+#[derive(RustEmbed)]
+#[folder = "../../demo"]
+#[include = "*.json"]
+struct Files;
+
+#[derive(Deserialize)]
+struct Workshop {
+    /// The moment at which the files tell their story; they are moved so that it is now.
+    told_at: Timestamp,
+    people: Vec<Person>,
+    families: Vec<Family>,
+}
+
+/// Loads people, families and jobs. Loading twice leaves what is there.
+pub(crate) async fn load(store: &Store) -> anyhow::Result<()> {
+    let workshop: Workshop = serde_json::from_value(read("workshop.json")?)?;
+    for person in &workshop.people {
+        store.add_person(person).await?;
+    }
+    store.add_families(&workshop.families).await?;
+    let later = Timestamp::now().duration_since(workshop.told_at);
+    for name in Files::iter().filter(|name| name.starts_with("job-")) {
+        let mut value = read(&name)?;
+        move_times(&mut value, later);
+        let file: JobFile = serde_json::from_value(value).with_context(|| name.to_string())?;
+        if store.job(file.job.id).await.is_ok() {
+            continue;
+        }
+        match store.import_job(&file).await {
+            Ok(_) => {}
+            Err(cobaltine_store::StoreError::Invalid(problems)) => {
+                anyhow::bail!("{name}: {problems:?}")
+            }
+            Err(error) => return Err(error).with_context(|| name.to_string()),
+        }
+    }
+    Ok(())
+}
+
+fn read(name: &str) -> anyhow::Result<Value> {
+    let file = Files::get(name).with_context(|| format!("{name} is not in the program"))?;
+    serde_json::from_slice(&file.data).with_context(|| name.to_owned())
+}
+
+/// Moves every time in a file by the same amount.
+fn move_times(value: &mut Value, by: SignedDuration) {
+    match value {
+        Value::Object(map) => {
+            for (key, value) in map {
+                let time = value.as_str().filter(|_| key == "at" || key.ends_with("_at"));
+                match time.and_then(|text| text.parse::<Timestamp>().ok()) {
+                    Some(at) => *value = Value::String((at + by).to_string()),
+                    None => move_times(value, by),
+                }
+            }
+        }
+        Value::Array(items) => items.iter_mut().for_each(|item| move_times(item, by)),
+        Value::Null | Value::Bool(_) | Value::Number(_) | Value::String(_) => {}
+    }
+}

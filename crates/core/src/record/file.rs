@@ -1,0 +1,202 @@
+//! The job as one open file: everything that is kept of it, readable without this program.
+
+use super::{
+    DecisionRecord, FieldProblem, Job, Note, Person, Reading, ReadingKind, RunRecord, TestRecord,
+};
+use serde::{Deserialize, Serialize};
+use std::collections::HashSet;
+use utoipa::ToSchema;
+use uuid::Uuid;
+
+/// Says what the file is.
+pub const JOB_FORMAT: &str = "cobaltine.job";
+/// Version of the shape below.
+pub const JOB_VERSION: u32 = 1;
+/// The most rows of one kind in a file; a job of a lifetime has a few hundred.
+const MOST_ROWS: usize = 5000;
+
+/// Highest number of a job, and highest revision.
+const MOST_NUMBER: u64 = 1_000_000_000;
+
+/// One job with everything that belongs to it. The JSON Schema ships with the program.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct JobFile {
+    /// Always `cobaltine.job`.
+    pub format: String,
+    /// Always 1.
+    pub version: u32,
+    /// As taken in.
+    pub job: Job,
+    /// Return tests, oldest first.
+    pub return_tests: Vec<TestRecord>,
+    /// Decisions, oldest first.
+    pub decisions: Vec<DecisionRecord>,
+    /// Notes, oldest first.
+    pub notes: Vec<Note>,
+    /// Everyone who signed a row.
+    pub people: Vec<Person>,
+    /// Name of the injector family, when it is known.
+    pub family: Option<String>,
+}
+
+impl JobFile {
+    /// Everything wrong with the file, each with the place in it. An empty list means that
+    /// it can be stored as it is.
+    pub fn problems(&self) -> Vec<FieldProblem> {
+        let mut found = Vec::new();
+        if self.format != JOB_FORMAT || self.version != JOB_VERSION {
+            found.push(FieldProblem::new(
+                "format",
+                format!(
+                    "This is \"{}\" version {}; {JOB_FORMAT} version {JOB_VERSION} is read.",
+                    self.format, self.version
+                ),
+            ));
+        }
+        found.extend(
+            self.job
+                .intake
+                .problems()
+                .into_iter()
+                .map(|p| FieldProblem::new(format!("job.intake.{}", p.field), p.message)),
+        );
+        if !(1..=MOST_NUMBER).contains(&self.job.number) || self.job.revision > MOST_NUMBER {
+            found.push(FieldProblem::new("job.number", format!("1 to {MOST_NUMBER}.")));
+        }
+        if !found.is_empty() {
+            return found;
+        }
+        self.check_rows(&mut found);
+        if found.is_empty() {
+            self.check_references(&mut found);
+        }
+        for (t, test) in self.return_tests.iter().enumerate() {
+            if found.is_empty()
+                && let Err(error) = test.verdict(&self.job.intake.layout)
+            {
+                found.push(FieldProblem::new(format!("return_tests[{t}]"), format!("{error}.")));
+            }
+        }
+        found
+    }
+
+    fn check_rows(&self, found: &mut Vec<FieldProblem>) {
+        let counts = [
+            ("return_tests", self.return_tests.len()),
+            ("decisions", self.decisions.len()),
+            ("notes", self.notes.len()),
+            ("people", self.people.len()),
+            ("readings", self.readings().count()),
+        ];
+        for (field, count) in counts.into_iter().filter(|(_, count)| *count > MOST_ROWS) {
+            found
+                .push(FieldProblem::new(field, format!("{count} rows; {MOST_ROWS} are the most.")));
+        }
+        let mut cylinders: Vec<u32> = self.job.injectors.iter().map(|i| i.cylinder).collect();
+        cylinders.sort_unstable();
+        if cylinders != (1..=self.job.intake.layout.cylinders).collect::<Vec<_>>() {
+            found.push(FieldProblem::new(
+                "job.injectors",
+                "One injector is needed for each cylinder.",
+            ));
+        }
+        let mut numbers = HashSet::new();
+        for (t, test) in self.return_tests.iter().enumerate() {
+            numbers.clear();
+            for run in &test.runs {
+                if !numbers.insert(run.number) {
+                    found.push(FieldProblem::new(
+                        format!("return_tests[{t}].runs"),
+                        format!("Run {} is there twice.", run.number),
+                    ));
+                }
+            }
+        }
+    }
+
+    fn readings(&self) -> impl Iterator<Item = (usize, &RunRecord, &Reading)> {
+        self.return_tests.iter().enumerate().flat_map(|(t, test)| {
+            test.runs.iter().flat_map(move |run| run.readings.iter().map(move |r| (t, run, r)))
+        })
+    }
+
+    fn check_references(&self, found: &mut Vec<FieldProblem>) {
+        let people: HashSet<Uuid> = self.people.iter().map(|p| p.id).collect();
+        let mut ids = HashSet::new();
+        let mut twice = |id: Uuid, place: &str, found: &mut Vec<FieldProblem>| {
+            if !ids.insert(id) {
+                found.push(FieldProblem::new(place, format!("The id {id} is used twice.")));
+            }
+        };
+        let mut signers = vec![("job.taken_in", self.job.taken_in.by)];
+        for test in &self.return_tests {
+            twice(test.id, "return_tests", found);
+            signers.push(("return_tests", test.signed.by));
+            for run in &test.runs {
+                twice(run.id, "runs", found);
+                signers.push(("runs", run.signed.by));
+                signers.extend(run.set_aside.iter().map(|s| ("runs", s.signed.by)));
+            }
+        }
+        for decision in &self.decisions {
+            twice(decision.id, "decisions", found);
+            signers.push(("decisions", decision.signed.by));
+            found.extend(self.no_such_cylinder("decisions", Some(decision.cylinder)));
+        }
+        for note in &self.notes {
+            twice(note.id, "notes", found);
+            signers.push(("notes", note.signed.by));
+        }
+        for (t, run, reading) in self.readings() {
+            let place = format!("return_tests[{t}], run {}", run.number);
+            twice(reading.id, &place, found);
+            signers.push(("readings", reading.signed.by));
+            found.extend(self.no_such_cylinder(&place, reading.cylinder));
+            found.extend(misplaced(&place, run, reading));
+        }
+        for (place, by) in signers.into_iter().filter(|(_, by)| !people.contains(by)) {
+            found.push(FieldProblem::new(
+                place,
+                format!("Signed by {by}, who is not among the people."),
+            ));
+        }
+    }
+
+    fn no_such_cylinder(&self, place: &str, cylinder: Option<u32>) -> Option<FieldProblem> {
+        let cylinder = cylinder?;
+        let known = (1..=self.job.intake.layout.cylinders).contains(&cylinder);
+        (!known)
+            .then(|| FieldProblem::new(place, format!("The engine has no cylinder {cylinder}.")))
+    }
+}
+
+/// A reading whose shape does not fit its kind, or that corrects what is not there.
+fn misplaced(place: &str, run: &RunRecord, reading: &Reading) -> Option<FieldProblem> {
+    let problem = |text: &str| Some(FieldProblem::new(place, text));
+    if !reading.value.is_finite() || reading.value < 0.0 {
+        return problem("A reading is below zero or no number.");
+    }
+    if (reading.kind == ReadingKind::RunTime) && reading.cylinder.is_some() {
+        return problem("The length of a run belongs to no cylinder.");
+    }
+    let needs_cylinder = matches!(reading.kind, ReadingKind::Level | ReadingKind::Overflow);
+    if needs_cylinder && reading.cylinder.is_none() {
+        return problem("A level or an overflow needs its cylinder.");
+    }
+    if reading.kind != ReadingKind::Level
+        && reading.kind != ReadingKind::Void
+        && reading.value <= 0.0
+    {
+        return problem("A time must be above zero.");
+    }
+    let Some(corrects) = reading.corrects else {
+        return (reading.kind == ReadingKind::Void)
+            .then(|| FieldProblem::new(place, "Something taken back must name the reading."));
+    };
+    let earlier = run.readings.iter().take_while(|r| r.id != reading.id).find(|r| r.id == corrects);
+    match earlier {
+        Some(old) if old.cylinder == reading.cylinder => None,
+        Some(_) | None => problem("A correction must name an earlier reading of the same column."),
+    }
+}

@@ -1,0 +1,105 @@
+//! What is taken in at the counter, and what is wrong with it, field by field.
+
+use crate::engine::{FuelSystem, Layout};
+use crate::work::Symptom;
+use serde::{Deserialize, Serialize};
+use std::collections::BTreeSet;
+use utoipa::ToSchema;
+use uuid::Uuid;
+
+/// Longest text of a short field.
+const SHORT_TEXT: usize = 120;
+/// Longest free text.
+const LONG_TEXT: usize = 2000;
+
+/// One thing wrong with one field, in words that can stand beside it.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
+pub struct FieldProblem {
+    /// Name of the field, as sent.
+    pub field: String,
+    /// What to do.
+    pub message: String,
+}
+
+impl FieldProblem {
+    /// A problem with this field.
+    pub fn new(field: impl Into<String>, message: impl Into<String>) -> Self {
+        Self { field: field.into(), message: message.into() }
+    }
+}
+
+/// The editable part of a job.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct Intake {
+    /// Who brought it.
+    pub customer: String,
+    /// What it sits in.
+    pub machine: String,
+    /// Hours or distance, as told.
+    pub usage: String,
+    /// Name or type of the engine.
+    pub engine: String,
+    /// What feeds the injectors.
+    pub fuel_system: FuelSystem,
+    /// Cylinders, banks, numbering.
+    pub layout: Layout,
+    /// Family in the library, when it is known.
+    pub family_id: Option<Uuid>,
+    /// Complaint in standard terms.
+    pub symptoms: Vec<Symptom>,
+    /// Complaint in the customer's words.
+    pub complaint: String,
+}
+
+impl Intake {
+    /// Everything that is wrong, not only the first thing.
+    pub fn problems(&self) -> Vec<FieldProblem> {
+        let mut found = Vec::new();
+        for (field, text, most) in [
+            ("customer", &self.customer, SHORT_TEXT),
+            ("machine", &self.machine, SHORT_TEXT),
+            ("usage", &self.usage, SHORT_TEXT),
+            ("engine", &self.engine, SHORT_TEXT),
+            ("complaint", &self.complaint, LONG_TEXT),
+        ] {
+            found.extend(too_long(field, text, most));
+        }
+        if self.machine.trim().is_empty() {
+            found.push(FieldProblem::new(
+                "machine",
+                "Say what it is, so that the job can be found.",
+            ));
+        }
+        if self.symptoms.is_empty() && self.complaint.trim().is_empty() {
+            found.push(FieldProblem::new("complaint", "Tap what is wrong, or write it down."));
+        }
+        if let Err(error) = self.layout.check() {
+            found.push(FieldProblem::new("layout", format!("{error}.")));
+        }
+        found
+    }
+}
+
+/// What is wrong with the labels of the injectors, given cylinder 1 first; there may be
+/// fewer than cylinders, and empty ones.
+pub fn label_problems(labels: &[String], layout: &Layout) -> Vec<FieldProblem> {
+    let mut found = Vec::new();
+    if labels.len() > layout.cylinders as usize {
+        found.push(FieldProblem::new("labels", "More labels than cylinders."));
+    }
+    let mut seen = BTreeSet::new();
+    for label in labels.iter().filter(|label| !label.trim().is_empty()) {
+        found.extend(too_long("labels", label, SHORT_TEXT));
+        if !seen.insert(label.trim()) {
+            found.push(FieldProblem::new("labels", format!("\"{label}\" is on two injectors.")));
+        }
+    }
+    found
+}
+
+fn too_long(field: &str, text: &str, most: usize) -> Option<FieldProblem> {
+    let length = text.chars().count();
+    (length > most)
+        .then(|| FieldProblem::new(field, format!("{length} characters; {most} are the most.")))
+}

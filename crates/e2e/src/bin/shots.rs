@@ -1,0 +1,68 @@
+//! `cargo xtask shots`: pictures of the main views, from the demo workshop.
+//!
+//! Arguments: the folder, then optionally names of single pictures.
+
+use cobaltine_e2e::{Browser, Program};
+use std::path::PathBuf;
+
+#[tokio::main]
+async fn main() -> anyhow::Result<()> {
+    let mut arguments = std::env::args().skip(1);
+    let folder = PathBuf::from(arguments.next().unwrap_or_else(|| "docs/screenshots".to_owned()));
+    let only: Vec<String> = arguments.collect();
+    std::fs::create_dir_all(&folder)?;
+    let program = Program::demo()?;
+    let browser = Browser::open(1280, 800).await?;
+    sit_down(&browser, &program).await?;
+    for (name, path, width, before) in SHOTS {
+        if !only.is_empty() && !only.iter().any(|wanted| wanted == name) {
+            continue;
+        }
+        browser.resize(*width, if *width < 1000 { 1024 } else { 800 }).await?;
+        browser.go(&format!("{}{}", program.address, address(&browser, path).await?)).await?;
+        browser.see("main").await?;
+        for script in *before {
+            browser.script(script).await?;
+        }
+        browser.script("return new Promise(done => setTimeout(done, 500))").await?;
+        browser.picture(&folder.join(format!("{name}.png"))).await?;
+        println!("{name}");
+    }
+    browser.client.clone().close().await?;
+    Ok(())
+}
+
+/// Name, address (`{machine words}` stands for the id of that job), width, scripts before.
+type Shot = (&'static str, &'static str, u32, &'static [&'static str]);
+
+const SHOTS: &[Shot] = &[
+    ("board", "/", 1280, &[]),
+    ("take-in", "/jobs/{dairy}/take-in", 1280, &[]),
+    ("return-test", "/jobs/{winch}/on-engine", 1280, &[]),
+    ("return-split", "/jobs/{dairy}/on-engine", 1280, &[]),
+    ("return-twelve", "/jobs/{quarry}/on-engine", 1280, &[]),
+    ("return-running", "/jobs/{baler}/on-engine", 1280, &[]),
+    ("return-undecided", "/jobs/{grain}/on-engine", 1280, &[]),
+    ("return-entry", "/jobs/{rescue}/on-engine", 1280, &[]),
+    ("return-tablet", "/jobs/{tug}/on-engine", 768, &[]),
+    ("decide", "/jobs/{tug}/decide", 1280, &[]),
+    ("decide-dim", "/jobs/{winch}/decide", 1280, &["document.documentElement.dataset.theme = 'dim'"]),
+    ("report", "/jobs/{tug}/report", 1280, &[]),
+];
+
+async fn sit_down(browser: &Browser, program: &Program) -> anyhow::Result<()> {
+    browser.go(&program.address).await?;
+    let script = "return fetch('/api/people').then(r => r.json()).then(all => { \
+        const one = all.find(p => p.name === 'Ines') ?? all[0]; \
+        localStorage.setItem('bench-id', one.id); localStorage.setItem('bench-name', one.name); })";
+    browser.script(script).await?;
+    Ok(())
+}
+
+async fn address(browser: &Browser, path: &str) -> anyhow::Result<String> {
+    let Some((before, rest)) = path.split_once('{') else { return Ok(path.to_owned()) };
+    let (words, after) = rest.split_once('}').unwrap_or((rest, ""));
+    let script = format!("return fetch('/api/board?q={words}').then(r => r.json()).then(b => b.cards[0]?.id)");
+    let id = browser.script(&script).await?;
+    Ok(format!("{before}{}{after}", id.as_str().unwrap_or_default()))
+}

@@ -1,0 +1,205 @@
+//! A browser with its driver, and the words of a story.
+
+use anyhow::{Context, bail};
+use fantoccini::elements::Element;
+use fantoccini::key::Key;
+use fantoccini::wd::Capabilities;
+use fantoccini::{Client, ClientBuilder, Locator};
+use serde_json::{Value, json};
+use std::io::{BufRead, BufReader};
+use std::path::Path;
+use std::process::{Child, Command, Stdio};
+use std::time::Duration;
+use tempfile::TempDir;
+
+/// Longest wait for something to appear.
+const PATIENCE: Duration = Duration::from_secs(15);
+
+/// Headless Chromium through ChromeDriver. Both end with this value.
+#[derive(Debug)]
+pub struct Browser {
+    /// The WebDriver session.
+    pub client: Client,
+    driver: Child,
+    _profile: TempDir,
+}
+
+impl Browser {
+    /// Starts ChromeDriver on a free port and a browser of this size.
+    ///
+    /// # Errors
+    /// When Debian's chromium or chromium-driver is not there.
+    pub async fn open(width: u32, height: u32) -> anyhow::Result<Self> {
+        let mut driver = Command::new("chromedriver")
+            .arg("--port=0")
+            .stdout(Stdio::piped())
+            .stderr(Stdio::null())
+            .spawn()
+            .context("chromedriver is missing: install Debian's chromium and chromium-driver")?;
+        let out = BufReader::new(driver.stdout.take().context("no output")?);
+        let mut lines = out.lines().map_while(Result::ok);
+        let port = lines
+            .find_map(|line| line.split("on port ").nth(1).map(|p| p.trim_end_matches('.').to_owned()))
+            .context("chromedriver did not say its port")?;
+        // Keep reading, so that the driver never waits for a full pipe.
+        std::thread::spawn(move || lines.for_each(drop));
+        let profile = tempfile::tempdir()?;
+        let options = json!({ "binary": "/usr/bin/chromium", "args": [
+            "--headless=new", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run",
+            "--disable-background-networking", "--disable-component-update", "--disable-sync",
+            "--disable-dev-shm-usage", "--hide-scrollbars", "--force-device-scale-factor=1",
+            format!("--window-size={width},{height}"),
+            format!("--user-data-dir={}", profile.path().display()),
+        ]});
+        let mut wanted = Capabilities::new();
+        wanted.insert("goog:chromeOptions".to_owned(), options);
+        let client = ClientBuilder::new(hyper_util_connector())
+            .capabilities(wanted)
+            .connect(&format!("http://127.0.0.1:{port}"))
+            .await
+            .context("the browser did not start")?;
+        let browser = Self { client, driver, _profile: profile };
+        browser.resize(width, height).await?;
+        Ok(browser)
+    }
+
+    /// Makes the page itself this large, whatever the window's frame takes.
+    ///
+    /// # Errors
+    /// The driver's.
+    pub async fn resize(&self, width: u32, height: u32) -> anyhow::Result<()> {
+        self.client.set_window_size(width, height).await?;
+        let inner = self.script("return [innerWidth, innerHeight]").await?;
+        let missing = |i: usize, want: u32| want.saturating_sub(inner[i].as_u64().unwrap_or(0) as u32);
+        let (more_w, more_h) = (missing(0, width), missing(1, height));
+        self.client.set_window_size(width + more_w, height + more_h).await?;
+        Ok(())
+    }
+
+    /// Goes to an address.
+    ///
+    /// # Errors
+    /// The driver's.
+    pub async fn go(&self, address: &str) -> anyhow::Result<()> {
+        Ok(self.client.goto(address).await?)
+    }
+
+    /// Waits until the selector finds something.
+    ///
+    /// # Errors
+    /// When it does not appear.
+    pub async fn see(&self, css: &str) -> anyhow::Result<Element> {
+        let wait = self.client.wait().at_most(PATIENCE);
+        match wait.for_element(Locator::Css(css)).await {
+            Ok(element) => Ok(element),
+            Err(error) => bail!("{css} did not appear: {error}\n{}", self.words().await?),
+        }
+    }
+
+    /// Waits until the page says this.
+    ///
+    /// # Errors
+    /// When it does not, with what it says instead.
+    pub async fn read(&self, words: &str) -> anyhow::Result<()> {
+        let quoted = serde_json::to_string(words)?;
+        let script = format!("return document.body.innerText.includes({quoted})");
+        let end = std::time::Instant::now() + PATIENCE;
+        while std::time::Instant::now() < end {
+            if self.script(&script).await? == Value::Bool(true) {
+                return Ok(());
+            }
+            tokio::time::sleep(Duration::from_millis(40)).await;
+        }
+        bail!("the page does not say \"{words}\" but:\n{}", self.words().await?)
+    }
+
+    /// Presses the button or link that carries these words.
+    ///
+    /// # Errors
+    /// When there is none.
+    pub async fn press(&self, words: &str) -> anyhow::Result<()> {
+        let path = format!(
+            "//*[self::button or self::a or self::label][contains(normalize-space(.), {})]",
+            serde_json::to_string(words)?
+        );
+        let wait = self.client.wait().at_most(PATIENCE);
+        let Ok(element) = wait.for_element(Locator::XPath(&path)).await else {
+            bail!("nothing to press says \"{words}\":\n{}", self.words().await?);
+        };
+        Ok(element.click().await?)
+    }
+
+    /// Types into the field with this id or label.
+    ///
+    /// # Errors
+    /// When there is none.
+    pub async fn fill(&self, css: &str, text: &str) -> anyhow::Result<()> {
+        let field = self.see(css).await?;
+        field.click().await?;
+        self.script("const e = document.activeElement; if (e && e.select) e.select();").await?;
+        Ok(field.send_keys(text).await?)
+    }
+
+    /// Types keys at whatever has the focus, as a keyboard does.
+    ///
+    /// # Errors
+    /// The driver's.
+    pub async fn keys(&self, keys: &str) -> anyhow::Result<()> {
+        use fantoccini::actions::{InputSource, KeyAction, KeyActions};
+        let mut actions = KeyActions::new("keyboard".to_owned());
+        for value in keys.chars() {
+            actions = actions
+                .then(KeyAction::Down { value })
+                .then(KeyAction::Up { value });
+        }
+        Ok(self.client.perform_actions(actions).await?)
+    }
+
+    /// Presses Enter.
+    ///
+    /// # Errors
+    /// The driver's.
+    pub async fn enter(&self) -> anyhow::Result<()> {
+        self.keys(&String::from(char::from(Key::Enter))).await
+    }
+
+    /// Runs a script in the page.
+    ///
+    /// # Errors
+    /// The driver's.
+    pub async fn script(&self, script: &str) -> anyhow::Result<Value> {
+        Ok(self.client.execute(script, Vec::new()).await?)
+    }
+
+    /// All that the page says.
+    ///
+    /// # Errors
+    /// The driver's.
+    pub async fn words(&self) -> anyhow::Result<String> {
+        let text = self.script("return document.body.innerText").await?;
+        Ok(text.as_str().unwrap_or_default().to_owned())
+    }
+
+    /// Writes a picture of the page.
+    ///
+    /// # Errors
+    /// The driver's, or the file system's.
+    pub async fn picture(&self, path: &Path) -> anyhow::Result<()> {
+        self.script("return document.fonts.ready.then(() => true)").await?;
+        Ok(std::fs::write(path, self.client.screenshot().await?)?)
+    }
+}
+
+impl Drop for Browser {
+    fn drop(&mut self) {
+        // The driver takes its browser down when it is asked to end, not when it is killed.
+        #[cfg(unix)]
+        let _ = Command::new("kill").arg(self.driver.id().to_string()).status();
+        let _ = self.driver.wait();
+    }
+}
+
+/// Plain HTTP is all that the driver on this machine speaks.
+fn hyper_util_connector() -> hyper_util::client::legacy::connect::HttpConnector {
+    hyper_util::client::legacy::connect::HttpConnector::new()
+}

@@ -1,0 +1,55 @@
+//! The program itself, started as a user starts it.
+
+use anyhow::Context;
+use std::io::{BufRead, BufReader};
+use std::path::{Path, PathBuf};
+use std::process::{Child, Command, Stdio};
+use tempfile::TempDir;
+
+/// A running `cobaltine demo` (or `serve`) on a port of its own. It ends with this value.
+#[derive(Debug)]
+pub struct Program {
+    child: Child,
+    /// Where it is, without a slash at the end.
+    pub address: String,
+    _data: TempDir,
+}
+
+impl Program {
+    /// Starts the demo workshop.
+    ///
+    /// # Errors
+    /// When the program is not built or does not come up.
+    pub fn demo() -> anyhow::Result<Self> {
+        let data = tempfile::tempdir()?;
+        let mut child = Command::new(binary()?)
+            .args(["demo", "--listen", "127.0.0.1:0", "--data"])
+            .arg(data.path())
+            .env("RUST_LOG", "warn")
+            .stdout(Stdio::piped())
+            .spawn()?;
+        let out = child.stdout.take().context("no output")?;
+        // The address is the one line on standard output; reading it is the wait.
+        let line = BufReader::new(out).lines().next().context("it ended at once")??;
+        let address = line.rsplit(' ').next().unwrap_or_default().to_owned();
+        Ok(Self { child, address, _data: data })
+    }
+}
+
+impl Drop for Program {
+    fn drop(&mut self) {
+        let _ = self.child.kill();
+        let _ = self.child.wait();
+    }
+}
+
+/// The program beside this test: both are built into the same target folder.
+fn binary() -> anyhow::Result<PathBuf> {
+    let here = std::env::current_exe()?;
+    let found = here
+        .ancestors()
+        .map(|folder| folder.join("cobaltine"))
+        .find(|path| Path::is_file(path))
+        .context("the program is not built: run `cargo xtask test`")?;
+    Ok(found)
+}

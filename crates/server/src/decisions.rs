@@ -1,0 +1,56 @@
+//! Decisions and notes.
+
+use crate::extract::{AtBench, Body, Path};
+use crate::wire::{DecideRequest, JobView, NoteRequest};
+use crate::{ApiError, AppState};
+use axum::Json;
+use axum::extract::State;
+use cobaltine_core::record::{DecisionRecord, FieldProblem, Note};
+use uuid::Uuid;
+
+/// Records decisions with what the program proposed at that moment.
+#[utoipa::path(post, path = "/api/jobs/{job}/decisions", request_body = DecideRequest, responses((status = 200, body = JobView)))]
+pub(crate) async fn decide(
+    State(state): State<AppState>,
+    Path(job): Path<Uuid>,
+    bench: AtBench,
+    Body(request): Body<DecideRequest>,
+) -> Result<Json<JobView>, ApiError> {
+    if request.decisions.is_empty() {
+        let problem = FieldProblem::new("decisions", "Nothing was decided.");
+        return Err(ApiError::Fields(vec![problem]));
+    }
+    let signed = bench.signs();
+    let view = JobView::of(state.store.job(job).await?)?;
+    let proposal = |cylinder: u32| {
+        let verdicts = view.verdicts.iter().rev().find(|v| v.runs > 0);
+        let lane = verdicts.and_then(|v| v.lanes.iter().find(|l| l.cylinder == cylinder));
+        lane.map(|lane| lane.proposal.clone())
+    };
+    let decisions: Vec<DecisionRecord> = request
+        .decisions
+        .into_iter()
+        .map(|decision| DecisionRecord {
+            id: decision.id,
+            cylinder: decision.cylinder,
+            decision: decision.decision,
+            reason: decision.reason,
+            proposed: proposal(decision.cylinder),
+            signed,
+        })
+        .collect();
+    JobView::of(state.store.decide(job, &decisions).await?).map(Json)
+}
+
+/// Keeps a note on a stage.
+#[utoipa::path(post, path = "/api/jobs/{job}/notes", request_body = NoteRequest, responses((status = 200, body = JobView)))]
+pub(crate) async fn note(
+    State(state): State<AppState>,
+    Path(job): Path<Uuid>,
+    bench: AtBench,
+    Body(request): Body<NoteRequest>,
+) -> Result<Json<JobView>, ApiError> {
+    let note =
+        Note { id: request.id, stage: request.stage, text: request.text, signed: bench.signs() };
+    JobView::of(state.store.add_note(job, &note).await?).map(Json)
+}

@@ -1,0 +1,172 @@
+//! The one error of the interface: a problem document (RFC 9457) with words for the user.
+
+use axum::Json;
+use axum::body::Body;
+use axum::extract::rejection::{JsonRejection, PathRejection, QueryRejection};
+use axum::http::{HeaderValue, StatusCode, header};
+use axum::response::{IntoResponse, Response};
+use cobaltine_core::calc::CalcError;
+use cobaltine_core::record::{FieldProblem, Job};
+use cobaltine_store::StoreError;
+use serde::Serialize;
+use std::any::Any;
+use utoipa::ToSchema;
+
+/// Why a request was not done. Status and code of each are declared in [`ApiError::kind`].
+#[derive(Debug, thiserror::Error)]
+pub enum ApiError {
+    /// From the store.
+    #[error(transparent)]
+    Store(#[from] StoreError),
+    /// From a computation.
+    #[error(transparent)]
+    Calc(#[from] CalcError),
+    /// Fields that cannot be read as they were typed.
+    #[error("Some fields need another look.")]
+    Fields(Vec<FieldProblem>),
+    /// Nobody is chosen as being at the bench.
+    #[error("Choose who is at the bench first; every entry is signed.")]
+    NobodyAtTheBench,
+    /// The body is not what this address takes.
+    #[error("{detail}")]
+    Body {
+        /// 400, 413, 415 or 422.
+        status: StatusCode,
+        /// What is wrong and where.
+        detail: String,
+    },
+    /// No such address.
+    #[error("There is nothing at this address.")]
+    NoSuchRoute,
+    /// The address does not take this method.
+    #[error("This address does not take that method.")]
+    WrongMethod,
+    /// A defect of the program.
+    #[error("The program made a mistake; nothing was written. The log says more.")]
+    Panicked,
+}
+
+/// The problem document.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct Problem {
+    /// Always `about:blank`: the code says what it is.
+    #[serde(rename = "type")]
+    pub kind: &'static str,
+    /// HTTP status.
+    pub status: u16,
+    /// For programs.
+    pub code: &'static str,
+    /// For people.
+    pub detail: String,
+    /// What is wrong with which field.
+    pub fields: Vec<FieldProblem>,
+    /// The job as it is now, when a stale change was refused.
+    pub current: Option<Job>,
+}
+
+impl ApiError {
+    /// Status and code, each declared once.
+    pub fn kind(&self) -> (StatusCode, &'static str) {
+        match self {
+            Self::Store(error) => match error {
+                StoreError::NotFound(_) => (StatusCode::NOT_FOUND, "not_found"),
+                StoreError::Stale(_) => (StatusCode::CONFLICT, "stale"),
+                StoreError::Conflict(_) => (StatusCode::CONFLICT, "conflict"),
+                StoreError::Invalid(_) => (StatusCode::UNPROCESSABLE_ENTITY, "fields"),
+                StoreError::Database(error) if is_taken(error) => {
+                    (StatusCode::CONFLICT, "conflict")
+                }
+                StoreError::InUse(_)
+                | StoreError::Database(_)
+                | StoreError::Migration(_)
+                | StoreError::Io(_)
+                | StoreError::Shape(_) => (StatusCode::INTERNAL_SERVER_ERROR, "storage"),
+            },
+            Self::Calc(CalcError::Unknown { what: "computation", .. }) => {
+                (StatusCode::NOT_FOUND, "not_found")
+            }
+            Self::Calc(_) => (StatusCode::UNPROCESSABLE_ENTITY, "calc"),
+            Self::Fields(_) => (StatusCode::UNPROCESSABLE_ENTITY, "fields"),
+            Self::NobodyAtTheBench => (StatusCode::UNAUTHORIZED, "nobody_at_the_bench"),
+            Self::Body { status, .. } => (*status, "body"),
+            Self::NoSuchRoute => (StatusCode::NOT_FOUND, "no_such_route"),
+            Self::WrongMethod => (StatusCode::METHOD_NOT_ALLOWED, "wrong_method"),
+            Self::Panicked => (StatusCode::INTERNAL_SERVER_ERROR, "panicked"),
+        }
+    }
+}
+
+/// An id or a number that is unique here is already taken.
+fn is_taken(error: &impl std::error::Error) -> bool {
+    let text = error.to_string();
+    text.contains("UNIQUE constraint failed") || text.contains("FOREIGN KEY constraint failed")
+}
+
+impl IntoResponse for ApiError {
+    fn into_response(self) -> Response {
+        let (status, code) = self.kind();
+        let detail = if status.is_server_error() {
+            tracing::error!(error = ?self, "request failed");
+            "The program could not do this; nothing was written. The log says more.".to_owned()
+        } else if let Self::Store(StoreError::Database(_)) = &self {
+            "Something with this id is here already, or what it refers to is not.".to_owned()
+        } else {
+            self.to_string()
+        };
+        let (fields, current) = match self {
+            Self::Store(StoreError::Invalid(fields)) | Self::Fields(fields) => (fields, None),
+            Self::Store(StoreError::Stale(job)) => (Vec::new(), Some(*job)),
+            Self::Store(_)
+            | Self::Calc(_)
+            | Self::NobodyAtTheBench
+            | Self::Body { .. }
+            | Self::NoSuchRoute
+            | Self::WrongMethod
+            | Self::Panicked => (Vec::new(), None),
+        };
+        let problem =
+            Problem { kind: "about:blank", status: status.as_u16(), code, detail, fields, current };
+        let mut response = (status, Json(problem)).into_response();
+        response
+            .headers_mut()
+            .insert(header::CONTENT_TYPE, HeaderValue::from_static("application/problem+json"));
+        response
+    }
+}
+
+impl From<JsonRejection> for ApiError {
+    fn from(rejection: JsonRejection) -> Self {
+        Self::Body { status: rejection.status(), detail: plain(&rejection.body_text()) }
+    }
+}
+
+impl From<PathRejection> for ApiError {
+    fn from(_: PathRejection) -> Self {
+        Self::NoSuchRoute
+    }
+}
+
+impl From<QueryRejection> for ApiError {
+    fn from(rejection: QueryRejection) -> Self {
+        Self::Body { status: StatusCode::BAD_REQUEST, detail: plain(&rejection.body_text()) }
+    }
+}
+
+fn plain(text: &str) -> String {
+    if text.contains("length limit exceeded") {
+        return "That is more than this address takes.".to_owned();
+    }
+    format!("Not understood: {text}.")
+}
+
+pub(crate) async fn no_such_route() -> ApiError {
+    ApiError::NoSuchRoute
+}
+
+pub(crate) async fn wrong_method() -> ApiError {
+    ApiError::WrongMethod
+}
+
+pub(crate) fn panicked(_: Box<dyn Any + Send>) -> axum::http::Response<Body> {
+    ApiError::Panicked.into_response()
+}

@@ -1,0 +1,49 @@
+//! Jobs: take in, read, change.
+
+use crate::extract::{AtBench, Body, Path};
+use crate::wire::{ChangeIntakeRequest, JobView, LayoutView, TakeInRequest};
+use crate::{ApiError, AppState};
+use axum::Json;
+use axum::extract::State;
+use cobaltine_core::engine::Layout;
+use cobaltine_store::TakeIn;
+use uuid::Uuid;
+
+/// Takes a job in. Asking twice with the same id makes one job.
+#[utoipa::path(post, path = "/api/jobs", request_body = TakeInRequest, responses((status = 200, body = JobView)))]
+pub(crate) async fn take_in(
+    State(state): State<AppState>,
+    bench: AtBench,
+    Body(request): Body<TakeInRequest>,
+) -> Result<Json<JobView>, ApiError> {
+    let new = TakeIn { id: request.id, intake: request.intake, labels: request.labels };
+    JobView::of(state.store.take_in(&new, bench.signs()).await?).map(Json)
+}
+
+/// A job with its verdicts.
+#[utoipa::path(get, path = "/api/jobs/{job}", responses((status = 200, body = JobView)))]
+pub(crate) async fn read(
+    State(state): State<AppState>,
+    Path(job): Path<Uuid>,
+) -> Result<Json<JobView>, ApiError> {
+    JobView::of(state.store.job(job).await?).map(Json)
+}
+
+/// Changes the intake; a stale change is refused with the job as it is now.
+#[utoipa::path(put, path = "/api/jobs/{job}/intake", request_body = ChangeIntakeRequest, responses((status = 200, body = JobView)))]
+pub(crate) async fn change_intake(
+    State(state): State<AppState>,
+    Path(job): Path<Uuid>,
+    bench: AtBench,
+    Body(request): Body<ChangeIntakeRequest>,
+) -> Result<Json<JobView>, ApiError> {
+    let change = TakeIn { id: job, intake: request.intake, labels: request.labels };
+    let file = state.store.change_intake(&change, request.revision, bench.signs()).await?;
+    JobView::of(file).map(Json)
+}
+
+/// How an engine would be drawn; nothing is kept.
+#[utoipa::path(post, path = "/api/layout", request_body = Layout, responses((status = 200, body = LayoutView)))]
+pub(crate) async fn layout(Body(layout): Body<Layout>) -> Json<LayoutView> {
+    Json(LayoutView::of(layout))
+}

@@ -1,0 +1,79 @@
+//! The description of the interface, and the JSON Schema of the job file made from it.
+
+use crate::{board, calc, decisions, error, jobs, people, return_tests, transfer};
+use axum::http::header;
+use axum::response::{IntoResponse, Response};
+use serde_json::{Map, Value, json};
+use utoipa::OpenApi;
+
+#[derive(OpenApi)]
+#[openapi(
+    info(title = "Cobaltine", description = "Injector work: jobs, readings, verdicts, decisions."),
+    paths(
+        people::health,
+        board::page,
+        people::list,
+        people::add,
+        people::families,
+        jobs::layout,
+        jobs::take_in,
+        jobs::read,
+        jobs::change_intake,
+        return_tests::set_up,
+        return_tests::begin_run,
+        return_tests::add_reading,
+        return_tests::set_aside,
+        decisions::decide,
+        decisions::note,
+        transfer::import,
+        transfer::export,
+        transfer::readings,
+        calc::run,
+    ),
+    components(schemas(error::Problem))
+)]
+struct Api;
+
+/// The OpenAPI document.
+pub fn openapi_json() -> Value {
+    serde_json::to_value(Api::openapi()).unwrap_or_default()
+}
+
+/// JSON Schema (2020-12) of the job file: the same shapes as in the OpenAPI document.
+pub fn job_schema() -> Value {
+    let document = openapi_json();
+    let all = &document["components"]["schemas"];
+    let mut defs = Map::new();
+    let mut wanted = vec!["JobFile".to_owned()];
+    while let Some(name) = wanted.pop() {
+        if defs.contains_key(&name) {
+            continue;
+        }
+        let text = all[&name].to_string();
+        for reference in text.split("#/components/schemas/").skip(1) {
+            wanted.extend(reference.split('"').next().map(str::to_owned));
+        }
+        let moved = text.replace("#/components/schemas/", "#/$defs/");
+        defs.insert(name, serde_json::from_str(&moved).unwrap_or_default());
+    }
+    json!({
+        "$schema": "https://json-schema.org/draft/2020-12/schema",
+        "$id": "urn:cobaltine:job:1",
+        "title": "Cobaltine job file, version 1",
+        "$ref": "#/$defs/JobFile",
+        "$defs": defs,
+    })
+}
+
+fn pretty(value: &Value, kind: &'static str) -> Response {
+    let text = serde_json::to_string_pretty(value).unwrap_or_default();
+    ([(header::CONTENT_TYPE, kind)], text).into_response()
+}
+
+pub(crate) async fn document() -> Response {
+    pretty(&openapi_json(), "application/json")
+}
+
+pub(crate) async fn job_file() -> Response {
+    pretty(&job_schema(), "application/schema+json")
+}

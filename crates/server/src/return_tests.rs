@@ -1,0 +1,87 @@
+//! Return tests: set up, run, read.
+
+use crate::extract::{AtBench, Body, Path};
+use crate::wire::{AsideRequest, BeginRunRequest, JobView, ReadingRequest, SetUpRequest};
+use crate::{ApiError, AppState};
+use axum::Json;
+use axum::extract::State;
+use cobaltine_core::record::{FieldProblem, ReadingKind};
+use cobaltine_core::typed::Field;
+use cobaltine_store::{NewReading, NewRun, NewTest};
+use uuid::Uuid;
+
+/// Sets a test up with the limit that the library has today.
+#[utoipa::path(post, path = "/api/jobs/{job}/return-tests", request_body = SetUpRequest, responses((status = 200, body = JobView)))]
+pub(crate) async fn set_up(
+    State(state): State<AppState>,
+    Path(job): Path<Uuid>,
+    bench: AtBench,
+    Body(request): Body<SetUpRequest>,
+) -> Result<Json<JobView>, ApiError> {
+    let held = state.store.job(job).await?;
+    let limit = match held.job.intake.family_id {
+        Some(family) => state.store.family(family).await?.return_limit,
+        None => None,
+    };
+    let setup = request.setup(limit).map_err(ApiError::Fields)?;
+    let new = NewTest { id: request.id, job_id: job, setup };
+    JobView::of(state.store.add_test(&new, bench.signs()).await?).map(Json)
+}
+
+/// Begins a run, with or without the timer of the program.
+#[utoipa::path(post, path = "/api/return-tests/{test}/runs", request_body = BeginRunRequest, responses((status = 200, body = JobView)))]
+pub(crate) async fn begin_run(
+    State(state): State<AppState>,
+    Path(test): Path<Uuid>,
+    bench: AtBench,
+    Body(request): Body<BeginRunRequest>,
+) -> Result<Json<JobView>, ApiError> {
+    let signed = bench.signs();
+    let started_at = request.timer.then_some(signed.at);
+    let new = NewRun { id: request.id, test_id: test, started_at };
+    JobView::of(state.store.begin_run(&new, signed).await?).map(Json)
+}
+
+/// Keeps a reading, or says beside the field why not.
+#[utoipa::path(post, path = "/api/runs/{run}/readings", request_body = ReadingRequest, responses((status = 200, body = JobView)))]
+pub(crate) async fn add_reading(
+    State(state): State<AppState>,
+    Path(run): Path<Uuid>,
+    bench: AtBench,
+    Body(request): Body<ReadingRequest>,
+) -> Result<Json<JobView>, ApiError> {
+    let field = match request.kind {
+        ReadingKind::Level => Some(Field::LEVEL),
+        ReadingKind::Overflow | ReadingKind::RunTime => Some(Field::RUN_TIME),
+        ReadingKind::Void => None,
+    };
+    let value = match (&request.typed, field) {
+        (Some(text), Some(field)) => Some(field.read(text).map_err(|error| {
+            ApiError::Fields(vec![FieldProblem::new("typed", error.to_string())])
+        })?),
+        (None, _) | (_, None) => None,
+    };
+    let new = NewReading {
+        id: request.id,
+        run_id: run,
+        cylinder: request.cylinder,
+        kind: request.kind,
+        value,
+        typed: request.typed.unwrap_or_default(),
+        corrects: request.corrects,
+        why: request.why,
+    };
+    JobView::of(state.store.add_reading(&new, bench.signs()).await?).map(Json)
+}
+
+/// Keeps a run but lets it not count.
+#[utoipa::path(post, path = "/api/runs/{run}/aside", request_body = AsideRequest, responses((status = 200, body = JobView)))]
+pub(crate) async fn set_aside(
+    State(state): State<AppState>,
+    Path(run): Path<Uuid>,
+    bench: AtBench,
+    Body(request): Body<AsideRequest>,
+) -> Result<Json<JobView>, ApiError> {
+    let file = state.store.set_run_aside(run, &request.reason, bench.signs()).await?;
+    JobView::of(file).map(Json)
+}

@@ -1,0 +1,67 @@
+//! Every route of the program.
+
+use crate::{
+    AppState, assets, board, calc, decisions, error, jobs, openapi, people, return_tests, transfer,
+};
+use axum::Router;
+use axum::extract::DefaultBodyLimit;
+use axum::http::{HeaderName, HeaderValue, StatusCode, header};
+use axum::routing::{get, post, put};
+use std::time::Duration;
+use tower_http::catch_panic::CatchPanicLayer;
+use tower_http::set_header::SetResponseHeaderLayer;
+use tower_http::timeout::TimeoutLayer;
+use tower_http::trace::TraceLayer;
+
+/// Largest ordinary request.
+const BODY_LIMIT: usize = 256 * 1024;
+/// Largest file to import.
+const IMPORT_LIMIT: usize = 8 * 1024 * 1024;
+/// A request that takes longer is answered with a time-out.
+const TIMEOUT: Duration = Duration::from_secs(30);
+/// Scripts, fonts and pictures come from here and nowhere else. Styles may be inline: the
+/// control library writes its style sheets at run time. No page can be framed.
+const POLICY: &str = "default-src 'self'; script-src 'self'; style-src 'self' 'unsafe-inline'; \
+    img-src 'self' data:; font-src 'self'; connect-src 'self'; object-src 'none'; base-uri 'none'; \
+    form-action 'self'; frame-ancestors 'none'";
+
+pub(crate) fn router(state: AppState) -> Router {
+    let api = Router::new()
+        .route("/openapi.json", get(openapi::document))
+        .route("/schema/job.json", get(openapi::job_file))
+        .route("/board", get(board::page))
+        .route("/people", get(people::list).post(people::add))
+        .route("/families", get(people::families))
+        .route("/layout", post(jobs::layout))
+        .route("/jobs", post(jobs::take_in))
+        .route("/jobs/import", post(transfer::import).layer(DefaultBodyLimit::max(IMPORT_LIMIT)))
+        .route("/jobs/{job}", get(jobs::read))
+        .route("/jobs/{job}/intake", put(jobs::change_intake))
+        .route("/jobs/{job}/return-tests", post(return_tests::set_up))
+        .route("/jobs/{job}/decisions", post(decisions::decide))
+        .route("/jobs/{job}/notes", post(decisions::note))
+        .route("/jobs/{job}/export.json", get(transfer::export))
+        .route("/jobs/{job}/readings.csv", get(transfer::readings))
+        .route("/return-tests/{test}/runs", post(return_tests::begin_run))
+        .route("/runs/{run}/readings", post(return_tests::add_reading))
+        .route("/runs/{run}/aside", post(return_tests::set_aside))
+        .route("/calc/{id}", post(calc::run))
+        .fallback(error::no_such_route)
+        .method_not_allowed_fallback(error::wrong_method);
+    let fixed = |name: HeaderName, value: &'static str| {
+        SetResponseHeaderLayer::if_not_present(name, HeaderValue::from_static(value))
+    };
+    Router::new()
+        .route("/healthz", get(people::health))
+        .nest("/api", api)
+        .fallback(assets::serve)
+        .layer(DefaultBodyLimit::max(BODY_LIMIT))
+        .layer(CatchPanicLayer::custom(error::panicked))
+        .layer(TimeoutLayer::with_status_code(StatusCode::SERVICE_UNAVAILABLE, TIMEOUT))
+        .layer(fixed(header::CONTENT_SECURITY_POLICY, POLICY))
+        .layer(fixed(header::X_CONTENT_TYPE_OPTIONS, "nosniff"))
+        .layer(fixed(header::REFERRER_POLICY, "no-referrer"))
+        .layer(fixed(header::CACHE_CONTROL, "no-store"))
+        .layer(TraceLayer::new_for_http())
+        .with_state(state)
+}

@@ -1,0 +1,125 @@
+//! A job as a file, in and out, and its readings as CSV (RFC 4180).
+
+use crate::extract::{AtBench, Body, Path};
+use crate::wire::ImportView;
+use crate::{ApiError, AppState};
+use axum::Json;
+use axum::extract::State;
+use axum::http::header;
+use axum::response::{IntoResponse, Response};
+use cobaltine_core::record::JobFile;
+use cobaltine_store::Imported;
+use uuid::Uuid;
+
+/// The job as a file.
+#[utoipa::path(get, path = "/api/jobs/{job}/export.json", responses((status = 200, body = JobFile)))]
+pub(crate) async fn export(
+    State(state): State<AppState>,
+    Path(job): Path<Uuid>,
+) -> Result<Response, ApiError> {
+    let file = state.store.job(job).await?;
+    let name = format!("attachment; filename=\"job-{}.json\"", file.job.number);
+    Ok(([(header::CONTENT_DISPOSITION, name)], Json(file)).into_response())
+}
+
+/// Takes a job file in; all of it or nothing.
+#[utoipa::path(post, path = "/api/jobs/import", request_body = JobFile, responses((status = 200, body = ImportView)))]
+pub(crate) async fn import(
+    State(state): State<AppState>,
+    _bench: AtBench,
+    Body(file): Body<JobFile>,
+) -> Result<Json<ImportView>, ApiError> {
+    Ok(Json(match state.store.import_job(&file).await? {
+        Imported::New(id) => ImportView { id, already_here: false },
+        Imported::AlreadyHere(id) => ImportView { id, already_here: true },
+    }))
+}
+
+/// All readings of a job, corrected ones included, one row each.
+#[utoipa::path(get, path = "/api/jobs/{job}/readings.csv", responses((status = 200, body = String, content_type = "text/csv")))]
+pub(crate) async fn readings(
+    State(state): State<AppState>,
+    Path(job): Path<Uuid>,
+) -> Result<Response, ApiError> {
+    let file = state.store.job(job).await?;
+    let head = [
+        (header::CONTENT_TYPE, "text/csv; charset=utf-8".to_owned()),
+        (
+            header::CONTENT_DISPOSITION,
+            format!("attachment; filename=\"job-{}-readings.csv\"", file.job.number),
+        ),
+    ];
+    Ok((head, csv_of(&file)).into_response())
+}
+
+const COLUMNS: [&str; 15] = [
+    "job",
+    "test",
+    "run",
+    "counts",
+    "cylinder",
+    "injector",
+    "kind",
+    "value",
+    "unit",
+    "typed",
+    "corrected",
+    "why",
+    "by",
+    "at",
+    "reading_id",
+];
+
+fn csv_of(file: &JobFile) -> Vec<u8> {
+    use cobaltine_core::record::ReadingKind;
+    let name = |id: Uuid| file.people.iter().find(|p| p.id == id).map_or("", |p| p.name.as_str());
+    let mut rows = vec![COLUMNS.map(str::to_owned)];
+    for (t, test) in file.return_tests.iter().enumerate() {
+        for run in &test.runs {
+            let standing: Vec<Uuid> = run.standing().map(|r| r.id).collect();
+            for reading in &run.readings {
+                let injector =
+                    file.job.injectors.iter().find(|i| Some(i.cylinder) == reading.cylinder);
+                let (kind, unit) = match reading.kind {
+                    ReadingKind::Level => ("level", "ml"),
+                    ReadingKind::Overflow => ("overflow", "s"),
+                    ReadingKind::RunTime => ("run_time", "s"),
+                    ReadingKind::Void => ("void", ""),
+                };
+                rows.push([
+                    file.job.number.to_string(),
+                    (t + 1).to_string(),
+                    run.number.to_string(),
+                    run.set_aside.is_none().to_string(),
+                    reading.cylinder.map(|c| c.to_string()).unwrap_or_default(),
+                    injector.map(|i| unformula(&i.label)).unwrap_or_default(),
+                    kind.to_owned(),
+                    reading.value.to_string(),
+                    unit.to_owned(),
+                    unformula(&reading.typed),
+                    (!standing.contains(&reading.id)).to_string(),
+                    unformula(reading.why.as_deref().unwrap_or_default()),
+                    unformula(name(reading.signed.by)),
+                    reading.signed.at.to_string(),
+                    reading.id.to_string(),
+                ]);
+            }
+        }
+    }
+    let mut writer =
+        csv::WriterBuilder::new().terminator(csv::Terminator::CRLF).from_writer(Vec::new());
+    for row in rows {
+        // Writing into memory cannot fail.
+        let _ = writer.write_record(&row);
+    }
+    writer.into_inner().unwrap_or_default()
+}
+
+/// Text that a spreadsheet would run as a formula is marked as text.
+fn unformula(text: &str) -> String {
+    if text.starts_with(['=', '+', '-', '@', '\t', '\r']) {
+        format!("'{text}")
+    } else {
+        text.to_owned()
+    }
+}

@@ -1,0 +1,241 @@
+//! Everything that goes over the wire and is not a record of the core already. The
+//! TypeScript types are generated from these; they are written nowhere else.
+
+use cobaltine_core::checks::return_test::Verdict;
+use cobaltine_core::engine::Layout;
+use cobaltine_core::record::{FieldProblem, Intake, JobFile, ReadingKind, TestSetup};
+use cobaltine_core::typed::{Field, TypedError};
+use cobaltine_core::work::{Decision, Regime, Stage, Tone};
+use jiff::Timestamp;
+use serde::{Deserialize, Serialize};
+use utoipa::{IntoParams, ToSchema};
+use uuid::Uuid;
+
+/// A job with its verdicts: what every view of a job draws from.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct JobView {
+    /// Everything that is kept.
+    pub file: JobFile,
+    /// Cylinders as the strip draws them, pulley end left, bank by bank.
+    pub banks: Vec<Vec<u32>>,
+    /// One for each return test, in the same order.
+    pub verdicts: Vec<Verdict>,
+    /// The clock of the program, for timers.
+    #[schema(value_type = String, format = DateTime)]
+    pub now: Timestamp,
+}
+
+/// A job to take in.
+#[derive(Debug, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct TakeInRequest {
+    /// UUIDv7 made by the one who asks.
+    pub id: Uuid,
+    /// Machine, engine, complaint.
+    pub intake: Intake,
+    /// Labels of the injectors, cylinder 1 first.
+    pub labels: Vec<String>,
+}
+
+/// A change of the intake.
+#[derive(Debug, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct ChangeIntakeRequest {
+    /// The revision that was changed.
+    pub revision: u64,
+    /// Machine, engine, complaint.
+    pub intake: Intake,
+    /// Labels of the injectors, cylinder 1 first.
+    pub labels: Vec<String>,
+}
+
+/// The strip of a layout that is still being typed.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct LayoutView {
+    /// Cylinders, pulley end left, bank by bank; empty while the layout cannot be.
+    pub banks: Vec<Vec<u32>>,
+    /// What is wrong with it.
+    pub problem: Option<String>,
+}
+
+/// A return test to set up, as typed.
+#[derive(Debug, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct SetUpRequest {
+    /// UUIDv7 made by the one who asks.
+    pub id: Uuid,
+    /// Engine regime.
+    pub regime: Regime,
+    /// °C unless a unit follows; may be empty.
+    pub temperature: String,
+    /// rpm; may be empty.
+    pub speed: String,
+    /// ml unless a unit follows.
+    pub capacity: String,
+    /// ml unless a unit follows.
+    pub graduation: String,
+    /// Seconds, or minutes and seconds with a colon.
+    pub planned: String,
+}
+
+/// A run to begin.
+#[derive(Debug, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct BeginRunRequest {
+    /// UUIDv7 made by the one who asks.
+    pub id: Uuid,
+    /// Start the timer of the program now; otherwise the run was timed elsewhere.
+    pub timer: bool,
+}
+
+/// A reading, as typed.
+#[derive(Debug, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct ReadingRequest {
+    /// UUIDv7 made by the one who asks.
+    pub id: Uuid,
+    /// What was read.
+    pub kind: ReadingKind,
+    /// Cylinder; none for the length of the run.
+    pub cylinder: Option<u32>,
+    /// As typed. Nothing at all lets the running timer say the time.
+    pub typed: Option<String>,
+    /// The reading that this one takes the place of.
+    pub corrects: Option<Uuid>,
+    /// Why.
+    pub why: Option<String>,
+}
+
+/// Why a run does not count.
+#[derive(Debug, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct AsideRequest {
+    /// In a few words.
+    pub reason: String,
+}
+
+/// What was decided about one injector.
+#[derive(Debug, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct DecisionRequest {
+    /// UUIDv7 made by the one who asks.
+    pub id: Uuid,
+    /// Cylinder.
+    pub cylinder: u32,
+    /// What to do.
+    pub decision: Decision,
+    /// Why.
+    pub reason: String,
+}
+
+/// Decisions of one moment: all are kept or none.
+#[derive(Debug, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct DecideRequest {
+    /// At least one.
+    pub decisions: Vec<DecisionRequest>,
+}
+
+/// A note on a stage.
+#[derive(Debug, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct NoteRequest {
+    /// UUIDv7 made by the one who asks.
+    pub id: Uuid,
+    /// Where it belongs.
+    pub stage: Stage,
+    /// What was done or seen.
+    pub text: String,
+}
+
+/// What an import did.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct ImportView {
+    /// The job.
+    pub id: Uuid,
+    /// It was here already, the very same.
+    pub already_here: bool,
+}
+
+/// The question to the board.
+#[derive(Debug, Deserialize, IntoParams)]
+pub struct BoardParams {
+    /// Words to find.
+    #[serde(default)]
+    pub q: String,
+    /// Only jobs that read so.
+    pub tone: Option<Tone>,
+    /// From 0.
+    #[serde(default)]
+    pub page: u32,
+    /// At most 100; 20 when missing.
+    pub per_page: Option<u32>,
+}
+
+impl JobView {
+    /// Judges every test of a job.
+    pub(crate) fn of(file: JobFile) -> Result<Self, crate::ApiError> {
+        let layout = &file.job.intake.layout;
+        let verdicts =
+            file.return_tests.iter().map(|t| t.verdict(layout)).collect::<Result<Vec<_>, _>>()?;
+        Ok(Self { banks: layout.strip(), verdicts, now: crate::extract::now(), file })
+    }
+}
+
+impl LayoutView {
+    pub(crate) fn of(layout: Layout) -> Self {
+        match layout.check() {
+            Ok(()) => Self { banks: layout.strip(), problem: None },
+            Err(error) => Self { banks: Vec::new(), problem: Some(error.to_string()) },
+        }
+    }
+}
+
+impl SetUpRequest {
+    /// Reads every field; collects all that cannot be read.
+    pub(crate) fn setup(
+        &self,
+        limit: Option<cobaltine_core::checks::Limit>,
+    ) -> Result<TestSetup, Vec<FieldProblem>> {
+        let mut problems = Vec::new();
+        let mut read = |name: &str, field: Field, text: &str| {
+            field
+                .read(text)
+                .map_err(|e: TypedError| problems.push(FieldProblem::new(name, e.to_string())))
+        };
+        let mut optional = |name: &str, field: Field, text: &str| match text.trim() {
+            "" => Ok(None),
+            text => read(name, field, text).map(Some),
+        };
+        let temperature_c = optional("temperature", Field::TEMPERATURE, &self.temperature);
+        let speed_rpm = optional("speed", Field::SPEED, &self.speed);
+        let capacity_ml = read("capacity", Field::CAPACITY, &self.capacity);
+        let graduation_ml = read("graduation", Field::GRADUATION, &self.graduation);
+        let planned_s = read("planned", Field::RUN_TIME, &self.planned);
+        if let (Ok(capacity), Ok(graduation)) = (capacity_ml, graduation_ml)
+            && graduation > capacity
+        {
+            let message = "The marks are further apart than the bottle is large.";
+            problems.push(FieldProblem::new("graduation", message));
+        }
+        match (temperature_c, speed_rpm, capacity_ml, graduation_ml, planned_s) {
+            (
+                Ok(temperature_c),
+                Ok(speed_rpm),
+                Ok(capacity_ml),
+                Ok(graduation_ml),
+                Ok(planned_s),
+            ) if problems.is_empty() => Ok(TestSetup {
+                regime: self.regime,
+                temperature_c,
+                speed_rpm,
+                capacity_ml,
+                graduation_ml,
+                planned_s,
+                rules: Default::default(),
+                limit,
+            }),
+            _ => Err(problems),
+        }
+    }
+}

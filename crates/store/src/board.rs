@@ -1,0 +1,269 @@
+//! The board: every job as its strip and what it waits for, written when a job changes.
+
+use crate::{Store, StoreError, jobs, rows};
+use cobaltine_core::engine::EngineEnd;
+use cobaltine_core::mark::Mark;
+use cobaltine_core::record::{JobFile, RunRecord};
+use cobaltine_core::work::{Decision, Standing, Symptom, Tone, Waits, waits};
+use jiff::{SignedDuration, Timestamp};
+use serde::{Deserialize, Serialize};
+use sqlx::{Row, SqliteConnection};
+use utoipa::ToSchema;
+use uuid::Uuid;
+
+/// Longest page of the board.
+const LONGEST_PAGE: u32 = 100;
+
+/// One column of a small strip.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
+pub struct BoardLane {
+    /// Cylinder number.
+    pub cylinder: u32,
+    /// State.
+    pub mark: Mark,
+}
+
+/// One job on the board.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
+pub struct BoardCard {
+    /// Job.
+    pub id: Uuid,
+    /// Number for people.
+    pub number: u64,
+    /// What it is.
+    pub machine: String,
+    /// Engine.
+    pub engine: String,
+    /// Whose.
+    pub customer: String,
+    /// Complaint in standard terms.
+    pub symptoms: Vec<Symptom>,
+    /// Complaint in words, shortened.
+    pub complaint: String,
+    /// Columns, bank by bank, as the strip draws them.
+    pub banks: Vec<Vec<BoardLane>>,
+    /// Which end is cylinder 1.
+    pub first_at: EngineEnd,
+    /// Where it stands.
+    pub waits: Waits,
+    /// When a running timer ends.
+    #[schema(value_type = Option<String>, format = DateTime)]
+    pub timer_ends_at: Option<Timestamp>,
+}
+
+/// What part of the board is asked for.
+#[derive(Debug, Clone, Default, PartialEq)]
+pub struct BoardQuery {
+    /// Words to find, each as a beginning.
+    pub words: String,
+    /// Only jobs that read so.
+    pub tone: Option<Tone>,
+    /// From 0.
+    pub page: u32,
+    /// Rows of a page, at most 100.
+    pub per_page: u32,
+}
+
+/// One page of the board, last changed first.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
+pub struct BoardPage {
+    /// The jobs of this page.
+    pub cards: Vec<BoardCard>,
+    /// Jobs that fit the question, over all pages.
+    pub total: u64,
+    /// Jobs with a running timer, on any page; soonest end first, eight at the most.
+    pub running: Vec<BoardCard>,
+    /// Jobs on which a person has to act.
+    pub waiting: u64,
+    /// Jobs whose measurement cannot carry a decision.
+    pub unsure: u64,
+    /// All jobs.
+    pub jobs: u64,
+}
+
+impl Store {
+    /// A page of the board: indexed look-ups only, whatever the number of jobs.
+    ///
+    /// # Errors
+    /// The database error.
+    pub async fn board(&self, query: &BoardQuery) -> Result<BoardPage, StoreError> {
+        let mut tx = self.pool.begin().await?;
+        let tone = query.tone.map(rows::named).transpose()?;
+        let words = fts_phrase(&query.words);
+        let (from, mut binds) = match (&words, &tone) {
+            (Some(words), _) => (
+                "board WHERE job_id IN (SELECT job_id FROM board_words WHERE board_words MATCH ?)
+                 AND (?2 IS NULL OR tone = ?2)",
+                vec![Some(words.clone()), tone.clone()],
+            ),
+            (None, Some(tone)) => ("board WHERE tone = ?", vec![Some(tone.clone())]),
+            (None, None) => ("board", vec![]),
+        };
+        let count = format!("SELECT COUNT(*) AS total FROM {from}");
+        let mut counting = sqlx::query(&count);
+        for bind in &binds {
+            counting = counting.bind(bind);
+        }
+        let total = rows::count(&counting.fetch_one(&mut *tx).await?, "total")?;
+
+        let per_page = query.per_page.clamp(1, LONGEST_PAGE);
+        let page = format!(
+            "SELECT card FROM {from} ORDER BY changed_at DESC, job_id DESC LIMIT {per_page} OFFSET {}",
+            u64::from(query.page) * u64::from(per_page)
+        );
+        let mut paging = sqlx::query(&page);
+        for bind in binds.drain(..) {
+            paging = paging.bind(bind);
+        }
+        let cards = paging.fetch_all(&mut *tx).await?;
+        let running = sqlx::query(
+            "SELECT card FROM board WHERE tone = 'running' ORDER BY changed_at DESC, job_id DESC LIMIT 8",
+        )
+        .fetch_all(&mut *tx)
+        .await?;
+        let mut running = running
+            .iter()
+            .map(|row| rows::json(row, "card"))
+            .collect::<Result<Vec<BoardCard>, _>>()?;
+        running.sort_by_key(|card| card.timer_ends_at);
+        let tones = sqlx::query("SELECT tone, COUNT(*) AS jobs FROM board GROUP BY tone")
+            .fetch_all(&mut *tx)
+            .await?;
+        let mut board = BoardPage {
+            cards: cards.iter().map(|row| rows::json(row, "card")).collect::<Result<_, _>>()?,
+            total,
+            running,
+            waiting: 0,
+            unsure: 0,
+            jobs: 0,
+        };
+        for row in &tones {
+            let jobs = rows::count(row, "jobs")?;
+            board.jobs += jobs;
+            match rows::name::<Tone>(row, "tone")? {
+                Tone::Waiting => board.waiting = jobs,
+                Tone::Unsure => board.unsure = jobs,
+                Tone::Running | Tone::Done => {}
+            }
+        }
+        Ok(board)
+    }
+}
+
+/// Each word as a beginning, quoted, so that nothing typed is read as search syntax.
+fn fts_phrase(words: &str) -> Option<String> {
+    let words: Vec<String> = words
+        .split_whitespace()
+        .take(8)
+        .map(|word| word.chars().filter(|c| c.is_alphanumeric()).collect::<String>())
+        .filter(|word| !word.is_empty())
+        .map(|word| format!("\"{word}\"*"))
+        .collect();
+    (!words.is_empty()).then(|| words.join(" "))
+}
+
+/// Writes the card of a job anew and gives the job back.
+pub(crate) async fn refresh(
+    connection: &mut SqliteConnection,
+    job: Uuid,
+    changed_at: Timestamp,
+) -> Result<JobFile, StoreError> {
+    let file = jobs::job_file(connection, job).await?;
+    write_card(connection, &file, changed_at).await?;
+    Ok(file)
+}
+
+pub(crate) async fn write_card(
+    connection: &mut SqliteConnection,
+    file: &JobFile,
+    changed_at: Timestamp,
+) -> Result<(), StoreError> {
+    let card = card(file);
+    let id = file.job.id.to_string();
+    sqlx::query(
+        "INSERT INTO board (job_id, changed_at, tone, card) VALUES (?, ?, ?, ?)
+         ON CONFLICT (job_id) DO UPDATE SET
+           changed_at = excluded.changed_at, tone = excluded.tone, card = excluded.card",
+    )
+    .bind(&id)
+    .bind(changed_at.to_string())
+    .bind(rows::named(card.waits.tone)?)
+    .bind(serde_json::to_string(&card)?)
+    .execute(&mut *connection)
+    .await?;
+    let words = format!(
+        "{} {} {} {} {}",
+        card.number, card.machine, card.engine, card.customer, card.complaint
+    );
+    let held: Option<i64> = sqlx::query("SELECT rowid FROM board WHERE job_id = ?")
+        .bind(&id)
+        .fetch_one(&mut *connection)
+        .await?
+        .try_get(0)?;
+    sqlx::query("INSERT OR REPLACE INTO board_words (rowid, job_id, words) VALUES (?, ?, ?)")
+        .bind(held)
+        .bind(&id)
+        .bind(words)
+        .execute(connection)
+        .await?;
+    Ok(())
+}
+
+/// The card as the rules of the core make it.
+fn card(file: &JobFile) -> BoardCard {
+    let intake = &file.job.intake;
+    let layout = &intake.layout;
+    // The newest test with a verdict speaks for the job; a new empty one does not hide it.
+    let verdicts = file.return_tests.iter().rev().filter_map(|test| test.verdict(layout).ok());
+    let verdict =
+        verdicts.into_iter().find(|v| v.lanes.iter().any(|l| l.mark != Mark::NotMeasured));
+    let mark_of = |cylinder: u32| {
+        let lane = verdict.iter().flat_map(|v| &v.lanes).find(|l| l.cylinder == cylinder);
+        lane.map_or(Mark::NotMeasured, |lane| lane.mark)
+    };
+    let marks: Vec<(u32, Mark)> =
+        layout.strip().concat().into_iter().map(|c| (c, mark_of(c))).collect();
+    let last = file.return_tests.last();
+    let run: Option<&RunRecord> = last.and_then(|t| t.runs.iter().rfind(|r| r.set_aside.is_none()));
+    let running = run.filter(|run| run.is_running());
+    let unread = run.map(|run| run.unread(layout)).unwrap_or_default();
+    // The newest decision on a cylinder holds, unless something was measured since.
+    let newest_run = run.map(|run| run.signed.at);
+    let holds = |cylinder: u32| {
+        let decision = file.decisions.iter().rfind(|d| d.cylinder == cylinder);
+        decision.filter(|d| newest_run.is_none_or(|at| d.signed.at >= at))
+    };
+    let held: Vec<_> = (1..=layout.cylinders).filter_map(holds).collect();
+    let decided: Vec<u32> = held.iter().map(|d| d.cylinder).collect();
+    let again: Vec<u32> =
+        held.iter().filter(|d| d.decision == Decision::MeasureAgain).map(|d| d.cylinder).collect();
+    let waits = waits(&Standing {
+        has_return: intake.fuel_system.has_return(),
+        running: running.map(|run| run.number),
+        unread: &unread,
+        marks: &marks,
+        headline: verdict.as_ref().map(|v| v.headline.as_str()),
+        decided: &decided,
+        again: &again,
+    });
+    let planned = last.map_or(0.0, |test| test.setup.planned_s);
+    BoardCard {
+        id: file.job.id,
+        number: file.job.number,
+        machine: intake.machine.clone(),
+        engine: intake.engine.clone(),
+        customer: intake.customer.clone(),
+        symptoms: intake.symptoms.clone(),
+        complaint: intake.complaint.chars().take(80).collect(),
+        banks: layout
+            .strip()
+            .iter()
+            .map(|bank| bank.iter().map(|&c| BoardLane { cylinder: c, mark: mark_of(c) }).collect())
+            .collect(),
+        first_at: layout.first_at,
+        waits,
+        timer_ends_at: running.and_then(|run| {
+            run.started_at.map(|at| at + SignedDuration::from_millis((planned * 1000.0) as i64))
+        }),
+    }
+}

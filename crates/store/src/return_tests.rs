@@ -1,0 +1,448 @@
+//! Return tests, their runs, and the append-only readings.
+
+use crate::{Store, StoreError, board, jobs, rows};
+use cobaltine_core::record::{
+    JobFile, Reading, ReadingKind, RunRecord, SetAside, Signed, TestRecord, TestSetup,
+};
+use jiff::Timestamp;
+use sqlx::{Row, SqliteConnection};
+use uuid::Uuid;
+
+/// The most runs of one test; the trade does one or three.
+const MOST_RUNS: usize = 12;
+/// The most readings of one run, corrections included.
+const MOST_READINGS: usize = 300;
+
+/// A test to set up.
+#[derive(Debug, Clone, PartialEq)]
+pub struct NewTest {
+    /// Made by the one who asks.
+    pub id: Uuid,
+    /// The job that it belongs to.
+    pub job_id: Uuid,
+    /// Conditions, rules and limit.
+    pub setup: TestSetup,
+}
+
+/// A run to begin.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct NewRun {
+    /// Made by the one who asks.
+    pub id: Uuid,
+    /// The test that it belongs to.
+    pub test_id: Uuid,
+    /// Start of the program's timer; none for a run timed elsewhere.
+    pub started_at: Option<Timestamp>,
+}
+
+/// A reading to keep.
+#[derive(Debug, Clone, PartialEq)]
+pub struct NewReading {
+    /// Made by the one who asks.
+    pub id: Uuid,
+    /// The run that it belongs to.
+    pub run_id: Uuid,
+    /// Cylinder; none for the length of the run.
+    pub cylinder: Option<u32>,
+    /// What was read.
+    pub kind: ReadingKind,
+    /// ml or s; none to let the program's timer say how long the run has been going.
+    pub value: Option<f64>,
+    /// As typed.
+    pub typed: String,
+    /// The reading that this one takes the place of.
+    pub corrects: Option<Uuid>,
+    /// Why.
+    pub why: Option<String>,
+}
+
+impl Store {
+    /// Sets a return test up. The same again changes nothing.
+    ///
+    /// # Errors
+    /// No such job; the id belongs to another test.
+    pub async fn add_test(&self, new: &NewTest, signed: Signed) -> Result<JobFile, StoreError> {
+        let mut tx = self.pool.begin_with("BEGIN IMMEDIATE").await?;
+        let file = jobs::job_file(&mut tx, new.job_id).await?;
+        match file.return_tests.iter().find(|test| test.id == new.id) {
+            Some(held) if held.setup == new.setup => return Ok(file),
+            Some(_) => {
+                let text = "This test was set up with other values already; nothing was changed.";
+                return Err(StoreError::Conflict(text.to_owned()));
+            }
+            None => {}
+        }
+        let test = TestRecord { id: new.id, setup: new.setup.clone(), runs: Vec::new(), signed };
+        insert_test(&mut tx, new.job_id, &test).await?;
+        let file = board::refresh(&mut tx, new.job_id, signed.at).await?;
+        tx.commit().await?;
+        Ok(file)
+    }
+
+    /// Begins a run. The same again changes nothing.
+    ///
+    /// # Errors
+    /// No such test; another run is still going; too many runs.
+    pub async fn begin_run(&self, new: &NewRun, signed: Signed) -> Result<JobFile, StoreError> {
+        let mut tx = self.pool.begin_with("BEGIN IMMEDIATE").await?;
+        let job_id = job_of_test(&mut tx, new.test_id).await?;
+        let file = jobs::job_file(&mut tx, job_id).await?;
+        let tests = &file.return_tests;
+        if tests.iter().flat_map(|test| &test.runs).any(|run| run.id == new.id) {
+            return Ok(file);
+        }
+        if tests.iter().flat_map(|test| &test.runs).any(RunRecord::is_running) {
+            return Err(StoreError::Conflict(
+                "A run of this job is still going. Stop it first, or set it aside.".to_owned(),
+            ));
+        }
+        let runs = tests.iter().find(|test| test.id == new.test_id).map_or(0, |t| t.runs.len());
+        if runs >= MOST_RUNS {
+            return Err(StoreError::Conflict(format!(
+                "{MOST_RUNS} runs are the most of one test. Set up another."
+            )));
+        }
+        let run = RunRecord {
+            id: new.id,
+            number: runs as u32 + 1,
+            started_at: new.started_at,
+            readings: Vec::new(),
+            set_aside: None,
+            signed,
+        };
+        insert_run(&mut tx, new.test_id, &run).await?;
+        let file = board::refresh(&mut tx, job_id, signed.at).await?;
+        tx.commit().await?;
+        Ok(file)
+    }
+
+    /// Keeps a run but lets it not count, with the reason.
+    ///
+    /// # Errors
+    /// No such run; no reason.
+    pub async fn set_run_aside(
+        &self,
+        run: Uuid,
+        reason: &str,
+        signed: Signed,
+    ) -> Result<JobFile, StoreError> {
+        let reason = reason.trim();
+        if reason.is_empty() || reason.chars().count() > 300 {
+            return Err(StoreError::field("reason", "Say in a few words why it does not count."));
+        }
+        let mut tx = self.pool.begin_with("BEGIN IMMEDIATE").await?;
+        let job_id = job_of_run(&mut tx, run).await?;
+        insert_set_aside(&mut tx, run, &SetAside { reason: reason.to_owned(), signed }).await?;
+        let file = board::refresh(&mut tx, job_id, signed.at).await?;
+        tx.commit().await?;
+        Ok(file)
+    }
+
+    /// Keeps a reading. The same id again changes nothing; a correction must name the
+    /// reading that stands.
+    ///
+    /// # Errors
+    /// [`StoreError::Invalid`] beside the field, [`StoreError::Conflict`] when the column was
+    /// read by someone else in the meantime.
+    pub async fn add_reading(
+        &self,
+        new: &NewReading,
+        signed: Signed,
+    ) -> Result<JobFile, StoreError> {
+        let mut tx = self.pool.begin_with("BEGIN IMMEDIATE").await?;
+        let job_id = job_of_run(&mut tx, new.run_id).await?;
+        let file = jobs::job_file(&mut tx, job_id).await?;
+        let place = file.return_tests.iter().find_map(|test| {
+            test.runs.iter().find(|run| run.id == new.run_id).map(|run| (test, run))
+        });
+        let (test, run) = place.ok_or(StoreError::NotFound("run"))?;
+        if run.readings.iter().any(|reading| reading.id == new.id) {
+            return Ok(file);
+        }
+        let value = checked_value(new, &file, test, run, signed.at)?;
+        let injector = new.cylinder.and_then(|cylinder| {
+            file.job.injectors.iter().find(|i| i.cylinder == cylinder).map(|i| i.id)
+        });
+        let reading = Reading {
+            id: new.id,
+            cylinder: new.cylinder,
+            kind: new.kind,
+            value,
+            typed: new.typed.clone(),
+            corrects: new.corrects,
+            why: new.why.clone(),
+            signed,
+        };
+        insert_reading(&mut tx, new.run_id, injector, &reading).await?;
+        let file = board::refresh(&mut tx, job_id, signed.at).await?;
+        tx.commit().await?;
+        Ok(file)
+    }
+}
+
+/// The value to keep, or what is wrong with it.
+fn checked_value(
+    new: &NewReading,
+    file: &JobFile,
+    test: &TestRecord,
+    run: &RunRecord,
+    now: Timestamp,
+) -> Result<f64, StoreError> {
+    if run.readings.len() >= MOST_READINGS {
+        return Err(StoreError::Conflict("This run holds no more readings.".to_owned()));
+    }
+    let cylinders = file.job.intake.layout.cylinders;
+    let fits = match new.kind {
+        ReadingKind::Level | ReadingKind::Overflow => {
+            new.cylinder.is_some_and(|c| (1..=cylinders).contains(&c))
+        }
+        ReadingKind::RunTime => new.cylinder.is_none(),
+        ReadingKind::Void => new.corrects.is_some(),
+    };
+    if !fits {
+        return Err(StoreError::field(
+            "cylinder",
+            format!("This engine has cylinders 1 to {cylinders}."),
+        ));
+    }
+    let standing = match new.kind {
+        ReadingKind::Void => run.standing().find(|r| Some(r.id) == new.corrects),
+        ReadingKind::Level | ReadingKind::Overflow | ReadingKind::RunTime => {
+            run.standing().find(|r| {
+                r.cylinder == new.cylinder
+                    && (r.kind == ReadingKind::RunTime) == (new.kind == ReadingKind::RunTime)
+            })
+        }
+    };
+    match (standing.map(|r| r.id), new.corrects) {
+        (held, named) if held == named => {}
+        (Some(_), None) => {
+            return Err(StoreError::Conflict(
+                "This column was read already. Correct that reading instead.".to_owned(),
+            ));
+        }
+        (_, _) => {
+            return Err(StoreError::Conflict(
+                "The reading to be corrected has been corrected by someone else. Look again."
+                    .to_owned(),
+            ));
+        }
+    }
+    if new.corrects.is_some() && new.why.as_deref().is_none_or(|why| why.trim().is_empty()) {
+        return Err(StoreError::field("why", "Say why it is corrected; the old reading is kept."));
+    }
+    let value = match (new.kind, new.value, run.started_at) {
+        (ReadingKind::Void, _, _) => 0.0,
+        (_, Some(value), _) => value,
+        (ReadingKind::Overflow | ReadingKind::RunTime, None, Some(started)) if run.is_running() => {
+            now.duration_since(started).as_secs_f64().max(0.1)
+        }
+        (_, None, _) => return Err(StoreError::field("typed", "Type a number.")),
+    };
+    let capacity = test.setup.capacity_ml;
+    if new.kind == ReadingKind::Level && value > capacity * (1.0 + 1e-12) {
+        return Err(StoreError::field(
+            "typed",
+            format!(
+                "More than the bottle holds ({capacity} ml). If it ran over, enter when it was full."
+            ),
+        ));
+    }
+    let seconds = run.seconds();
+    if new.kind == ReadingKind::Overflow && seconds.is_some_and(|seconds| value > seconds) {
+        return Err(StoreError::field("typed", "The run had ended by then."));
+    }
+    Ok(value)
+}
+
+pub(crate) async fn exist(
+    connection: &mut SqliteConnection,
+    job: Uuid,
+) -> Result<bool, StoreError> {
+    let row = sqlx::query("SELECT EXISTS (SELECT 1 FROM return_tests WHERE job_id = ?) AS there")
+        .bind(job.to_string())
+        .fetch_one(connection)
+        .await?;
+    Ok(row.try_get("there")?)
+}
+
+async fn job_of_test(connection: &mut SqliteConnection, test: Uuid) -> Result<Uuid, StoreError> {
+    let row = sqlx::query("SELECT job_id FROM return_tests WHERE id = ?")
+        .bind(test.to_string())
+        .fetch_optional(connection)
+        .await?;
+    rows::id(&row.ok_or(StoreError::NotFound("return test"))?, "job_id")
+}
+
+async fn job_of_run(connection: &mut SqliteConnection, run: Uuid) -> Result<Uuid, StoreError> {
+    let row = sqlx::query(
+        "SELECT t.job_id FROM runs r JOIN return_tests t ON t.id = r.test_id WHERE r.id = ?",
+    )
+    .bind(run.to_string())
+    .fetch_optional(connection)
+    .await?;
+    rows::id(&row.ok_or(StoreError::NotFound("run"))?, "job_id")
+}
+
+pub(crate) async fn insert_test(
+    connection: &mut SqliteConnection,
+    job: Uuid,
+    test: &TestRecord,
+) -> Result<(), StoreError> {
+    sqlx::query("INSERT INTO return_tests (id, job_id, setup, by_id, at) VALUES (?, ?, ?, ?, ?)")
+        .bind(test.id.to_string())
+        .bind(job.to_string())
+        .bind(serde_json::to_string(&test.setup)?)
+        .bind(test.signed.by.to_string())
+        .bind(test.signed.at.to_string())
+        .execute(connection)
+        .await?;
+    Ok(())
+}
+
+pub(crate) async fn insert_run(
+    connection: &mut SqliteConnection,
+    test: Uuid,
+    run: &RunRecord,
+) -> Result<(), StoreError> {
+    sqlx::query(
+        "INSERT INTO runs (id, test_id, number, started_at, by_id, at) VALUES (?, ?, ?, ?, ?, ?)",
+    )
+    .bind(run.id.to_string())
+    .bind(test.to_string())
+    .bind(i64::from(run.number))
+    .bind(run.started_at.map(|at| at.to_string()))
+    .bind(run.signed.by.to_string())
+    .bind(run.signed.at.to_string())
+    .execute(connection)
+    .await?;
+    Ok(())
+}
+
+pub(crate) async fn insert_set_aside(
+    connection: &mut SqliteConnection,
+    run: Uuid,
+    aside: &SetAside,
+) -> Result<(), StoreError> {
+    sqlx::query(
+        "INSERT INTO runs_set_aside (run_id, reason, by_id, at) VALUES (?, ?, ?, ?) ON CONFLICT DO NOTHING",
+    )
+    .bind(run.to_string())
+    .bind(&aside.reason)
+    .bind(aside.signed.by.to_string())
+    .bind(aside.signed.at.to_string())
+    .execute(connection)
+    .await?;
+    Ok(())
+}
+
+pub(crate) async fn insert_reading(
+    connection: &mut SqliteConnection,
+    run: Uuid,
+    injector: Option<Uuid>,
+    reading: &Reading,
+) -> Result<(), StoreError> {
+    sqlx::query(
+        "INSERT INTO readings (id, run_id, injector_id, cylinder, kind, value, typed, corrects, why, by_id, at)
+         VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
+    )
+    .bind(reading.id.to_string())
+    .bind(run.to_string())
+    .bind(injector.map(|id| id.to_string()))
+    .bind(reading.cylinder.map(i64::from))
+    .bind(rows::named(reading.kind)?)
+    .bind(reading.value)
+    .bind(&reading.typed)
+    .bind(reading.corrects.map(|id| id.to_string()))
+    .bind(&reading.why)
+    .bind(reading.signed.by.to_string())
+    .bind(reading.signed.at.to_string())
+    .execute(connection)
+    .await?;
+    Ok(())
+}
+
+/// All tests of a job with runs and readings: three queries, however many there are.
+pub(crate) async fn of_job(
+    connection: &mut SqliteConnection,
+    job: Uuid,
+) -> Result<Vec<TestRecord>, StoreError> {
+    let job = job.to_string();
+    let tests = sqlx::query("SELECT * FROM return_tests WHERE job_id = ? ORDER BY at, id")
+        .bind(&job)
+        .fetch_all(&mut *connection)
+        .await?;
+    let mut tests = tests
+        .iter()
+        .map(|row| {
+            Ok(TestRecord {
+                id: rows::id(row, "id")?,
+                setup: rows::json(row, "setup")?,
+                runs: Vec::new(),
+                signed: rows::signed(row)?,
+            })
+        })
+        .collect::<Result<Vec<_>, StoreError>>()?;
+    if tests.is_empty() {
+        return Ok(tests);
+    }
+    let runs = sqlx::query(
+        "SELECT r.*, a.reason, a.by_id AS aside_by, a.at AS aside_at
+         FROM runs r JOIN return_tests t ON t.id = r.test_id
+         LEFT JOIN runs_set_aside a ON a.run_id = r.id
+         WHERE t.job_id = ? ORDER BY r.number",
+    )
+    .bind(&job)
+    .fetch_all(&mut *connection)
+    .await?;
+    let readings = sqlx::query(
+        "SELECT g.* FROM readings g JOIN runs r ON r.id = g.run_id
+         JOIN return_tests t ON t.id = r.test_id WHERE t.job_id = ? ORDER BY g.seq",
+    )
+    .bind(&job)
+    .fetch_all(connection)
+    .await?;
+    for row in &runs {
+        let started_at: Option<String> = row.try_get("started_at")?;
+        let reason: Option<String> = row.try_get("reason")?;
+        let set_aside = match reason {
+            Some(reason) => Some(SetAside {
+                reason,
+                signed: Signed {
+                    by: rows::id(row, "aside_by")?,
+                    at: rows::time(&row.try_get::<String, _>("aside_at")?)?,
+                },
+            }),
+            None => None,
+        };
+        let run = RunRecord {
+            id: rows::id(row, "id")?,
+            number: rows::count(row, "number")? as u32,
+            started_at: started_at.as_deref().map(rows::time).transpose()?,
+            readings: Vec::new(),
+            set_aside,
+            signed: rows::signed(row)?,
+        };
+        let test = rows::id(row, "test_id")?;
+        if let Some(test) = tests.iter_mut().find(|t| t.id == test) {
+            test.runs.push(run);
+        }
+    }
+    for row in &readings {
+        let run = rows::id(row, "run_id")?;
+        let reading = Reading {
+            id: rows::id(row, "id")?,
+            cylinder: rows::cylinder(row)?,
+            kind: rows::name(row, "kind")?,
+            value: row.try_get("value")?,
+            typed: row.try_get("typed")?,
+            corrects: rows::maybe_id(row, "corrects")?,
+            why: row.try_get("why")?,
+            signed: rows::signed(row)?,
+        };
+        if let Some(run) = tests.iter_mut().flat_map(|t| &mut t.runs).find(|r| r.id == run) {
+            run.readings.push(reading);
+        }
+    }
+    Ok(tests)
+}

@@ -1,0 +1,57 @@
+//! Between columns and types: ids and times are text, small shapes are JSON.
+
+use crate::StoreError;
+use cobaltine_core::record::Signed;
+use jiff::Timestamp;
+use serde::Serialize;
+use serde::de::DeserializeOwned;
+use sqlx::Row;
+use sqlx::sqlite::SqliteRow;
+use uuid::Uuid;
+
+fn decode<E: std::error::Error + Send + Sync + 'static>(error: E) -> StoreError {
+    StoreError::Database(sqlx::Error::Decode(Box::new(error)))
+}
+
+pub(crate) fn id(row: &SqliteRow, column: &str) -> Result<Uuid, StoreError> {
+    row.try_get::<String, _>(column)?.parse().map_err(decode)
+}
+
+pub(crate) fn maybe_id(row: &SqliteRow, column: &str) -> Result<Option<Uuid>, StoreError> {
+    let text: Option<String> = row.try_get(column)?;
+    text.map(|text| text.parse().map_err(decode)).transpose()
+}
+
+pub(crate) fn time(text: &str) -> Result<Timestamp, StoreError> {
+    text.parse().map_err(decode)
+}
+
+pub(crate) fn signed(row: &SqliteRow) -> Result<Signed, StoreError> {
+    Ok(Signed { by: id(row, "by_id")?, at: time(&row.try_get::<String, _>("at")?)? })
+}
+
+/// A shape kept as JSON.
+pub(crate) fn json<T: DeserializeOwned>(row: &SqliteRow, column: &str) -> Result<T, StoreError> {
+    Ok(serde_json::from_str(&row.try_get::<String, _>(column)?)?)
+}
+
+/// A unit variant kept as its bare wire name.
+pub(crate) fn name<T: DeserializeOwned>(row: &SqliteRow, column: &str) -> Result<T, StoreError> {
+    Ok(serde_json::from_value(serde_json::Value::String(row.try_get(column)?))?)
+}
+
+/// The bare wire name of a unit variant.
+pub(crate) fn named<T: Serialize>(variant: T) -> Result<String, StoreError> {
+    let value = serde_json::to_value(variant)?;
+    Ok(value.as_str().map_or_else(|| value.to_string(), str::to_owned))
+}
+
+/// A count that the database keeps signed.
+pub(crate) fn count(row: &SqliteRow, column: &str) -> Result<u64, StoreError> {
+    Ok(row.try_get::<i64, _>(column)?.max(0) as u64)
+}
+
+pub(crate) fn cylinder(row: &SqliteRow) -> Result<Option<u32>, StoreError> {
+    let value: Option<i64> = row.try_get("cylinder")?;
+    value.map(|value| u32::try_from(value).map_err(decode)).transpose()
+}

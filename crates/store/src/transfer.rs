@@ -1,0 +1,146 @@
+//! Import of job files: all of a file or nothing of it.
+
+use crate::{Store, StoreError, board, decisions, jobs, people, return_tests};
+use cobaltine_core::record::{JobFile, Person};
+use jiff::Timestamp;
+use sqlx::{Row, SqliteConnection};
+use uuid::Uuid;
+
+/// What an import did.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Imported {
+    /// The job is new here.
+    New(Uuid),
+    /// The very same job was here already.
+    AlreadyHere(Uuid),
+}
+
+impl Store {
+    /// Imports a job.
+    ///
+    /// # Errors
+    /// [`StoreError::Invalid`] with the places in the file; [`StoreError::Conflict`] when another
+    /// state of this job is here. Nothing is written then.
+    pub async fn import_job(&self, file: &JobFile) -> Result<Imported, StoreError> {
+        let mut tx = self.pool.begin_with("BEGIN IMMEDIATE").await?;
+        let imported = import(&mut tx, file).await?;
+        tx.commit().await?;
+        Ok(imported)
+    }
+
+    /// Imports many jobs in one transaction: the demo and the generator.
+    ///
+    /// # Errors
+    /// As [`Store::import_job`], for the first file that cannot be imported.
+    pub async fn import_jobs(&self, files: &[JobFile]) -> Result<(), StoreError> {
+        let mut tx = self.pool.begin_with("BEGIN IMMEDIATE").await?;
+        for file in files {
+            import(&mut tx, file).await?;
+        }
+        tx.commit().await?;
+        Ok(())
+    }
+}
+
+async fn import(connection: &mut SqliteConnection, file: &JobFile) -> Result<Imported, StoreError> {
+    let problems = file.problems();
+    if !problems.is_empty() {
+        return Err(StoreError::Invalid(problems));
+    }
+    let id = file.job.id;
+    if jobs::find_job(connection, id).await?.is_some() {
+        let mut held = jobs::job_file(connection, id).await?;
+        // The number belongs to this workshop, not to the file.
+        held.job.number = file.job.number;
+        return if held.job == file.job
+            && held.return_tests == file.return_tests
+            && held.decisions == file.decisions
+            && held.notes == file.notes
+        {
+            Ok(Imported::AlreadyHere(id))
+        } else {
+            Err(StoreError::Conflict(
+                "Another state of this job is here already; nothing was overwritten.".to_owned(),
+            ))
+        };
+    }
+    for person in &file.people {
+        add_signer(connection, person).await?;
+    }
+    let mut job = file.job.clone();
+    if number_taken(connection, job.number).await? {
+        job.number = jobs::next_number(connection).await?;
+    }
+    // A family of another workshop is known here by its name, or not at all.
+    job.intake.family_id = match &file.family {
+        Some(name) => family_named(connection, name).await?,
+        None => None,
+    };
+    jobs::insert_job(connection, &job).await?;
+    for test in &file.return_tests {
+        return_tests::insert_test(connection, id, test).await?;
+        for run in &test.runs {
+            return_tests::insert_run(connection, test.id, run).await?;
+            for reading in &run.readings {
+                let injector = job.injectors.iter().find(|i| Some(i.cylinder) == reading.cylinder);
+                return_tests::insert_reading(connection, run.id, injector.map(|i| i.id), reading)
+                    .await?;
+            }
+            if let Some(aside) = &run.set_aside {
+                return_tests::insert_set_aside(connection, run.id, aside).await?;
+            }
+        }
+    }
+    for decision in &file.decisions {
+        decisions::insert_decision(connection, id, decision).await?;
+    }
+    for note in &file.notes {
+        decisions::insert_note(connection, id, note).await?;
+    }
+    board::refresh(connection, id, last_change(file)).await?;
+    Ok(Imported::New(id))
+}
+
+fn last_change(file: &JobFile) -> Timestamp {
+    let tests = file.return_tests.iter().flat_map(|t| {
+        let readings = t.runs.iter().flat_map(|r| r.readings.iter().map(|g| g.signed.at));
+        readings.chain(t.runs.iter().map(|r| r.signed.at)).chain([t.signed.at])
+    });
+    let rest = file.decisions.iter().map(|d| d.signed.at);
+    let notes = file.notes.iter().map(|n| n.signed.at);
+    tests.chain(rest).chain(notes).fold(file.job.taken_in.at, Ord::max)
+}
+
+/// A signer of a file. Someone else here may have the same name; both are kept apart.
+async fn add_signer(connection: &mut SqliteConnection, person: &Person) -> Result<(), StoreError> {
+    people::add_person(connection, person).await?;
+    let here = sqlx::query("SELECT 1 FROM people WHERE id = ?")
+        .bind(person.id.to_string())
+        .fetch_optional(&mut *connection)
+        .await?;
+    if here.is_none() {
+        let short = person.id.simple().to_string();
+        let name = format!("{} ({})", person.name, &short[short.len() - 4..]);
+        people::add_person(connection, &Person { id: person.id, name }).await?;
+    }
+    Ok(())
+}
+
+async fn number_taken(connection: &mut SqliteConnection, number: u64) -> Result<bool, StoreError> {
+    let row = sqlx::query("SELECT EXISTS (SELECT 1 FROM jobs WHERE number = ?) AS taken")
+        .bind(number as i64)
+        .fetch_one(connection)
+        .await?;
+    Ok(row.try_get("taken")?)
+}
+
+async fn family_named(
+    connection: &mut SqliteConnection,
+    name: &str,
+) -> Result<Option<Uuid>, StoreError> {
+    let row = sqlx::query("SELECT id FROM families WHERE name = ? COLLATE NOCASE")
+        .bind(name)
+        .fetch_optional(connection)
+        .await?;
+    row.map(|row| crate::rows::id(&row, "id")).transpose()
+}

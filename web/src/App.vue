@@ -1,0 +1,38 @@
+<script setup lang="ts">
+import ConfigProvider from 'ant-design-vue/es/config-provider';
+import { defineAsyncComponent, ref } from 'vue';
+import { useRouter } from 'vue-router';
+import TopBar from './shell/TopBar.vue';
+import { useBench } from './shell/useBench';
+import { useKeys } from './shell/useKeys';
+import { useTheme } from './theme/useTheme';
+
+const WhoDialog = defineAsyncComponent(() => import('./shell/WhoDialog.vue'));
+const CommandLine = defineAsyncComponent(() => import('./shell/CommandLine.vue'));
+const KeyHelp = defineAsyncComponent(() => import('./shell/KeyHelp.vue'));
+
+const { controls, turn } = useTheme();
+const { choosing } = useBench();
+const router = useRouter();
+const commanding = ref(false);
+const helping = ref(false);
+
+useKeys([
+  { key: 'Ctrl+k', word: 'find or do anything', always: true, run: () => (commanding.value = true) },
+  { key: '/', word: 'find or do anything', run: () => (commanding.value = true) },
+  { key: '?', word: 'keys of this screen', run: () => (helping.value = true) },
+  { key: 'b', word: 'board', run: () => router.push('/') },
+  { key: 'n', word: 'take in a job', run: () => router.push('/jobs/new') },
+  { key: 'l', word: 'bright or dim', run: turn },
+]);
+</script>
+
+<template>
+  <ConfigProvider :theme="controls">
+    <TopBar @command="commanding = true" @help="helping = true" />
+    <RouterView />
+    <WhoDialog v-if="choosing" />
+    <CommandLine v-if="commanding" @close="commanding = false" @help="helping = true" />
+    <KeyHelp v-if="helping" @close="helping = false" />
+  </ConfigProvider>
+</template>

@@ -1,0 +1,31 @@
+import type { components } from './schema';
+
+type Schemas = components['schemas'];
+
+export type BoardCard = Schemas['BoardCard'];
+export type BoardPage = Schemas['BoardPage'];
+export type Decision = Schemas['Decision'];
+export type DecisionRecord = Schemas['DecisionRecord'];
+export type EngineEnd = Schemas['EngineEnd'];
+export type Family = Schemas['Family'];
+export type FieldProblem = Schemas['FieldProblem'];
+export type FuelSystem = Schemas['FuelSystem'];
+export type ImportView = Schemas['ImportView'];
+export type Intake = Schemas['Intake'];
+export type Job = Schemas['Job'];
+export type JobView = Schemas['JobView'];
+export type LaneVerdict = Schemas['LaneVerdict'];
+export type Layout = Schemas['Layout'];
+export type LayoutView = Schemas['LayoutView'];
+export type Mark = Schemas['Mark'];
+export type Person = Schemas['Person'];
+export type Problem = Schemas['Problem'];
+export type Reading = Schemas['Reading'];
+export type ReadingKind = Schemas['ReadingKind'];
+export type Regime = Schemas['Regime'];
+export type RunRecord = Schemas['RunRecord'];
+export type Stage = Schemas['Stage'];
+export type Symptom = Schemas['Symptom'];
+export type TestRecord = Schemas['TestRecord'];
+export type Tone = Schemas['Tone'];
+export type Verdict = Schemas['Verdict'];

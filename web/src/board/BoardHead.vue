@@ -1,0 +1,88 @@
+<script setup lang="ts">
+import { computed } from 'vue';
+import type { BoardPage, Tone } from '@/api/types';
+import { clock } from '@/domain/time';
+import { useNow } from '@/domain/useNow';
+
+/** What runs, and what waits for a person: the top of the board. */
+const props = defineProps<{ board: BoardPage }>();
+const tone = defineModel<Tone | ''>('tone', { required: true });
+const now = useNow();
+const timers = computed(() =>
+  props.board.running.slice(0, 2).map((card) => {
+    const left = card.timer_ends_at ? (Date.parse(card.timer_ends_at) - now.value) / 1000 : 0;
+    return { card, left, over: left <= 0 };
+  }),
+);
+const turn = (to: Tone) => (tone.value = tone.value === to ? '' : to);
+</script>
+
+<template>
+  <section class="head" aria-label="Now">
+    <RouterLink
+      v-for="timer in timers"
+      :key="timer.card.id"
+      class="cell"
+      :to="`/jobs/${timer.card.id}/on-engine`"
+    >
+      <strong class="big running" :class="{ over: timer.over }">{{
+        timer.over ? 'time is up' : clock(timer.left)
+      }}</strong>
+      <span>{{ timer.card.machine }}, {{ timer.card.waits.words.replace(' is running', '') }}</span>
+    </RouterLink>
+    <div v-if="!timers.length" class="cell">
+      <strong class="big muted">no timer</strong><span class="muted">nothing is running</span>
+    </div>
+    <button class="cell" type="button" :aria-pressed="tone === 'waiting'" @click="turn('waiting')">
+      <strong class="big waiting">{{ board.waiting }}</strong><span>wait for someone</span>
+    </button>
+    <button class="cell" type="button" :aria-pressed="tone === 'unsure'" @click="turn('unsure')">
+      <strong class="big unsure">{{ board.unsure }}</strong><span
+        >too close, or in question: measure again</span
+      >
+    </button>
+  </section>
+</template>
+
+<style scoped>
+.head {
+  display: grid;
+  grid-template-columns: repeat(auto-fit, minmax(220px, 1fr));
+  background: var(--sheet);
+  border-bottom: 1px solid var(--line);
+}
+.cell {
+  border: 0;
+  border-right: 1px solid var(--line);
+  background: none;
+  color: inherit;
+  text-decoration: none;
+  text-align: left;
+  padding: 10px 22px 12px;
+  display: flex;
+  flex-direction: column;
+  min-height: 84px;
+}
+button.cell {
+  cursor: pointer;
+}
+button[aria-pressed='true'] {
+  box-shadow: inset 0 -5px var(--act);
+}
+.big {
+  font-size: 2.1rem;
+  line-height: 1.15;
+}
+.running {
+  color: var(--act);
+}
+.over {
+  color: var(--too-much);
+}
+.waiting {
+  color: var(--look);
+}
+.unsure {
+  color: var(--undecided);
+}
+</style>

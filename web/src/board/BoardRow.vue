@@ -1,0 +1,82 @@
+<script setup lang="ts">
+import { computed } from 'vue';
+import type { BoardCard } from '@/api/types';
+import StripSmall from '@/strip/StripSmall.vue';
+import { stage, SYMPTOM } from '@/words';
+
+const props = defineProps<{ card: BoardCard }>();
+const complaint = computed(
+  () => props.card.symptoms.map((one) => SYMPTOM[one]).join(', ') || props.card.complaint,
+);
+const to = computed(() => `/jobs/${props.card.id}/${stage(props.card.waits.stage).path}`);
+</script>
+
+<template>
+  <li>
+    <RouterLink class="row" :to="to">
+      <span class="what">
+        <strong>{{ card.machine }}</strong>
+        <span class="muted small">{{ card.number }} · {{ card.engine }} · {{ card.customer }}</span>
+      </span>
+      <span class="complaint">{{ complaint }}</span>
+      <StripSmall :banks="card.banks" />
+      <span class="waits" :class="card.waits.tone">
+        <strong>{{ stage(card.waits.stage).word }}</strong>
+        <span>{{ card.waits.words }}</span>
+      </span>
+    </RouterLink>
+  </li>
+</template>
+
+<style scoped>
+.row {
+  display: grid;
+  grid-template-columns: minmax(200px, 1.15fr) minmax(120px, 0.75fr) auto minmax(250px, 1.45fr);
+  gap: 6px 16px;
+  align-items: center;
+  padding: 8px 22px;
+  min-height: 64px;
+  border-bottom: 1px solid var(--line);
+  color: inherit;
+  text-decoration: none;
+}
+.row:hover {
+  background: var(--act-soft);
+}
+.what {
+  display: flex;
+  flex-direction: column;
+  min-width: 0;
+}
+.what strong {
+  font-size: 1.08rem;
+}
+.waits {
+  border-left: 5px solid var(--not-measured);
+  padding-left: 12px;
+  display: flex;
+  flex-direction: column;
+  line-height: 1.3;
+}
+.running {
+  border-color: var(--act);
+}
+.waiting {
+  border-color: var(--look);
+}
+.unsure {
+  border-color: var(--undecided);
+}
+.done {
+  border-color: var(--inside);
+}
+@media (max-width: 1100px) {
+  .row {
+    grid-template-columns: 1fr auto;
+  }
+  .complaint {
+    justify-self: end;
+    text-align: right;
+  }
+}
+</style>

@@ -1,0 +1,100 @@
+<script setup lang="ts">
+import { computed } from 'vue';
+import type { LaneVerdict, Verdict } from '@/api/types';
+import InjectorMark from '@/strip/InjectorMark.vue';
+
+/** Beside every result: the reasons, what other schools would say, what would change it. */
+const props = defineProps<{ lane: LaneVerdict; verdict: Verdict }>();
+
+const list = new Intl.ListFormat('en-GB');
+const name = (cylinders: number[]) => list.format(cylinders.map(String));
+const schools = computed(() =>
+  props.verdict.schools.map((school) => {
+    const parts = [
+      school.condemns.length ? `condemns ${name(school.condemns)}` : '',
+      school.looks_at.length ? `looks at ${name(school.looks_at)}` : '',
+    ].filter(Boolean);
+    const silent = school.silent ? 'says nothing' : 'condemns none';
+    return { ...school, says: parts.join(', ') || silent };
+  }),
+);
+</script>
+
+<template>
+  <section class="because" aria-label="Because">
+    <h2>
+      <InjectorMark :mark="lane.mark" :size="30" silent /> Cylinder {{ lane.cylinder }}, {{ lane.word }}
+    </h2>
+    <p class="sentence">{{ lane.sentence }}</p>
+    <ol>
+      <li v-for="(step, i) in lane.because" :key="i">
+        {{ step.says }}
+        <code v-if="step.arithmetic">{{ step.arithmetic }}</code>
+      </li>
+    </ol>
+    <h3>What each school says of the set</h3>
+    <dl>
+      <div v-for="school in schools" :key="school.name" :class="{ leads: school.leads }">
+        <dt>{{ school.name }}<span v-if="school.leads" class="muted small"> · followed here</span></dt>
+        <dd :class="{ condemned: school.condemns.includes(lane.cylinder) }">{{ school.says }}</dd>
+      </div>
+    </dl>
+    <h3>What would change this</h3>
+    <p v-for="hint in lane.would_change" :key="hint" class="muted">{{ hint }}</p>
+  </section>
+</template>
+
+<style scoped>
+.because {
+  display: flex;
+  flex-direction: column;
+  gap: 8px;
+  font-size: 0.95rem;
+}
+h2 {
+  display: flex;
+  gap: 8px;
+  align-items: center;
+}
+h3 {
+  margin-top: 8px;
+}
+.sentence {
+  font-weight: 700;
+}
+ol {
+  margin: 0;
+  padding: 0;
+  list-style: none;
+  display: flex;
+  flex-direction: column;
+  gap: 7px;
+}
+code {
+  display: block;
+  font: inherit;
+  font-size: 1.02rem;
+  border-left: 4px solid var(--act);
+  padding: 1px 0 1px 12px;
+  margin-top: 2px;
+}
+dl {
+  margin: 0;
+}
+dl > div {
+  display: flex;
+  justify-content: space-between;
+  gap: 10px;
+  border-top: 1px solid var(--line);
+  padding: 4px 0;
+}
+dd {
+  margin: 0;
+  text-align: right;
+  white-space: nowrap;
+}
+.condemned {
+  color: var(--too-much);
+  font-weight: 700;
+}
+</style>

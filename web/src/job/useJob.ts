@@ -1,0 +1,61 @@
+import { useQuery, useQueryClient } from '@tanstack/vue-query';
+import { computed, inject, provide, type InjectionKey, type Ref } from 'vue';
+import { ask } from '@/api/client';
+import type { DecisionRecord, JobView, TestRecord, Verdict } from '@/api/types';
+
+/** One job as the views of its stages see it. */
+export function makeJob(id: Ref<string>) {
+  const cache = useQueryClient();
+  const query = useQuery({
+    queryKey: computed(() => ['job', id.value]),
+    queryFn: () => ask<JobView>('GET', `/jobs/${id.value}`),
+    refetchInterval: 10_000,
+  });
+  const view = computed(() => query.data.value);
+  const test = computed<TestRecord | undefined>(() => view.value?.file.return_tests.at(-1));
+  const verdict = computed<Verdict | undefined>(() => view.value?.verdicts.at(-1));
+  /** The newest verdict that rests on readings: a new empty test does not hide it. */
+  const judged = computed<Verdict | undefined>(() => view.value?.verdicts.findLast((one) => one.runs > 0));
+  /** The program's clock minus this browser's, ms. */
+  const ahead = computed(() => (view.value ? Date.parse(view.value.now) - query.dataUpdatedAt.value : 0));
+
+  async function change(method: 'POST' | 'PUT', path: string, body: unknown): Promise<JobView> {
+    const changed = await ask<JobView>(method, path, body);
+    cache.setQueryData(['job', id.value], changed);
+    void cache.invalidateQueries({ queryKey: ['board'] });
+    return changed;
+  }
+
+  function person(by: string): string {
+    return view.value?.file.people.find((one) => one.id === by)?.name ?? '';
+  }
+
+  function decision(cylinder: number): DecisionRecord | undefined {
+    return view.value?.file.decisions.findLast((one) => one.cylinder === cylinder);
+  }
+
+  const labels = computed<Record<number, string>>(() =>
+    Object.fromEntries((view.value?.file.job.injectors ?? []).map((one) => [one.cylinder, one.label])),
+  );
+
+  return { id, query, view, test, verdict, judged, ahead, labels, change, person, decision };
+}
+
+export type JobHandle = ReturnType<typeof makeJob>;
+
+const key: InjectionKey<JobHandle> = Symbol('job');
+
+export function provideJob(job: JobHandle): void {
+  provide(key, job);
+}
+
+export function useJob(): JobHandle {
+  const job = inject(key);
+  if (!job) throw new Error('this view needs a job around it');
+  return job;
+}
+
+/** The job around a view, or none: the intake serves new jobs too. */
+export function useMaybeJob(): JobHandle | undefined {
+  return inject(key, undefined);
+}

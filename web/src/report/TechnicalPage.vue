@@ -1,0 +1,130 @@
+<script setup lang="ts">
+import { computed } from 'vue';
+import type { Verdict } from '@/api/types';
+import { standing } from '@/domain/readings';
+import { moment } from '@/domain/time';
+import { useJob } from '@/job/useJob';
+import { REGIME } from '@/words';
+
+/** Conditions, every reading, the arithmetic and the schools: enough to do it again. */
+defineProps<{ verdict: Verdict }>();
+const job = useJob();
+const test = computed(() => {
+  const tests = job.view.value!.file.return_tests;
+  return tests.findLast((one) => one.runs.length > 0) ?? tests.at(-1)!;
+});
+const rows = computed(() =>
+  test.value.runs.flatMap((run) => {
+    const counts = new Set(standing(run).map((reading) => reading.id));
+    return run.readings.map((reading) => ({
+      run,
+      reading,
+      stands: counts.has(reading.id) && !run.set_aside,
+    }));
+  }),
+);
+const list = new Intl.ListFormat('en-GB');
+const KIND = { level: 'level', overflow: 'full after', run_time: 'length', void: 'taken back' } as const;
+const UNIT = { level: 'ml', overflow: 's', run_time: 's', void: '' } as const;
+</script>
+
+<template>
+  <article class="page technical">
+    <h2>Return test: conditions and readings</h2>
+    <p>
+      {{ REGIME[test.setup.regime] }}; engine {{ test.setup.temperature_c ?? 'not read' }} °C,
+      {{ test.setup.speed_rpm ?? 'speed not read' }} rpm; bottles {{ test.setup.capacity_ml }} ml, marks every
+      {{ test.setup.graduation_ml }} ml; {{ verdict.runs }} runs count. {{ verdict.limit_note }} House rules:
+      look above +{{ Math.round(test.setup.rules.look * 100) }} %, suspect above +{{
+        Math.round(test.setup.rules.suspect * 100)
+      }}
+      %, guard at {{ Math.round(test.setup.rules.confidence * 100) }} %,
+      {{ test.setup.rules.runs_to_replace }} runs before a replacement.
+    </p>
+    <table>
+      <caption>
+        Because
+      </caption>
+      <tbody>
+        <tr v-for="lane in verdict.lanes" :key="lane.cylinder">
+          <th scope="row">{{ lane.cylinder }}</th>
+          <td>{{ lane.word }}</td>
+          <td>
+            <span v-for="(step, i) in lane.because" :key="i" class="step"
+              >{{ step.says
+              }}<template v-if="step.arithmetic"
+                >: <strong>{{ step.arithmetic }}</strong></template
+              >.
+            </span>
+          </td>
+        </tr>
+      </tbody>
+    </table>
+    <table>
+      <caption>
+        What each school says of the set
+      </caption>
+      <tbody>
+        <tr v-for="school in verdict.schools" :key="school.name">
+          <td>{{ school.name }}</td>
+          <td>
+            {{
+              school.condemns.length
+                ? `condemns ${list.format(school.condemns.map(String))}`
+                : (school.silent ?? 'condemns none')
+            }}<template v-if="school.looks_at.length"
+              >, looks at {{ list.format(school.looks_at.map(String)) }}</template
+            >
+          </td>
+        </tr>
+      </tbody>
+    </table>
+    <table>
+      <caption>
+        Every reading, corrected ones struck out
+      </caption>
+      <thead>
+        <tr>
+          <th>Run</th>
+          <th>Cylinder</th>
+          <th>Reading</th>
+          <th>As typed</th>
+          <th>By</th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="row in rows" :key="row.reading.id" :class="{ struck: !row.stands }">
+          <td>{{ row.run.number }}</td>
+          <td>{{ row.reading.cylinder ?? '' }}</td>
+          <td>
+            {{ KIND[row.reading.kind] }} {{ Math.round(row.reading.value * 100) / 100 }}
+            {{ UNIT[row.reading.kind] }}
+          </td>
+          <td>
+            {{ row.reading.typed || 'by the timer'
+            }}<template v-if="row.reading.why"> ({{ row.reading.why }})</template>
+          </td>
+          <td>{{ job.person(row.reading.signed.by) }}, {{ moment(row.reading.signed.at) }}</td>
+        </tr>
+      </tbody>
+    </table>
+  </article>
+</template>
+
+<style scoped>
+.technical {
+  font-size: 0.9rem;
+}
+.step {
+  margin-right: 4px;
+}
+.struck td {
+  text-decoration: line-through;
+  color: var(--muted);
+}
+@media print {
+  .technical {
+    break-before: page;
+  }
+}
+</style>

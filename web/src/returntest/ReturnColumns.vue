@@ -1,0 +1,228 @@
+<script setup lang="ts">
+import { computed } from 'vue';
+import type { LaneVerdict, Verdict } from '@/api/types';
+import InjectorMark from '@/strip/InjectorMark.vue';
+import StripRow from '@/strip/StripRow.vue';
+
+/** The bottles as rates on one scale from zero, with reference band, limit and whiskers. */
+const props = withDefaults(
+  defineProps<{ verdict: Verdict | undefined; compact?: boolean; print?: boolean }>(),
+  {
+    compact: false,
+    print: false,
+  },
+);
+
+const top = computed(() => props.verdict?.scale_ml_min ?? 40);
+const share = (value: number) => `${(Math.min(Math.max(value, 0), top.value) / top.value) * 100}%`;
+const ticks = computed(() => [0, 0.25, 0.5, 0.75, 1].map((part) => part * top.value));
+const lane = (cylinder: number): LaneVerdict | undefined =>
+  props.verdict?.lanes.find((one) => one.cylinder === cylinder);
+const whisker = (of: LaneVerdict) => {
+  const [rate, u] = [of.rate_ml_min ?? 0, of.u_ml_min ?? 0];
+  return { bottom: share(rate - 2 * u), height: share(4 * u) };
+};
+const number = (value: number) => String(Math.round(value * 10) / 10);
+</script>
+
+<template>
+  <StripRow :class="{ compact, print }">
+    <template #gutter>
+      <div class="axis">
+        <span v-for="tick in ticks" :key="tick" :style="{ bottom: share(tick) }">{{ number(tick) }}</span>
+        <span class="what">ml/min</span>
+      </div>
+    </template>
+    <template #default="{ cylinder }">
+      <div class="plot" :class="lane(cylinder)?.mark ?? 'not_measured'">
+        <div v-for="tick in ticks" :key="tick" class="tick" :style="{ bottom: share(tick) }"></div>
+        <div
+          v-if="verdict?.band_ml_min"
+          class="band"
+          :style="{
+            bottom: share(verdict.band_ml_min[0]!),
+            height: share(verdict.band_ml_min[1]! - verdict.band_ml_min[0]!),
+          }"
+        ></div>
+        <div class="bottle">
+          <div class="fill" :style="{ height: share(lane(cylinder)?.rate_ml_min ?? 0) }">
+            <span v-if="lane(cylinder)?.at_least" class="up" aria-hidden="true">↑</span>
+          </div>
+          <div v-if="lane(cylinder)?.u_ml_min" class="whisker" :style="whisker(lane(cylinder)!)"></div>
+        </div>
+        <div
+          v-if="verdict?.limit_ml_min"
+          class="limit"
+          :style="{ bottom: share(verdict.limit_ml_min) }"
+        ></div>
+      </div>
+    </template>
+    <template #tail>
+      <div class="axis right">
+        <span v-if="verdict?.limit_ml_min" class="at-limit" :style="{ bottom: share(verdict.limit_ml_min) }"
+          >limit {{ number(verdict.limit_ml_min) }}</span
+        >
+        <span
+          v-if="verdict?.reference_ml_min"
+          class="alike"
+          :style="{ bottom: share(verdict.reference_ml_min) }"
+          >alike</span
+        >
+      </div>
+    </template>
+  </StripRow>
+  <StripRow>
+    <template #default="{ cylinder }">
+      <div class="result">
+        <p class="value">
+          <template v-if="lane(cylinder)?.shown"
+            ><span v-if="lane(cylinder)?.at_least">≥</span>{{ lane(cylinder)!.shown }}</template
+          ><template v-else>–</template>
+        </p>
+        <p class="mark" :class="lane(cylinder)?.mark">
+          <InjectorMark :mark="lane(cylinder)?.mark ?? 'not_measured'" :size="30" silent />
+          <span>{{ lane(cylinder)?.word ?? 'not read' }}</span>
+        </p>
+      </div>
+    </template>
+  </StripRow>
+</template>
+
+<style scoped>
+.axis {
+  position: relative;
+  width: 100%;
+  align-self: stretch;
+  font-size: 0.8rem;
+  color: var(--muted);
+}
+.axis span {
+  position: absolute;
+  right: 0;
+  transform: translateY(50%);
+  white-space: nowrap;
+}
+.axis.right span {
+  right: auto;
+  left: 0;
+}
+.axis .what {
+  top: -22px;
+  transform: none;
+}
+.at-limit {
+  color: var(--too-much);
+}
+.alike {
+  color: var(--inside);
+}
+.plot {
+  position: relative;
+  height: min(300px, 38vh);
+  margin-top: 26px;
+}
+.compact .plot {
+  height: 170px;
+}
+.tick,
+.limit {
+  position: absolute;
+  left: 0;
+  right: 0;
+  border-top: 1px solid var(--line);
+}
+.limit {
+  border-top: 3px dashed var(--too-much);
+}
+.band {
+  position: absolute;
+  left: 0;
+  right: 0;
+  background: repeating-linear-gradient(-45deg, transparent 0 5px, var(--inside) 5px 6px);
+  opacity: 0.45;
+}
+.bottle {
+  position: absolute;
+  inset: 0 22% 0 22%;
+  border: 3px solid var(--ink);
+  border-top: 0;
+  border-radius: 0 0 8px 8px;
+  background: var(--sheet);
+  overflow: hidden;
+}
+.fill {
+  position: absolute;
+  left: 0;
+  right: 0;
+  bottom: 0;
+  background: var(--fuel);
+  text-align: center;
+  color: var(--sheet);
+  font-weight: 700;
+}
+.too_much .fill {
+  background: var(--too-much);
+}
+.look .fill {
+  background: var(--look);
+}
+.undecided .fill {
+  background: repeating-linear-gradient(90deg, var(--undecided) 0 7px, var(--fuel) 7px 10px);
+}
+.questioned .fill {
+  background: var(--questioned);
+}
+.up {
+  font-size: 1.5rem;
+  line-height: 1.1;
+}
+.whisker {
+  position: absolute;
+  left: calc(50% - 2px);
+  width: 4px;
+  min-height: 3px;
+  background: var(--ink);
+  box-shadow: 0 0 0 1px var(--sheet);
+}
+.result {
+  text-align: center;
+  padding: 6px 0 8px;
+}
+.value {
+  font-size: var(--value);
+  font-weight: 700;
+  line-height: 1.15;
+}
+.mark {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  justify-content: center;
+  gap: 0 6px;
+  font-size: var(--word);
+  font-weight: 700;
+  line-height: 1.15;
+  color: var(--not-measured);
+}
+.mark.inside {
+  color: var(--inside);
+}
+.mark.too_much {
+  color: var(--too-much);
+}
+.mark.look {
+  color: var(--look);
+}
+.mark.undecided {
+  color: var(--undecided);
+}
+.mark.questioned {
+  color: var(--questioned);
+}
+@media print {
+  .fill,
+  .band {
+    print-color-adjust: exact;
+  }
+}
+</style>

@@ -1,0 +1,150 @@
+<script setup lang="ts">
+import { computed, ref, watch } from 'vue';
+import BecausePanel from '@/job/BecausePanel.vue';
+import { useJob } from '@/job/useJob';
+import { phase } from '@/domain/readings';
+import { useKeys } from '@/shell/useKeys';
+import StripFrame from '@/strip/StripFrame.vue';
+import EntryPanel from './EntryPanel.vue';
+import EntryRow from './EntryRow.vue';
+import ReturnColumns from './ReturnColumns.vue';
+import RunHistory from './RunHistory.vue';
+import RunningPanel from './RunningPanel.vue';
+import RunPanel from './RunPanel.vue';
+import SetUpPanel from './SetUpPanel.vue';
+import { provideEntry } from './useEntry';
+
+/** The return test of one job: set up, run, read, judge. */
+const job = useJob();
+const view = computed(() => job.view.value!);
+const layout = computed(() => view.value.file.job.intake.layout);
+const order = computed(() => view.value.banks.flat());
+const entry = provideEntry(job);
+const settingUp = ref(false);
+const now = computed(() => (settingUp.value ? 'none' : phase(entry.run.value, layout.value.cylinders)));
+const correcting = computed(() => entry.correcting.value !== null);
+const reading = computed(() => now.value === 'reading' || correcting.value);
+
+// The eye goes where something is wrong: the most pressing column is chosen until one is tapped.
+const tapped = ref<number | null>(null);
+const PRESSING = ['too_much', 'questioned', 'undecided', 'look', 'too_little'] as const;
+const selected = computed(() => {
+  if (tapped.value !== null) return tapped.value;
+  const lanes = job.judged.value?.lanes ?? [];
+  for (const mark of PRESSING) {
+    const lane = lanes.find((one) => one.mark === mark);
+    if (lane) return lane.cylinder;
+  }
+  return lanes.length ? (order.value[0] ?? null) : null;
+});
+const lane = computed(() => job.judged.value?.lanes.find((one) => one.cylinder === selected.value));
+watch(job.test, (now, before) => {
+  if (now?.id !== before?.id) settingUp.value = false;
+});
+
+function pick(cylinder: number) {
+  if (now.value === 'running') void entry.full(cylinder);
+  else if (now.value === 'reading') entry.go(cylinder);
+  else tapped.value = cylinder;
+}
+const DIGITS = ['1', '2', '3', '4', '5', '6', '7', '8', '9', '0', '-', '='];
+useKeys(
+  DIGITS.slice(0, layout.value.cylinders).map((key, i) => ({
+    key,
+    word: `cylinder ${i + 1}: look at it, or its bottle is full`,
+    run: () => pick(i + 1),
+  })),
+);
+</script>
+
+<template>
+  <main class="return" :class="{ reading }">
+    <aside class="left">
+      <SetUpPanel v-if="!job.test.value || settingUp" @done="settingUp = false" />
+      <RunningPanel v-else-if="now === 'running'" />
+      <EntryPanel v-else-if="reading" />
+      <RunPanel v-else @other="settingUp = true" />
+    </aside>
+    <section class="centre" aria-label="Return test">
+      <StripFrame
+        :banks="view.banks"
+        :first-at="layout.first_at"
+        :labels="job.labels.value"
+        :selected="reading ? entry.cylinder.value : selected"
+        @select="pick"
+      >
+        <EntryRow v-if="reading" />
+        <ReturnColumns :verdict="job.judged.value" :compact="reading" />
+        <RunHistory />
+      </StripFrame>
+      <p v-if="job.judged.value" class="finding" role="status">
+        <strong>{{ job.judged.value.headline }}</strong> {{ job.judged.value.advice }}
+      </p>
+      <p v-else class="finding muted">
+        {{
+          job.test.value
+            ? 'Nothing is read yet. Start a run, or type in a finished one.'
+            : 'Set the bottles and the conditions up on the left; the columns fill as you read them.'
+        }}
+      </p>
+    </section>
+    <aside class="right">
+      <BecausePanel v-if="lane && job.judged.value" :lane="lane" :verdict="job.judged.value" />
+      <div v-else class="before">
+        <h2>Before the run</h2>
+        <ul>
+          <li>Engine at operating temperature, accessories off.</li>
+          <li>Returns off, the return rail blanked so that no air is drawn in.</li>
+          <li>
+            One hose and one bottle to each injector; purge until no bubbles come, then empty the bottles.
+          </li>
+          <li>All bottles start and stop together.</li>
+        </ul>
+      </div>
+    </aside>
+  </main>
+</template>
+
+<style scoped>
+.return {
+  display: grid;
+  grid-template-columns: 250px minmax(0, 1fr) 330px;
+  min-height: calc(100vh - 114px);
+}
+.left {
+  padding: 16px 18px 20px 22px;
+  border-right: 1px solid var(--line);
+}
+.centre {
+  padding: 8px 4px 16px;
+  min-width: 0;
+}
+.right {
+  background: var(--sheet);
+  border-left: 1px solid var(--line);
+  padding: 16px 20px;
+}
+.finding {
+  margin: 12px 14px 0;
+  background: var(--sheet);
+  border: 1px solid var(--line);
+  border-left: 6px solid var(--ink);
+  padding: 12px 16px;
+  font-size: 1.1rem;
+}
+.before ul {
+  padding-left: 18px;
+  display: grid;
+  gap: 8px;
+}
+@media (max-width: 1100px) {
+  .return {
+    grid-template-columns: 240px minmax(0, 1fr);
+  }
+  .right {
+    grid-column: 1 / -1;
+    border-left: 0;
+    border-top: 1px solid var(--line);
+  }
+}
+</style>

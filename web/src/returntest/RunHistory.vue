@@ -1,0 +1,107 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue';
+import { refusal } from '@/api/client';
+import type { RunRecord } from '@/api/types';
+import { ofCylinder, runTime } from '@/domain/readings';
+import { useJob } from '@/job/useJob';
+import StripRow from '@/strip/StripRow.vue';
+import { useEntry } from './useEntry';
+
+/** Every run in the same columns. Tap a number to correct it: the old one is kept. */
+const job = useJob();
+const entry = useEntry();
+const runs = computed(() => [...(job.test.value?.runs ?? [])].reverse());
+const wrong = ref('');
+
+function held(run: RunRecord, cylinder: number) {
+  const reading = ofCylinder(run, cylinder);
+  if (!reading) return undefined;
+  const value = Math.round(reading.value * 10) / 10;
+  return { reading, text: reading.kind === 'overflow' ? `full ${value} s` : `${value}` };
+}
+const corrected = (run: RunRecord, cylinder: number) =>
+  run.readings.filter((one) => one.cylinder === cylinder).length > 1;
+
+async function aside(run: RunRecord) {
+  try {
+    await job.change('POST', `/runs/${run.id}/aside`, {
+      reason: 'set aside: a line came off or the run was disturbed',
+    });
+  } catch (error) {
+    wrong.value = refusal(error).message;
+  }
+}
+</script>
+
+<template>
+  <div v-if="runs.length" class="history">
+    <StripRow v-for="run in runs" :key="run.id" :class="{ aside: run.set_aside }">
+      <template #gutter>
+        <button
+          class="time"
+          type="button"
+          :disabled="!runTime(run) || !!run.set_aside"
+          :aria-label="`Run ${run.number}, correct its length`"
+          @click="entry.correct(run, runTime(run)!)"
+        >
+          run {{ run.number }}<br />
+          <span class="small muted">{{
+            runTime(run) ? `${Math.round(runTime(run)!.value)} s` : 'going'
+          }}</span>
+        </button>
+      </template>
+      <template #default="{ cylinder }">
+        <button
+          v-if="held(run, cylinder)"
+          class="cell"
+          type="button"
+          :disabled="!!run.set_aside"
+          :aria-label="`Run ${run.number}, cylinder ${cylinder}: ${held(run, cylinder)!.text}. Correct it`"
+          @click="entry.correct(run, held(run, cylinder)!.reading)"
+        >
+          {{ held(run, cylinder)!.text
+          }}<span v-if="held(run, cylinder)!.reading.kind === 'level'" class="unit"> ml</span
+          ><sup v-if="corrected(run, cylinder)" title="corrected">c</sup>
+        </button>
+      </template>
+      <template #tail>
+        <span v-if="run.set_aside" class="small muted" :title="run.set_aside.reason">does not count</span>
+        <button v-else-if="runTime(run)" class="link-act small" type="button" @click="aside(run)">
+          set aside
+        </button>
+      </template>
+    </StripRow>
+    <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
+  </div>
+</template>
+
+<style scoped>
+.history {
+  border-top: 2px solid var(--ink);
+}
+.cell,
+.time {
+  width: 100%;
+  min-height: 44px;
+  border: 0;
+  border-bottom: 1px solid var(--line);
+  background: none;
+  cursor: pointer;
+  font-size: min(1rem, var(--value));
+  padding: 0;
+}
+.time {
+  text-align: right;
+  line-height: 1.1;
+}
+.aside {
+  opacity: 0.6;
+  text-decoration: line-through;
+}
+sup {
+  color: var(--act);
+}
+.link-act {
+  font-size: 0.8rem;
+}
+</style>

@@ -1,0 +1,92 @@
+<script setup lang="ts">
+import { computed, ref, watch } from 'vue';
+import { refusal } from '@/api/client';
+import { clock } from '@/domain/time';
+import { useNow } from '@/domain/useNow';
+import { useJob } from '@/job/useJob';
+import { useKeys } from '@/shell/useKeys';
+import { ring } from './ring';
+import { useEntry } from './useEntry';
+
+/** Hands-free: a large count-down that comes from the start time kept by the program. */
+const job = useJob();
+const entry = useEntry();
+const now = useNow();
+const planned = computed(() => job.test.value?.setup.planned_s ?? 0);
+const gone = computed(() => {
+  const started = Date.parse(entry.run.value?.started_at ?? '');
+  return Number.isFinite(started) ? (now.value + job.ahead.value - started) / 1000 : 0;
+});
+const left = computed(() => planned.value - gone.value);
+const over = computed(() => left.value <= 0);
+watch(over, (over, before) => {
+  if (over && before === false) ring();
+});
+const wrong = ref('');
+
+async function abort() {
+  try {
+    await job.change('POST', `/runs/${entry.run.value?.id}/aside`, { reason: 'stopped before its time' });
+  } catch (error) {
+    wrong.value = refusal(error).message;
+  }
+}
+useKeys([
+  { key: ' ', word: 'stop the run and read the bottles', run: () => void entry.stop() },
+  { key: 'Escape', word: 'abort: keep the run, but it does not count', run: () => void abort() },
+]);
+</script>
+
+<template>
+  <div class="panel">
+    <h2>Return test, run {{ entry.run.value?.number }}</h2>
+    <p class="big" :class="{ over }" role="timer">{{ over ? `+${clock(-left)}` : clock(left) }}</p>
+    <p :class="over ? 'wrong' : 'muted'">
+      {{ over ? 'Time is up: stop, and pull the hoses together.' : `left of ${clock(planned)}` }}
+    </p>
+    <progress :max="planned" :value="Math.min(gone, planned)" aria-label="Time gone"></progress>
+    <button class="main-act stop" type="button" @click="entry.stop()">
+      Stop and read <span class="key">space</span>
+    </button>
+    <p class="full">
+      <strong>A bottle is full?</strong> Press its number or tap its column. Again takes it back.
+    </p>
+    <p v-if="entry.wrong.value || wrong" class="wrong" role="alert">{{ entry.wrong.value || wrong }}</p>
+    <p class="caution small">
+      <strong>Hot fuel under pressure.</strong> Keep hands and face away from lines and joints; never loosen
+      one while it runs.
+    </p>
+    <button class="link-act" type="button" @click="abort">
+      Abort: it does not count <span class="key">Esc</span>
+    </button>
+  </div>
+</template>
+
+<style scoped>
+.panel {
+  display: grid;
+  gap: 12px;
+}
+.big {
+  font-size: 4.6rem;
+  font-weight: 700;
+  line-height: 1.05;
+}
+.over {
+  color: var(--too-much);
+}
+.stop {
+  min-height: 76px;
+  font-size: 1.15rem;
+}
+.full {
+  border: 2px solid var(--ink);
+  border-radius: 8px;
+  padding: 10px 12px;
+}
+progress {
+  width: 100%;
+  height: 12px;
+  accent-color: var(--act);
+}
+</style>

@@ -1,0 +1,33 @@
+import { createRouter, createWebHistory } from 'vue-router';
+import BoardView from './board/BoardView.vue';
+
+export const router = createRouter({
+  history: createWebHistory(),
+  routes: [
+    { path: '/', name: 'board', component: BoardView },
+    { path: '/workshop', name: 'workshop', component: () => import('./workshop/WorkshopView.vue') },
+    { path: '/jobs/new', name: 'new-job', component: () => import('./takein/TakeInView.vue') },
+    {
+      path: '/jobs/:id',
+      component: () => import('./job/JobShell.vue'),
+      props: true,
+      children: [
+        { path: '', redirect: (to) => `/jobs/${String(to.params.id)}/on-engine` },
+        { path: 'take-in', component: () => import('./takein/TakeInView.vue') },
+        { path: 'on-engine', component: () => import('./returntest/ReturnView.vue') },
+        { path: 'decide', component: () => import('./decide/DecideView.vue') },
+        {
+          path: ':stage(rule-out|electrical|bench|refit|prove)',
+          component: () => import('./job/NotesView.vue'),
+        },
+      ],
+    },
+    {
+      path: '/jobs/:id/report',
+      name: 'report',
+      component: () => import('./report/ReportView.vue'),
+      props: true,
+    },
+    { path: '/:rest(.*)*', component: () => import('./shell/NothingHere.vue') },
+  ],
+});

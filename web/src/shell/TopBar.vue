@@ -1,0 +1,98 @@
+<script setup lang="ts">
+import { useBench } from './useBench';
+import { headline } from './useHeadline';
+
+defineEmits<{ command: []; help: [] }>();
+const bench = useBench();
+</script>
+
+<template>
+  <header class="bar">
+    <RouterLink class="name" to="/">cobaltine</RouterLink>
+    <span class="title">{{ headline.title }}</span>
+    <span class="detail">{{ headline.detail }}</span>
+    <button class="find" type="button" @click="$emit('command')">
+      <span>Find or do…</span><span class="key">Ctrl K</span>
+    </button>
+    <button class="who" type="button" @click="bench.choose">
+      {{ bench.name.value ? `${bench.name.value} at the bench` : 'Who is at the bench?' }}
+    </button>
+    <button class="who" type="button" aria-label="Keys of this screen" @click="$emit('help')">
+      <span class="key">?</span>
+    </button>
+  </header>
+</template>
+
+<style scoped>
+.bar {
+  background: var(--bar);
+  color: var(--bar-ink);
+  display: flex;
+  align-items: center;
+  gap: 12px;
+  min-height: 54px;
+  padding: 4px 14px 4px 22px;
+}
+.name {
+  color: inherit;
+  font-weight: 700;
+  font-size: 1.3rem;
+  text-decoration: none;
+  padding-right: 14px;
+  border-right: 2px solid var(--bar-muted);
+}
+.title {
+  font-size: 1.05rem;
+  white-space: nowrap;
+  overflow: hidden;
+  text-overflow: ellipsis;
+}
+.detail {
+  color: var(--bar-muted);
+  font-size: 0.9rem;
+  flex: 1;
+  min-width: 0;
+  white-space: nowrap;
+  overflow: hidden;
+  text-overflow: ellipsis;
+}
+.find,
+.who {
+  min-height: 44px;
+  background: none;
+  color: inherit;
+  border: 0;
+  cursor: pointer;
+  white-space: nowrap;
+}
+.find {
+  border: 1px solid var(--bar-muted);
+  border-radius: 6px;
+  min-width: 210px;
+  display: flex;
+  justify-content: space-between;
+  align-items: center;
+  padding: 0 12px;
+  color: var(--bar-muted);
+}
+.bar :focus-visible {
+  outline-color: var(--bar-ink);
+}
+@media (max-width: 900px) {
+  .find {
+    min-width: 0;
+  }
+  .find .key,
+  .detail {
+    display: none;
+  }
+  .title {
+    flex: 1;
+  }
+}
+@media print {
+  .bar {
+    display: none;
+  }
+}
+</style>

@@ -1,0 +1,70 @@
+<script setup lang="ts">
+import { useQuery, useQueryClient } from '@tanstack/vue-query';
+import { ref } from 'vue';
+import { ask, refusal } from '@/api/client';
+import type { Person } from '@/api/types';
+import { newId } from '@/domain/identity';
+import PlainDialog from './PlainDialog.vue';
+import { useBench } from './useBench';
+
+const bench = useBench();
+const cache = useQueryClient();
+const people = useQuery({ queryKey: ['people'], queryFn: () => ask<Person[]>('GET', '/people') });
+const name = ref('');
+const wrong = ref('');
+
+async function add() {
+  try {
+    const person = await ask<Person>('POST', '/people', { id: newId(), name: name.value });
+    await cache.invalidateQueries({ queryKey: ['people'] });
+    bench.sit(person);
+  } catch (error) {
+    wrong.value = refusal(error).about('name') || refusal(error).message;
+  }
+}
+</script>
+
+<template>
+  <PlainDialog title="Who is at the bench?" @close="bench.choosing.value = false">
+    <p class="muted">Every entry is signed with this name.</p>
+    <div class="people">
+      <button
+        v-for="person in people.data.value"
+        :key="person.id"
+        class="side-act"
+        type="button"
+        @click="bench.sit(person)"
+      >
+        {{ person.name }}
+      </button>
+    </div>
+    <form class="add" @submit.prevent="add">
+      <label for="new-person">Someone else</label>
+      <input id="new-person" v-model="name" autocomplete="off" :aria-invalid="!!wrong" />
+      <button class="side-act" type="submit">Add</button>
+    </form>
+    <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
+  </PlainDialog>
+</template>
+
+<style scoped>
+.people {
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(150px, 1fr));
+  gap: 10px;
+}
+.add {
+  display: flex;
+  gap: 10px;
+  align-items: center;
+  flex-wrap: wrap;
+}
+input {
+  min-height: 48px;
+  border: 2px solid var(--edge);
+  border-radius: 6px;
+  background: var(--sheet);
+  padding: 0 10px;
+  flex: 1;
+}
+</style>

@@ -1,0 +1,99 @@
+<script setup lang="ts">
+import { computed } from 'vue';
+import type { EngineEnd } from '@/api/types';
+import EngineEndDrawing from './EngineEndDrawing.vue';
+import StripRow from './StripRow.vue';
+import { provideStrip } from './useStrip';
+
+/**
+ * The strip: the injectors of a job side by side, in the engine's physical order and bank by bank.
+ * Every stage draws its rows into these columns (`StripRow` in the default slot).
+ */
+const props = withDefaults(
+  defineProps<{
+    banks: number[][];
+    firstAt: EngineEnd;
+    labels?: Record<number, string>;
+    selected?: number | null;
+    gutter?: string;
+  }>(),
+  { labels: () => ({}), selected: null, gutter: '84px' },
+);
+const emit = defineEmits<{ select: [cylinder: number] }>();
+
+provideStrip(computed(() => ({ banks: props.banks, selected: props.selected })));
+
+const count = computed(() => props.banks.flat().length);
+const columns = computed(() => {
+  const banks = props.banks.map((bank) => `repeat(${bank.length}, minmax(0, 1fr))`);
+  return `${props.gutter} ${banks.join(' 9px ')} ${props.gutter}`;
+});
+</script>
+
+<template>
+  <div class="strip" :class="{ many: count > 6, crowd: count > 8 }" :style="{ '--strip-columns': columns }">
+    <StripRow>
+      <template #gutter><EngineEndDrawing end="pulley" :first="firstAt === 'pulley'" /></template>
+      <template #default="{ cylinder }">
+        <button
+          class="head"
+          type="button"
+          :aria-label="`Cylinder ${cylinder}${labels[cylinder] ? ', injector ' + labels[cylinder] : ''}`"
+          :aria-pressed="cylinder === selected"
+          @click="emit('select', cylinder)"
+        >
+          <span class="number">{{ cylinder }}</span>
+          <span class="label">{{ labels[cylinder] }}</span>
+        </button>
+      </template>
+      <template #tail><EngineEndDrawing end="flywheel" :first="firstAt === 'flywheel'" /></template>
+    </StripRow>
+    <slot />
+  </div>
+</template>
+
+<style scoped>
+.strip {
+  --number: 2.3rem;
+  --value: 2.1rem;
+  --word: 1.05rem;
+}
+.many {
+  --number: 1.7rem;
+  --value: 1.45rem;
+  --word: 0.85rem;
+}
+.crowd {
+  --number: 1.4rem;
+  --value: 1.05rem;
+  --word: 0.72rem;
+}
+.head {
+  width: 100%;
+  min-height: 56px;
+  background: none;
+  border: 0;
+  cursor: pointer;
+  display: flex;
+  flex-wrap: wrap;
+  align-items: baseline;
+  justify-content: space-between;
+  gap: 0 6px;
+  padding: 4px 8px 4px 10px;
+  text-align: left;
+}
+.number {
+  font-size: var(--number);
+  font-weight: 700;
+  line-height: 1.1;
+}
+.label {
+  font-size: 0.78rem;
+  color: var(--muted);
+  overflow: hidden;
+  text-overflow: ellipsis;
+}
+.crowd .label {
+  display: none;
+}
+</style>

@@ -1,0 +1,71 @@
+import type { Decision, EngineEnd, FuelSystem, Mark, Regime, Stage, Symptom } from '@/api/types';
+
+/** The words of the workshop for everything that the program names. */
+export const MARK: Record<Mark, string> = {
+  inside: 'inside',
+  too_much: 'too much',
+  too_little: 'too little',
+  look: 'look closer',
+  undecided: 'undecided',
+  questioned: 'in question',
+  not_measured: 'not read',
+};
+
+export const STAGES: { id: Stage; word: string; path: string }[] = [
+  { id: 'take_in', word: 'Take in', path: 'take-in' },
+  { id: 'rule_out', word: 'Rule out', path: 'rule-out' },
+  { id: 'electrical', word: 'Electrical', path: 'electrical' },
+  { id: 'on_engine', word: 'On engine', path: 'on-engine' },
+  { id: 'bench', word: 'Bench', path: 'bench' },
+  { id: 'decide', word: 'Decide', path: 'decide' },
+  { id: 'refit', word: 'Refit & code', path: 'refit' },
+  { id: 'prove', word: 'Prove', path: 'prove' },
+];
+
+export function stage(id: Stage) {
+  return STAGES.find((one) => one.id === id) ?? STAGES[0]!;
+}
+
+export const DECISION: Record<Decision, string> = {
+  leave: 'Leave',
+  clean: 'Clean',
+  adjust: 'Adjust',
+  recode: 'Recode',
+  match: 'Match or move',
+  replace: 'Replace or recondition',
+  repair_harness: 'Repair the harness',
+  look_elsewhere: 'Look elsewhere',
+  measure_again: 'Measure again',
+};
+
+export const SYMPTOM: Record<Symptom, string> = {
+  misfire_light_load: 'misfire at light load',
+  misfire_load: 'misfire under load',
+  rough_idle: 'rough idle',
+  long_crank_cold: 'long crank, cold',
+  long_crank_hot: 'long crank, hot',
+  no_start: 'does not start',
+  black_smoke: 'black smoke',
+  white_smoke: 'white smoke',
+  blue_smoke: 'blue smoke',
+  high_consumption: 'high consumption',
+  knock: 'knock',
+  low_power: 'low power',
+  check_and_clean: 'check and clean',
+};
+
+export const FUEL: Record<FuelSystem, string> = {
+  diesel_solenoid: 'Diesel, solenoid',
+  diesel_piezo: 'Diesel, piezo',
+  petrol_port: 'Petrol, port',
+  petrol_direct: 'Petrol, direct',
+  exhaust_doser: 'Exhaust doser',
+};
+
+export const REGIME: Record<Regime, string> = {
+  idle_only: 'Idle only',
+  stepped: 'Idle, raised, idle',
+  cranking: 'Cranking',
+};
+
+export const END: Record<EngineEnd, string> = { pulley: 'pulley end', flywheel: 'flywheel end' };

@@ -1,0 +1,88 @@
+<script setup lang="ts">
+import { useQuery } from '@tanstack/vue-query';
+import { ref } from 'vue';
+import { ask, Refusal, refusal } from '@/api/client';
+import type { ImportView, Person } from '@/api/types';
+import { sayHeadline } from '@/shell/useHeadline';
+import { useBench } from '@/shell/useBench';
+
+/** People, and jobs in from a file. */
+sayHeadline('Workshop', 'people, files');
+const bench = useBench();
+const people = useQuery({ queryKey: ['people'], queryFn: () => ask<Person[]>('GET', '/people') });
+const wrong = ref<Refusal>();
+const done = ref<ImportView>();
+
+async function take(event: Event) {
+  const input = event.target as HTMLInputElement;
+  const file = input.files?.[0];
+  if (!file) return;
+  done.value = undefined;
+  wrong.value = undefined;
+  try {
+    done.value = await ask<ImportView>('POST', '/jobs/import', await file.text());
+  } catch (error) {
+    wrong.value = refusal(error);
+  }
+  input.value = '';
+}
+</script>
+
+<template>
+  <main class="workshop">
+    <section>
+      <h1>People</h1>
+      <ul>
+        <li v-for="person in people.data.value" :key="person.id">{{ person.name }}</li>
+      </ul>
+      <button class="side-act" type="button" @click="bench.choose">Choose or add</button>
+    </section>
+    <section>
+      <h1>A job from a file</h1>
+      <p class="muted">
+        A job file (JSON) comes in whole or not at all. Its shape is described by the
+        <a href="/api/schema/job.json">JSON Schema</a>.
+      </p>
+      <label class="main-act">
+        Choose a job file
+        <input type="file" accept="application/json,.json" @change="take" />
+      </label>
+      <p v-if="done" role="status">
+        {{ done.already_here ? 'This very job is here already.' : 'It is in.' }}
+        <RouterLink :to="`/jobs/${done.id}/on-engine`">Open it</RouterLink>
+      </p>
+      <div v-if="wrong" role="alert">
+        <p class="wrong">{{ wrong.message }} Nothing was imported.</p>
+        <ul>
+          <li v-for="problem in wrong.fields" :key="problem.field + problem.message">
+            <strong>{{ problem.field }}</strong>: {{ problem.message }}
+          </li>
+        </ul>
+      </div>
+    </section>
+  </main>
+</template>
+
+<style scoped>
+.workshop {
+  display: grid;
+  grid-template-columns: repeat(auto-fit, minmax(320px, 1fr));
+  gap: 30px;
+  padding: 24px 22px;
+}
+section {
+  display: grid;
+  gap: 12px;
+  align-content: start;
+  justify-items: start;
+}
+label input {
+  position: absolute;
+  opacity: 0;
+  width: 1px;
+}
+label:focus-within {
+  outline: 3px solid var(--act);
+  outline-offset: 2px;
+}
+</style>
