@@ -39,7 +39,7 @@ impl Browser {
         let out = BufReader::new(driver.stdout.take().context("no output")?);
         let mut lines = out.lines().map_while(Result::ok);
         let port = lines
-            .find_map(|line| line.split("on port ").nth(1).map(|p| p.trim_end_matches('.').to_owned()))
+            .find_map(|line| line.split("successfully on port ").nth(1).map(|p| p.trim_end_matches('.').to_owned()))
             .context("chromedriver did not say its port")?;
         // Keep reading, so that the driver never waits for a full pipe.
         std::thread::spawn(move || lines.for_each(drop));

@@ -31,7 +31,8 @@ const to = computed(() => `/jobs/${props.card.id}/${stage(props.card.waits.stage
 <style scoped>
 .row {
   display: grid;
-  grid-template-columns: minmax(200px, 1.15fr) minmax(120px, 0.75fr) auto minmax(250px, 1.45fr);
+  /* Twelve injectors and the gap between banks are the widest strip: every row keeps that place. */
+  grid-template-columns: minmax(200px, 1.1fr) minmax(120px, 0.7fr) 396px minmax(250px, 1.5fr);
   gap: 6px 16px;
   align-items: center;
   padding: 8px 22px;

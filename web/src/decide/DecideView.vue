@@ -180,7 +180,7 @@ useKeys([
   padding: 0;
 }
 .value {
-  font-size: var(--value);
+  font-size: min(var(--value), 33cqw);
   font-weight: 700;
   line-height: 1.15;
 }

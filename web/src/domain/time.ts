@@ -9,6 +9,7 @@ export function moment(iso: string): string {
   return new Date(iso).toLocaleString('en-GB', {
     day: 'numeric',
     month: 'short',
+    year: 'numeric',
     hour: '2-digit',
     minute: '2-digit',
   });

@@ -91,7 +91,7 @@ dl > div {
 dd {
   margin: 0;
   text-align: right;
-  white-space: nowrap;
+  flex: 0 1 44%;
 }
 .condemned {
   color: var(--too-much);

@@ -30,7 +30,6 @@ const number = (value: number) => String(Math.round(value * 10) / 10);
     <template #gutter>
       <div class="axis">
         <span v-for="tick in ticks" :key="tick" :style="{ bottom: share(tick) }">{{ number(tick) }}</span>
-        <span class="what">ml/min</span>
       </div>
     </template>
     <template #default="{ cylinder }">
@@ -48,7 +47,11 @@ const number = (value: number) => String(Math.round(value * 10) / 10);
           <div class="fill" :style="{ height: share(lane(cylinder)?.rate_ml_min ?? 0) }">
             <span v-if="lane(cylinder)?.at_least" class="up" aria-hidden="true">↑</span>
           </div>
-          <div v-if="lane(cylinder)?.u_ml_min" class="whisker" :style="whisker(lane(cylinder)!)"></div>
+          <div
+            v-if="lane(cylinder)?.u_ml_min && !lane(cylinder)?.at_least"
+            class="whisker"
+            :style="whisker(lane(cylinder)!)"
+          ></div>
         </div>
         <div
           v-if="verdict?.limit_ml_min"
@@ -71,7 +74,7 @@ const number = (value: number) => String(Math.round(value * 10) / 10);
       </div>
     </template>
   </StripRow>
-  <StripRow>
+  <StripRow word="ml/min">
     <template #default="{ cylinder }">
       <div class="result">
         <p class="value">
@@ -93,6 +96,7 @@ const number = (value: number) => String(Math.round(value * 10) / 10);
   position: relative;
   width: 100%;
   align-self: stretch;
+  margin-top: 26px;
   font-size: 0.8rem;
   color: var(--muted);
 }
@@ -105,10 +109,6 @@ const number = (value: number) => String(Math.round(value * 10) / 10);
 .axis.right span {
   right: auto;
   left: 0;
-}
-.axis .what {
-  top: -22px;
-  transform: none;
 }
 .at-limit {
   color: var(--too-much);
@@ -189,9 +189,13 @@ const number = (value: number) => String(Math.round(value * 10) / 10);
   padding: 6px 0 8px;
 }
 .value {
-  font-size: var(--value);
+  font-size: min(var(--value), 33cqw);
   font-weight: 700;
   line-height: 1.15;
+  white-space: nowrap;
+}
+.value span {
+  font-size: 0.75em;
 }
 .mark {
   display: flex;
@@ -202,6 +206,8 @@ const number = (value: number) => String(Math.round(value * 10) / 10);
   font-size: var(--word);
   font-weight: 700;
   line-height: 1.15;
+  hyphens: auto;
+  overflow-wrap: anywhere;
   color: var(--not-measured);
 }
 .mark.inside {

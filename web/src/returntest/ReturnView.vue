@@ -138,12 +138,17 @@ useKeys(
   gap: 8px;
 }
 @media (max-width: 1100px) {
+  /* Held upright: the strip takes the width, the thumbs work below it. */
   .return {
-    grid-template-columns: 240px minmax(0, 1fr);
+    grid-template-columns: 260px minmax(0, 1fr);
+    grid-template-rows: auto 1fr;
   }
-  .right {
+  .centre {
     grid-column: 1 / -1;
-    border-left: 0;
+    grid-row: 1;
+  }
+  .left,
+  .right {
     border-top: 1px solid var(--line);
   }
 }

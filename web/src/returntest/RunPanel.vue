@@ -52,8 +52,8 @@ useKeys([
       maker’s instructions come first.
     </p>
     <p class="muted small">
-      Bottles {{ setup.capacity_ml }} ml, marks every {{ setup.graduation_ml }} ml. Three runs carry a
-      replacement, one only screens: house rule {{ wanted }}.
+      Bottles {{ setup.capacity_ml }} ml, marks every {{ setup.graduation_ml }} ml. One run screens; a
+      replacement asks for {{ wanted }} (house rule).
     </p>
     <RouterLink class="side-act" :to="`/jobs/${job.id.value}/decide`">Decide</RouterLink>
     <button class="link-act" type="button" @click="$emit('other')">Other bottles or conditions</button>

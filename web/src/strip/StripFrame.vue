@@ -31,7 +31,11 @@ const columns = computed(() => {
 </script>
 
 <template>
-  <div class="strip" :class="{ many: count > 6, crowd: count > 8 }" :style="{ '--strip-columns': columns }">
+  <div
+    class="strip"
+    :class="{ some: count > 4, many: count > 6, crowd: count > 8 }"
+    :style="{ '--strip-columns': columns }"
+  >
     <StripRow>
       <template #gutter><EngineEndDrawing end="pulley" :first="firstAt === 'pulley'" /></template>
       <template #default="{ cylinder }">
@@ -58,6 +62,12 @@ const columns = computed(() => {
   --value: 2.1rem;
   --word: 1.05rem;
 }
+.some {
+  --value: 1.8rem;
+}
+.some :deep(.mark) {
+  flex-direction: column;
+}
 .many {
   --number: 1.7rem;
   --value: 1.45rem;
@@ -65,7 +75,7 @@ const columns = computed(() => {
 }
 .crowd {
   --number: 1.4rem;
-  --value: 1.05rem;
+  --value: 1.15rem;
   --word: 0.72rem;
 }
 .head {

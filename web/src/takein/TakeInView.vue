@@ -300,8 +300,12 @@ fieldset {
   padding: 0;
   margin: 4px 0 12px;
 }
-legend {
+.form legend {
   padding: 0 0 6px;
+  margin: 0;
+  border: 0;
+  font-size: 1rem;
+  color: var(--ink);
 }
 .symptoms {
   display: flex;
@@ -321,6 +325,14 @@ legend {
   border-color: var(--ink);
   color: var(--sheet);
   font-weight: 700;
+}
+.right .main-act {
+  position: sticky;
+  bottom: 10px;
+  z-index: 2;
+}
+.right :deep([role='radio']) {
+  padding: 0 11px;
 }
 .stale {
   display: flex;
