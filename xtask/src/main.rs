@@ -1,2 +1,132 @@
-//! placeholder
-fn main() {}
+//! Project commands. `cargo xtask demo` and `cargo xtask test` need Rust and Node 20, nothing else.
+
+mod bench;
+mod front_end;
+mod steps;
+
+use anyhow::{Context, bail};
+use std::path::{Path, PathBuf};
+use steps::{cargo, run, say};
+
+const HELP: &str = "cargo xtask COMMAND
+  demo    build everything and serve the made-up workshop on 127.0.0.1 (options go to `cobaltine demo`)
+  test    set up what tests need, then run all of them, the browser stories included
+  lint    formatting, clippy, rustdoc, types, the front end's checks
+  bench   the board with 10,000 jobs under load on loopback, as ratios
+  shots   pictures of the main views into docs/screenshots (or another folder)
+  types   TypeScript types from the wire types (--check: only compare)";
+
+fn main() -> anyhow::Result<()> {
+    std::env::set_current_dir(root())?;
+    let mut arguments = std::env::args().skip(1);
+    let command = arguments.next().unwrap_or_default();
+    let rest: Vec<String> = arguments.collect();
+    match command.as_str() {
+        "demo" => demo(&rest),
+        "test" => test(&rest),
+        "lint" => lint(),
+        "bench" => bench::board(),
+        "shots" => shots(&rest),
+        "types" => types(rest.iter().any(|argument| argument == "--check")),
+        _ => {
+            println!("{HELP}");
+            Ok(())
+        }
+    }
+}
+
+/// The folder of the workspace.
+fn root() -> PathBuf {
+    Path::new(env!("CARGO_MANIFEST_DIR")).join("..")
+}
+
+fn demo(rest: &[String]) -> anyhow::Result<()> {
+    front_end::build()?;
+    say("building the program");
+    cargo(&["build", "--package", "cobaltine"])?;
+    let folder = std::env::temp_dir().join(format!("cobaltine-demo-{}", std::process::id()));
+    say(&format!("the demo's data is thrown away at the end: {}", folder.display()));
+    let data = folder.display().to_string();
+    let mut words = vec!["demo", "--data", &data];
+    words.extend(rest.iter().map(String::as_str));
+    let served = run(&program(), &words);
+    let _ = std::fs::remove_dir_all(&folder);
+    served
+}
+
+fn test(rest: &[String]) -> anyhow::Result<()> {
+    browser()?;
+    front_end::build()?;
+    say("building the program and its tests");
+    cargo(&["build", "--package", "cobaltine"])?;
+    say("running all tests");
+    let mut words = vec!["test", "--workspace"];
+    words.extend(rest.iter().map(String::as_str));
+    cargo(&words)
+}
+
+/// Chromium and its driver, from Debian's packages.
+fn browser() -> anyhow::Result<()> {
+    let there = |name: &str| Path::new("/usr/bin").join(name).exists();
+    if there("chromium") && there("chromedriver") {
+        return Ok(());
+    }
+    say("installing Debian's chromium and chromium-driver for the browser stories");
+    let install = ["install", "--yes", "--no-install-recommends", "chromium", "chromium-driver"];
+    let done = run("apt-get", &["update"]).and_then(|()| run("apt-get", &install));
+    done.context(
+        "the browser stories need Debian's packages chromium and chromium-driver; \
+         install them (apt-get install chromium chromium-driver) and run this again",
+    )
+}
+
+fn lint() -> anyhow::Result<()> {
+    say("formatting");
+    cargo(&["fmt", "--all", "--check"])?;
+    front_end::build()?;
+    say("clippy");
+    cargo(&["clippy", "--workspace", "--all-targets", "--", "--deny", "warnings"])?;
+    say("rustdoc");
+    steps::cargo_with(&["doc", "--workspace", "--no-deps"], "RUSTDOCFLAGS", "--deny warnings")?;
+    types(true)?;
+    say("the front end's types and style");
+    front_end::npm(&["run", "--silent", "check"])?;
+    front_end::npm(&["run", "--silent", "lint"])
+}
+
+fn types(check: bool) -> anyhow::Result<()> {
+    front_end::install()?;
+    say(if check { "comparing the generated types" } else { "generating types" });
+    cargo(&["build", "--package", "cobaltine"])?;
+    let document = steps::output(&program(), &["openapi"])?;
+    std::fs::write("web/openapi.json", document)?;
+    let kept = Path::new("web/src/api/schema.d.ts");
+    let before = std::fs::read_to_string(kept).unwrap_or_default();
+    front_end::npm(&["run", "--silent", "types"])?;
+    let now = std::fs::read_to_string(kept)?;
+    if check && before != now {
+        std::fs::write(kept, before)?;
+        bail!("web/src/api/schema.d.ts is not current: run `cargo xtask types` and commit it");
+    }
+    let schema = steps::output(&program(), &["schema"])?;
+    let shipped = Path::new("docs/job.schema.json");
+    if check && std::fs::read(shipped).unwrap_or_default() != schema {
+        bail!("docs/job.schema.json is not current: run `cargo xtask types` and commit it");
+    }
+    Ok(std::fs::write(shipped, schema)?)
+}
+
+fn shots(rest: &[String]) -> anyhow::Result<()> {
+    browser()?;
+    front_end::build()?;
+    cargo(&["build", "--package", "cobaltine"])?;
+    let mut words = vec!["run", "--quiet", "--package", "cobaltine-e2e", "--bin", "shots", "--"];
+    words.extend(rest.iter().map(String::as_str));
+    cargo(&words)
+}
+
+/// The built program.
+fn program() -> String {
+    let target = std::env::var("CARGO_TARGET_DIR").unwrap_or_else(|_| "target".to_owned());
+    format!("{target}/debug/cobaltine")
+}

@@ -39,7 +39,11 @@ impl Browser {
         let out = BufReader::new(driver.stdout.take().context("no output")?);
         let mut lines = out.lines().map_while(Result::ok);
         let port = lines
-            .find_map(|line| line.split("successfully on port ").nth(1).map(|p| p.trim_end_matches('.').to_owned()))
+            .find_map(|line| {
+                line.split("successfully on port ")
+                    .nth(1)
+                    .map(|p| p.trim_end_matches('.').to_owned())
+            })
             .context("chromedriver did not say its port")?;
         // Keep reading, so that the driver never waits for a full pipe.
         std::thread::spawn(move || lines.for_each(drop));
@@ -70,7 +74,8 @@ impl Browser {
     pub async fn resize(&self, width: u32, height: u32) -> anyhow::Result<()> {
         self.client.set_window_size(width, height).await?;
         let inner = self.script("return [innerWidth, innerHeight]").await?;
-        let missing = |i: usize, want: u32| want.saturating_sub(inner[i].as_u64().unwrap_or(0) as u32);
+        let missing =
+            |i: usize, want: u32| want.saturating_sub(inner[i].as_u64().unwrap_or(0) as u32);
         let (more_w, more_h) = (missing(0, width), missing(1, height));
         self.client.set_window_size(width + more_w, height + more_h).await?;
         Ok(())
@@ -148,9 +153,7 @@ impl Browser {
         use fantoccini::actions::{InputSource, KeyAction, KeyActions};
         let mut actions = KeyActions::new("keyboard".to_owned());
         for value in keys.chars() {
-            actions = actions
-                .then(KeyAction::Down { value })
-                .then(KeyAction::Up { value });
+            actions = actions.then(KeyAction::Down { value }).then(KeyAction::Up { value });
         }
         Ok(self.client.perform_actions(actions).await?)
     }

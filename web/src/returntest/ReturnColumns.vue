@@ -15,7 +15,11 @@ const props = withDefaults(
 
 const top = computed(() => props.verdict?.scale_ml_min ?? 40);
 const share = (value: number) => `${(Math.min(Math.max(value, 0), top.value) / top.value) * 100}%`;
-const ticks = computed(() => [0, 0.25, 0.5, 0.75, 1].map((part) => part * top.value));
+/** Whole numbers on the axis where the scale can be divided so. */
+const ticks = computed(() => {
+  const parts = [4, 3, 5].find((n) => Number.isInteger(top.value / n)) ?? 4;
+  return Array.from({ length: parts + 1 }, (_, i) => (i * top.value) / parts);
+});
 const lane = (cylinder: number): LaneVerdict | undefined =>
   props.verdict?.lanes.find((one) => one.cylinder === cylinder);
 const whisker = (of: LaneVerdict) => {

@@ -46,7 +46,12 @@ const SHOTS: &[Shot] = &[
     ("return-entry", "/jobs/{rescue}/on-engine", 1280, &[]),
     ("return-tablet", "/jobs/{tug}/on-engine", 768, &[]),
     ("decide", "/jobs/{tug}/decide", 1280, &[]),
-    ("decide-dim", "/jobs/{winch}/decide", 1280, &["document.documentElement.dataset.theme = 'dim'"]),
+    (
+        "decide-dim",
+        "/jobs/{winch}/decide",
+        1280,
+        &["document.documentElement.dataset.theme = 'dim'"],
+    ),
     ("report", "/jobs/{tug}/report", 1280, &[]),
 ];
 
@@ -62,7 +67,9 @@ async fn sit_down(browser: &Browser, program: &Program) -> anyhow::Result<()> {
 async fn address(browser: &Browser, path: &str) -> anyhow::Result<String> {
     let Some((before, rest)) = path.split_once('{') else { return Ok(path.to_owned()) };
     let (words, after) = rest.split_once('}').unwrap_or((rest, ""));
-    let script = format!("return fetch('/api/board?q={words}').then(r => r.json()).then(b => b.cards[0]?.id)");
+    let script = format!(
+        "return fetch('/api/board?q={words}').then(r => r.json()).then(b => b.cards[0]?.id)"
+    );
     let id = browser.script(&script).await?;
     Ok(format!("{before}{}{after}", id.as_str().unwrap_or_default()))
 }

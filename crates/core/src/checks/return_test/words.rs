@@ -167,6 +167,10 @@ impl Set<'_> {
                 "An absolute limit or a known good injector in the set must decide.".to_owned(),
             );
         }
+        // The most useful thing about "too close to call" is what would settle it.
+        if let Some(reading) = self.readings.iter().find(|r| r.mark == Mark::Undecided) {
+            return self.would_change(reading).into_iter().next();
+        }
         let missing = self.test.rules.runs_to_replace.saturating_sub(self.test.runs.len() as u32);
         let high = self.marked(Mark::TooMuch);
         (missing > 0 && !high.is_empty()).then(|| {
