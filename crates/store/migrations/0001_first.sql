@@ -5,7 +5,8 @@ CREATE TABLE people (
   id   TEXT PRIMARY KEY,
   name TEXT NOT NULL
 ) STRICT;
-CREATE UNIQUE INDEX people_by_name ON people (name COLLATE NOCASE);
+-- Not unique: a job file from elsewhere may bring someone of the same name.
+CREATE INDEX people_by_name ON people (name COLLATE NOCASE);
 
 CREATE TABLE families (
   id          TEXT PRIMARY KEY,

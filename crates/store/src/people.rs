@@ -52,19 +52,21 @@ impl Store {
             let message = format!("A name of 1 to {LONGEST_NAME} characters is needed.");
             return Err(StoreError::field("name", message));
         }
-        let mut connection = self.pool.acquire().await?;
-        add_person(&mut connection, &Person { id: person.id, name: name.to_owned() }).await?;
-        let held = sqlx::query("SELECT name FROM people WHERE id = ?")
+        let mut tx = self.pool.begin_with("BEGIN IMMEDIATE").await?;
+        let taken = sqlx::query("SELECT 1 FROM people WHERE name = ? COLLATE NOCASE AND id <> ?")
+            .bind(name)
             .bind(person.id.to_string())
-            .fetch_optional(&mut *connection)
+            .fetch_optional(&mut *tx)
             .await?;
-        match held {
-            Some(row) if row.try_get::<String, _>("name")? == name => Ok(()),
-            Some(_) | None => Err(StoreError::field("name", format!("{name} is already here."))),
+        if taken.is_some() {
+            return Err(StoreError::field("name", format!("{name} is already here.")));
         }
+        add_person(&mut tx, &Person { id: person.id, name: name.to_owned() }).await?;
+        tx.commit().await?;
+        Ok(())
     }
 
-    /// Families whose name holds the text, each with its newest limit.
+    /// Families by name, each with its newest limit.
     ///
     /// # Errors
     /// The database error.

@@ -1,7 +1,7 @@
 //! Import of job files: all of a file or nothing of it.
 
 use crate::{Store, StoreError, board, decisions, jobs, people, return_tests};
-use cobaltine_core::record::{JobFile, Person};
+use cobaltine_core::record::JobFile;
 use jiff::Timestamp;
 use sqlx::{Row, SqliteConnection};
 use uuid::Uuid;
@@ -65,7 +65,7 @@ async fn import(connection: &mut SqliteConnection, file: &JobFile) -> Result<Imp
         };
     }
     for person in &file.people {
-        add_signer(connection, person).await?;
+        people::add_person(connection, person).await?;
     }
     let mut job = file.job.clone();
     if number_taken(connection, job.number).await? {
@@ -109,21 +109,6 @@ fn last_change(file: &JobFile) -> Timestamp {
     let rest = file.decisions.iter().map(|d| d.signed.at);
     let notes = file.notes.iter().map(|n| n.signed.at);
     tests.chain(rest).chain(notes).fold(file.job.taken_in.at, Ord::max)
-}
-
-/// A signer of a file. Someone else here may have the same name; both are kept apart.
-async fn add_signer(connection: &mut SqliteConnection, person: &Person) -> Result<(), StoreError> {
-    people::add_person(connection, person).await?;
-    let here = sqlx::query("SELECT 1 FROM people WHERE id = ?")
-        .bind(person.id.to_string())
-        .fetch_optional(&mut *connection)
-        .await?;
-    if here.is_none() {
-        let short = person.id.simple().to_string();
-        let name = format!("{} ({})", person.name, &short[short.len() - 4..]);
-        people::add_person(connection, &Person { id: person.id, name }).await?;
-    }
-    Ok(())
 }
 
 async fn number_taken(connection: &mut SqliteConnection, number: u64) -> Result<bool, StoreError> {

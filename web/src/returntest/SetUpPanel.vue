@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { reactive, ref } from 'vue';
+import { onMounted, reactive, ref } from 'vue';
 import { Refusal, refusal } from '@/api/client';
 import type { Regime } from '@/api/types';
 import { newId } from '@/domain/identity';
@@ -29,6 +29,7 @@ const fields = [
   { name: 'speed', word: 'Engine speed', unit: 'rpm' },
 ] as const;
 const wrong = ref<Refusal>();
+onMounted(() => document.getElementById('capacity')?.focus());
 
 async function setUp() {
   try {

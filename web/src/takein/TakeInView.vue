@@ -3,7 +3,7 @@ import { useQuery } from '@tanstack/vue-query';
 import Form from 'ant-design-vue/es/form';
 import Input from 'ant-design-vue/es/input';
 import Select from 'ant-design-vue/es/select';
-import { computed, reactive, ref, watch } from 'vue';
+import { computed, onMounted, reactive, ref, watch } from 'vue';
 import { useRouter } from 'vue-router';
 import { ask, Refusal, refusal } from '@/api/client';
 import type { Family, FuelSystem, Intake, JobView, LayoutView, Symptom } from '@/api/types';
@@ -94,6 +94,9 @@ function turn(symptom: Symptom) {
   else draft.intake.symptoms.splice(at, 1);
 }
 
+onMounted(() => {
+  if (!job) document.getElementById('machine')?.focus();
+});
 const state = (field: string) => (wrong.value?.about(field) ? 'error' : '');
 async function keep() {
   try {

@@ -1,0 +1,243 @@
+//! Whole stories through the real interface. One browser at a time: two cores, no sleeps.
+
+use cobaltine_e2e::{Browser, Program};
+use serde_json::Value;
+
+const ENTER: &str = "\u{E007}";
+const TAB: &str = "\u{E004}";
+const CONTROL_ENTER: &str = "const k = new KeyboardEvent('keydown', {key: 'Enter', ctrlKey: true, bubbles: true}); \
+     document.activeElement.dispatchEvent(k)";
+
+/// Sits someone down through the dialog, as a first visit does.
+async fn sit_down(browser: &Browser, program: &Program) -> anyhow::Result<()> {
+    browser.go(&program.address).await?;
+    browser.press("Who is at the bench?").await?;
+    browser.press("Tamsin").await?;
+    browser.read("Tamsin at the bench").await
+}
+
+/// Opens the return test of a demo job by its name.
+async fn open_job(browser: &Browser, program: &Program, words: &str) -> anyhow::Result<()> {
+    let script = format!(
+        "return fetch('/api/board?q={words}').then(r => r.json()).then(b => b.cards[0].id)"
+    );
+    let id = browser.script(&script).await?;
+    browser
+        .go(&format!("{}/jobs/{}/on-engine", program.address, id.as_str().unwrap_or_default()))
+        .await?;
+    browser.see(".strip").await.map(drop)
+}
+
+async fn count(browser: &Browser, css: &str) -> anyhow::Result<usize> {
+    let found =
+        browser.script(&format!("return document.querySelectorAll({css:?}).length")).await?;
+    Ok(found.as_u64().unwrap_or_default() as usize)
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn stories() -> anyhow::Result<()> {
+    let program = Program::demo()?;
+    let browser = Browser::open(1280, 800).await?;
+    sit_down(&browser, &program).await?;
+    first_view_is_light_and_from_here(&browser, &program).await?;
+    keyboard_only_from_intake_to_report(&browser, &program).await?;
+    gloves_on_a_tablet(&browser, &program).await?;
+    colours_can_be_read(&browser, &program).await?;
+    browser.client.clone().close().await?;
+    Ok(())
+}
+
+/// Script of the first view under 170 KB as sent, and nothing from anywhere else.
+async fn first_view_is_light_and_from_here(
+    browser: &Browser,
+    program: &Program,
+) -> anyhow::Result<()> {
+    browser.go(&program.address).await?;
+    browser.read("Trawler winch engine").await?;
+    let script =
+        "return performance.getEntriesByType('resource').map(e => [e.name, e.encodedBodySize])";
+    let sent = browser.script(script).await?;
+    let sent: Vec<(String, u64)> = serde_json::from_value(sent)?;
+    assert!(sent.iter().all(|(name, _)| name.starts_with(&program.address)), "{sent:?}");
+    let scripts: u64 =
+        sent.iter().filter(|(name, _)| name.ends_with(".js")).map(|(_, size)| size).sum();
+    println!("script of the first view: {scripts} bytes gzipped");
+    assert!((10_000..170_000).contains(&scripts), "{scripts} bytes: {sent:?}");
+    Ok(())
+}
+
+/// No mouse: take in, set up, type a run with a mistake in it, decide, report, reload, find again.
+async fn keyboard_only_from_intake_to_report(
+    browser: &Browser,
+    program: &Program,
+) -> anyhow::Result<()> {
+    browser.go(&program.address).await?;
+    browser.read("Every job as its injectors").await?;
+    browser.keys("n").await?;
+    browser.read("What comes in?").await?;
+    browser.see("#machine:focus").await?;
+    browser.script(CONTROL_ENTER).await?;
+    browser.read("Say what it is, so that the job can be found.").await?;
+    browser.keys(&format!("Beet harvester{TAB}Dyke farm{TAB}Ondry 4-22{TAB}870 h{TAB} ")).await?;
+    assert_eq!(count(browser, ".symptoms [aria-pressed=true]").await?, 1, "space picks a symptom");
+    browser.script(CONTROL_ENTER).await?;
+
+    browser.see("#capacity:focus").await?;
+    browser.keys(&format!("{TAB}{TAB}{TAB}hot{ENTER}")).await?;
+    browser.read("Type a number.").await?;
+    assert_eq!(
+        browser.script("return document.querySelector('#temperature').value").await?,
+        "hot",
+        "kept"
+    );
+    browser.fill("#temperature", &format!("180 F{ENTER}")).await?;
+    browser.read("Start run 1").await?;
+    browser.keys("t").await?;
+    browser.read("How long did it run?").await?;
+    browser.see("[data-entry]:focus").await?;
+    browser.keys(&format!("2:00{ENTER}")).await?;
+    browser.read("Bottle 1: level").await?;
+    browser.keys(&format!("abc{ENTER}")).await?;
+    browser.read("Type a number.").await?;
+    browser.client.refresh().await?;
+    browser.see("[data-entry]:focus").await?;
+    let kept = browser.script("return document.querySelector('[data-entry]').value").await?;
+    assert_eq!(kept, "abc", "what was refused survives a reload");
+    browser.script("document.querySelector('[data-entry]').select()").await?;
+    browser.keys(&format!("22,5{ENTER}")).await?;
+    for (next, level) in [(2, "61"), (3, "24"), (4, "23")] {
+        browser.read(&format!("Bottle {next}: level")).await?;
+        browser.see(&format!("[aria-label='Reading of cylinder {next}']:focus")).await?;
+        browser.keys(&format!("{level}{ENTER}")).await?;
+    }
+    browser.read("Cylinder 2 returns 163 % more than the others.").await?;
+    browser.read("60 × 61 ÷ 120 = 30.5 ml/min").await?;
+    browser.read("More than 3 × the lowest").await?;
+
+    browser.keys("]]").await?;
+    browser.read("Nothing measured speaks against it.").await?;
+    browser.keys("2").await?;
+    browser.read("Cylinder 2, too much").await?;
+    browser.keys("o").await?;
+    browser.see("#reason").await?;
+    browser.script("document.querySelector('input[value=replace]').click()").await?;
+    browser.fill("#reason", "Knocks on this one too.").await?;
+    browser.press("Decide: replace or recondition").await?;
+    for decided in 2..=4 {
+        let rows =
+            format!("return document.querySelectorAll('.decided').length === {}", decided - 1);
+        assert_eq!(
+            browser.client.wait().for_element(fantoccini::Locator::Css(".decided")).await.is_ok(),
+            true
+        );
+        wait_for(browser, &rows).await?;
+        browser.keys("a").await?;
+    }
+    browser.read("Every injector is decided.").await?;
+    browser.keys("p").await?;
+    browser.read("Knocks on this one too.").await?;
+    browser.read("as typed".to_uppercase().as_str()).await.or(browser.read("As typed").await)?;
+    browser.client.refresh().await?;
+    browser.read("Replace or recondition.").await?;
+    let pages = browser.client.print(fantoccini::wd::PrintConfiguration::default()).await?;
+    assert!(pages.starts_with(b"%PDF") && pages.len() > 20_000, "a page to print");
+    if let Ok(folder) = std::env::var("COBALTINE_STORY_OUT") {
+        std::fs::write(format!("{folder}/report.pdf"), pages)?;
+    }
+
+    browser.go(&program.address).await?;
+    browser.read("Beet harvester").await?;
+    browser.keys("/").await?;
+    browser.see("dialog input").await?;
+    browser.keys("beet harv").await?;
+    browser.read("job 217").await?;
+    browser.enter().await?;
+    browser.read("Cylinder 2 returns 163 % more than the others.").await
+}
+
+async fn wait_for(browser: &Browser, script: &str) -> anyhow::Result<()> {
+    for _ in 0..300 {
+        if browser.script(script).await? == Value::Bool(true) {
+            return Ok(());
+        }
+        tokio::time::sleep(std::time::Duration::from_millis(30)).await;
+    }
+    anyhow::bail!("never came true: {script}\n{}", browser.words().await?)
+}
+
+/// Fingers only, held upright: timer over a reload, an overflow by tapping its column, the pad, a correction.
+async fn gloves_on_a_tablet(browser: &Browser, program: &Program) -> anyhow::Result<()> {
+    browser.resize(768, 1024).await?;
+    open_job(browser, program, "dairy").await?;
+    browser.press("Start run 2").await?;
+    browser.read("left of 2:00").await?;
+    browser.client.refresh().await?;
+    browser.read("left of 2:00").await?;
+    browser.see("[aria-label^='Cylinder 2']").await?.click().await?;
+    wait_for(browser, "return document.querySelector('.history [data-cylinder=\"2\"]').innerText.includes('full')").await?;
+    browser.press("Stop and read").await?;
+    for _ in 0..3 {
+        browser.read("level").await?;
+        let before = count(browser, ".history .strip-row:first-child .cell > button").await?;
+        for key in ["0", ".", "1"] {
+            browser.script(&format!("[...document.querySelectorAll('.pad button')].find(b => b.innerText === '{key}').click()")).await?;
+        }
+        browser.press("Next").await?;
+        wait_for(browser, &format!("return document.querySelectorAll('.history .strip-row:first-child .cell > button').length > {before}")).await?;
+    }
+    browser.read("Start run 3").await?;
+    browser.see("[aria-label^='Run 1, cylinder 4']").await?.click().await?;
+    browser.read("correcting").await?;
+    browser
+        .script(
+            "[...document.querySelectorAll('.pad button')].find(b => b.innerText === '9').click()",
+        )
+        .await?;
+    browser.press("misread").await?;
+    browser.press("Correct it").await?;
+    browser.see("[aria-label^='Run 1, cylinder 4: 9.']").await?;
+    let small = "return [...document.querySelectorAll('main button, main a, main [role=radio], main label.choice')] \
+        .filter(e => e.offsetParent && (e.offsetHeight < 44 || e.offsetWidth < 40)) \
+        .map(e => `${e.className} ${e.innerText} ${e.offsetWidth}x${e.offsetHeight}`)";
+    for path in ["", "/jobs/new"] {
+        if !path.is_empty() {
+            browser.go(&format!("{}{path}", program.address)).await?;
+            browser.read("What comes in?").await?;
+        }
+        let found = browser.script(small).await?;
+        assert_eq!(found, Value::Array(Vec::new()), "too small for a glove");
+        let wide =
+            browser.script("return document.documentElement.scrollWidth <= innerWidth").await?;
+        assert_eq!(wide, Value::Bool(true), "nothing hangs over the edge: {path}");
+    }
+    browser.resize(1280, 800).await
+}
+
+/// WCAG 2.2 AA for every pair of colours that carries words, in both themes.
+async fn colours_can_be_read(browser: &Browser, program: &Program) -> anyhow::Result<()> {
+    browser.go(&program.address).await?;
+    let script = r"
+        const light = hex => { const c = [1, 3, 5].map(i => parseInt(hex.slice(i, i + 2), 16) / 255)
+            .map(v => v <= 0.04045 ? v / 12.92 : ((v + 0.055) / 1.055) ** 2.4);
+            return 0.2126 * c[0] + 0.7152 * c[1] + 0.0722 * c[2]; };
+        const full = hex => hex.length === 4 ? '#' + [...hex.slice(1)].map(c => c + c).join('') : hex;
+        const worst = [];
+        for (const theme of ['bright', 'dim']) {
+            document.documentElement.dataset.theme = theme;
+            const style = getComputedStyle(document.documentElement);
+            const get = name => full(style.getPropertyValue('--' + name).trim());
+            const on = (names, grounds, least) => { for (const n of names) for (const g of grounds) {
+                const [a, b] = [light(get(n)), light(get(g))];
+                const ratio = (Math.max(a, b) + 0.05) / (Math.min(a, b) + 0.05);
+                if (!(ratio >= least)) worst.push(`${theme} ${n} on ${g}: ${ratio.toFixed(2)} < ${least}`); } };
+            on(['ink', 'muted', 'act', 'inside', 'too-much', 'too-little', 'look', 'undecided', 'questioned',
+                'not-measured'], ['paper', 'sheet', 'act-soft'], 4.5);
+            on(['bar-ink', 'bar-muted'], ['bar'], 4.5);
+            on(['act-ink'], ['act'], 4.5);
+            on(['edge'], ['paper', 'sheet'], 3);
+        }
+        document.documentElement.dataset.theme = 'bright';
+        return worst;";
+    assert_eq!(browser.script(script).await?, Value::Array(Vec::new()));
+    Ok(())
+}

@@ -1,0 +1,376 @@
+//! The interface over HTTP, against the real server with a fresh data folder.
+
+use cobaltine_store::Store;
+use serde_json::{Value, json};
+use tempfile::TempDir;
+use tokio::sync::oneshot;
+use uuid::Uuid;
+
+/// A server on a port of its own, and someone at the bench.
+struct Workshop {
+    address: String,
+    bench: Uuid,
+    http: reqwest::Client,
+    _stop: oneshot::Sender<()>,
+    _data: TempDir,
+}
+
+impl Workshop {
+    async fn open() -> Self {
+        let data = tempfile::tempdir().unwrap();
+        let store = Store::open(data.path()).await.unwrap();
+        let listener = tokio::net::TcpListener::bind("127.0.0.1:0").await.unwrap();
+        let address = format!("http://{}", listener.local_addr().unwrap());
+        let (stop, stopped) = oneshot::channel::<()>();
+        tokio::spawn(cobaltine_server::serve(store, listener, async { drop(stopped.await) }));
+        let bench = Uuid::now_v7();
+        let shop = Self { address, bench, http: reqwest::Client::new(), _stop: stop, _data: data };
+        shop.good("POST", "/people", json!({ "id": bench, "name": "Ines" })).await;
+        shop
+    }
+
+    async fn send(&self, method: &str, path: &str, body: impl Into<reqwest::Body>) -> (u16, Value) {
+        let request = self
+            .http
+            .request(method.parse().unwrap(), format!("{}/api{path}", self.address))
+            .header("x-at-bench", self.bench.to_string())
+            .header("content-type", "application/json")
+            .body(body);
+        let answer = request.send().await.unwrap();
+        let status = answer.status().as_u16();
+        if status >= 400 {
+            assert_eq!(answer.headers()["content-type"], "application/problem+json", "{path}");
+        }
+        (status, answer.json().await.unwrap())
+    }
+
+    async fn good(&self, method: &str, path: &str, body: Value) -> Value {
+        let (status, answer) = self.send(method, path, body.to_string()).await;
+        assert_eq!(status, 200, "{method} {path}: {answer}");
+        answer
+    }
+
+    async fn get(&self, path: &str) -> Value {
+        self.http
+            .get(format!("{}/api{path}", self.address))
+            .send()
+            .await
+            .unwrap()
+            .json()
+            .await
+            .unwrap()
+    }
+
+    /// A job of four cylinders with a test set up and one run begun, not timed here.
+    async fn job_with_run(&self) -> Sample {
+        let (job, test, run) = (Uuid::now_v7(), Uuid::now_v7(), Uuid::now_v7());
+        self.good(
+            "POST",
+            "/jobs",
+            json!({ "id": job, "intake": intake(), "labels": ["A-1", "A-2"] }),
+        )
+        .await;
+        self.good("POST", &format!("/jobs/{job}/return-tests"), setup(test)).await;
+        self.good(
+            "POST",
+            &format!("/return-tests/{test}/runs"),
+            json!({ "id": run, "timer": false }),
+        )
+        .await;
+        Sample { job, run }
+    }
+
+    async fn read(&self, run: Uuid, cylinder: Option<u32>, typed: &str) -> Value {
+        let kind = if cylinder.is_some() { "level" } else { "run_time" };
+        let body =
+            json!({ "id": Uuid::now_v7(), "kind": kind, "cylinder": cylinder, "typed": typed });
+        self.good("POST", &format!("/runs/{run}/readings"), body).await
+    }
+
+    /// The sample with all four columns read: number 2 returns far too much.
+    async fn read_job(&self) -> Sample {
+        let sample = self.job_with_run().await;
+        self.read(sample.run, None, "2:00").await;
+        for (cylinder, typed) in [(1, "22"), (2, "60,5"), (3, "24"), (4, "23 ml")] {
+            self.read(sample.run, Some(cylinder), typed).await;
+        }
+        sample
+    }
+}
+
+struct Sample {
+    job: Uuid,
+    run: Uuid,
+}
+
+fn intake() -> Value {
+    json!({
+        "customer": "Skerry Fishing", "machine": "Winch", "usage": "", "engine": "H4",
+        "fuel_system": "diesel_solenoid", "family_id": null, "symptoms": ["rough_idle"], "complaint": "",
+        "layout": { "cylinders": 4, "banks": 1, "first_at": "flywheel", "numbering": "bank_by_bank" },
+    })
+}
+
+fn setup(id: Uuid) -> Value {
+    json!({
+        "id": id, "regime": "idle_only", "temperature": "82", "speed": "", "capacity": "100",
+        "graduation": "2", "planned": "2:00",
+    })
+}
+
+#[tokio::test]
+async fn a_job_goes_from_intake_to_decision_and_into_another_workshop_without_loss() {
+    let shop = Workshop::open().await;
+    let Sample { job, .. } = shop.read_job().await;
+    let view = shop.get(&format!("/jobs/{job}")).await;
+    assert_eq!(view["banks"], json!([[4, 3, 2, 1]]), "cylinder 1 at the flywheel, drawn right");
+    assert_eq!(view["verdicts"][0]["headline"], "Cylinder 2 returns 163 % more than the others.");
+    let decision = json!({ "id": Uuid::now_v7(), "cylinder": 2, "decision": "replace", "reason": "worn, heard it too" });
+    let decided = shop
+        .good("POST", &format!("/jobs/{job}/decisions"), json!({ "decisions": [decision] }))
+        .await;
+    let kept = &decided["file"]["decisions"][0];
+    assert_eq!(
+        (kept["decision"].as_str(), kept["proposed"]["decision"].as_str()),
+        (Some("replace"), Some("measure_again"))
+    );
+    let note = json!({ "id": Uuid::now_v7(), "stage": "rule_out", "text": "No air in suction." });
+    shop.good("POST", &format!("/jobs/{job}/notes"), note).await;
+
+    let file = shop.get(&format!("/jobs/{job}/export.json")).await;
+    let other = Workshop::open().await;
+    let first = other.good("POST", "/jobs/import", file.clone()).await;
+    let again = other.good("POST", "/jobs/import", file.clone()).await;
+    assert_eq!((&first["already_here"], &again["already_here"]), (&json!(false), &json!(true)));
+    assert_eq!(other.get(&format!("/jobs/{job}/export.json")).await, file);
+    assert_eq!(other.get("/board?q=win").await["cards"][0]["waits"]["stage"], "decide");
+    let csv = other.http.get(format!("{}/api/jobs/{job}/readings.csv", other.address));
+    let csv = csv.send().await.unwrap().text().await.unwrap();
+    assert!(csv.contains("level,60.5,ml,\"60,5\",false,,Ines"), "{csv}");
+    assert_eq!(csv.lines().count(), 6);
+}
+
+#[tokio::test]
+async fn an_import_that_is_wrong_anywhere_changes_nothing_and_says_where() {
+    let shop = Workshop::open().await;
+    let Sample { job, .. } = shop.read_job().await;
+    let whole = shop.get(&format!("/jobs/{job}/export.json")).await;
+    let other = Workshop::open().await;
+    let text = whole.to_string();
+    let mut cases: Vec<(u16, String, &str)> = vec![
+        (400, text[..text.len() / 2].to_owned(), "Not understood"),
+        (400, "{\"format\": ".to_owned(), "Not understood"),
+        (422, "[]".to_owned(), "Not understood"),
+        (413, format!("[{}", "0,".repeat(5_000_000)), "more than this address takes"),
+    ];
+    let mut broken = |path: &str, value: Value, says| {
+        let mut file = whole.clone();
+        *file.pointer_mut(path).unwrap() = value;
+        cases.push((422, file.to_string(), says));
+    };
+    let reading = "/return_tests/0/runs/0/readings";
+    broken("/version", json!(9), "cobaltine.job version 1 is read");
+    broken("/job/intake/layout/cylinders", json!(0), "1 to 12 cylinders");
+    broken(&format!("{reading}/1/value"), json!(-4), "below zero");
+    broken(&format!("{reading}/1/value"), json!(400), "more than the bottle holds");
+    broken(&format!("{reading}/1/cylinder"), json!(9), "no cylinder 9");
+    broken(&format!("{reading}/1/corrects"), json!(Uuid::nil()), "must name an earlier reading");
+    broken(
+        &format!("{reading}/1/id"),
+        whole.pointer(&format!("{reading}/2/id")).unwrap().clone(),
+        "used twice",
+    );
+    broken("/people", json!([]), "not among the people");
+    broken("/return_tests/0/setup/graduation_ml", json!(0), "must be above zero");
+    for (status, body, says) in cases {
+        let (got, problem) = other.send("POST", "/jobs/import", body).await;
+        assert_eq!(got, status, "{problem}");
+        assert!(problem.to_string().contains(says), "{says}: {problem}");
+    }
+    assert_eq!(other.get("/board").await["jobs"], 0);
+    let mut changed = whole.clone();
+    changed["job"]["intake"]["machine"] = json!("Another machine");
+    let (status, problem) = shop.send("POST", "/jobs/import", changed.to_string()).await;
+    assert_eq!((status, problem["code"].as_str()), (409, Some("conflict")));
+}
+
+#[tokio::test]
+async fn what_cannot_be_read_is_answered_beside_its_field() {
+    let shop = Workshop::open().await;
+    let Sample { job, run } = shop.job_with_run().await;
+    let reading = |kind: &str, cylinder: Value, typed: &str| json!({ "id": Uuid::now_v7(), "kind": kind, "cylinder": cylinder, "typed": typed });
+    shop.read(run, None, "120").await;
+    let readings = format!("/runs/{run}/readings");
+    let tests = format!("/jobs/{job}/return-tests");
+    let with = |field: &str, value: &str| {
+        let mut body = setup(Uuid::now_v7());
+        body[field] = json!(value);
+        body
+    };
+    let mut empty = intake();
+    empty["machine"] = json!(" ");
+    empty["symptoms"] = json!([]);
+    let take_in = json!({ "id": Uuid::now_v7(), "intake": empty, "labels": ["x", "x"] });
+    for (path, body, field, says) in [
+        (&readings, reading("level", json!(1), "abc"), "typed", "Type a number"),
+        (&readings, reading("level", json!(1), "-3"), "typed", "cannot be below zero"),
+        (&readings, reading("level", json!(1), "140"), "typed", "More than the bottle holds"),
+        (
+            &readings,
+            reading("level", json!(1), "1,234"),
+            "typed",
+            "can be read as 1.234 or as 1234",
+        ),
+        (&readings, reading("level", json!(7), "12"), "cylinder", "cylinders 1 to 4"),
+        (&readings, reading("overflow", json!(1), "0"), "typed", "must be above zero"),
+        (&readings, reading("overflow", json!(1), "3:00"), "typed", "The run had ended"),
+        (&tests, with("planned", "0"), "planned", "must be above zero"),
+        (&tests, with("graduation", "400"), "graduation", "further apart"),
+        (&tests, with("temperature", "1e9"), "temperature", "is not a unit"),
+        (&tests, with("capacity", ""), "capacity", "Type a number"),
+        (&"/jobs".to_owned(), take_in.clone(), "machine", "Say what it is"),
+        (&"/jobs".to_owned(), take_in.clone(), "complaint", "Tap what is wrong"),
+        (&"/jobs".to_owned(), take_in, "labels", "is on two injectors"),
+    ] {
+        let (status, problem) = shop.send("POST", path, body.to_string()).await;
+        assert_eq!(status, 422, "{body}: {problem}");
+        let fields = problem["fields"].as_array().unwrap();
+        let hit = fields
+            .iter()
+            .find(|f| f["field"] == field && f["message"].as_str().unwrap().contains(says));
+        assert!(hit.is_some(), "{field} {says}: {problem}");
+    }
+    let view = shop.get(&format!("/jobs/{job}")).await;
+    assert_eq!(view["file"]["return_tests"][0]["runs"][0]["readings"].as_array().unwrap().len(), 1);
+}
+
+#[tokio::test]
+async fn a_stale_change_is_refused_with_the_job_as_it_is_now() {
+    let shop = Workshop::open().await;
+    let Sample { job, .. } = shop.job_with_run().await;
+    let change = |machine: &str, cylinders: u32| {
+        let mut intake = intake();
+        intake["machine"] = json!(machine);
+        intake["layout"]["cylinders"] = json!(cylinders);
+        json!({ "revision": 1, "intake": intake, "labels": [] })
+    };
+    let path = format!("/jobs/{job}/intake");
+    let (status, problem) = shop.send("PUT", &path, change("Winch", 6).to_string()).await;
+    assert_eq!(status, 422, "measured already: {problem}");
+    let view = shop.good("PUT", &path, change("Winch, port", 4)).await;
+    assert_eq!(view["file"]["job"]["revision"], 2);
+    let (status, problem) = shop.send("PUT", &path, change("Winch, aft", 4).to_string()).await;
+    assert_eq!((status, problem["code"].as_str()), (409, Some("stale")));
+    assert_eq!(problem["current"]["intake"]["machine"], "Winch, port");
+}
+
+#[tokio::test]
+async fn readings_are_kept_once_corrected_in_the_open_and_never_lost() {
+    let shop = Workshop::open().await;
+    let Sample { job, run } = shop.read_job().await;
+    let held = |view: &Value| {
+        view["file"]["return_tests"][0]["runs"][0]["readings"].as_array().unwrap().clone()
+    };
+    let before = held(&shop.get(&format!("/jobs/{job}")).await);
+    let old = before.iter().find(|r| r["cylinder"] == 2).unwrap()["id"].clone();
+    let path = format!("/runs/{run}/readings");
+    let fix = |id: Uuid, why: &str| json!({ "id": id, "kind": "level", "cylinder": 2, "typed": "25", "corrects": old, "why": why });
+    let (status, problem) = shop.send("POST", &path, fix(Uuid::now_v7(), " ").to_string()).await;
+    assert_eq!((status, problem["fields"][0]["field"].as_str()), (422, Some("why")));
+    let id = Uuid::now_v7();
+    let first = shop.good("POST", &path, fix(id, "misread")).await;
+    let twice = shop.good("POST", &path, fix(id, "misread")).await;
+    assert_eq!(held(&first), held(&twice), "the same correction twice is one");
+    assert_eq!(held(&first).len(), before.len() + 1, "the old one is kept");
+    assert_eq!(first["verdicts"][0]["headline"], "All 4 return alike.");
+    let (status, _) = shop.send("POST", &path, fix(Uuid::now_v7(), "misread").to_string()).await;
+    assert_eq!(status, 409, "someone else corrected it first");
+    let again = json!({ "id": Uuid::now_v7(), "kind": "level", "cylinder": 1, "typed": "9" });
+    assert_eq!(shop.send("POST", &path, again.to_string()).await.0, 409, "read already");
+
+    let reason = json!({ "reason": "a hose came off" });
+    let view = shop.good("POST", &format!("/runs/{run}/aside"), reason).await;
+    assert_eq!(view["verdicts"][0]["runs"], 0, "kept, but it does not count");
+}
+
+#[tokio::test]
+async fn the_timer_belongs_to_the_program_and_only_one_run_goes_at_a_time() {
+    let shop = Workshop::open().await;
+    let Sample { job, run } = shop.job_with_run().await;
+    shop.good("POST", &format!("/runs/{run}/aside"), json!({ "reason": "try-out" })).await;
+    let test = shop.get(&format!("/jobs/{job}")).await["file"]["return_tests"][0]["id"].clone();
+    let path = format!("/return-tests/{}/runs", test.as_str().unwrap());
+    let timed = Uuid::now_v7();
+    shop.good("POST", &path, json!({ "id": timed, "timer": true })).await;
+    assert_eq!(shop.get("/board").await["running"][0]["id"], json!(job));
+    let (status, _) =
+        shop.send("POST", &path, json!({ "id": Uuid::now_v7(), "timer": true }).to_string()).await;
+    assert_eq!(status, 409);
+    for (kind, cylinder) in [("overflow", json!(2)), ("run_time", Value::Null)] {
+        let now =
+            json!({ "id": Uuid::now_v7(), "kind": kind, "cylinder": cylinder, "typed": null });
+        shop.good("POST", &format!("/runs/{timed}/readings"), now).await;
+    }
+    let view = shop.get(&format!("/jobs/{job}")).await;
+    let readings = view["file"]["return_tests"][0]["runs"][1]["readings"].as_array().unwrap();
+    assert!(readings.iter().all(|r| r["value"].as_f64().unwrap() > 0.0 && r["typed"] == ""));
+    assert_eq!(shop.get("/board").await["running"], json!([]));
+}
+
+#[tokio::test]
+async fn the_edge_is_strict() {
+    let shop = Workshop::open().await;
+    let page = shop.http.get(format!("{}/jobs/anything", shop.address)).send().await.unwrap();
+    let policy = page.headers()["content-security-policy"].to_str().unwrap().to_owned();
+    assert!(policy.contains("script-src 'self';") && policy.contains("frame-ancestors 'none'"));
+    assert_eq!(page.headers()["x-content-type-options"], "nosniff");
+    let nobody =
+        shop.http.post(format!("{}/api/jobs", shop.address)).body("{}").send().await.unwrap();
+    assert_eq!(nobody.status(), 401);
+    for (method, path, status) in [
+        ("GET", "/nothing", 404),
+        ("GET", "/jobs/not-an-id", 404),
+        ("GET", "/jobs/01890000-0000-7000-8000-000000000000", 404),
+        ("DELETE", "/jobs", 405),
+        ("GET", "/board?page=x", 400),
+        ("POST", "/calc/tarot", 404),
+        ("POST", "/calc/decide", 422),
+        ("POST", "/jobs", 422),
+    ] {
+        let (got, problem) = shop.send(method, path, "{}").await;
+        assert_eq!(got, status, "{method} {path}: {problem}");
+    }
+    let (status, _) = shop.send("POST", "/calc/decide", "1".repeat(400_000)).await;
+    assert_eq!(status, 413);
+    let same =
+        shop.good("POST", "/calc/convert", json!({ "value": 1, "from": "bar", "to": "kPa" })).await;
+    assert_eq!(same["value"], 100.0);
+    // Nothing typed into the search is read as syntax.
+    for words in ["\"", "a* OR b", "NEAR(", "-", "%27%3B--"] {
+        assert!(shop.get(&format!("/board?q={words}")).await["cards"].is_array(), "{words}");
+    }
+}
+
+#[tokio::test]
+async fn the_shipped_schema_names_every_part_of_an_exported_job() {
+    let shop = Workshop::open().await;
+    let Sample { job, .. } = shop.read_job().await;
+    let file = shop.get(&format!("/jobs/{job}/export.json")).await;
+    let schema = shop.get("/schema/job.json").await;
+    for (name, value) in [
+        ("JobFile", &file),
+        ("Job", &file["job"]),
+        ("Intake", &file["job"]["intake"]),
+        ("TestRecord", &file["return_tests"][0]),
+        ("TestSetup", &file["return_tests"][0]["setup"]),
+        ("Reading", &file["return_tests"][0]["runs"][0]["readings"][0]),
+    ] {
+        let known = schema["$defs"][name]["properties"].as_object().unwrap();
+        let mut given: Vec<_> = value.as_object().unwrap().keys().collect();
+        let mut known: Vec<_> = known.keys().collect();
+        given.sort();
+        known.sort();
+        assert_eq!(given, known, "{name}");
+    }
+    assert!(!schema.to_string().contains("#/components/"), "every reference stays in the file");
+}
