@@ -37,11 +37,15 @@ function makeEntry(job: JobHandle) {
       : `${run.value?.id ?? 'none'}-${cylinder.value ?? 'time'}`,
   );
   const typed = useDraft(field);
-  watch(field, () => {
-    wrong.value = '';
-    overflow.value = correcting.value?.reading.kind === 'overflow';
-    void focus();
-  });
+  watch(
+    field,
+    () => {
+      wrong.value = '';
+      overflow.value = correcting.value?.reading.kind === 'overflow';
+      void focus();
+    },
+    { immediate: true },
+  );
 
   async function focus() {
     await nextTick();

@@ -24,7 +24,7 @@ window.addEventListener('keydown', (event) => {
   for (const group of [...active].reverse()) {
     const hit = group.keys.find((key) => key.key.toLowerCase() === name.toLowerCase());
     if (!hit || (typing(event) && !hit.always)) continue;
-    if (onButton && (event.key === ' ' || event.key === 'Enter')) return;
+    if (onButton && (name === ' ' || name === 'Enter')) return;
     event.preventDefault();
     hit.run(event);
     return;
