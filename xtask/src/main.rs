@@ -44,14 +44,25 @@ fn demo(rest: &[String]) -> anyhow::Result<()> {
     front_end::build()?;
     say("building the program");
     cargo(&["build", "--package", "cobaltine"])?;
-    let folder = std::env::temp_dir().join(format!("cobaltine-demo-{}", std::process::id()));
-    say(&format!("the demo's data is thrown away at the end: {}", folder.display()));
-    let data = folder.display().to_string();
+    throw_away_old_demos();
+    let data = format!("target/demo-{}", std::process::id());
+    say(&format!("serving the made-up workshop; its data is thrown away at the next demo: {data}"));
     let mut words = vec!["demo", "--data", &data];
     words.extend(rest.iter().map(String::as_str));
-    let served = run(&program(), &words);
-    let _ = std::fs::remove_dir_all(&folder);
-    served
+    run(&program(), &words)
+}
+
+/// Ctrl+C ends this command together with the program, so each demo clears up after those
+/// before it. One that still runs holds its lock and is left alone.
+fn throw_away_old_demos() {
+    let folders = std::fs::read_dir("target").into_iter().flatten().flatten();
+    let demos = folders.filter(|f| f.file_name().to_string_lossy().starts_with("demo-"));
+    for folder in demos.map(|folder| folder.path()) {
+        let lock = std::fs::File::open(folder.join("cobaltine.lock"));
+        if lock.is_ok_and(|lock| lock.try_lock().is_ok()) {
+            let _ = std::fs::remove_dir_all(folder);
+        }
+    }
 }
 
 fn test(rest: &[String]) -> anyhow::Result<()> {

@@ -111,3 +111,19 @@ fn replace_leaf(value: &mut Value, leaf: usize, at: &mut usize, with: f64) {
         Value::Null | Value::Bool(_) | Value::String(_) => {}
     }
 }
+
+/// The core knows no file, network or clock: only these crates, none of which does I/O here.
+#[test]
+fn the_core_depends_on_nothing_that_does_io() {
+    let manifest = include_str!("../Cargo.toml");
+    let section = manifest.split("[dependencies]").nth(1).unwrap().split("\n[").next().unwrap();
+    let names: Vec<&str> = section
+        .lines()
+        .filter_map(|line| line.split(['.', ' ', '=']).next())
+        .filter(|n| !n.is_empty())
+        .collect();
+    assert_eq!(
+        names,
+        ["jiff", "libm", "serde", "serde_json", "statrs", "thiserror", "utoipa", "uuid"]
+    );
+}

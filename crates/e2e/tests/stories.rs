@@ -60,7 +60,7 @@ async fn first_view_is_light_and_from_here(
     program: &Program,
 ) -> anyhow::Result<()> {
     browser.go(&program.address).await?;
-    browser.read("Trawler winch engine").await?;
+    browser.read("Net hauler").await?;
     let script =
         "return performance.getEntriesByType('resource').map(e => [e.name, e.encodedBodySize])";
     let sent = browser.script(script).await?;
@@ -85,7 +85,7 @@ async fn keyboard_only_from_intake_to_report(
     browser.see("#machine:focus").await?;
     browser.script(CONTROL_ENTER).await?;
     browser.read("Say what it is, so that the job can be found.").await?;
-    browser.keys(&format!("Beet harvester{TAB}Dyke farm{TAB}Ondry 4-22{TAB}870 h{TAB} ")).await?;
+    browser.keys(&format!("Beet harvester{TAB}Dyke farm{TAB}Tarve T4{TAB}870 h{TAB} ")).await?;
     assert_eq!(count(browser, ".symptoms [aria-pressed=true]").await?, 1, "space picks a symptom");
     browser.script(CONTROL_ENTER).await?;
 
@@ -173,7 +173,7 @@ async fn wait_for(browser: &Browser, script: &str) -> anyhow::Result<()> {
 /// Fingers only, held upright: timer over a reload, an overflow by tapping its column, the pad, a correction.
 async fn gloves_on_a_tablet(browser: &Browser, program: &Program) -> anyhow::Result<()> {
     browser.resize(768, 1024).await?;
-    open_job(browser, program, "dairy").await?;
+    open_job(browser, program, "creamery").await?;
     browser.press("Start run 2").await?;
     browser.read("left of 2:00").await?;
     browser.client.refresh().await?;

@@ -190,6 +190,7 @@ main :deep(th) {
   border-bottom: 1px solid var(--ink);
   width: 260px;
   padding-top: 26px;
+  margin-bottom: 8px;
 }
 @media print {
   .tools {

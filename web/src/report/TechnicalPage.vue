@@ -2,6 +2,7 @@
 import { computed } from 'vue';
 import type { Verdict } from '@/api/types';
 import { standing } from '@/domain/readings';
+import { plain } from '@/domain/numbers';
 import { moment } from '@/domain/time';
 import { useJob } from '@/job/useJob';
 import { REGIME } from '@/words';
@@ -32,14 +33,16 @@ const UNIT = { level: 'ml', overflow: 's', run_time: 's', void: '' } as const;
   <article class="page technical">
     <h2>Return test: conditions and readings</h2>
     <p>
-      {{ REGIME[test.setup.regime] }}; engine {{ test.setup.temperature_c ?? 'not read' }} °C,
-      {{ test.setup.speed_rpm ?? 'speed not read' }} rpm; bottles {{ test.setup.capacity_ml }} ml, marks every
-      {{ test.setup.graduation_ml }} ml; {{ verdict.runs }} runs count. {{ verdict.limit_note }} House rules:
-      look above +{{ Math.round(test.setup.rules.look * 100) }} %, suspect above +{{
-        Math.round(test.setup.rules.suspect * 100)
-      }}
-      %, guard at {{ Math.round(test.setup.rules.confidence * 100) }} %,
-      {{ test.setup.rules.runs_to_replace }} runs before a replacement.
+      {{ REGIME[test.setup.regime] }}; engine
+      {{
+        test.setup.temperature_c == null ? 'temperature not read' : `${plain(test.setup.temperature_c)} °C`
+      }}, {{ test.setup.speed_rpm == null ? 'speed not read' : `${plain(test.setup.speed_rpm)} rpm` }};
+      bottles {{ test.setup.capacity_ml }} ml, marks every {{ test.setup.graduation_ml }} ml;
+      {{ verdict.runs }} {{ verdict.runs === 1 ? 'run counts' : 'runs count' }}.
+      {{ verdict.limit_note }} House rules: look above +{{ Math.round(test.setup.rules.look * 100) }} %,
+      suspect above +{{ Math.round(test.setup.rules.suspect * 100) }} %, guard at
+      {{ Math.round(test.setup.rules.confidence * 100) }} %, {{ test.setup.rules.runs_to_replace }} runs
+      before a replacement.
     </p>
     <table>
       <caption>
@@ -53,8 +56,8 @@ const UNIT = { level: 'ml', overflow: 's', run_time: 's', void: '' } as const;
             <span v-for="(step, i) in lane.because" :key="i" class="step"
               >{{ step.says
               }}<template v-if="step.arithmetic"
-                >: <strong>{{ step.arithmetic }}</strong></template
-              >.
+                >: <strong>{{ step.arithmetic }}</strong>.</template
+              >
             </span>
           </td>
         </tr>
@@ -97,7 +100,7 @@ const UNIT = { level: 'ml', overflow: 's', run_time: 's', void: '' } as const;
           <td>{{ row.run.number }}</td>
           <td>{{ row.reading.cylinder ?? '' }}</td>
           <td>
-            {{ KIND[row.reading.kind] }} {{ Math.round(row.reading.value * 100) / 100 }}
+            {{ KIND[row.reading.kind] }} {{ plain(row.reading.value) }}
             {{ UNIT[row.reading.kind] }}
           </td>
           <td>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue';
+import { plain } from '@/domain/numbers';
 import { runTime } from '@/domain/readings';
 import { useKeys } from '@/shell/useKeys';
 import { useEntry } from './useEntry';
@@ -39,8 +40,7 @@ useKeys([
 <template>
   <div class="panel">
     <p class="muted">
-      Run {{ run?.number
-      }}<template v-if="run && runTime(run)">, {{ Math.round(runTime(run)!.value * 10) / 10 }} s</template
+      Run {{ run?.number }}<template v-if="run && runTime(run)">, {{ plain(runTime(run)!.value) }} s</template
       ><template v-if="entry.correcting.value">, correcting</template>
     </p>
     <h2>

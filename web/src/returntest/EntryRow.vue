@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue';
+import { plain } from '@/domain/numbers';
 import { ofCylinder } from '@/domain/readings';
 import StripRow from '@/strip/StripRow.vue';
 import { useEntry } from './useEntry';
@@ -10,7 +11,7 @@ const run = computed(() => entry.correcting.value?.run ?? entry.run.value);
 function held(cylinder: number): string {
   const reading = run.value && ofCylinder(run.value, cylinder);
   if (!reading) return '';
-  const value = Math.round(reading.value * 10) / 10;
+  const value = plain(reading.value);
   return reading.kind === 'overflow' ? `full ${value} s` : `${value} ml`;
 }
 </script>

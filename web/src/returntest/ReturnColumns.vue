@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue';
 import type { LaneVerdict, Verdict } from '@/api/types';
+import { plain } from '@/domain/numbers';
 import InjectorMark from '@/strip/InjectorMark.vue';
 import StripRow from '@/strip/StripRow.vue';
 
@@ -26,14 +27,13 @@ const whisker = (of: LaneVerdict) => {
   const [rate, u] = [of.rate_ml_min ?? 0, of.u_ml_min ?? 0];
   return { bottom: share(rate - 2 * u), height: share(4 * u) };
 };
-const number = (value: number) => String(Math.round(value * 10) / 10);
 </script>
 
 <template>
   <StripRow :class="{ compact, print }">
     <template #gutter>
       <div class="axis">
-        <span v-for="tick in ticks" :key="tick" :style="{ bottom: share(tick) }">{{ number(tick) }}</span>
+        <span v-for="tick in ticks" :key="tick" :style="{ bottom: share(tick) }">{{ plain(tick) }}</span>
       </div>
     </template>
     <template #default="{ cylinder }">
@@ -67,7 +67,7 @@ const number = (value: number) => String(Math.round(value * 10) / 10);
     <template #tail>
       <div class="axis right">
         <span v-if="verdict?.limit_ml_min" class="at-limit" :style="{ bottom: share(verdict.limit_ml_min) }"
-          >limit {{ number(verdict.limit_ml_min) }}</span
+          >limit {{ plain(verdict.limit_ml_min) }}</span
         >
         <span
           v-if="verdict?.reference_ml_min"

@@ -2,6 +2,7 @@
 import { computed, ref } from 'vue';
 import { refusal } from '@/api/client';
 import type { RunRecord } from '@/api/types';
+import { plain } from '@/domain/numbers';
 import { ofCylinder, runTime } from '@/domain/readings';
 import { useJob } from '@/job/useJob';
 import StripRow from '@/strip/StripRow.vue';
@@ -16,8 +17,8 @@ const wrong = ref('');
 function held(run: RunRecord, cylinder: number) {
   const reading = ofCylinder(run, cylinder);
   if (!reading) return undefined;
-  const value = Math.round(reading.value * 10) / 10;
-  return { reading, text: reading.kind === 'overflow' ? `full ${value} s` : `${value}` };
+  const value = plain(reading.value);
+  return { reading, text: reading.kind === 'overflow' ? `full ${value} s` : value };
 }
 const corrected = (run: RunRecord, cylinder: number) =>
   run.readings.filter((one) => one.cylinder === cylinder).length > 1;

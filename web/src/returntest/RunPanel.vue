@@ -2,6 +2,7 @@
 import { computed, ref } from 'vue';
 import { refusal } from '@/api/client';
 import { newId } from '@/domain/identity';
+import { plain } from '@/domain/numbers';
 import { clock } from '@/domain/time';
 import { useJob } from '@/job/useJob';
 import { useKeys } from '@/shell/useKeys';
@@ -35,7 +36,7 @@ useKeys([
     <h2>Return test, run {{ next }}</h2>
     <p class="muted">
       {{ REGIME[setup.regime].toLowerCase()
-      }}<template v-if="setup.temperature_c != null">, {{ setup.temperature_c }} °C</template
+      }}<template v-if="setup.temperature_c != null">, {{ plain(setup.temperature_c) }} °C</template
       ><template v-if="setup.speed_rpm != null">, {{ setup.speed_rpm }} rpm</template>
     </p>
     <p class="big">{{ clock(setup.planned_s) }}</p>

@@ -37,28 +37,28 @@ type Shot = (&'static str, &'static str, u32, &'static [&'static str]);
 
 const SHOTS: &[Shot] = &[
     ("board", "/", 1280, &[]),
-    ("take-in", "/jobs/{dairy}/take-in", 1280, &[]),
-    ("return-test", "/jobs/{winch}/on-engine", 1280, &[]),
-    ("return-split", "/jobs/{dairy}/on-engine", 1280, &[]),
-    ("return-twelve", "/jobs/{quarry}/on-engine", 1280, &[]),
-    ("return-running", "/jobs/{baler}/on-engine", 1280, &[]),
-    ("return-undecided", "/jobs/{grain}/on-engine", 1280, &[]),
-    ("return-entry", "/jobs/{rescue}/on-engine", 1280, &[]),
-    ("return-tablet", "/jobs/{tug}/on-engine", 768, &[]),
-    ("decide", "/jobs/{tug}/decide", 1280, &[]),
+    ("take-in", "/jobs/{creamery}/take-in", 1280, &[]),
+    ("return-test", "/jobs/{hauler}/on-engine", 1280, &[]),
+    ("return-split", "/jobs/{creamery}/on-engine", 1280, &[]),
+    ("return-twelve", "/jobs/{slate}/on-engine", 1280, &[]),
+    ("return-running", "/jobs/{reed}/on-engine", 1280, &[]),
+    ("return-undecided", "/jobs/{malt}/on-engine", 1280, &[]),
+    ("return-entry", "/jobs/{float}/on-engine", 1280, &[]),
+    ("return-tablet", "/jobs/{cutter}/on-engine", 768, &[]),
+    ("decide", "/jobs/{cutter}/decide", 1280, &[]),
     (
         "decide-dim",
-        "/jobs/{winch}/decide",
+        "/jobs/{hauler}/decide",
         1280,
         &["document.documentElement.dataset.theme = 'dim'"],
     ),
-    ("report", "/jobs/{tug}/report", 1280, &[]),
+    ("report", "/jobs/{cutter}/report", 1280, &[]),
 ];
 
 async fn sit_down(browser: &Browser, program: &Program) -> anyhow::Result<()> {
     browser.go(&program.address).await?;
     let script = "return fetch('/api/people').then(r => r.json()).then(all => { \
-        const one = all.find(p => p.name === 'Ines') ?? all[0]; \
+        const one = all.find(p => p.name === 'Maren') ?? all[0]; \
         localStorage.setItem('bench-id', one.id); localStorage.setItem('bench-name', one.name); })";
     browser.script(script).await?;
     Ok(())
