@@ -83,15 +83,16 @@ dl {
 }
 dl > div {
   display: flex;
+  flex-wrap: wrap;
   justify-content: space-between;
-  gap: 10px;
+  gap: 0 10px;
   border-top: 1px solid var(--line);
   padding: 4px 0;
 }
 dd {
   margin: 0;
-  text-align: right;
-  flex: 0 1 44%;
+  margin-left: auto;
+  white-space: nowrap;
 }
 .condemned {
   color: var(--too-much);

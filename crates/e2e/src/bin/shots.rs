@@ -44,15 +44,15 @@ const SHOTS: &[Shot] = &[
     ("return-running", "/jobs/{reed}/on-engine", 1280, &[]),
     ("return-undecided", "/jobs/{malt}/on-engine", 1280, &[]),
     ("return-entry", "/jobs/{float}/on-engine", 1280, &[]),
-    ("return-tablet", "/jobs/{cutter}/on-engine", 768, &[]),
-    ("decide", "/jobs/{cutter}/decide", 1280, &[]),
+    ("return-tablet", "/jobs/{pilot}/on-engine", 768, &[]),
+    ("decide", "/jobs/{pilot}/decide", 1280, &[]),
     (
         "decide-dim",
         "/jobs/{hauler}/decide",
         1280,
         &["document.documentElement.dataset.theme = 'dim'"],
     ),
-    ("report", "/jobs/{cutter}/report", 1280, &[]),
+    ("report", "/jobs/{pilot}/report", 1280, &[]),
 ];
 
 async fn sit_down(browser: &Browser, program: &Program) -> anyhow::Result<()> {
