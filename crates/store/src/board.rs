@@ -1,6 +1,8 @@
 //! The board: every job as its strip and what it waits for, written when a job changes.
 
-use crate::{Store, StoreError, jobs, rows};
+use crate::job_file::job_file;
+use crate::rows::columns as rows;
+use crate::{Store, StoreError};
 use cobaltine_core::engine::EngineEnd;
 use cobaltine_core::mark::Mark;
 use cobaltine_core::record::{JobFile, RunRecord};
@@ -168,7 +170,7 @@ pub(crate) async fn refresh(
     job: Uuid,
     changed_at: Timestamp,
 ) -> Result<JobFile, StoreError> {
-    let file = jobs::job_file(connection, job).await?;
+    let file = job_file(connection, job).await?;
     write_card(connection, &file, changed_at).await?;
     Ok(file)
 }

@@ -1,8 +1,9 @@
 //! Decisions and notes: append-only, the newest holds.
 
-use crate::{Store, StoreError, board, jobs, rows};
+use crate::job_file::job_file;
+use crate::rows::decisions::{insert_decision, insert_note};
+use crate::{Store, StoreError, board};
 use cobaltine_core::record::{DecisionRecord, JobFile, Note};
-use sqlx::{Row, SqliteConnection};
 use uuid::Uuid;
 
 /// Longest reason or note.
@@ -19,7 +20,7 @@ impl Store {
         decisions: &[DecisionRecord],
     ) -> Result<JobFile, StoreError> {
         let mut tx = self.pool.begin_with("BEGIN IMMEDIATE").await?;
-        let mut file = jobs::job_file(&mut tx, job).await?;
+        let mut file = job_file(&mut tx, job).await?;
         for decision in decisions {
             if file.decisions.iter().any(|held| held.id == decision.id) {
                 continue;
@@ -44,7 +45,7 @@ impl Store {
     pub async fn add_note(&self, job: Uuid, note: &Note) -> Result<JobFile, StoreError> {
         check_text("text", &note.text)?;
         let mut tx = self.pool.begin_with("BEGIN IMMEDIATE").await?;
-        let file = jobs::job_file(&mut tx, job).await?;
+        let file = job_file(&mut tx, job).await?;
         if file.notes.iter().any(|held| held.id == note.id) {
             return Ok(file);
         }
@@ -65,89 +66,4 @@ fn check_text(field: &str, text: &str) -> Result<(), StoreError> {
         return Err(StoreError::field(field, message));
     }
     Ok(())
-}
-
-pub(crate) async fn insert_decision(
-    connection: &mut SqliteConnection,
-    job: Uuid,
-    decision: &DecisionRecord,
-) -> Result<(), StoreError> {
-    let proposed = decision.proposed.as_ref().map(serde_json::to_string).transpose()?;
-    sqlx::query(
-        "INSERT INTO decisions (id, job_id, cylinder, decision, reason, proposed, by_id, at)
-         VALUES (?, ?, ?, ?, ?, ?, ?, ?)",
-    )
-    .bind(decision.id.to_string())
-    .bind(job.to_string())
-    .bind(i64::from(decision.cylinder))
-    .bind(rows::named(decision.decision)?)
-    .bind(&decision.reason)
-    .bind(proposed)
-    .bind(decision.signed.by.to_string())
-    .bind(decision.signed.at.to_string())
-    .execute(connection)
-    .await?;
-    Ok(())
-}
-
-pub(crate) async fn insert_note(
-    connection: &mut SqliteConnection,
-    job: Uuid,
-    note: &Note,
-) -> Result<(), StoreError> {
-    sqlx::query("INSERT INTO notes (id, job_id, stage, text, by_id, at) VALUES (?, ?, ?, ?, ?, ?)")
-        .bind(note.id.to_string())
-        .bind(job.to_string())
-        .bind(rows::named(note.stage)?)
-        .bind(&note.text)
-        .bind(note.signed.by.to_string())
-        .bind(note.signed.at.to_string())
-        .execute(connection)
-        .await?;
-    Ok(())
-}
-
-pub(crate) async fn of_job(
-    connection: &mut SqliteConnection,
-    job: Uuid,
-) -> Result<Vec<DecisionRecord>, StoreError> {
-    let found = sqlx::query("SELECT * FROM decisions WHERE job_id = ? ORDER BY seq")
-        .bind(job.to_string())
-        .fetch_all(connection)
-        .await?;
-    found
-        .iter()
-        .map(|row| {
-            let proposed: Option<String> = row.try_get("proposed")?;
-            Ok(DecisionRecord {
-                id: rows::id(row, "id")?,
-                cylinder: rows::cylinder(row)?.unwrap_or_default(),
-                decision: rows::name(row, "decision")?,
-                reason: row.try_get("reason")?,
-                proposed: proposed.map(|text| serde_json::from_str(&text)).transpose()?,
-                signed: rows::signed(row)?,
-            })
-        })
-        .collect()
-}
-
-pub(crate) async fn notes_of_job(
-    connection: &mut SqliteConnection,
-    job: Uuid,
-) -> Result<Vec<Note>, StoreError> {
-    let found = sqlx::query("SELECT * FROM notes WHERE job_id = ? ORDER BY seq")
-        .bind(job.to_string())
-        .fetch_all(connection)
-        .await?;
-    found
-        .iter()
-        .map(|row| {
-            Ok(Note {
-                id: rows::id(row, "id")?,
-                stage: rows::name(row, "stage")?,
-                text: row.try_get("text")?,
-                signed: rows::signed(row)?,
-            })
-        })
-        .collect()
 }

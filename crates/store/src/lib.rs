@@ -7,6 +7,7 @@
 mod board;
 mod decisions;
 mod error;
+mod job_file;
 mod jobs;
 mod lock;
 mod people;

@@ -1,6 +1,7 @@
 //! The people of the workshop, and the families of the library with their limits.
 
-use crate::{Store, StoreError, rows};
+use crate::rows::columns as rows;
+use crate::{Store, StoreError};
 use cobaltine_core::checks::Limit;
 use cobaltine_core::record::{Family, Person};
 use sqlx::sqlite::SqliteRow;

@@ -1,11 +1,14 @@
 //! Return tests, their runs, and the append-only readings.
 
-use crate::{Store, StoreError, board, jobs, rows};
+use crate::job_file::job_file;
+use crate::rows::return_tests::{
+    insert_reading, insert_run, insert_set_aside, insert_test, job_of_run, job_of_test,
+};
+use crate::{Store, StoreError, board};
 use cobaltine_core::record::{
     JobFile, Reading, ReadingKind, RunRecord, SetAside, Signed, TestRecord, TestSetup,
 };
 use jiff::Timestamp;
-use sqlx::{Row, SqliteConnection};
 use uuid::Uuid;
 
 /// The most runs of one test; the trade does one or three.
@@ -63,7 +66,7 @@ impl Store {
     /// No such job; the id belongs to another test.
     pub async fn add_test(&self, new: &NewTest, signed: Signed) -> Result<JobFile, StoreError> {
         let mut tx = self.pool.begin_with("BEGIN IMMEDIATE").await?;
-        let file = jobs::job_file(&mut tx, new.job_id).await?;
+        let file = job_file(&mut tx, new.job_id).await?;
         match file.return_tests.iter().find(|test| test.id == new.id) {
             Some(held) if held.setup == new.setup => return Ok(file),
             Some(_) => {
@@ -86,7 +89,7 @@ impl Store {
     pub async fn begin_run(&self, new: &NewRun, signed: Signed) -> Result<JobFile, StoreError> {
         let mut tx = self.pool.begin_with("BEGIN IMMEDIATE").await?;
         let job_id = job_of_test(&mut tx, new.test_id).await?;
-        let file = jobs::job_file(&mut tx, job_id).await?;
+        let file = job_file(&mut tx, job_id).await?;
         let tests = &file.return_tests;
         if tests.iter().flat_map(|test| &test.runs).any(|run| run.id == new.id) {
             return Ok(file);
@@ -151,7 +154,7 @@ impl Store {
     ) -> Result<JobFile, StoreError> {
         let mut tx = self.pool.begin_with("BEGIN IMMEDIATE").await?;
         let job_id = job_of_run(&mut tx, new.run_id).await?;
-        let file = jobs::job_file(&mut tx, job_id).await?;
+        let file = job_file(&mut tx, job_id).await?;
         let place = file.return_tests.iter().find_map(|test| {
             test.runs.iter().find(|run| run.id == new.run_id).map(|run| (test, run))
         });
@@ -253,196 +256,4 @@ fn checked_value(
         return Err(StoreError::field("typed", "The run had ended by then."));
     }
     Ok(value)
-}
-
-pub(crate) async fn exist(
-    connection: &mut SqliteConnection,
-    job: Uuid,
-) -> Result<bool, StoreError> {
-    let row = sqlx::query("SELECT EXISTS (SELECT 1 FROM return_tests WHERE job_id = ?) AS there")
-        .bind(job.to_string())
-        .fetch_one(connection)
-        .await?;
-    Ok(row.try_get("there")?)
-}
-
-async fn job_of_test(connection: &mut SqliteConnection, test: Uuid) -> Result<Uuid, StoreError> {
-    let row = sqlx::query("SELECT job_id FROM return_tests WHERE id = ?")
-        .bind(test.to_string())
-        .fetch_optional(connection)
-        .await?;
-    rows::id(&row.ok_or(StoreError::NotFound("return test"))?, "job_id")
-}
-
-async fn job_of_run(connection: &mut SqliteConnection, run: Uuid) -> Result<Uuid, StoreError> {
-    let row = sqlx::query(
-        "SELECT t.job_id FROM runs r JOIN return_tests t ON t.id = r.test_id WHERE r.id = ?",
-    )
-    .bind(run.to_string())
-    .fetch_optional(connection)
-    .await?;
-    rows::id(&row.ok_or(StoreError::NotFound("run"))?, "job_id")
-}
-
-pub(crate) async fn insert_test(
-    connection: &mut SqliteConnection,
-    job: Uuid,
-    test: &TestRecord,
-) -> Result<(), StoreError> {
-    sqlx::query("INSERT INTO return_tests (id, job_id, setup, by_id, at) VALUES (?, ?, ?, ?, ?)")
-        .bind(test.id.to_string())
-        .bind(job.to_string())
-        .bind(serde_json::to_string(&test.setup)?)
-        .bind(test.signed.by.to_string())
-        .bind(test.signed.at.to_string())
-        .execute(connection)
-        .await?;
-    Ok(())
-}
-
-pub(crate) async fn insert_run(
-    connection: &mut SqliteConnection,
-    test: Uuid,
-    run: &RunRecord,
-) -> Result<(), StoreError> {
-    sqlx::query(
-        "INSERT INTO runs (id, test_id, number, started_at, by_id, at) VALUES (?, ?, ?, ?, ?, ?)",
-    )
-    .bind(run.id.to_string())
-    .bind(test.to_string())
-    .bind(i64::from(run.number))
-    .bind(run.started_at.map(|at| at.to_string()))
-    .bind(run.signed.by.to_string())
-    .bind(run.signed.at.to_string())
-    .execute(connection)
-    .await?;
-    Ok(())
-}
-
-pub(crate) async fn insert_set_aside(
-    connection: &mut SqliteConnection,
-    run: Uuid,
-    aside: &SetAside,
-) -> Result<(), StoreError> {
-    sqlx::query(
-        "INSERT INTO runs_set_aside (run_id, reason, by_id, at) VALUES (?, ?, ?, ?) ON CONFLICT DO NOTHING",
-    )
-    .bind(run.to_string())
-    .bind(&aside.reason)
-    .bind(aside.signed.by.to_string())
-    .bind(aside.signed.at.to_string())
-    .execute(connection)
-    .await?;
-    Ok(())
-}
-
-pub(crate) async fn insert_reading(
-    connection: &mut SqliteConnection,
-    run: Uuid,
-    injector: Option<Uuid>,
-    reading: &Reading,
-) -> Result<(), StoreError> {
-    sqlx::query(
-        "INSERT INTO readings (id, run_id, injector_id, cylinder, kind, value, typed, corrects, why, by_id, at)
-         VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
-    )
-    .bind(reading.id.to_string())
-    .bind(run.to_string())
-    .bind(injector.map(|id| id.to_string()))
-    .bind(reading.cylinder.map(i64::from))
-    .bind(rows::named(reading.kind)?)
-    .bind(reading.value)
-    .bind(&reading.typed)
-    .bind(reading.corrects.map(|id| id.to_string()))
-    .bind(&reading.why)
-    .bind(reading.signed.by.to_string())
-    .bind(reading.signed.at.to_string())
-    .execute(connection)
-    .await?;
-    Ok(())
-}
-
-/// All tests of a job with runs and readings: three queries, however many there are.
-pub(crate) async fn of_job(
-    connection: &mut SqliteConnection,
-    job: Uuid,
-) -> Result<Vec<TestRecord>, StoreError> {
-    let job = job.to_string();
-    let tests = sqlx::query("SELECT * FROM return_tests WHERE job_id = ? ORDER BY at, id")
-        .bind(&job)
-        .fetch_all(&mut *connection)
-        .await?;
-    let mut tests = tests
-        .iter()
-        .map(|row| {
-            Ok(TestRecord {
-                id: rows::id(row, "id")?,
-                setup: rows::json(row, "setup")?,
-                runs: Vec::new(),
-                signed: rows::signed(row)?,
-            })
-        })
-        .collect::<Result<Vec<_>, StoreError>>()?;
-    if tests.is_empty() {
-        return Ok(tests);
-    }
-    let runs = sqlx::query(
-        "SELECT r.*, a.reason, a.by_id AS aside_by, a.at AS aside_at
-         FROM runs r JOIN return_tests t ON t.id = r.test_id
-         LEFT JOIN runs_set_aside a ON a.run_id = r.id
-         WHERE t.job_id = ? ORDER BY r.number",
-    )
-    .bind(&job)
-    .fetch_all(&mut *connection)
-    .await?;
-    let readings = sqlx::query(
-        "SELECT g.* FROM readings g JOIN runs r ON r.id = g.run_id
-         JOIN return_tests t ON t.id = r.test_id WHERE t.job_id = ? ORDER BY g.seq",
-    )
-    .bind(&job)
-    .fetch_all(connection)
-    .await?;
-    for row in &runs {
-        let started_at: Option<String> = row.try_get("started_at")?;
-        let reason: Option<String> = row.try_get("reason")?;
-        let set_aside = match reason {
-            Some(reason) => Some(SetAside {
-                reason,
-                signed: Signed {
-                    by: rows::id(row, "aside_by")?,
-                    at: rows::time(&row.try_get::<String, _>("aside_at")?)?,
-                },
-            }),
-            None => None,
-        };
-        let run = RunRecord {
-            id: rows::id(row, "id")?,
-            number: rows::count(row, "number")? as u32,
-            started_at: started_at.as_deref().map(rows::time).transpose()?,
-            readings: Vec::new(),
-            set_aside,
-            signed: rows::signed(row)?,
-        };
-        let test = rows::id(row, "test_id")?;
-        if let Some(test) = tests.iter_mut().find(|t| t.id == test) {
-            test.runs.push(run);
-        }
-    }
-    for row in &readings {
-        let run = rows::id(row, "run_id")?;
-        let reading = Reading {
-            id: rows::id(row, "id")?,
-            cylinder: rows::cylinder(row)?,
-            kind: rows::name(row, "kind")?,
-            value: row.try_get("value")?,
-            typed: row.try_get("typed")?,
-            corrects: rows::maybe_id(row, "corrects")?,
-            why: row.try_get("why")?,
-            signed: rows::signed(row)?,
-        };
-        if let Some(run) = tests.iter_mut().flat_map(|t| &mut t.runs).find(|r| r.id == run) {
-            run.readings.push(reading);
-        }
-    }
-    Ok(tests)
 }

@@ -1,6 +1,8 @@
 //! Import of job files: all of a file or nothing of it.
 
-use crate::{Store, StoreError, board, decisions, jobs, people, return_tests};
+use crate::job_file::job_file;
+use crate::rows::{columns, decisions, jobs, return_tests};
+use crate::{Store, StoreError, board, people};
 use cobaltine_core::record::JobFile;
 use jiff::Timestamp;
 use sqlx::{Row, SqliteConnection};
@@ -49,7 +51,7 @@ async fn import(connection: &mut SqliteConnection, file: &JobFile) -> Result<Imp
     }
     let id = file.job.id;
     if jobs::find_job(connection, id).await?.is_some() {
-        let mut held = jobs::job_file(connection, id).await?;
+        let mut held = job_file(connection, id).await?;
         // The number belongs to this workshop, not to the file.
         held.job.number = file.job.number;
         return if held.job == file.job
@@ -127,5 +129,5 @@ async fn family_named(
         .bind(name)
         .fetch_optional(connection)
         .await?;
-    row.map(|row| crate::rows::id(&row, "id")).transpose()
+    row.map(|row| columns::id(&row, "id")).transpose()
 }

@@ -1,0 +1,205 @@
+//! The rows of return tests, runs and readings.
+
+use super::columns as rows;
+use crate::StoreError;
+use cobaltine_core::record::{Reading, RunRecord, SetAside, Signed, TestRecord};
+use sqlx::{Row, SqliteConnection};
+use uuid::Uuid;
+
+pub(crate) async fn exist(
+    connection: &mut SqliteConnection,
+    job: Uuid,
+) -> Result<bool, StoreError> {
+    let row = sqlx::query("SELECT EXISTS (SELECT 1 FROM return_tests WHERE job_id = ?) AS there")
+        .bind(job.to_string())
+        .fetch_one(connection)
+        .await?;
+    Ok(row.try_get("there")?)
+}
+
+pub(crate) async fn job_of_test(
+    connection: &mut SqliteConnection,
+    test: Uuid,
+) -> Result<Uuid, StoreError> {
+    let row = sqlx::query("SELECT job_id FROM return_tests WHERE id = ?")
+        .bind(test.to_string())
+        .fetch_optional(connection)
+        .await?;
+    rows::id(&row.ok_or(StoreError::NotFound("return test"))?, "job_id")
+}
+
+pub(crate) async fn job_of_run(
+    connection: &mut SqliteConnection,
+    run: Uuid,
+) -> Result<Uuid, StoreError> {
+    let row = sqlx::query(
+        "SELECT t.job_id FROM runs r JOIN return_tests t ON t.id = r.test_id WHERE r.id = ?",
+    )
+    .bind(run.to_string())
+    .fetch_optional(connection)
+    .await?;
+    rows::id(&row.ok_or(StoreError::NotFound("run"))?, "job_id")
+}
+
+pub(crate) async fn insert_test(
+    connection: &mut SqliteConnection,
+    job: Uuid,
+    test: &TestRecord,
+) -> Result<(), StoreError> {
+    sqlx::query("INSERT INTO return_tests (id, job_id, setup, by_id, at) VALUES (?, ?, ?, ?, ?)")
+        .bind(test.id.to_string())
+        .bind(job.to_string())
+        .bind(serde_json::to_string(&test.setup)?)
+        .bind(test.signed.by.to_string())
+        .bind(test.signed.at.to_string())
+        .execute(connection)
+        .await?;
+    Ok(())
+}
+
+pub(crate) async fn insert_run(
+    connection: &mut SqliteConnection,
+    test: Uuid,
+    run: &RunRecord,
+) -> Result<(), StoreError> {
+    sqlx::query(
+        "INSERT INTO runs (id, test_id, number, started_at, by_id, at) VALUES (?, ?, ?, ?, ?, ?)",
+    )
+    .bind(run.id.to_string())
+    .bind(test.to_string())
+    .bind(i64::from(run.number))
+    .bind(run.started_at.map(|at| at.to_string()))
+    .bind(run.signed.by.to_string())
+    .bind(run.signed.at.to_string())
+    .execute(connection)
+    .await?;
+    Ok(())
+}
+
+pub(crate) async fn insert_set_aside(
+    connection: &mut SqliteConnection,
+    run: Uuid,
+    aside: &SetAside,
+) -> Result<(), StoreError> {
+    sqlx::query(
+        "INSERT INTO runs_set_aside (run_id, reason, by_id, at) VALUES (?, ?, ?, ?) ON CONFLICT DO NOTHING",
+    )
+    .bind(run.to_string())
+    .bind(&aside.reason)
+    .bind(aside.signed.by.to_string())
+    .bind(aside.signed.at.to_string())
+    .execute(connection)
+    .await?;
+    Ok(())
+}
+
+pub(crate) async fn insert_reading(
+    connection: &mut SqliteConnection,
+    run: Uuid,
+    injector: Option<Uuid>,
+    reading: &Reading,
+) -> Result<(), StoreError> {
+    sqlx::query(
+        "INSERT INTO readings (id, run_id, injector_id, cylinder, kind, value, typed, corrects, why, by_id, at)
+         VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
+    )
+    .bind(reading.id.to_string())
+    .bind(run.to_string())
+    .bind(injector.map(|id| id.to_string()))
+    .bind(reading.cylinder.map(i64::from))
+    .bind(rows::named(reading.kind)?)
+    .bind(reading.value)
+    .bind(&reading.typed)
+    .bind(reading.corrects.map(|id| id.to_string()))
+    .bind(&reading.why)
+    .bind(reading.signed.by.to_string())
+    .bind(reading.signed.at.to_string())
+    .execute(connection)
+    .await?;
+    Ok(())
+}
+
+/// All tests of a job with runs and readings: three queries, however many there are.
+pub(crate) async fn of_job(
+    connection: &mut SqliteConnection,
+    job: Uuid,
+) -> Result<Vec<TestRecord>, StoreError> {
+    let job = job.to_string();
+    let tests = sqlx::query("SELECT * FROM return_tests WHERE job_id = ? ORDER BY at, id")
+        .bind(&job)
+        .fetch_all(&mut *connection)
+        .await?;
+    let mut tests = tests
+        .iter()
+        .map(|row| {
+            Ok(TestRecord {
+                id: rows::id(row, "id")?,
+                setup: rows::json(row, "setup")?,
+                runs: Vec::new(),
+                signed: rows::signed(row)?,
+            })
+        })
+        .collect::<Result<Vec<_>, StoreError>>()?;
+    if tests.is_empty() {
+        return Ok(tests);
+    }
+    let runs = sqlx::query(
+        "SELECT r.*, a.reason, a.by_id AS aside_by, a.at AS aside_at
+         FROM runs r JOIN return_tests t ON t.id = r.test_id
+         LEFT JOIN runs_set_aside a ON a.run_id = r.id
+         WHERE t.job_id = ? ORDER BY r.number",
+    )
+    .bind(&job)
+    .fetch_all(&mut *connection)
+    .await?;
+    let readings = sqlx::query(
+        "SELECT g.* FROM readings g JOIN runs r ON r.id = g.run_id
+         JOIN return_tests t ON t.id = r.test_id WHERE t.job_id = ? ORDER BY g.seq",
+    )
+    .bind(&job)
+    .fetch_all(connection)
+    .await?;
+    for row in &runs {
+        let started_at: Option<String> = row.try_get("started_at")?;
+        let reason: Option<String> = row.try_get("reason")?;
+        let set_aside = match reason {
+            Some(reason) => Some(SetAside {
+                reason,
+                signed: Signed {
+                    by: rows::id(row, "aside_by")?,
+                    at: rows::time(&row.try_get::<String, _>("aside_at")?)?,
+                },
+            }),
+            None => None,
+        };
+        let run = RunRecord {
+            id: rows::id(row, "id")?,
+            number: rows::count(row, "number")? as u32,
+            started_at: started_at.as_deref().map(rows::time).transpose()?,
+            readings: Vec::new(),
+            set_aside,
+            signed: rows::signed(row)?,
+        };
+        let test = rows::id(row, "test_id")?;
+        if let Some(test) = tests.iter_mut().find(|t| t.id == test) {
+            test.runs.push(run);
+        }
+    }
+    for row in &readings {
+        let run = rows::id(row, "run_id")?;
+        let reading = Reading {
+            id: rows::id(row, "id")?,
+            cylinder: rows::cylinder(row)?,
+            kind: rows::name(row, "kind")?,
+            value: row.try_get("value")?,
+            typed: row.try_get("typed")?,
+            corrects: rows::maybe_id(row, "corrects")?,
+            why: row.try_get("why")?,
+            signed: rows::signed(row)?,
+        };
+        if let Some(run) = tests.iter_mut().flat_map(|t| &mut t.runs).find(|r| r.id == run) {
+            run.readings.push(reading);
+        }
+    }
+    Ok(tests)
+}
