@@ -127,3 +127,39 @@ fn the_core_depends_on_nothing_that_does_io() {
         ["jiff", "libm", "serde", "serde_json", "statrs", "thiserror", "utoipa", "uuid"]
     );
 }
+
+/// Every pair of units of one kind, there and back.
+#[test]
+fn converting_there_and_back_changes_nothing() {
+    let kinds: [&[&str]; 9] = [
+        &["kPa", "bar", "MPa", "psi", "Pa"],
+        &["ml", "cm3", "l", "mm3"],
+        &["ml/min", "cc/min", "l/h", "ml/s"],
+        &["g/min", "kg/h", "lb/h", "g/s"],
+        &["Nm", "in_lb", "ft_lb"],
+        &["um", "mm", "in", "thou"],
+        &["s", "ms", "us", "min"],
+        &["ohm", "mohm", "kohm"],
+        &["C", "F", "K"],
+    ];
+    let go = |value: f64, from: &str, to: &str| {
+        let input =
+            serde_json::json!({ "value": value, "from": from, "to": to, "density_kg_per_m3": 830 });
+        run(CalcId::Convert, input).map(|out| out["value"].as_f64().unwrap_or(f64::NAN))
+    };
+    for (k, units) in kinds.iter().enumerate() {
+        for from in *units {
+            for to in *units {
+                let back = go(go(37.25, from, to).unwrap(), to, from).unwrap();
+                assert!((back - 37.25).abs() < 1e-9, "{from} {to}: {back}");
+            }
+            // Other kinds are refused, but for volume flow and mass flow with a density.
+            for (other, foreign) in kinds.iter().enumerate().filter(|(other, _)| *other != k) {
+                let bridged = k.min(other) == 2 && k.max(other) == 3;
+                assert_eq!(go(1.0, from, foreign[0]).is_ok(), bridged, "{from} {}", foreign[0]);
+            }
+        }
+    }
+    let flow = go(go(250.0, "cc/min", "lb/h").unwrap(), "lb/h", "cc/min").unwrap();
+    assert!((flow - 250.0).abs() < 1e-9);
+}

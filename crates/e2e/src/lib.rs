@@ -5,4 +5,4 @@ mod browser;
 mod program;
 
 pub use browser::Browser;
-pub use program::Program;
+pub use program::{Program, binary};

@@ -12,7 +12,8 @@ pub struct Program {
     child: Child,
     /// Where it is, without a slash at the end.
     pub address: String,
-    _data: TempDir,
+    /// Its data folder.
+    pub data: TempDir,
 }
 
 impl Program {
@@ -32,7 +33,18 @@ impl Program {
         // The address is the one line on standard output; reading it is the wait.
         let line = BufReader::new(out).lines().next().context("it ended at once")??;
         let address = line.rsplit(' ').next().unwrap_or_default().to_owned();
-        Ok(Self { child, address, _data: data })
+        Ok(Self { child, address, data })
+    }
+}
+
+impl Program {
+    /// Asks it to end, as a service manager does, and says whether it ended in good order.
+    ///
+    /// # Errors
+    /// When it cannot be asked.
+    pub fn end(&mut self) -> anyhow::Result<bool> {
+        Command::new("kill").arg(self.child.id().to_string()).status()?;
+        Ok(self.child.wait()?.success())
     }
 }
 
@@ -44,7 +56,10 @@ impl Drop for Program {
 }
 
 /// The program beside this test: both are built into the same target folder.
-fn binary() -> anyhow::Result<PathBuf> {
+///
+/// # Errors
+/// When it is not built.
+pub fn binary() -> anyhow::Result<PathBuf> {
     let here = std::env::current_exe()?;
     let found = here
         .ancestors()

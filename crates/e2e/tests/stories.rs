@@ -246,3 +246,56 @@ async fn colours_can_be_read(browser: &Browser, program: &Program) -> anyhow::Re
     assert_eq!(browser.script(script).await?, Value::Array(Vec::new()));
     Ok(())
 }
+
+/// What goes wrong in a workshop: a broken file, two people at one job, a program that is gone.
+#[tokio::test(flavor = "multi_thread")]
+async fn mishaps_lose_nothing() -> anyhow::Result<()> {
+    let mut program = Program::demo()?;
+    let browser = Browser::open(1280, 800).await?;
+    sit_down(&browser, &program).await?;
+
+    let folder = tempfile::tempdir()?;
+    let source = concat!(env!("CARGO_MANIFEST_DIR"), "/../../demo/job-hop-sprayer.json");
+    let whole = std::fs::read_to_string(source)?;
+    let new_id = whole.replace("\"version\": 1", "\"version\": 3");
+    for (name, text, says) in [
+        ("cut.json", &whole[..whole.len() / 2], "Not understood"),
+        ("newer.json", new_id.as_str(), "cobaltine.job version 1 is read"),
+    ] {
+        let path = folder.path().join(name);
+        std::fs::write(&path, text)?;
+        browser.go(&format!("{}/workshop", program.address)).await?;
+        let input = browser.see("input[type=file]").await?;
+        input.send_keys(&path.display().to_string()).await?;
+        browser.read("Nothing was imported.").await?;
+        browser.read(says).await?;
+    }
+
+    open_job(&browser, &program, "hauler").await?;
+    browser.press("Take in").await?;
+    browser.fill("#customer", "Skerry Fishing, quay 2").await?;
+    let theirs = "return (async () => { const id = location.pathname.split('/')[2]; \
+        const { file } = await (await fetch(`/api/jobs/${id}`)).json(); \
+        const body = { revision: 1, intake: { ...file.job.intake, machine: 'Net hauler, aft' }, labels: [] }; \
+        return (await fetch(`/api/jobs/${id}/intake`, { method: 'PUT', body: JSON.stringify(body), \
+            headers: { 'content-type': 'application/json', 'x-at-bench': localStorage.getItem('bench-id') } })).status; })()";
+    assert_eq!(browser.script(theirs).await?, 200);
+    browser.press("Keep the change").await?;
+    browser.read("Someone changed this job while you had it open.").await?;
+    browser.read("Theirs now: Net hauler, aft").await?;
+    let mine = browser.script("return document.querySelector('#customer').value").await?;
+    assert_eq!(mine, "Skerry Fishing, quay 2", "what was typed is still there");
+    browser.press("Keep mine").await?;
+    browser.read("Kept.").await?;
+
+    open_job(&browser, &program, "float").await?;
+    browser.see("[aria-label='Reading of cylinder 2']:focus").await?;
+    browser.keys("9,5").await?;
+    assert!(program.end()?);
+    browser.enter().await?;
+    browser.read("The program does not answer. What you typed is kept; try again.").await?;
+    let kept = browser.script("return document.querySelector('[data-entry]').value").await?;
+    assert_eq!(kept, "9,5");
+    browser.client.clone().close().await?;
+    Ok(())
+}

@@ -248,20 +248,22 @@ useKeys([
             placeholder="Not known: the set is compared with itself"
           />
         </Form.Item>
-        <div v-if="wrong?.code === 'stale'" class="stale" role="alert">
-          <p class="wrong">{{ wrong.message }}</p>
-          <p>
-            Theirs now: {{ wrong.current?.intake.machine }}, {{ wrong.current?.intake.customer }}. Yours is
-            still on this screen.
-          </p>
-          <button class="side-act" type="button" @click="takeTheirs">Take theirs</button>
-          <button class="side-act" type="button" @click="keepMine">Keep mine</button>
+        <div class="foot">
+          <div v-if="wrong?.code === 'stale'" class="stale" role="alert">
+            <p class="wrong">{{ wrong.message }}</p>
+            <p>
+              Theirs now: {{ wrong.current?.intake.machine }}, {{ wrong.current?.intake.customer }}. Yours is
+              still on this screen.
+            </p>
+            <button class="side-act" type="button" @click="takeTheirs">Take theirs</button>
+            <button class="side-act" type="button" @click="keepMine">Keep mine</button>
+          </div>
+          <p v-else-if="wrong" class="wrong" role="alert">{{ wrong.message }}</p>
+          <p v-if="kept" role="status">Kept.</p>
+          <button class="main-act" type="submit">
+            {{ job ? 'Keep the change' : 'Take it in' }} <span class="key">Ctrl Enter</span>
+          </button>
         </div>
-        <p v-else-if="wrong" class="wrong" role="alert">{{ wrong.message }}</p>
-        <p v-if="kept" role="status">Kept.</p>
-        <button class="main-act" type="submit">
-          {{ job ? 'Keep the change' : 'Take it in' }} <span class="key">Ctrl Enter</span>
-        </button>
       </section>
     </Form>
   </main>
@@ -329,10 +331,14 @@ fieldset {
   color: var(--sheet);
   font-weight: 700;
 }
-.right .main-act {
+.foot {
   position: sticky;
-  bottom: 10px;
+  bottom: 0;
   z-index: 2;
+  background: var(--sheet);
+  padding: 6px 0 10px;
+  display: grid;
+  gap: 8px;
 }
 .right :deep([role='radio']) {
   padding: 0 11px;

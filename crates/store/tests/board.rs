@@ -1,0 +1,135 @@
+//! The board, taking in, and imports of many, against a real file.
+
+// The helpers of a test may fail as a test does.
+#![allow(clippy::unwrap_used)]
+
+use cobaltine_core::engine::{BankNumbering, EngineEnd, FuelSystem, Layout};
+use cobaltine_core::record::{Intake, Person, Signed};
+use cobaltine_core::work::{Symptom, Tone};
+use cobaltine_store::{BoardQuery, Store, StoreError, TakeIn};
+use jiff::{SignedDuration, Timestamp};
+use tempfile::TempDir;
+use uuid::Uuid;
+
+struct Shop {
+    store: Store,
+    by: Uuid,
+    _folder: TempDir,
+}
+
+impl Shop {
+    async fn open() -> Self {
+        let folder = tempfile::tempdir().unwrap();
+        let store = Store::open(folder.path()).await.unwrap();
+        let by = Uuid::now_v7();
+        store.add_person(&Person { id: by, name: "Maren".to_owned() }).await.unwrap();
+        Self { store, by, _folder: folder }
+    }
+
+    fn at(&self, minute: i64) -> Signed {
+        let start: Timestamp = "2031-05-20T08:00:00Z".parse().unwrap();
+        Signed { by: self.by, at: start + SignedDuration::from_mins(minute) }
+    }
+}
+
+fn job(machine: &str) -> TakeIn {
+    TakeIn {
+        id: Uuid::now_v7(),
+        intake: Intake {
+            customer: "Skerry Fishing".to_owned(),
+            machine: machine.to_owned(),
+            usage: String::new(),
+            engine: "T4".to_owned(),
+            fuel_system: FuelSystem::DieselSolenoid,
+            layout: Layout {
+                cylinders: 4,
+                banks: 1,
+                first_at: EngineEnd::Pulley,
+                numbering: BankNumbering::BankByBank,
+            },
+            family_id: None,
+            symptoms: vec![Symptom::RoughIdle],
+            complaint: String::new(),
+        },
+        labels: vec!["A".to_owned()],
+    }
+}
+
+#[tokio::test]
+async fn pages_follow_the_last_change_and_hold_each_job_once() {
+    let shop = Shop::open().await;
+    let mut jobs = Vec::new();
+    for n in 0..45 {
+        let new = job(&format!("Pump number{n}"));
+        shop.store.take_in(&new, shop.at(n)).await.unwrap();
+        jobs.push(new);
+    }
+    let touched = TakeIn { labels: vec![], ..jobs[3].clone() };
+    shop.store.change_intake(&touched, 1, shop.at(100)).await.unwrap();
+    let mut seen = Vec::new();
+    for page in 0..3 {
+        let query = BoardQuery { page, per_page: 20, ..BoardQuery::default() };
+        let board = shop.store.board(&query).await.unwrap();
+        assert_eq!((board.total, board.jobs, board.waiting), (45, 45, 45));
+        seen.extend(board.cards.into_iter().map(|card| card.machine));
+    }
+    assert_eq!(seen.len(), 45);
+    assert_eq!(&seen[..3], ["Pump number3", "Pump number44", "Pump number43"]);
+    let found =
+        |words: &str, tone| BoardQuery { words: words.to_owned(), tone, page: 0, per_page: 9 };
+    let ask = async |query| shop.store.board(&query).await.unwrap().total;
+    assert_eq!(ask(found("pump NUMBER44", None)).await, 1);
+    assert_eq!(ask(found("skerry numb", None)).await, 45);
+    assert_eq!(ask(found("skerry numb", Some(Tone::Done))).await, 0);
+    assert_eq!(ask(found("44", Some(Tone::Waiting))).await, 1, "job number 44");
+    assert_eq!(ask(found("'; DROP TABLE jobs --", None)).await, 0);
+    assert_eq!(ask(found("", None)).await, 45);
+}
+
+#[tokio::test]
+async fn asking_twice_makes_one_job_and_another_one_cannot_take_its_id() {
+    let shop = Shop::open().await;
+    let new = job("Pump");
+    let first = shop.store.take_in(&new, shop.at(0)).await.unwrap();
+    let again = shop.store.take_in(&new, shop.at(5)).await.unwrap();
+    assert_eq!(first, again);
+    assert_eq!(
+        first.job.injectors.iter().map(|i| i.label.as_str()).collect::<Vec<_>>(),
+        ["A", "", "", ""]
+    );
+    let mut other = new.clone();
+    other.intake.machine = "Winch".to_owned();
+    assert!(matches!(shop.store.take_in(&other, shop.at(6)).await, Err(StoreError::Conflict(_))));
+    let stale = shop.store.change_intake(&other, 7, shop.at(7)).await.unwrap_err();
+    assert!(matches!(stale, StoreError::Stale(held) if held.intake.machine == "Pump"));
+}
+
+#[tokio::test]
+async fn an_engine_may_grow_until_something_is_measured() {
+    let shop = Shop::open().await;
+    let mut new = job("Pump");
+    shop.store.take_in(&new, shop.at(0)).await.unwrap();
+    new.intake.layout.cylinders = 6;
+    new.intake.layout.banks = 2;
+    new.labels = vec!["L1".to_owned(); 1];
+    let file = shop.store.change_intake(&new, 1, shop.at(1)).await.unwrap();
+    assert_eq!(file.job.injectors.len(), 6);
+    assert_eq!(file.job.injectors[0].label, "L1");
+    assert_eq!(file.job.revision, 2);
+}
+
+#[tokio::test]
+async fn a_batch_with_one_bad_file_leaves_nothing_behind() {
+    let shop = Shop::open().await;
+    let good = shop.store.take_in(&job("Pump"), shop.at(0)).await.unwrap();
+    let other = Shop::open().await;
+    let mut bad = good.clone();
+    bad.job.id = Uuid::now_v7();
+    bad.job.intake.machine.clear();
+    let refused = other.store.import_jobs(&[good.clone(), bad]).await.unwrap_err();
+    assert!(matches!(refused, StoreError::Invalid(_)));
+    assert_eq!(other.store.board(&BoardQuery::default()).await.unwrap().jobs, 0);
+    assert!(matches!(other.store.job(good.job.id).await, Err(StoreError::NotFound("job"))));
+    other.store.import_jobs(&[good.clone()]).await.unwrap();
+    assert_eq!(other.store.job(good.job.id).await.unwrap(), good);
+}
