@@ -68,3 +68,52 @@ fn move_times(value: &mut Value, by: SignedDuration) {
         Value::Null | Value::Bool(_) | Value::Number(_) | Value::String(_) => {}
     }
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use cobaltine_core::mark::Mark;
+    use cobaltine_store::BoardQuery;
+
+    #[tokio::test]
+    async fn the_made_up_workshop_tells_every_story_once_and_loads_twice() {
+        let folder = tempfile::tempdir().unwrap();
+        let store = Store::open(folder.path()).await.unwrap();
+        load(&store).await.unwrap();
+        load(&store).await.unwrap();
+        let query = BoardQuery { per_page: 50, ..BoardQuery::default() };
+        let board = store.board(&query).await.unwrap();
+        assert_eq!(board.jobs, 9);
+        let story = |machine: &str| {
+            let card = board.cards.iter().find(|card| card.machine.starts_with(machine)).unwrap();
+            let marks: Vec<Mark> = card.banks.concat().iter().map(|lane| lane.mark).collect();
+            (marks, card.waits.words.clone())
+        };
+        let (bad, _) = story("Pilot cutter");
+        assert_eq!(bad.iter().filter(|mark| **mark == Mark::TooMuch).count(), 2);
+        let (split, words) = story("Creamery");
+        assert_eq!(split, [Mark::Undecided; 4]);
+        assert!(words.starts_with("Two camps, 1 and 3 against 2 and 4"));
+        assert!(story("Net hauler").1.contains("at least 430 %"), "the overflow is a lower bound");
+        assert_eq!(story("Hop sprayer").0[2], Mark::Questioned);
+        assert_eq!(story("Malt kiln").0[1], Mark::Undecided);
+        assert_eq!(story("Lighthouse").0, [Mark::Inside; 6]);
+        assert_eq!(story("Slate crane").0.len(), 12);
+        let running = &board.running[0];
+        assert!(running.machine == "Reed cutter" && running.timer_ends_at > Some(Timestamp::now()));
+    }
+
+    #[tokio::test]
+    async fn generated_jobs_are_jobs_like_any_other() {
+        let folder = tempfile::tempdir().unwrap();
+        let store = Store::open(folder.path()).await.unwrap();
+        load(&store).await.unwrap();
+        crate::generate::fill(&store, 520).await.unwrap();
+        let query =
+            BoardQuery { words: "harbour".to_owned(), per_page: 5, ..BoardQuery::default() };
+        let board = store.board(&query).await.unwrap();
+        assert_eq!(board.jobs, 529);
+        let file = store.job(board.cards[0].id).await.unwrap();
+        assert!(file.problems().is_empty());
+    }
+}

@@ -279,3 +279,113 @@ impl TestRecord {
         })
     }
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::engine::{BankNumbering, EngineEnd};
+
+    fn signed() -> Signed {
+        Signed { by: Uuid::nil(), at: Timestamp::UNIX_EPOCH }
+    }
+
+    fn reading(
+        n: u128,
+        kind: ReadingKind,
+        cylinder: Option<u32>,
+        value: f64,
+        corrects: Option<u128>,
+    ) -> Reading {
+        Reading {
+            id: Uuid::from_u128(n),
+            cylinder,
+            kind,
+            value,
+            typed: String::new(),
+            corrects: corrects.map(Uuid::from_u128),
+            why: None,
+            signed: signed(),
+        }
+    }
+
+    fn run(readings: Vec<Reading>) -> RunRecord {
+        let started_at = Some(Timestamp::UNIX_EPOCH);
+        RunRecord {
+            id: Uuid::nil(),
+            number: 1,
+            started_at,
+            readings,
+            set_aside: None,
+            signed: signed(),
+        }
+    }
+
+    const LAYOUT: Layout = Layout {
+        cylinders: 3,
+        banks: 1,
+        first_at: EngineEnd::Pulley,
+        numbering: BankNumbering::BankByBank,
+    };
+
+    #[test]
+    fn a_correction_stands_and_what_was_taken_back_does_not() {
+        use ReadingKind::{Level, Overflow, RunTime, Void};
+        let run = run(vec![
+            reading(1, Overflow, Some(1), 40.0, None),
+            reading(2, Void, Some(1), 0.0, Some(1)),
+            reading(3, RunTime, None, 118.0, None),
+            reading(4, RunTime, None, 120.0, Some(3)),
+            reading(5, Level, Some(2), 32.0, None),
+            reading(6, Level, Some(2), 23.0, Some(5)),
+            reading(7, Level, Some(2), 24.0, Some(6)),
+        ]);
+        assert_eq!(run.seconds(), Some(120.0));
+        assert_eq!(run.standing().map(|r| r.value).collect::<Vec<_>>(), [120.0, 24.0]);
+        assert_eq!(run.unread(&LAYOUT), [1, 3]);
+        assert!(!run.is_running());
+    }
+
+    #[test]
+    fn a_run_goes_until_it_has_a_length_or_is_set_aside() {
+        let going = run(vec![reading(1, ReadingKind::Overflow, Some(1), 40.0, None)]);
+        assert!(going.is_running());
+        let aside = Some(SetAside { reason: "a hose came off".to_owned(), signed: signed() });
+        assert!(!RunRecord { set_aside: aside, ..going.clone() }.is_running());
+        assert!(!RunRecord { started_at: None, ..going }.is_running(), "timed elsewhere");
+    }
+
+    #[test]
+    fn levels_wait_for_the_length_of_their_run_and_runs_set_aside_do_not_count() {
+        use ReadingKind::{Level, RunTime};
+        let levels = |first: u128| {
+            vec![
+                reading(first, Level, Some(1), 20.0, None),
+                reading(first + 1, Level, Some(2), 60.0, None),
+                reading(first + 2, Level, Some(3), 22.0, None),
+            ]
+        };
+        let mut timed = levels(10);
+        timed.push(reading(20, RunTime, None, 120.0, None));
+        let setup = TestSetup {
+            regime: Regime::IdleOnly,
+            temperature_c: None,
+            speed_rpm: None,
+            capacity_ml: 100.0,
+            graduation_ml: 2.0,
+            planned_s: 120.0,
+            rules: HouseRules::default(),
+            limit: None,
+        };
+        let mut test = TestRecord {
+            id: Uuid::nil(),
+            setup,
+            runs: vec![run(levels(1)), run(timed)],
+            signed: signed(),
+        };
+        let verdict = test.verdict(&LAYOUT).unwrap();
+        assert_eq!((verdict.runs, verdict.lanes[1].mark), (1, crate::mark::Mark::TooMuch));
+        test.runs[1].set_aside =
+            Some(SetAside { reason: "disturbed".to_owned(), signed: signed() });
+        assert_eq!(test.verdict(&LAYOUT).unwrap().runs, 0);
+    }
+}

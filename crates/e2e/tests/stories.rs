@@ -299,3 +299,59 @@ async fn mishaps_lose_nothing() -> anyhow::Result<()> {
     browser.client.clone().close().await?;
     Ok(())
 }
+
+/// The board and the words around the work: filter, keys, notes, and a name on every control.
+#[tokio::test(flavor = "multi_thread")]
+async fn the_board_finds_and_every_control_has_a_name() -> anyhow::Result<()> {
+    let program = Program::demo()?;
+    let browser = Browser::open(1280, 800).await?;
+    sit_down(&browser, &program).await?;
+    let rows = "return document.querySelectorAll('li .row').length";
+    browser.read("9 jobs").await?;
+    assert_eq!(browser.script(rows).await?, 9);
+    browser.press("measure again").await?;
+    wait_for(&browser, "return document.querySelectorAll('li .row').length === 3").await?;
+    browser.press("measure again").await?;
+    browser.fill("input[type=search]", &format!("hop{ENTER}")).await?;
+    wait_for(&browser, "return document.querySelectorAll('li .row').length === 1").await?;
+    browser.read("Cylinder 3 returns next to nothing: do not believe it yet.").await?;
+    browser.fill("input[type=search]", &format!("zeppelin{ENTER}")).await?;
+    browser.read("No job fits that.").await?;
+
+    open_job(&browser, &program, "hop").await?;
+    browser.keys("?").await?;
+    browser.read("start the run").await?;
+    browser.read("cylinder 3: look at it, or its bottle is full").await?;
+    browser.keys("\u{E00C}").await?;
+    wait_for(&browser, "return !document.querySelector('dialog')").await?;
+    browser.press("Bench").await?;
+    browser.press("Keep this").await?;
+    browser.read("A few words are needed here.").await?;
+    browser.fill("#note", "Tip looks burnt on 2.").await?;
+    browser.press("Keep this").await?;
+    browser.read("Tamsin, ").await?;
+    assert_eq!(browser.script("return document.querySelector('#note').value").await?, "");
+    browser.keys("l").await.ok();
+    let id = browser.script("return location.pathname.split('/')[2]").await?;
+    let job = format!("/jobs/{}", id.as_str().unwrap_or_default());
+
+    let nameless = "return [...document.querySelectorAll('button, a, input, textarea, select, [role=img]')] \
+        .filter(e => !(e.getAttribute('aria-label') || e.innerText || e.labels?.length || e.title \
+            || e.closest('label')) && e.getAttribute('aria-hidden') !== 'true' && e.offsetParent) \
+        .map(e => e.outerHTML.slice(0, 120))";
+    for path in [
+        "/",
+        "/jobs/new",
+        "/workshop",
+        &format!("{job}/on-engine"),
+        &format!("{job}/decide"),
+        &format!("{job}/report"),
+    ] {
+        browser.go(&format!("{}{path}", program.address)).await?;
+        browser.see("main h1, main .row, main .strip").await?;
+        assert_eq!(browser.script(nameless).await?, Value::Array(Vec::new()), "{path}");
+    }
+    browser.read("Tip looks burnt on 2.").await?;
+    browser.client.clone().close().await?;
+    Ok(())
+}

@@ -170,3 +170,83 @@ pub(crate) async fn wrong_method() -> ApiError {
 pub(crate) fn panicked(_: Box<dyn Any + Send>) -> axum::http::Response<Body> {
     ApiError::Panicked.into_response()
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use axum::body::to_bytes;
+    use std::path::PathBuf;
+
+    fn io() -> std::io::Error {
+        std::io::Error::other("disk full")
+    }
+
+    /// The words that people read, with status and code: a change here is a change of the interface.
+    #[tokio::test]
+    async fn every_refusal_has_its_status_its_code_and_words_that_say_what_to_do() {
+        let hidden = "The program could not do this; nothing was written. The log says more.";
+        let cases: [(ApiError, u16, &str, &str); 13] = [
+            (StoreError::NotFound("run").into(), 404, "not_found", "There is no run with this id."),
+            (
+                StoreError::Conflict("Read already.".to_owned()).into(),
+                409,
+                "conflict",
+                "Read already.",
+            ),
+            (
+                StoreError::field("typed", "x").into(),
+                422,
+                "fields",
+                "Some fields need another look.",
+            ),
+            (StoreError::InUse(PathBuf::from("x")).into(), 500, "storage", hidden),
+            (StoreError::Io(io()).into(), 500, "storage", hidden),
+            (
+                CalcError::TooFew { what: "lanes", least: 2, got: 1 }.into(),
+                422,
+                "calc",
+                "at least 2 lanes are needed, got 1",
+            ),
+            (
+                CalcError::Unknown {
+                    what: "computation",
+                    got: "x".to_owned(),
+                    known: "y".to_owned(),
+                }
+                .into(),
+                404,
+                "not_found",
+                "unknown computation \"x\"; known are y",
+            ),
+            (ApiError::Fields(Vec::new()), 422, "fields", "Some fields need another look."),
+            (
+                ApiError::NobodyAtTheBench,
+                401,
+                "nobody_at_the_bench",
+                "Choose who is at the bench first; every entry is signed.",
+            ),
+            (
+                ApiError::Body {
+                    status: StatusCode::PAYLOAD_TOO_LARGE,
+                    detail: plain("length limit exceeded"),
+                },
+                413,
+                "body",
+                "That is more than this address takes.",
+            ),
+            (ApiError::NoSuchRoute, 404, "no_such_route", "There is nothing at this address."),
+            (ApiError::WrongMethod, 405, "wrong_method", "This address does not take that method."),
+            (ApiError::Panicked, 500, "panicked", hidden),
+        ];
+        for (error, status, code, detail) in cases {
+            let response = error.into_response();
+            assert_eq!(response.status(), status, "{detail}");
+            let body = to_bytes(response.into_body(), 10_000).await.unwrap();
+            let problem: serde_json::Value = serde_json::from_slice(&body).unwrap();
+            assert_eq!(
+                (problem["code"].as_str(), problem["detail"].as_str()),
+                (Some(code), Some(detail))
+            );
+        }
+    }
+}

@@ -1,5 +1,5 @@
 -- Quantities are canonical (ml, s, °C, rpm, ml/min); what was typed stands beside.
--- Times are ISO 8601 in UTC, ids are UUIDv7 as text, lists and small shapes are JSON.
+-- Times are ISO 8601 in UTC with nine decimals (text sorts as time does), ids are UUIDv7 as text, lists and small shapes are JSON.
 
 CREATE TABLE people (
   id   TEXT PRIMARY KEY,
@@ -58,7 +58,7 @@ CREATE TABLE return_tests (
   by_id  TEXT NOT NULL REFERENCES people (id),
   at     TEXT NOT NULL
 ) STRICT;
-CREATE INDEX return_tests_of_job ON return_tests (job_id, at, id);
+CREATE INDEX return_tests_of_job ON return_tests (job_id);
 
 CREATE TABLE runs (
   id         TEXT PRIMARY KEY,

@@ -188,7 +188,7 @@ pub(crate) async fn write_card(
            changed_at = excluded.changed_at, tone = excluded.tone, card = excluded.card",
     )
     .bind(&id)
-    .bind(changed_at.to_string())
+    .bind(rows::stamp(changed_at))
     .bind(rows::named(card.waits.tone)?)
     .bind(serde_json::to_string(&card)?)
     .execute(&mut *connection)

@@ -130,6 +130,6 @@ async fn a_batch_with_one_bad_file_leaves_nothing_behind() {
     assert!(matches!(refused, StoreError::Invalid(_)));
     assert_eq!(other.store.board(&BoardQuery::default()).await.unwrap().jobs, 0);
     assert!(matches!(other.store.job(good.job.id).await, Err(StoreError::NotFound("job"))));
-    other.store.import_jobs(&[good.clone()]).await.unwrap();
+    other.store.import_jobs(std::slice::from_ref(&good)).await.unwrap();
     assert_eq!(other.store.job(good.job.id).await.unwrap(), good);
 }

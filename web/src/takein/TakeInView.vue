@@ -203,7 +203,7 @@ useKeys([
       <section class="right">
         <PickOne v-model="draft.intake.fuel_system" word="Fuel system" :options="fuels" />
         <PickOne v-model="draft.intake.layout.cylinders" word="Cylinders" :options="counts" />
-        <div class="pair">
+        <div class="side-by-side">
           <PickOne
             v-model="draft.intake.layout.banks"
             word="Banks"
@@ -213,23 +213,23 @@ useKeys([
             ]"
           />
           <PickOne
+            v-model="draft.intake.layout.first_at"
+            word="The maker’s cylinder 1 is at the"
+            :options="[
+              { value: 'pulley', word: END.pulley },
+              { value: 'flywheel', word: END.flywheel },
+            ]"
+          />
+          <PickOne
             v-if="draft.intake.layout.banks === 2"
             v-model="draft.intake.layout.numbering"
-            word="Counted"
+            word="Two banks are counted"
             :options="[
               { value: 'bank_by_bank', word: 'bank by bank' },
               { value: 'alternating', word: 'side to side' },
             ]"
           />
         </div>
-        <PickOne
-          v-model="draft.intake.layout.first_at"
-          word="The maker’s cylinder 1 is at the"
-          :options="[
-            { value: 'pulley', word: END.pulley },
-            { value: 'flywheel', word: END.flywheel },
-          ]"
-        />
         <EngineDrawing
           v-model:labels="draft.labels"
           :banks="drawn.data.value?.banks ?? []"
@@ -293,6 +293,11 @@ h1 {
   display: grid;
   grid-template-columns: 1fr 1fr;
   gap: 0 18px;
+}
+.side-by-side {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 10px 28px;
 }
 .form :deep(.ant-form-item) {
   margin-bottom: 12px;

@@ -192,7 +192,50 @@ mod tests {
         assert_eq!(repeats_to_settle(&close, 0.3).unwrap(), None, "the marks are too coarse");
     }
 
+    #[test]
+    fn a_value_on_the_bound_is_inside_and_no_reading_passes_an_impossible_window() {
+        let on = DecideInput { value: 24.0, u: 0.0, upper: Some(24.0), ..Default::default() };
+        assert_eq!(decide(&on).unwrap().state, LimitState::Within);
+        let guard = decide(&DecideInput { u: 0.5, ..on.clone() }).unwrap().guard;
+        let edge = DecideInput { value: 24.0 - guard, u: 0.5, ..on };
+        assert_eq!(decide(&edge).unwrap().state, LimitState::Within, "on the guarded bound");
+        // Capability below 0.98: the middle of the window is the best there is, and it is not enough.
+        for (half, state) in [(1.95, LimitState::Undecided), (1.97, LimitState::Within)] {
+            let middle = DecideInput {
+                value: 0.0,
+                u: 1.0,
+                lower: Some(-half),
+                upper: Some(half),
+                ..Default::default()
+            };
+            assert_eq!(decide(&middle).unwrap().state, state, "window of ±{half} u");
+        }
+    }
+
     proptest! {
+        #[test]
+        fn a_lower_limit_is_an_upper_limit_in_the_mirror(
+            value in -50.0..50.0_f64, u in 0.0..9.0_f64, limit in -50.0..50.0_f64, dof in prop::option::of(1.0..40.0_f64),
+        ) {
+            let upper = decide(&DecideInput { value, u, upper: Some(limit), dof, ..Default::default() }).unwrap();
+            let lower =
+                decide(&DecideInput { value: -value, u, lower: Some(-limit), dof, ..Default::default() }).unwrap();
+            let mirrored = match upper.state {
+                LimitState::Above => LimitState::Below,
+                LimitState::Below => LimitState::Above,
+                LimitState::Within => LimitState::Within,
+                LimitState::Undecided => LimitState::Undecided,
+            };
+            prop_assert_eq!(lower.state, mirrored);
+            prop_assert!((lower.p_conform - upper.p_conform).abs() < 1e-12);
+        }
+
+        #[test]
+        fn more_doubt_never_turns_into_certainty(value in -50.0..50.0_f64, u in 0.01..9.0_f64, more in 0.0..9.0_f64) {
+            let at = |u| decide(&DecideInput { value, u, upper: Some(0.0), ..Default::default() }).unwrap().state;
+            prop_assert!(at(u) != LimitState::Undecided || at(u + more) == LimitState::Undecided);
+        }
+
         #[test]
         fn moving_away_from_a_limit_never_makes_a_value_less_outside(
             limit in -1e3..1e3_f64, u in 0.0..50.0_f64, near in 0.0..100.0_f64, more in 0.0..100.0_f64,

@@ -94,3 +94,79 @@ pub fn uncertainty(input: &UncertaintyInput) -> Result<UncertaintyOutput, CalcEr
     let expanded_u = finite("the expanded uncertainty", coverage_factor * u)?;
     Ok(UncertaintyOutput { mean, u_repeat, u_resolution, u, dof, coverage_factor, expanded_u })
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use proptest::prelude::*;
+
+    fn of(readings: Vec<f64>, resolution: f64, prior: Option<f64>) -> UncertaintyOutput {
+        let input = UncertaintyInput {
+            readings,
+            resolution,
+            calibration_u: Some(0.1),
+            prior_repeatability: prior,
+        };
+        uncertainty(&input).unwrap()
+    }
+
+    #[test]
+    fn every_refusal_names_the_number() {
+        let input =
+            |readings: &[f64], resolution, calibration_u, prior_repeatability| UncertaintyInput {
+                readings: readings.to_vec(),
+                resolution,
+                calibration_u,
+                prior_repeatability,
+            };
+        for (input, says) in [
+            (input(&[], 1.0, None, None), "at least 1 readings are needed, got 0"),
+            (
+                input(&[f64::NAN], 1.0, None, None),
+                "a reading is not a number that can be worked with",
+            ),
+            (input(&[1.0], 0.0, None, None), "the resolution must be above zero, got 0"),
+            (
+                input(&[1.0], 1.0, Some(-1.0), None),
+                "the calibration uncertainty cannot be below zero, got -1",
+            ),
+            (
+                input(&[1.0], 1.0, None, Some(-2.0)),
+                "the prior repeatability cannot be below zero, got -2",
+            ),
+            (
+                input(&[f64::MAX, f64::MAX], 1.0, None, None),
+                "the mean is not a number that can be worked with",
+            ),
+        ] {
+            assert_eq!(uncertainty(&input).unwrap_err().to_string(), says);
+        }
+    }
+
+    proptest! {
+        #[test]
+        fn the_unit_and_the_order_change_nothing_but_the_scale(
+            readings in prop::collection::vec(1.0..90.0_f64, 1..6), resolution in 0.01..5.0_f64, scale in 0.01..100.0_f64,
+        ) {
+            let plain = of(readings.clone(), resolution, None);
+            let turned: Vec<f64> = readings.iter().rev().map(|r| r * scale).collect();
+            let input = UncertaintyInput {
+                readings: turned, resolution: resolution * scale, calibration_u: Some(0.1 * scale), prior_repeatability: None,
+            };
+            let other = uncertainty(&input).unwrap();
+            prop_assert!((other.u / scale / plain.u - 1.0).abs() < 1e-9);
+            prop_assert!((other.coverage_factor / plain.coverage_factor - 1.0).abs() < 1e-6);
+        }
+
+        #[test]
+        fn nothing_is_ever_better_than_its_marks_and_a_prior_only_adds_doubt(
+            readings in prop::collection::vec(1.0..90.0_f64, 1..6), resolution in 0.01..5.0_f64, prior in 0.0..9.0_f64,
+        ) {
+            let without = of(readings.clone(), resolution, None);
+            let with = of(readings, resolution, Some(prior));
+            prop_assert!(without.u >= resolution / 12.0_f64.sqrt());
+            prop_assert!(with.u >= without.u);
+            prop_assert!(without.expanded_u >= 1.95 * without.u);
+        }
+    }
+}

@@ -26,6 +26,11 @@ pub(crate) fn time(text: &str) -> Result<Timestamp, StoreError> {
     text.parse().map_err(decode)
 }
 
+/// A time as it is kept: always nine decimals, so that text sorts as time does.
+pub(crate) fn stamp(at: Timestamp) -> String {
+    at.strftime("%Y-%m-%dT%H:%M:%S%.9fZ").to_string()
+}
+
 pub(crate) fn signed(row: &SqliteRow) -> Result<Signed, StoreError> {
     Ok(Signed { by: id(row, "by_id")?, at: time(&row.try_get::<String, _>("at")?)? })
 }
@@ -54,4 +59,24 @@ pub(crate) fn count(row: &SqliteRow, column: &str) -> Result<u64, StoreError> {
 pub(crate) fn cylinder(row: &SqliteRow) -> Result<Option<u32>, StoreError> {
     let value: Option<i64> = row.try_get("cylinder")?;
     value.map(|value| u32::try_from(value).map_err(decode)).transpose()
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn times_sort_as_text_and_come_back_as_they_were() {
+        let times = [
+            "2031-05-20T08:00:04Z",
+            "2031-05-20T08:00:04.9Z",
+            "2031-05-20T08:00:04.95Z",
+            "2031-05-20T08:00:05Z",
+        ];
+        let stamps: Vec<String> = times.iter().map(|t| stamp(time(t).unwrap())).collect();
+        assert!(stamps.is_sorted(), "{stamps:?}");
+        for (text, kept) in times.iter().zip(&stamps) {
+            assert_eq!(time(text).unwrap(), time(kept).unwrap());
+        }
+    }
 }

@@ -23,7 +23,7 @@ pub(crate) async fn insert_decision(
     .bind(&decision.reason)
     .bind(proposed)
     .bind(decision.signed.by.to_string())
-    .bind(decision.signed.at.to_string())
+    .bind(rows::stamp(decision.signed.at))
     .execute(connection)
     .await?;
     Ok(())
@@ -40,7 +40,7 @@ pub(crate) async fn insert_note(
         .bind(rows::named(note.stage)?)
         .bind(&note.text)
         .bind(note.signed.by.to_string())
-        .bind(note.signed.at.to_string())
+        .bind(rows::stamp(note.signed.at))
         .execute(connection)
         .await?;
     Ok(())

@@ -36,7 +36,7 @@ pub(crate) async fn insert_job(
     .bind(serde_json::to_string(&intake.symptoms)?)
     .bind(&intake.complaint)
     .bind(job.taken_in.by.to_string())
-    .bind(job.taken_in.at.to_string())
+    .bind(rows::stamp(job.taken_in.at))
     .execute(&mut *connection)
     .await?;
     for injector in &job.injectors {

@@ -51,7 +51,7 @@ pub(crate) async fn insert_test(
         .bind(job.to_string())
         .bind(serde_json::to_string(&test.setup)?)
         .bind(test.signed.by.to_string())
-        .bind(test.signed.at.to_string())
+        .bind(rows::stamp(test.signed.at))
         .execute(connection)
         .await?;
     Ok(())
@@ -68,9 +68,9 @@ pub(crate) async fn insert_run(
     .bind(run.id.to_string())
     .bind(test.to_string())
     .bind(i64::from(run.number))
-    .bind(run.started_at.map(|at| at.to_string()))
+    .bind(run.started_at.map(rows::stamp))
     .bind(run.signed.by.to_string())
-    .bind(run.signed.at.to_string())
+    .bind(rows::stamp(run.signed.at))
     .execute(connection)
     .await?;
     Ok(())
@@ -87,7 +87,7 @@ pub(crate) async fn insert_set_aside(
     .bind(run.to_string())
     .bind(&aside.reason)
     .bind(aside.signed.by.to_string())
-    .bind(aside.signed.at.to_string())
+    .bind(rows::stamp(aside.signed.at))
     .execute(connection)
     .await?;
     Ok(())
@@ -113,7 +113,7 @@ pub(crate) async fn insert_reading(
     .bind(reading.corrects.map(|id| id.to_string()))
     .bind(&reading.why)
     .bind(reading.signed.by.to_string())
-    .bind(reading.signed.at.to_string())
+    .bind(rows::stamp(reading.signed.at))
     .execute(connection)
     .await?;
     Ok(())
@@ -125,7 +125,7 @@ pub(crate) async fn of_job(
     job: Uuid,
 ) -> Result<Vec<TestRecord>, StoreError> {
     let job = job.to_string();
-    let tests = sqlx::query("SELECT * FROM return_tests WHERE job_id = ? ORDER BY at, id")
+    let tests = sqlx::query("SELECT * FROM return_tests WHERE job_id = ? ORDER BY rowid")
         .bind(&job)
         .fetch_all(&mut *connection)
         .await?;
