@@ -175,11 +175,11 @@ impl Bottle {
     /// The rate of one lane of one run.
     pub(crate) fn rate(self, lane: &Lane) -> Result<LaneRate, CalcError> {
         let name = |what: &str| format!("the {what} of cylinder {}", lane.cylinder);
+        lane.seconds.map(|seconds| positive(name("time"), seconds)).transpose()?;
         let (volume, seconds, at_least) = match (lane.volume_ml, lane.seconds, lane.overflow_s) {
             (None, _, Some(full)) => (self.capacity, positive(name("overflow time"), full)?, true),
             (Some(volume), Some(seconds), None) => {
-                let volume = non_negative(name("volume"), volume)?;
-                (volume, positive(name("time"), seconds)?, false)
+                (non_negative(name("volume"), volume)?, seconds, false)
             }
             (Some(_), _, Some(_)) => {
                 return Err(CalcError::Contradiction(format!(
