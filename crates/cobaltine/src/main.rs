@@ -28,6 +28,9 @@ struct Settings {
     /// Address to listen on. Only this machine can reach the default.
     #[arg(long, env = "COBALTINE_LISTEN", default_value = "127.0.0.1:8427")]
     listen: SocketAddr,
+    /// A name of this machine to answer to, besides its addresses in numbers; may be given again.
+    #[arg(long = "name", env = "COBALTINE_NAMES", value_delimiter = ',')]
+    names: Vec<String>,
 }
 
 #[derive(Debug, Subcommand)]
@@ -70,13 +73,13 @@ enum Command {
 async fn main() -> anyhow::Result<()> {
     match Cli::parse().command {
         Command::Serve(settings) => {
-            serving::serve(open(&settings.data).await?, settings.listen).await
+            serving::serve(open(&settings.data).await?, settings.listen, settings.names).await
         }
         Command::Demo { settings, jobs } => {
             let store = open(&settings.data).await?;
             demo::load(&store).await?;
             generate::fill(&store, jobs).await?;
-            serving::serve(store, settings.listen).await
+            serving::serve(store, settings.listen, settings.names).await
         }
         Command::Calc => calc::answer(std::io::stdin().lock(), std::io::stdout().lock()),
         Command::Import { data, file } => import(&open(&data).await?, &file).await,

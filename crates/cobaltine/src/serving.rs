@@ -1,13 +1,18 @@
 //! Listening, logging, and stopping when asked.
 
 use anyhow::Context;
+use cobaltine_server::AppState;
 use cobaltine_store::Store;
 use std::net::SocketAddr;
 use tokio::net::TcpListener;
 use tracing_subscriber::EnvFilter;
 
 /// Serves the store until Ctrl+C or a termination signal; open requests are finished first.
-pub(crate) async fn serve(store: Store, listen: SocketAddr) -> anyhow::Result<()> {
+pub(crate) async fn serve(
+    store: Store,
+    listen: SocketAddr,
+    names: Vec<String>,
+) -> anyhow::Result<()> {
     let filter = EnvFilter::try_from_default_env().unwrap_or_else(|_| EnvFilter::new("info"));
     tracing_subscriber::fmt().json().with_env_filter(filter).with_writer(std::io::stderr).init();
     let listener = TcpListener::bind(listen)
@@ -15,7 +20,8 @@ pub(crate) async fn serve(store: Store, listen: SocketAddr) -> anyhow::Result<()
         .with_context(|| format!("{listen} is taken; choose another address with --listen"))?;
     // On standard output and alone on its line, so that a script can wait for it.
     println!("Cobaltine is at http://{}", listener.local_addr()?);
-    cobaltine_server::serve(store.clone(), listener, stop()).await?;
+    let state = AppState { store: store.clone(), names };
+    cobaltine_server::serve(state, listener, stop()).await?;
     store.close().await;
     tracing::info!("stopped");
     Ok(())

@@ -41,6 +41,9 @@ pub enum ApiError {
     /// The address does not take this method.
     #[error("This address does not take that method.")]
     WrongMethod,
+    /// Asked for under a name that is not this machine's.
+    #[error("This name is not known here. Use the address in numbers, or start with --name.")]
+    UnknownHost,
     /// A defect of the program.
     #[error("The program made a mistake; nothing was written. The log says more.")]
     Panicked,
@@ -91,6 +94,7 @@ impl ApiError {
             Self::Body { status, .. } => (*status, "body"),
             Self::NoSuchRoute => (StatusCode::NOT_FOUND, "no_such_route"),
             Self::WrongMethod => (StatusCode::METHOD_NOT_ALLOWED, "wrong_method"),
+            Self::UnknownHost => (StatusCode::MISDIRECTED_REQUEST, "unknown_host"),
             Self::Panicked => (StatusCode::INTERNAL_SERVER_ERROR, "panicked"),
         }
     }
@@ -122,6 +126,7 @@ impl IntoResponse for ApiError {
             | Self::Body { .. }
             | Self::NoSuchRoute
             | Self::WrongMethod
+            | Self::UnknownHost
             | Self::Panicked => (Vec::new(), None),
         };
         let problem =
@@ -185,7 +190,7 @@ mod tests {
     #[tokio::test]
     async fn every_refusal_has_its_status_its_code_and_words_that_say_what_to_do() {
         let hidden = "The program could not do this; nothing was written. The log says more.";
-        let cases: [(ApiError, u16, &str, &str); 13] = [
+        let cases: [(ApiError, u16, &str, &str); 14] = [
             (StoreError::NotFound("run").into(), 404, "not_found", "There is no run with this id."),
             (
                 StoreError::Conflict("Read already.".to_owned()).into(),
@@ -236,6 +241,12 @@ mod tests {
             ),
             (ApiError::NoSuchRoute, 404, "no_such_route", "There is nothing at this address."),
             (ApiError::WrongMethod, 405, "wrong_method", "This address does not take that method."),
+            (
+                ApiError::UnknownHost,
+                421,
+                "unknown_host",
+                "This name is not known here. Use the address in numbers, or start with --name.",
+            ),
             (ApiError::Panicked, 500, "panicked", hidden),
         ];
         for (error, status, code, detail) in cases {

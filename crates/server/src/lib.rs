@@ -9,6 +9,7 @@ mod calc;
 mod decisions;
 mod error;
 mod extract;
+mod host;
 mod jobs;
 mod openapi;
 mod people;
@@ -29,6 +30,8 @@ use tokio::net::TcpListener;
 pub struct AppState {
     /// The data of the workshop.
     pub store: Store,
+    /// Names of this machine that are answered besides its addresses.
+    pub names: Vec<String>,
 }
 
 /// Serves until `shutdown` is done, then lets open requests finish.
@@ -36,10 +39,10 @@ pub struct AppState {
 /// # Errors
 /// When the listener fails.
 pub async fn serve(
-    store: Store,
+    state: AppState,
     listener: TcpListener,
     shutdown: impl Future<Output = ()> + Send + 'static,
 ) -> std::io::Result<()> {
-    let app = router::router(AppState { store });
+    let app = router::router(state);
     axum::serve(listener, app).with_graceful_shutdown(shutdown).await
 }

@@ -1,11 +1,13 @@
 //! Every route of the program.
 
 use crate::{
-    AppState, assets, board, calc, decisions, error, jobs, openapi, people, return_tests, transfer,
+    AppState, assets, board, calc, decisions, error, host, jobs, openapi, people, return_tests,
+    transfer,
 };
 use axum::Router;
 use axum::extract::DefaultBodyLimit;
 use axum::http::{HeaderName, HeaderValue, StatusCode, header};
+use axum::middleware::from_fn_with_state;
 use axum::routing::{get, post, put};
 use std::time::Duration;
 use tower_http::catch_panic::CatchPanicLayer;
@@ -62,6 +64,7 @@ pub(crate) fn router(state: AppState) -> Router {
         .layer(fixed(header::X_CONTENT_TYPE_OPTIONS, "nosniff"))
         .layer(fixed(header::REFERRER_POLICY, "no-referrer"))
         .layer(fixed(header::CACHE_CONTROL, "no-store"))
+        .layer(from_fn_with_state(state.clone(), host::known))
         .layer(TraceLayer::new_for_http())
         .with_state(state)
 }

@@ -25,10 +25,9 @@ impl Workshop {
         let store = Store::open(data.path()).await.unwrap();
         let listener = tokio::net::TcpListener::bind("127.0.0.1:0").await.unwrap();
         let address = format!("http://{}", listener.local_addr().unwrap());
+        let state = cobaltine_server::AppState { store: store.clone(), names: Vec::new() };
         let (stop, stopped) = oneshot::channel::<()>();
-        tokio::spawn(cobaltine_server::serve(store.clone(), listener, async {
-            drop(stopped.await)
-        }));
+        tokio::spawn(cobaltine_server::serve(state, listener, async { drop(stopped.await) }));
         let bench = Uuid::now_v7();
         let shop =
             Self { address, bench, http: reqwest::Client::new(), store, _stop: stop, _data: data };
@@ -334,6 +333,13 @@ async fn the_edge_is_strict() {
     let nobody =
         shop.http.post(format!("{}/api/jobs", shop.address)).body("{}").send().await.unwrap();
     assert_eq!(nobody.status(), 401);
+    let elsewhere =
+        shop.http.get(format!("{}/api/board", shop.address)).header("host", "elsewhere.example");
+    assert_eq!(
+        elsewhere.send().await.unwrap().status(),
+        421,
+        "a name pointed here by someone else"
+    );
     for (method, path, status) in [
         ("GET", "/nothing", 404),
         ("GET", "/jobs/not-an-id", 404),

@@ -1,0 +1,53 @@
+//! Whom the program answers to: a page elsewhere can point its own name at this machine and
+//! then ask as if it were ours. Only numeric addresses, `localhost` and names given at the
+//! start are answered.
+
+use crate::{ApiError, AppState};
+use axum::extract::{Request, State};
+use axum::http::header::HOST;
+use axum::middleware::Next;
+use axum::response::{IntoResponse, Response};
+use std::net::IpAddr;
+
+pub(crate) async fn known(State(state): State<AppState>, request: Request, next: Next) -> Response {
+    let host = request.headers().get(HOST).and_then(|host| host.to_str().ok());
+    if host.is_some_and(|host| is_known(host, &state.names)) {
+        next.run(request).await
+    } else {
+        ApiError::UnknownHost.into_response()
+    }
+}
+
+fn is_known(host: &str, names: &[String]) -> bool {
+    // An IPv6 address stands in brackets, so the port begins at the last colon behind them.
+    let bare = match host.rsplit_once(':') {
+        Some((before, port)) if port.bytes().all(|b| b.is_ascii_digit()) => before,
+        Some(_) | None => host,
+    };
+    let bare = bare.trim_start_matches('[').trim_end_matches(']');
+    bare.parse::<IpAddr>().is_ok()
+        || bare.eq_ignore_ascii_case("localhost")
+        || names.iter().any(|name| name.eq_ignore_ascii_case(bare))
+}
+
+#[cfg(test)]
+mod tests {
+    use super::is_known;
+
+    #[test]
+    fn numbers_localhost_and_given_names_are_answered_and_nothing_else() {
+        let names = ["bench-2".to_owned()];
+        for (host, known) in [
+            ("127.0.0.1:8427", true),
+            ("[::1]:8427", true),
+            ("192.168.4.20", true),
+            ("localhost:8427", true),
+            ("Bench-2:8427", true),
+            ("bench-3", false),
+            ("127.0.0.1.somewhere.example:8427", false),
+            ("", false),
+        ] {
+            assert_eq!(is_known(host, &names), known, "{host}");
+        }
+    }
+}
