@@ -6,6 +6,7 @@
 //! - [`quantity`]: numbers with a unit in their type, and how they are shown.
 //! - [`typed`]: what people type (`43,5`, `1:56`, `180 F`) turned into canonical quantities.
 //! - [`calc`]: one file per computation and the one registry of them all.
+//! - [`calculators`]: computations with their fields and formulas, usable without a job.
 //! - [`engine`]: cylinders, banks and the physical order that the strip is drawn in.
 //! - [`mark`]: the state of one injector as the strip shows it.
 //! - [`checks`]: from the readings of a check to a verdict with its because.
@@ -13,6 +14,7 @@
 //! - [`work`]: the vocabulary of a job (stages, decisions, symptoms) and what it waits for.
 
 pub mod calc;
+pub mod calculators;
 pub mod checks;
 pub mod engine;
 pub mod mark;

@@ -1,4 +1,4 @@
-//! Quantiles and distribution functions of the normal and of Student's t.
+//! Quantiles and distribution functions of the normal, of Student's t and of χ².
 //!
 //! The library's t quantile is good to about seven digits; verdicts are compared
 //! to 1e-7, so the quantile is solved here from the distribution function.
@@ -7,8 +7,9 @@
 //! JCGM 100 annex G (Student t with effective degrees of freedom). The expansion
 //! for many degrees of freedom is Abramowitz and Stegun 26.7.8, error below 1/ν².
 
-use statrs::distribution::{Continuous, ContinuousCDF, Normal, StudentsT};
-use statrs::function::beta::beta_reg;
+use statrs::distribution::{ChiSquared, Continuous, ContinuousCDF, Normal, StudentsT};
+use statrs::function::beta::checked_beta_reg;
+use statrs::function::gamma::checked_gamma_lr;
 
 /// Above this many degrees of freedom the expansion is more accurate than the
 /// incomplete beta function, whose terms cancel.
@@ -47,7 +48,8 @@ impl Spread {
             Self::Normal => z,
             Self::Student(dof) if dof > MANY_DOF => z + (z * z * z + z) / (4.0 * dof),
             Self::Student(dof) => match StudentsT::new(0.0, 1.0, dof) {
-                Ok(t) => solve(&t, dof, p, z),
+                // Its tails are heavier than the normal's, so the quantile is at least `z`.
+                Ok(t) => solve(|x| student_cdf(x, dof), |x| t.pdf(x), p, z.max(1.0)),
                 Err(_) => z,
             },
         }
@@ -56,13 +58,14 @@ impl Spread {
 
 /// Student's distribution function by the incomplete beta function, taken from the side
 /// where its argument is small: near the middle the library's own form loses eight digits.
+/// Degrees of freedom too few for the library are as good as none: no finite x is far out.
 fn student_cdf(x: f64, dof: f64) -> f64 {
     let square = x * x;
     if square < dof {
-        let half = 0.5 * beta_reg(0.5, 0.5 * dof, square / (dof + square));
+        let half = 0.5 * checked_beta_reg(0.5, 0.5 * dof, square / (dof + square)).unwrap_or(0.0);
         0.5 + half.copysign(x)
     } else {
-        let tail = 0.5 * beta_reg(0.5 * dof, 0.5, dof / (dof + square));
+        let tail = 0.5 * checked_beta_reg(0.5 * dof, 0.5, dof / (dof + square)).unwrap_or(1.0);
         if x > 0.0 { 1.0 - tail } else { tail }
     }
 }
@@ -80,24 +83,32 @@ fn normal_cdf(x: f64) -> f64 {
     0.5 * libm::erfc(-x * std::f64::consts::FRAC_1_SQRT_2)
 }
 
-/// Newton with a bracket: `t` has heavier tails than the normal, so its quantile
-/// is at least `z`; the upper end is found by doubling.
-fn solve(t: &StudentsT, dof: f64, p: f64, z: f64) -> f64 {
-    let (mut low, mut high) = (0.0_f64, z.max(1.0));
-    while student_cdf(high, dof) < p && high < 1e300 {
+/// The x with P(χ² ≤ x) = p, for p in (0, 1) and ν above zero.
+pub(crate) fn chi_squared_quantile(p: f64, dof: f64) -> f64 {
+    match ChiSquared::new(dof) {
+        Ok(chi) => {
+            solve(|x| checked_gamma_lr(0.5 * dof, 0.5 * x).unwrap_or(0.0), |x| chi.pdf(x), p, dof)
+        }
+        Err(_) => f64::NAN,
+    }
+}
+
+/// Newton with a bracket on [0, ∞): the upper end is found by doubling.
+fn solve(cdf: impl Fn(f64) -> f64, pdf: impl Fn(f64) -> f64, p: f64, start: f64) -> f64 {
+    let (mut low, mut high) = (0.0_f64, start);
+    while cdf(high) < p && high < 1e300 {
         low = high;
         high *= 2.0;
     }
     let mut x = 0.5 * (low + high);
     for _ in 0..200 {
-        let error = student_cdf(x, dof) - p;
+        let error = cdf(x) - p;
         if error > 0.0 {
             high = x;
         } else {
             low = x;
         }
-        let step = error / t.pdf(x);
-        let next = x - step;
+        let next = x - error / pdf(x);
         let next =
             if next.is_finite() && next > low && next < high { next } else { 0.5 * (low + high) };
         if (next - x).abs() <= 1e-15 * x.abs() {
@@ -125,6 +136,15 @@ mod tests {
         assert!((below / above - 1.0).abs() < 1e-8, "no step where the method changes");
         let z = Spread::Normal.quantile(0.95);
         assert!((z - 1.644_853_626_951_472_2).abs() < 1e-14, "{z}");
+    }
+
+    #[test]
+    fn chi_squared_quantiles_match_closed_forms() {
+        // Two degrees of freedom: −2·ln(1 − p). One: the square of a normal quantile.
+        let two = -2.0 * (1.0_f64 - 0.05).ln();
+        assert!((chi_squared_quantile(0.05, 2.0) / two - 1.0).abs() < 1e-12);
+        let one = Spread::Normal.quantile(0.975).powi(2);
+        assert!((chi_squared_quantile(0.95, 1.0) / one - 1.0).abs() < 1e-10);
     }
 
     #[test]

@@ -1,10 +1,15 @@
 //! What people type, turned into canonical quantities.
 //!
-//! A decimal comma is a decimal comma. `1,234` could be one point two or twelve
-//! hundred, so it asks. A unit may follow the number: `0.1 l`, `180 F`, `2 min`, `1:56`.
-//! The caller keeps the text; only the canonical number is computed with.
+//! A decimal comma is a decimal comma, an apostrophe may be one too (`12'6`), and in ohms `0R45`
+//! is 0.45. A unit may follow the number: `43,5 psi`, `1.2bar`, `180 F`, `1:56`. What can be
+//! read two ways asks: `1,234` could be one point two or twelve hundred. The text is kept beside
+//! the canonical number ([`Typed`]); only the number is computed with.
+
+mod number;
+mod unit;
 
 use crate::calc::convert::{ConvertInput, Kind, convert, kind_of};
+use crate::quantity::trimmed;
 use thiserror::Error;
 
 /// Why a typed text is not a quantity, in words for the person who typed it.
@@ -21,9 +26,9 @@ pub enum TypedError {
     Ambiguous {
         /// As typed.
         text: String,
-        /// With a decimal comma.
+        /// One way.
         one: String,
-        /// With a thousands separator.
+        /// The other.
         two: String,
     },
     /// A unit of another kind, or none that is known.
@@ -52,6 +57,45 @@ pub enum TypedError {
     },
 }
 
+/// A quantity with the text that it was typed as.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Typed {
+    /// In the canonical unit of its field.
+    pub value: f64,
+    /// The canonical unit.
+    pub unit: &'static str,
+    /// As typed.
+    pub text: String,
+    /// The unit that was typed, when it was another one.
+    pub typed_unit: Option<&'static str>,
+}
+
+impl Typed {
+    /// The canonical number with its unit, and what was typed when that was in another unit:
+    /// `299.921942 kPa (43,5 psi)`.
+    pub fn both(&self) -> String {
+        let canonical = format!("{} {}", trimmed(self.value), unit::shown(self.unit));
+        match self.typed_unit {
+            Some(_) => format!("{} ({})", canonical.trim_end(), self.text),
+            None => canonical.trim_end().to_owned(),
+        }
+    }
+}
+
+/// Stands for every unit that can be converted.
+const ANY: &str = "unit";
+
+/// The symbol of the unit that stands behind a typed number, if there is one that is known.
+pub fn unit_symbol(text: &str) -> Option<&'static str> {
+    let (_, typed) = number::split_unit(text.trim(), true);
+    unit::symbol(&typed).ok().flatten()
+}
+
+/// A symbol as it is written beside a number: `ohm` as Ω.
+pub fn shown_unit(symbol: &'static str) -> &'static str {
+    unit::shown(symbol)
+}
+
 /// A field: its canonical unit and the values it can have.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct Field {
@@ -63,17 +107,40 @@ pub struct Field {
 
 impl Field {
     /// A level in a bottle, ml; zero is a reading.
-    pub const LEVEL: Self = Self { unit: "ml", low: 0.0, high: 100_000.0, zero_allowed: true };
+    pub const LEVEL: Self = Self::from_zero("ml", 100_000.0);
     /// What a bottle holds, ml.
-    pub const CAPACITY: Self = Self { unit: "ml", low: 1.0, high: 100_000.0, zero_allowed: false };
+    pub const CAPACITY: Self = Self::above_zero("ml", 1.0, 100_000.0);
     /// Distance between two marks, ml.
-    pub const GRADUATION: Self = Self { unit: "ml", low: 0.01, high: 1000.0, zero_allowed: false };
+    pub const GRADUATION: Self = Self::above_zero("ml", 0.01, 1000.0);
     /// Length of a run, s.
-    pub const RUN_TIME: Self = Self { unit: "s", low: 0.5, high: 7200.0, zero_allowed: false };
+    pub const RUN_TIME: Self = Self::above_zero("s", 0.5, 7200.0);
     /// Temperature of the engine or its fuel, °C.
     pub const TEMPERATURE: Self = Self { unit: "C", low: -40.0, high: 150.0, zero_allowed: true };
     /// Engine speed, rpm; zero is a standing engine.
-    pub const SPEED: Self = Self { unit: "rpm", low: 0.0, high: 20_000.0, zero_allowed: true };
+    pub const SPEED: Self = Self::from_zero("rpm", 20_000.0);
+
+    /// Any unit that can be converted, kept as it is typed.
+    pub const ANY_UNIT: Self = Self { unit: ANY, low: -1e12, high: 1e12, zero_allowed: true };
+
+    /// A field for values above zero.
+    pub const fn above_zero(unit: &'static str, low: f64, high: f64) -> Self {
+        Self { unit, low, high, zero_allowed: false }
+    }
+
+    /// A field for values from zero on.
+    pub const fn from_zero(unit: &'static str, high: f64) -> Self {
+        Self { unit, low: 0.0, high, zero_allowed: true }
+    }
+
+    /// A field for values of either sign.
+    pub const fn signed(unit: &'static str, low: f64, high: f64) -> Self {
+        Self { unit, low, high, zero_allowed: true }
+    }
+
+    /// The unit of a bare number, as written beside the field.
+    pub fn unit(self) -> &'static str {
+        unit::shown(self.unit)
+    }
 
     /// Reads a typed text into the canonical unit.
     ///
@@ -88,12 +155,28 @@ impl Field {
     /// assert!(Field::LEVEL.read("1,234").is_err());
     /// ```
     pub fn read(self, text: &str) -> Result<f64, TypedError> {
+        self.read_typed(text).map(|typed| typed.value)
+    }
+
+    /// The same, with the text and the unit that were typed.
+    ///
+    /// # Errors
+    /// As [`Self::read`].
+    ///
+    /// ```
+    /// use cobaltine_core::typed::Field;
+    /// let pressure = Field::above_zero("kPa", 1.0, 1e6);
+    /// assert_eq!(pressure.read_typed("1,2bar").unwrap().both(), "120 kPa (1,2bar)");
+    /// ```
+    pub fn read_typed(self, text: &str) -> Result<Typed, TypedError> {
         let text = text.trim();
-        let value = match clock(text).filter(|_| self.unit == "s") {
-            Some(seconds) => seconds?,
+        let (value, typed_unit) = match number::clock(text).filter(|_| self.unit == "s") {
+            Some(seconds) => (seconds?, None),
             None => {
-                let (digits, unit) = split_unit(text);
-                self.canonical(number(digits)?, unit)?
+                let (digits, typed_unit) = number::split_unit(text, self.unit == "ohm");
+                let asks =
+                    if self.unit == "s" { number::Quote::Asks } else { number::Quote::Decimal };
+                self.canonical(number::number(&digits, asks)?, &typed_unit)?
             }
         };
         if value < 0.0 && self.low >= 0.0 {
@@ -103,86 +186,48 @@ impl Field {
             return Err(TypedError::NotPositive);
         }
         if !(self.low..=self.high).contains(&value) {
-            let unit = if self.unit == "C" { "°C" } else { self.unit };
-            return Err(TypedError::OutOfRange { low: self.low, high: self.high, unit });
+            return Err(TypedError::OutOfRange {
+                low: self.low,
+                high: self.high,
+                unit: self.unit(),
+            });
         }
-        Ok(value)
+        Ok(Typed { value, unit: self.unit, text: text.to_owned(), typed_unit })
     }
 
-    fn canonical(self, value: f64, unit: &str) -> Result<f64, TypedError> {
-        let unit = unit.trim_start_matches('°');
-        if unit.is_empty() || unit.eq_ignore_ascii_case(self.unit) {
-            return Ok(value);
+    fn canonical(self, value: f64, typed: &str) -> Result<(f64, Option<&'static str>), TypedError> {
+        if typed.is_empty() {
+            return Ok((value, None));
         }
-        let wrong = || TypedError::Unit { got: unit.to_owned(), canonical: self.unit };
-        let convertible = kind_of(self.unit).is_some_and(|kind| kind != Kind::MassFlow);
-        if !convertible {
+        let wrong = || TypedError::Unit { got: typed.to_owned(), canonical: self.unit() };
+        let symbol = unit::symbol(typed)?.ok_or_else(wrong)?;
+        if symbol == self.unit || (self.unit == ANY && kind_of(symbol).is_some()) {
+            return Ok((value, None));
+        }
+        let kinds = (kind_of(symbol), kind_of(self.unit));
+        // Mass flow into volume flow needs a density, which no single field knows.
+        let alike = kinds.0.is_some() && kinds.0 == kinds.1;
+        if !alike || kinds.0 == Some(Kind::Temperature) && self.unit != "C" {
             return Err(wrong());
         }
         let input = ConvertInput {
             value,
-            from: unit.to_owned(),
+            from: symbol.to_owned(),
             to: self.unit.to_owned(),
             density_kg_per_m3: None,
         };
-        convert(&input).map(|out| out.value).map_err(|_| wrong())
+        convert(&input).map(|out| (out.value, Some(symbol))).map_err(|_| wrong())
     }
-}
-
-/// `1:56` or `1:02:03` as seconds; `None` when there is no colon.
-fn clock(text: &str) -> Option<Result<f64, TypedError>> {
-    if !text.contains(':') {
-        return None;
-    }
-    let wrong = || TypedError::NotANumber(text.to_owned());
-    let parts: Result<Vec<f64>, _> = text.split(':').map(|part| number(part.trim())).collect();
-    Some(match parts {
-        Ok(parts) if parts.len() <= 3 && parts.iter().skip(1).all(|p| (0.0..60.0).contains(p)) => {
-            Ok(parts.iter().fold(0.0, |sum, part| sum * 60.0 + part))
-        }
-        Ok(_) | Err(_) => Err(wrong()),
-    })
-}
-
-fn split_unit(text: &str) -> (&str, &str) {
-    let end = text
-        .find(|c: char| !(c.is_ascii_digit() || matches!(c, '.' | ',' | '-' | '+' | '−' | ' ')))
-        .unwrap_or(text.len());
-    let (digits, unit) = text.split_at(end);
-    (digits.trim(), unit.trim())
-}
-
-fn number(digits: &str) -> Result<f64, TypedError> {
-    if digits.is_empty() {
-        return Err(TypedError::Empty);
-    }
-    let wrong = || TypedError::NotANumber(digits.to_owned());
-    let plain = digits.replace('−', "-");
-    let (commas, points) = (plain.matches(',').count(), plain.matches('.').count());
-    if commas + points > 1 || plain.contains(' ') {
-        return Err(wrong());
-    }
-    let dotted = plain.replace(',', ".");
-    let value: f64 = dotted.parse().map_err(|_| wrong())?;
-    let after =
-        plain.split_once(',').map(|(before, after)| (before.trim_start_matches('-'), after));
-    if let Some((before, after)) = after
-        && after.len() == 3
-        && (1..=3).contains(&before.len())
-        && before != "0"
-    {
-        return Err(TypedError::Ambiguous {
-            text: digits.to_owned(),
-            one: dotted,
-            two: plain.replace(',', ""),
-        });
-    }
-    if value.is_finite() { Ok(value) } else { Err(wrong()) }
 }
 
 #[cfg(test)]
 mod tests {
     use super::*;
+    use proptest::prelude::*;
+
+    const PRESSURE: Field = Field::above_zero("kPa", 1.0, 1e6);
+    const OHM: Field = Field::from_zero("ohm", 1e6);
+    const PULSE: Field = Field::above_zero("ms", 0.01, 1000.0);
 
     #[test]
     fn what_people_type_is_read_as_they_meant_it() {
@@ -192,15 +237,36 @@ mod tests {
             (Field::LEVEL, "0,125", 0.125),
             (Field::LEVEL, ".5", 0.5),
             (Field::LEVEL, "20 cm3", 20.0),
+            (Field::LEVEL, "20 cm³", 20.0),
+            (Field::LEVEL, "12'6", 12.6),
+            (Field::LEVEL, "1.204,5", 1204.5),
+            (Field::LEVEL, "1,204.5", 1204.5),
+            (Field::LEVEL, "1 204,5", 1204.5),
             (Field::RUN_TIME, "2 min", 120.0),
             (Field::RUN_TIME, "1:56,5", 116.5),
             (Field::TEMPERATURE, "-12", -12.0),
+            (Field::TEMPERATURE, "−12 °C", -12.0),
             (Field::TEMPERATURE, "80 °C", 80.0),
             (Field::SPEED, "820 rpm", 820.0),
+            (Field::SPEED, "820 1/min", 820.0),
+            (PRESSURE, "1.2bar", 120.0),
+            (PRESSURE, "0,3 MPa", 300.0),
+            (PRESSURE, "3 BAR", 300.0),
+            (OHM, "0R45", 0.45),
+            (OHM, "12R", 12.0),
+            (OHM, "4k7", 4700.0),
+            (OHM, "450 mΩ", 0.45),
+            (OHM, "0,45 Ohm", 0.45),
+            (PULSE, "1500 µs", 1.5),
         ] {
-            assert_eq!(field.read(text), Ok(expected), "{text}");
+            let read = field.read(text);
+            assert!(
+                read.is_ok_and(|v| (v - expected).abs() < 1e-9 * expected.abs().max(1.0)),
+                "{text}"
+            );
         }
         assert!((Field::TEMPERATURE.read("180F").unwrap() - 82.222_222_222_2).abs() < 1e-9);
+        assert!((PRESSURE.read("43,5 psi").unwrap() - 299.921_942_252_8).abs() < 1e-9);
     }
 
     #[test]
@@ -220,6 +286,16 @@ mod tests {
                 "1,234",
                 "\"1,234\" can be read as 1.234 or as 1234. Type the one you mean.",
             ),
+            (
+                Field::LEVEL,
+                "1'234",
+                "\"1'234\" can be read as 1.234 or as 1234. Type the one you mean.",
+            ),
+            (
+                Field::RUN_TIME,
+                "12'6",
+                "\"12'6\" can be read as 12.6 or as 12:06. Type the one you mean.",
+            ),
             (Field::RUN_TIME, "0", "This must be above zero."),
             (
                 Field::RUN_TIME,
@@ -228,8 +304,31 @@ mod tests {
             ),
             (Field::SPEED, "3 bar", "\"bar\" is not a unit for this. Leave it out for rpm."),
             (Field::TEMPERATURE, "400", "This should lie between -40 and 150 °C."),
+            (PRESSURE, "3 mPa", "\"mPa\" can be read as MPa or as Pa/1000. Type the one you mean."),
+            (OHM, "3 MOHM", "\"MOHM\" can be read as mohm or as kohm·1000. Type the one you mean."),
+            (OHM, "1R234R", "\"R234R\" is not a unit for this. Leave it out for Ω."),
         ] {
             assert_eq!(field.read(text).unwrap_err().to_string(), says, "{text}");
+        }
+    }
+
+    proptest! {
+        #[test]
+        fn a_number_and_its_comma_twin_read_alike_in_every_unit(whole in 0_u32..1000, tenths in 0_u32..100) {
+            for (field, unit) in [(PRESSURE, "bar"), (PRESSURE, "psi"), (OHM, "mΩ"), (PULSE, "ms")] {
+                let point = field.read(&format!("{whole}.{tenths:02} {unit}"));
+                let comma = field.read(&format!("{whole},{tenths:02}{unit}"));
+                prop_assert_eq!(point, comma);
+            }
+        }
+
+        #[test]
+        fn nothing_that_is_typed_panics(text in ".{0,24}") {
+            for field in [Field::LEVEL, Field::RUN_TIME, OHM, PRESSURE, Field::TEMPERATURE] {
+                if let Ok(value) = field.read(&text) {
+                    prop_assert!(value.is_finite());
+                }
+            }
         }
     }
 }

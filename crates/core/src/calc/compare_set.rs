@@ -209,7 +209,7 @@ pub(crate) fn camps(values: &[f64], tolerance: f64) -> Option<f64> {
         .map(|below| sorted[below])
 }
 
-fn median_of_sorted(sorted: &[f64]) -> f64 {
+pub(crate) fn median_of_sorted(sorted: &[f64]) -> f64 {
     let middle = sorted.len() / 2;
     if sorted.len().is_multiple_of(2) {
         0.5 * sorted[middle - 1] + 0.5 * sorted[middle]

@@ -1,15 +1,35 @@
 //! The computations, one capability a file, and the one registry of them.
 //!
 //! The id of a calc is its file stem, its name in `cobaltine calc` and in
-//! `POST /api/calc/{id}`. A new variant of [`CalcId`] does not compile until it is
-//! listed in [`CalcId::ALL`] and answered in [`run`].
+//! `POST /api/calc/{id}`. The registry below makes the id, the list and the dispatch from one
+//! line each, so that none can be forgotten.
 
+pub mod bench_flow;
+pub mod bench_map;
+pub mod code_check;
+pub mod coil;
 pub mod compare_set;
 pub mod convert;
+pub mod cutout;
 pub mod decide;
+pub mod drift;
+pub mod duty;
 mod error;
+pub mod match_sets;
+pub mod metered;
+pub mod pressure_drop;
+pub mod pulse_rescale;
+pub mod pulse_sweep;
+pub mod reference_interval;
+pub mod residual_fuel;
 pub mod return_flow;
+pub mod return_plan;
+pub mod shim;
+pub mod sizing;
+pub mod supply;
+pub mod trim;
 pub mod uncertainty;
+pub mod viscosity_factor;
 
 pub use error::CalcError;
 pub(crate) use error::{exceeds, finite, non_negative, positive};
@@ -17,63 +37,82 @@ pub(crate) use error::{exceeds, finite, non_negative, positive};
 use serde::{Deserialize, Serialize, de::DeserializeOwned};
 use utoipa::ToSchema;
 
-/// Names one computation.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
-#[serde(rename_all = "snake_case")]
-pub enum CalcId {
-    /// [`compare_set`]
-    CompareSet,
-    /// [`convert`]
-    Convert,
-    /// [`decide`]
-    Decide,
-    /// [`return_flow`]
-    ReturnFlow,
-    /// [`uncertainty`]
-    Uncertainty,
+macro_rules! registry {
+    ($($variant:ident = $name:ident;)*) => {
+        /// Names one computation.
+        #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
+        #[serde(rename_all = "snake_case")]
+        pub enum CalcId {
+            $(
+                #[doc = concat!("[`", stringify!($name), "`]")]
+                $variant,
+            )*
+        }
+
+        impl CalcId {
+            /// Every computation, in alphabetical order.
+            pub const ALL: &[Self] = &[$(Self::$variant),*];
+
+            /// The id as written in files and addresses.
+            pub fn name(self) -> &'static str {
+                match self {
+                    $(Self::$variant => stringify!($name),)*
+                }
+            }
+        }
+
+        /// Runs one computation on JSON: the path of `cobaltine calc` and of the HTTP interface.
+        ///
+        /// # Errors
+        /// [`CalcError::Shape`] when the input is not what the calc takes, otherwise what
+        /// the calc itself refuses.
+        pub fn run(id: CalcId, input: serde_json::Value) -> Result<serde_json::Value, CalcError> {
+            match id {
+                $(CalcId::$variant => adapt(input, |i| $name::$name(&i)),)*
+            }
+        }
+    };
+}
+
+registry! {
+    BenchFlow = bench_flow;
+    BenchMap = bench_map;
+    CodeCheck = code_check;
+    Coil = coil;
+    CompareSet = compare_set;
+    Convert = convert;
+    Cutout = cutout;
+    Decide = decide;
+    Drift = drift;
+    Duty = duty;
+    MatchSets = match_sets;
+    Metered = metered;
+    PressureDrop = pressure_drop;
+    PulseRescale = pulse_rescale;
+    PulseSweep = pulse_sweep;
+    ReferenceInterval = reference_interval;
+    ResidualFuel = residual_fuel;
+    ReturnFlow = return_flow;
+    ReturnPlan = return_plan;
+    Shim = shim;
+    Sizing = sizing;
+    Supply = supply;
+    Trim = trim;
+    Uncertainty = uncertainty;
+    ViscosityFactor = viscosity_factor;
 }
 
 impl CalcId {
-    /// Every computation, in alphabetical order.
-    pub const ALL: [Self; 5] =
-        [Self::CompareSet, Self::Convert, Self::Decide, Self::ReturnFlow, Self::Uncertainty];
-
-    /// The id as written in files and addresses.
-    pub fn name(self) -> &'static str {
-        match self {
-            Self::CompareSet => "compare_set",
-            Self::Convert => "convert",
-            Self::Decide => "decide",
-            Self::ReturnFlow => "return_flow",
-            Self::Uncertainty => "uncertainty",
-        }
-    }
-
     /// The computation with this id.
     ///
     /// # Errors
     /// [`CalcError::Unknown`] names the ids that exist.
     pub fn parse(name: &str) -> Result<Self, CalcError> {
-        Self::ALL.into_iter().find(|id| id.name() == name).ok_or_else(|| CalcError::Unknown {
+        Self::ALL.iter().copied().find(|id| id.name() == name).ok_or_else(|| CalcError::Unknown {
             what: "computation",
             got: name.to_owned(),
-            known: Self::ALL.map(Self::name).join(", "),
+            known: Self::ALL.iter().map(|id| id.name()).collect::<Vec<_>>().join(", "),
         })
-    }
-}
-
-/// Runs one computation on JSON: the path of `cobaltine calc` and of the HTTP interface.
-///
-/// # Errors
-/// [`CalcError::Shape`] when the input is not what the calc takes, otherwise what
-/// the calc itself refuses.
-pub fn run(id: CalcId, input: serde_json::Value) -> Result<serde_json::Value, CalcError> {
-    match id {
-        CalcId::CompareSet => adapt(input, |i| compare_set::compare_set(&i)),
-        CalcId::Convert => adapt(input, |i| convert::convert(&i)),
-        CalcId::Decide => adapt(input, |i| decide::decide(&i)),
-        CalcId::ReturnFlow => adapt(input, |i| return_flow::return_flow(&i)),
-        CalcId::Uncertainty => adapt(input, |i| uncertainty::uncertainty(&i)),
     }
 }
 

@@ -1,0 +1,83 @@
+//! A coil resistance brought to 20 °C, and judged when there are limits.
+
+use super::sheet::{ResultLine, Sheet, Spec, Worked, line, maybe, needed};
+use crate::calc::CalcError;
+use crate::calc::coil::{ALPHA, CoilInput, coil};
+use crate::calc::decide::LimitState;
+use crate::checks::Because;
+use crate::quantity::{shown, trimmed};
+use crate::typed::Field;
+
+const OHM: Field = Field::from_zero("ohm", 1e6);
+
+pub(super) const SPEC: Spec = Spec {
+    title: "Coil resistance at 20 °C",
+    says: "A warm coil reads high. Brings the reading to 20 °C and says what the meter can carry.",
+    fields: &[
+        needed("measured", "Meter shows", "14,9", OHM),
+        needed("temp", "Coil is at", "62", Field::TEMPERATURE),
+        needed(
+            "resolution",
+            "Last digit of the meter",
+            "0,1",
+            Field::above_zero("ohm", 1e-6, 100.0),
+        ),
+        maybe("lead", "Leads held together", "0R2", OHM),
+        maybe("lower", "Limit at 20 °C, lower", "11,5", OHM),
+        maybe("upper", "Limit at 20 °C, upper", "13,5", OHM),
+    ],
+    work,
+};
+
+fn work(sheet: &Sheet<'_>) -> Result<Worked, CalcError> {
+    let input = CoilInput {
+        measured_ohm: sheet.number("measured"),
+        temp_c: sheet.number("temp"),
+        resolution_ohm: sheet.number("resolution"),
+        lead_ohm: sheet.maybe("lead"),
+        lower_20: sheet.maybe("lower"),
+        upper_20: sheet.maybe("upper"),
+        ..CoilInput::default()
+    };
+    let out = coil(&input)?;
+    let r20 = shown(out.r20_ohm, out.u_ohm);
+    let mut results = vec![
+        ResultLine { word: "at 20 °C".to_owned(), shown: r20.clone(), unit: "Ω".to_owned() },
+        line("standard uncertainty", out.u_ohm, "Ω"),
+    ];
+    if let Some(state) = out.state {
+        let word = match state {
+            LimitState::Within => "inside",
+            LimitState::Above => "too high",
+            LimitState::Below => "too low",
+            LimitState::Undecided => "undecided",
+        };
+        results.insert(
+            0,
+            ResultLine {
+                word: "against the limits".to_owned(),
+                shown: word.to_owned(),
+                unit: String::new(),
+            },
+        );
+    }
+    let lead = input.lead_ohm.map(|lead| format!(" − {}", trimmed(lead))).unwrap_or_default();
+    let mut warnings: Vec<String> = out.warning.into_iter().collect();
+    warnings.push(
+        "For copper coils. Piezo stacks are judged by capacitance and insulation.".to_owned(),
+    );
+    Ok(Worked {
+        results,
+        steps: vec![Because::shows(
+            "Copper rises by 0.393 % for each kelvin",
+            format!(
+                "({}{lead}) ÷ (1 + {} × ({} − 20)) = {r20} Ω",
+                trimmed(input.measured_ohm),
+                trimmed(ALPHA),
+                trimmed(input.temp_c)
+            ),
+        )],
+        warnings,
+        ..Worked::default()
+    })
+}

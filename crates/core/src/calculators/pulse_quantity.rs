@@ -1,0 +1,63 @@
+//! The quantity that one pulse delivers, in the linear range.
+
+use super::sheet::{Sheet, Spec, Worked, digits, line, maybe, needed};
+use crate::calc::duty::{DutyInput, duty};
+use crate::calc::{CalcError, exceeds};
+use crate::checks::Because;
+use crate::quantity::trimmed;
+use crate::typed::Field;
+
+pub(super) const SPEC: Spec = Spec {
+    title: "Pulse to quantity",
+    says: "What one pulse delivers, and what that is in a minute at a speed.",
+    fields: &[
+        needed("static", "Static flow", "240", Field::above_zero("ml/min", 1.0, 50_000.0)),
+        needed("offset", "Offset at this voltage", "0,9", Field::from_zero("ms", 20.0)),
+        needed("pulse", "Pulse", "3,2", Field::above_zero("ms", 0.01, 1000.0)),
+        maybe("rpm", "Speed (four-stroke)", "2400", Field::above_zero("rpm", 1.0, 20_000.0)),
+    ],
+    work,
+};
+
+fn work(sheet: &Sheet<'_>) -> Result<Worked, CalcError> {
+    let (flow, offset, pulse) =
+        (sheet.number("static"), sheet.number("offset"), sheet.number("pulse"));
+    if !exceeds(pulse, offset) {
+        return Err(CalcError::Contradiction(
+            "a pulse no longer than the offset opens nothing".to_owned(),
+        ));
+    }
+    let quantity = flow / 60.0 * (pulse - offset);
+    let mut worked = Worked {
+        results: vec![line("a pulse", quantity, "mm³")],
+        steps: vec![Because::shows(
+            "Static flow over the time that the injector is open",
+            format!(
+                "{} ÷ 60 × ({} − {}) = {} mm³",
+                trimmed(flow),
+                trimmed(pulse),
+                trimmed(offset),
+                digits(quantity)
+            ),
+        )],
+        warnings: vec!["Holds in the linear range; very short pulses deliver less.".to_owned()],
+        ..Worked::default()
+    };
+    if let Some(rpm) = sheet.maybe("rpm") {
+        let period =
+            duty(&DutyInput { rpm, pulse_ms: pulse, stroke_cycle: None, firings_per_cycle: None })?
+                .period_ms;
+        let minute = quantity * 60.0 / period;
+        worked.results.push(line("in a minute", minute, "ml/min"));
+        worked.steps.push(Because::shows(
+            "One pulse every two turns",
+            format!(
+                "{} mm³ × {} ÷ 2 ÷ 1000 = {} ml/min",
+                digits(quantity),
+                trimmed(rpm),
+                digits(minute)
+            ),
+        ));
+    }
+    Ok(worked)
+}

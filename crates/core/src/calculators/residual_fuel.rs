@@ -1,0 +1,85 @@
+//! Fuel pulsed into a standing cylinder.
+
+use super::sheet::{ResultLine, Sheet, Spec, Worked, digits, line, needed};
+use crate::calc::CalcError;
+use crate::calc::residual_fuel::{CAUTION, FuelLevel, ResidualFuelInput, STOP, residual_fuel};
+use crate::checks::Because;
+use crate::quantity::trimmed;
+use crate::typed::Field;
+
+pub(super) const SPEC: Spec = Spec {
+    title: "Fuel left in a cylinder",
+    says: "What pulsing in place leaves on the piston, against the space above it.",
+    fields: &[
+        needed("static", "Static flow", "240", Field::above_zero("ml/min", 1.0, 50_000.0)),
+        needed("pulses", "Pulses in a run", "50", Field::above_zero("", 1.0, 100_000.0)),
+        needed("pulse", "Pulse", "6", Field::above_zero("ms", 0.01, 10_000.0)),
+        needed("runs", "Runs since it was cleared", "2", Field::above_zero("", 1.0, 1000.0)),
+        needed("bore", "Bore", "84", Field::above_zero("mm", 10.0, 1000.0)),
+        needed("stroke", "Stroke", "88", Field::above_zero("mm", 10.0, 2000.0)),
+        needed("ratio", "Compression ratio", "9,8", Field::above_zero("", 1.01, 40.0)),
+    ],
+    work,
+};
+
+fn work(sheet: &Sheet<'_>) -> Result<Worked, CalcError> {
+    let input = ResidualFuelInput {
+        static_ml_min: sheet.number("static"),
+        pulses: sheet.number("pulses"),
+        pulse_ms: sheet.number("pulse"),
+        runs: sheet.number("runs"),
+        bore_mm: sheet.number("bore"),
+        stroke_mm: sheet.number("stroke"),
+        compression_ratio: sheet.number("ratio"),
+    };
+    let out = residual_fuel(&input)?;
+    let (word, warning) = match out.level {
+        FuelLevel::Ok => {
+            ("little", "Raw fuel washes the bore: clear-flood crank before the start all the same.")
+        }
+        FuelLevel::Caution => {
+            ("caution", "Clear-flood crank before the start, plugs out if in doubt.")
+        }
+        FuelLevel::Stop => (
+            "stop",
+            "No more. Liquid does not compress: plugs out and crank it clear before anything else, or take the injector out.",
+        ),
+    };
+    Ok(Worked {
+        results: vec![
+            ResultLine { word: "level".to_owned(), shown: word.to_owned(), unit: String::new() },
+            line("injected", out.injected_ml, "ml"),
+            line("of the clearance volume", out.fraction * 100.0, "%"),
+        ],
+        steps: vec![
+            Because::shows(
+                "Fuel in",
+                format!(
+                    "{} ÷ 60000 × {} × {} × {} = {} ml",
+                    trimmed(input.static_ml_min),
+                    trimmed(input.pulses),
+                    trimmed(input.pulse_ms),
+                    trimmed(input.runs),
+                    digits(out.injected_ml)
+                ),
+            ),
+            Because::shows(
+                "Space above the piston",
+                format!(
+                    "π ÷ 4 × {}² × {} ÷ 1000 ÷ ({} − 1) = {} ml",
+                    trimmed(input.bore_mm),
+                    trimmed(input.stroke_mm),
+                    trimmed(input.compression_ratio),
+                    digits(out.clearance_ml)
+                ),
+            ),
+            Because::says(format!(
+                "Caution from {:.0} %, stop from {:.0} % (house rule).",
+                CAUTION * 100.0,
+                STOP * 100.0
+            )),
+        ],
+        warnings: vec![warning.to_owned()],
+        ..Worked::default()
+    })
+}

@@ -1,0 +1,82 @@
+//! How long a return run must be.
+
+use super::sheet::{Sheet, Spec, Worked, digits, line, maybe, needed};
+use crate::calc::CalcError;
+use crate::calc::return_plan::{DISCRIMINATE, ReturnPlanInput, WORST_RATIO, return_plan};
+use crate::checks::Because;
+use crate::quantity::trimmed;
+use crate::typed::Field;
+
+pub(super) const SPEC: Spec = Spec {
+    title: "Length of a return run",
+    says: "How long bottles must fill before a difference shows, and whether the worst one overflows first.",
+    fields: &[
+        needed("graduation", "A mark every", "2", Field::GRADUATION),
+        needed("capacity", "A bottle holds", "100", Field::CAPACITY),
+        needed("rate", "A healthy one returns", "12", Field::above_zero("ml/min", 0.01, 10_000.0)),
+        maybe("difference", "Difference to show", "10", Field::above_zero("%", 0.1, 500.0)),
+        maybe("worst", "The worst returns, times", "4", Field::above_zero("", 1.0, 100.0)),
+    ],
+    work,
+};
+
+fn work(sheet: &Sheet<'_>) -> Result<Worked, CalcError> {
+    let input = ReturnPlanInput {
+        graduation_ml: sheet.number("graduation"),
+        capacity_ml: sheet.number("capacity"),
+        expected_ml_min: sheet.number("rate"),
+        worst_ratio: sheet.maybe("worst"),
+        discriminate: sheet.maybe("difference").map(|percent| percent / 100.0),
+    };
+    let out = return_plan(&input)?;
+    let difference = input.discriminate.unwrap_or(DISCRIMINATE) * 100.0;
+    let mut warnings = Vec::new();
+    if !out.feasible {
+        warnings.push(
+            "The worst bottle is full first. Note the time at which each reaches a mark, or take larger bottles."
+                .to_owned(),
+        );
+    }
+    Ok(Worked {
+        results: vec![
+            line("run for", out.seconds, "s"),
+            line("a healthy bottle then holds", out.volume_ml, "ml"),
+            line("the worst is 9/10 full after", out.worst_fills_s, "s"),
+        ],
+        steps: vec![
+            Because::shows(
+                format!(
+                    "So that {} % between two bottles shows: 90 % power at 95 %",
+                    trimmed(difference)
+                ),
+                format!(
+                    "3.2415 × √2 × ({} ÷ √12) ÷ {} = {} ml",
+                    trimmed(input.graduation_ml),
+                    trimmed(difference / 100.0),
+                    digits(out.volume_ml)
+                ),
+            ),
+            Because::shows(
+                "At the expected rate",
+                format!(
+                    "60 × {} ÷ {} = {} s",
+                    digits(out.volume_ml),
+                    trimmed(input.expected_ml_min),
+                    digits(out.seconds)
+                ),
+            ),
+            Because::shows(
+                "The worst bottle",
+                format!(
+                    "60 × 0.9 × {} ÷ ({} × {}) = {} s",
+                    trimmed(input.capacity_ml),
+                    trimmed(input.expected_ml_min),
+                    trimmed(input.worst_ratio.unwrap_or(WORST_RATIO)),
+                    digits(out.worst_fills_s)
+                ),
+            ),
+        ],
+        warnings,
+        ..Worked::default()
+    })
+}

@@ -1,0 +1,59 @@
+//! Torque stages in every unit, and an angle in flats of a bolt head.
+
+use super::sheet::{Sheet, Spec, Worked, digits, line, maybe, needed};
+use crate::calc::CalcError;
+use crate::calc::convert::{ConvertInput, convert};
+use crate::checks::Because;
+use crate::quantity::trimmed;
+use crate::typed::{Field, shown_unit};
+
+const TORQUE: Field = Field::above_zero("Nm", 0.01, 5000.0);
+
+pub(super) const SPEC: Spec = Spec {
+    title: "Torque",
+    says: "Tightening stages in N·m, in·lb and ft·lb, and the angle in flats of the head.",
+    fields: &[
+        needed("first", "First stage", "44 in·lb", TORQUE),
+        maybe("second", "Second stage", "12", TORQUE),
+        maybe("angle", "Then turn by", "90", Field::above_zero("deg", 1.0, 720.0)),
+    ],
+    work,
+};
+
+fn work(sheet: &Sheet<'_>) -> Result<Worked, CalcError> {
+    let mut worked = Worked::default();
+    for (name, word) in [("first", "first stage"), ("second", "second stage")] {
+        let Some(value) = sheet.maybe(name) else { continue };
+        for to in ["Nm", "in_lb", "ft_lb"] {
+            let input = ConvertInput {
+                value,
+                from: "Nm".to_owned(),
+                to: to.to_owned(),
+                density_kg_per_m3: None,
+            };
+            worked.results.push(line(word, convert(&input)?.value, shown_unit(to)));
+        }
+        worked.steps.push(Because::shows(
+            format!("The {word}"),
+            format!(
+                "{} N·m ÷ 0.112985 = {} in·lb; ÷ 1.355818 = {} ft·lb",
+                trimmed(value),
+                digits(value / 0.112_984_829_027_616_7),
+                digits(value / 1.355_817_948_331_400_4)
+            ),
+        ));
+    }
+    if let Some(angle) = sheet.maybe("angle") {
+        worked.results.push(line("then turn by", angle, "°"));
+        worked.results.push(line("flats of a hexagon", angle / 60.0, ""));
+        worked.steps.push(Because::shows(
+            "A hexagon has a flat every 60°",
+            format!("{} ÷ 60 = {} flats", trimmed(angle), digits(angle / 60.0)),
+        ));
+        worked.warnings.push(
+            "Bolts turned by angle are stretched: new ones where the maker asks for it.".to_owned(),
+        );
+    }
+    worked.warnings.push("The maker's figure comes first. Start the bolt by hand.".to_owned());
+    Ok(worked)
+}

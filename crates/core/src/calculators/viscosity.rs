@@ -1,0 +1,53 @@
+//! A return rate at another temperature: an estimate.
+
+use super::sheet::{Sheet, Spec, Worked, digits, line, maybe, needed};
+use crate::calc::CalcError;
+use crate::calc::viscosity_factor::{ViscosityFactorInput, viscosity_factor};
+use crate::checks::Because;
+use crate::typed::Field;
+
+const NU: Field = Field::above_zero("mm2/s", 0.31, 1000.0);
+
+pub(super) const SPEC: Spec = Spec {
+    title: "Return rate at another temperature",
+    says: "What a cold engine's return would be when warm. An estimate, never a measurement.",
+    fields: &[
+        needed("test", "Measured at", "35", Field::TEMPERATURE),
+        needed("reference", "Wanted at", "80", Field::TEMPERATURE),
+        maybe("rate", "Return rate", "9,5", Field::above_zero("ml/min", 0.01, 10_000.0)),
+        maybe("nu_a", "Viscosity at 40 °C", "2,7", NU),
+        maybe("nu_b", "Viscosity at 100 °C", "1,1", NU),
+    ],
+    work,
+};
+
+fn work(sheet: &Sheet<'_>) -> Result<Worked, CalcError> {
+    let out = viscosity_factor(&ViscosityFactorInput {
+        t_test_c: sheet.number("test"),
+        t_ref_c: sheet.number("reference"),
+        nu_a: sheet.maybe("nu_a"),
+        nu_b: sheet.maybe("nu_b"),
+        ..ViscosityFactorInput::default()
+    })?;
+    let mut worked = Worked {
+        results: vec![line("times", out.factor, "")],
+        steps: vec![Because::shows(
+            "Laminar leakage goes with one over the viscosity (Walther, ASTM D341)",
+            format!("{} ÷ {} = {}", digits(out.nu_test), digits(out.nu_ref), digits(out.factor)),
+        )],
+        warnings: vec![
+            "An estimate: the bottle is not the film in the injector. Repeat the test warm before anything is condemned."
+                .to_owned(),
+        ],
+        ..Worked::default()
+    };
+    if let Some(rate) = sheet.maybe("rate") {
+        let there = rate * out.factor;
+        worked.results.insert(0, line("estimated rate", there, "ml/min"));
+        worked.steps.push(Because::shows(
+            "The rate at the other temperature",
+            format!("{} × {} = {} ml/min", digits(rate), digits(out.factor), digits(there)),
+        ));
+    }
+    Ok(worked)
+}
