@@ -8,6 +8,10 @@ use anyhow::{Context, bail};
 use std::path::{Path, PathBuf};
 use steps::{cargo, run, say};
 
+/// Everything at once: built package by package, the same crate is built again for each choice
+/// of features, which costs minutes.
+const WHOLE: &[&str] = &["build", "--workspace"];
+
 const HELP: &str = "cargo xtask COMMAND
   demo    build everything and serve the made-up workshop on 127.0.0.1 (options go to `cobaltine demo`)
   test    set up what tests need, then run all of them, the browser stories included
@@ -69,7 +73,7 @@ fn test(rest: &[String]) -> anyhow::Result<()> {
     browser()?;
     front_end::build()?;
     say("building the program and its tests");
-    cargo(&["build", "--package", "cobaltine"])?;
+    cargo(WHOLE)?;
     say("running all tests");
     let mut words = vec!["test", "--workspace"];
     words.extend(rest.iter().map(String::as_str));
@@ -108,7 +112,7 @@ fn lint() -> anyhow::Result<()> {
 fn types(check: bool) -> anyhow::Result<()> {
     front_end::install()?;
     say(if check { "comparing the generated types" } else { "generating types" });
-    cargo(&["build", "--package", "cobaltine"])?;
+    cargo(WHOLE)?;
     let document = steps::output(&program(), &["openapi"])?;
     std::fs::write("web/openapi.json", document)?;
     let kept = Path::new("web/src/api/schema.d.ts");
@@ -120,24 +124,33 @@ fn types(check: bool) -> anyhow::Result<()> {
         bail!("web/src/api/schema.d.ts is not current: run `cargo xtask types` and commit it");
     }
     let schema = steps::output(&program(), &["schema"])?;
-    let shipped = Path::new("docs/job.schema.json");
-    if check && std::fs::read(shipped).unwrap_or_default() != schema {
-        bail!("docs/job.schema.json is not current: run `cargo xtask types` and commit it");
+    ship("docs/job.schema.json", &schema, check)?;
+    let library = steps::output(&program(), &["library-schema"])?;
+    ship("docs/library.schema.json", &library, check)
+}
+
+/// Writes a document that ships, or compares it with the one that is kept.
+fn ship(path: &str, document: &[u8], check: bool) -> anyhow::Result<()> {
+    if check && std::fs::read(path).unwrap_or_default() != document {
+        bail!("{path} is not current: run `cargo xtask types` and commit it");
     }
-    Ok(std::fs::write(shipped, schema)?)
+    Ok(std::fs::write(path, document)?)
 }
 
 fn shots(rest: &[String]) -> anyhow::Result<()> {
     browser()?;
     front_end::build()?;
-    cargo(&["build", "--package", "cobaltine"])?;
-    let mut words = vec!["run", "--quiet", "--package", "cobaltine-e2e", "--bin", "shots", "--"];
-    words.extend(rest.iter().map(String::as_str));
-    cargo(&words)
+    cargo(WHOLE)?;
+    let words: Vec<&str> = rest.iter().map(String::as_str).collect();
+    run(&built("shots"), &words)
 }
 
 /// The built program.
 fn program() -> String {
+    built("cobaltine")
+}
+
+fn built(name: &str) -> String {
     let target = std::env::var("CARGO_TARGET_DIR").unwrap_or_else(|_| "target".to_owned());
-    format!("{target}/debug/cobaltine")
+    format!("{target}/debug/{name}")
 }

@@ -1,7 +1,9 @@
 //! The made-up workshop: open files, loaded through the same import as a user's.
 
 use anyhow::Context;
-use cobaltine_core::record::{Family, JobFile, Person};
+use cobaltine_core::instrument::Instrument;
+use cobaltine_core::library::{LibraryFile, LimitRow, ReadRow};
+use cobaltine_core::record::{JobFile, Person};
 use cobaltine_store::Store;
 use jiff::{SignedDuration, Timestamp};
 use rust_embed::RustEmbed;
@@ -15,20 +17,22 @@ struct Files;
 
 #[derive(Deserialize)]
 struct Workshop {
-    /// The moment at which the files tell their story; they are moved so that it is now.
-    told_at: Timestamp,
     people: Vec<Person>,
-    families: Vec<Family>,
+    instruments: Vec<Instrument>,
 }
 
 /// Loads people, families and jobs. Loading twice leaves what is there.
 pub(crate) async fn load(store: &Store) -> anyhow::Result<()> {
-    let workshop: Workshop = serde_json::from_value(read("workshop.json")?)?;
+    let mut value = read("workshop.json")?;
+    let told_at: Timestamp = serde_json::from_value(value["told_at"].clone())?;
+    let later = Timestamp::now().duration_since(told_at);
+    move_times(&mut value, later);
+    let workshop: Workshop = serde_json::from_value(value)?;
     for person in &workshop.people {
         store.add_person(person).await?;
     }
-    store.add_families(&workshop.families).await?;
-    let later = Timestamp::now().duration_since(workshop.told_at);
+    store.add_instruments(&workshop.instruments).await?;
+    load_library(store).await?;
     for name in Files::iter().filter(|name| name.starts_with("job-")) {
         let mut value = read(&name)?;
         move_times(&mut value, later);
@@ -47,6 +51,23 @@ pub(crate) async fn load(store: &Store) -> anyhow::Result<()> {
     Ok(())
 }
 
+/// Families, limits with their older revisions, engines and plans.
+async fn load_library(store: &Store) -> anyhow::Result<()> {
+    let file: LibraryFile = serde_json::from_value(read("library.json")?)?;
+    let rows = file.limits.iter().map(|entry| {
+        let mut row =
+            LimitRow::from(entry).read().map_err(|problems| anyhow::anyhow!("{problems:?}"))?;
+        row.entry.typed.clone_from(&entry.typed);
+        Ok(row)
+    });
+    let rows = rows.collect::<anyhow::Result<Vec<ReadRow>>>()?;
+    // The older revisions of a limit would come back as newer ones the second time.
+    if store.library_file().await?.limits.is_empty() {
+        store.import_library(&file.families, &rows, &file.items, None).await?;
+    }
+    Ok(())
+}
+
 fn read(name: &str) -> anyhow::Result<Value> {
     let file = Files::get(name).with_context(|| format!("{name} is not in the program"))?;
     serde_json::from_slice(&file.data).with_context(|| name.to_owned())
@@ -57,6 +78,12 @@ fn move_times(value: &mut Value, by: SignedDuration) {
     match value {
         Value::Object(map) => {
             for (key, value) in map {
+                if let Some(day) = value.as_str().filter(|_| key == "calibration_due") {
+                    if let Ok(due) = day.parse::<jiff::civil::Date>() {
+                        *value = Value::String(due.saturating_add(by).to_string());
+                    }
+                    continue;
+                }
                 let time = value.as_str().filter(|_| key == "at" || key.ends_with("_at"));
                 match time.and_then(|text| text.parse::<Timestamp>().ok()) {
                     Some(at) => *value = Value::String((at + by).to_string()),
@@ -83,7 +110,7 @@ mod tests {
         load(&store).await.unwrap();
         let query = BoardQuery { per_page: 50, ..BoardQuery::default() };
         let board = store.board(&query).await.unwrap();
-        assert_eq!(board.jobs, 9);
+        assert_eq!(board.jobs, 11);
         let story = |machine: &str| {
             let card = board.cards.iter().find(|card| card.machine.starts_with(machine)).unwrap();
             let marks: Vec<Mark> = card.banks.concat().iter().map(|lane| lane.mark).collect();
@@ -112,7 +139,7 @@ mod tests {
         let query =
             BoardQuery { words: "harbour".to_owned(), per_page: 5, ..BoardQuery::default() };
         let board = store.board(&query).await.unwrap();
-        assert_eq!(board.jobs, 529);
+        assert_eq!(board.jobs, 531);
         let file = store.job(board.cards[0].id).await.unwrap();
         assert!(file.problems().is_empty());
     }

@@ -2,6 +2,7 @@
 
 use cobaltine_core::checks::return_test::HouseRules;
 use cobaltine_core::engine::{BankNumbering, EngineEnd, FuelSystem, Layout};
+use cobaltine_core::library::{FamilyKind, LimitCheck, LimitRow};
 use cobaltine_core::record::{
     Injector, Intake, JOB_FORMAT, JOB_VERSION, Job, JobFile, Person, Reading, ReadingKind,
     RunRecord, Signed, TestRecord, TestSetup,
@@ -59,6 +60,32 @@ pub(crate) async fn fill(store: &Store, jobs: u32) -> anyhow::Result<()> {
     Ok(())
 }
 
+/// Adds generated limits, ten to a family, in one import.
+pub(crate) async fn library(store: &Store, limits: u32) -> anyhow::Result<()> {
+    let mut seeded = Seeded(7);
+    let mut rows = Vec::with_capacity(limits as usize);
+    for n in 0..limits {
+        let make = ["Kettra", "Tarve", "Ostrel", "Sollay", "Hask"][(n / 10 % 5) as usize];
+        let check = LimitCheck::ALL[(n % 10) as usize];
+        let lower = 5.0 + f64::from(seeded.below(400));
+        let row = LimitRow {
+            family: format!("{make} generated {}", n / 10 + 100),
+            kind: FamilyKind::ALL[(n / 10 % 7) as usize].name().to_owned(),
+            check: check.name().to_owned(),
+            condition: ["", "idle", "full load"][seeded.below(3) as usize].to_owned(),
+            lower: lower.to_string(),
+            upper: (lower * 1.2).to_string(),
+            source: format!("generated sheet {}", n % 97),
+            ..LimitRow::default()
+        };
+        rows.push(row.read().map_err(|problems| anyhow::anyhow!("{problems:?}"))?);
+    }
+    if !rows.is_empty() {
+        store.import_library(&[], &rows, &[], None).await?;
+    }
+    Ok(())
+}
+
 fn job(seeded: &mut Seeded, n: u32, person: &Person, now: Timestamp) -> JobFile {
     let at = now - SignedDuration::from_mins(i64::from(n) * 37 + 600);
     let signed = Signed { by: person.id, at };
@@ -81,6 +108,10 @@ fn job(seeded: &mut Seeded, n: u32, person: &Person, now: Timestamp) -> JobFile 
             graduation_ml: 2.0,
             planned_s: 120.0,
             rules: HouseRules::default(),
+            timer_u_s: None,
+            accuracy_pct: 0.0,
+            accuracy_digits: 0.0,
+            instruments: Vec::new(),
             limit: None,
         },
         runs: vec![run(seeded, cylinders, signed)],

@@ -44,6 +44,9 @@ enum Command {
         /// Add this many generated jobs, to see how a large workshop behaves.
         #[arg(long, default_value_t = 0)]
         jobs: u32,
+        /// Add this many generated limits to the library.
+        #[arg(long, default_value_t = 0)]
+        limits: u32,
     },
     /// Read computations from standard input, a JSON object a line, and answer a line each.
     Calc,
@@ -67,6 +70,8 @@ enum Command {
     Openapi,
     /// Print the JSON Schema of the job file.
     Schema,
+    /// Print the JSON Schema of the library file.
+    LibrarySchema,
 }
 
 #[tokio::main]
@@ -75,10 +80,11 @@ async fn main() -> anyhow::Result<()> {
         Command::Serve(settings) => {
             serving::serve(open(&settings.data).await?, settings.listen, settings.names).await
         }
-        Command::Demo { settings, jobs } => {
+        Command::Demo { settings, jobs, limits } => {
             let store = open(&settings.data).await?;
             demo::load(&store).await?;
             generate::fill(&store, jobs).await?;
+            generate::library(&store, limits).await?;
             serving::serve(store, settings.listen, settings.names).await
         }
         Command::Calc => calc::answer(std::io::stdin().lock(), std::io::stdout().lock()),
@@ -90,6 +96,7 @@ async fn main() -> anyhow::Result<()> {
         }
         Command::Openapi => print(&cobaltine_server::openapi_json()),
         Command::Schema => print(&cobaltine_server::job_schema()),
+        Command::LibrarySchema => print(&cobaltine_server::library_schema()),
     }
 }
 

@@ -7,6 +7,9 @@
 //! - [`typed`]: what people type (`43,5`, `1:56`, `180 F`) turned into canonical quantities.
 //! - [`calc`]: one file per computation and the one registry of them all.
 //! - [`calculators`]: computations with their fields and formulas, usable without a job.
+//! - [`rules`]: every default of the trade that a workshop may change.
+//! - [`instrument`]: meters, gauges, bottles, benches and timers, and what they are worth.
+//! - [`library`]: families, limits, engines and test plans.
 //! - [`engine`]: cylinders, banks and the physical order that the strip is drawn in.
 //! - [`mark`]: the state of one injector as the strip shows it.
 //! - [`checks`]: from the readings of a check to a verdict with its because.
@@ -17,9 +20,12 @@ pub mod calc;
 pub mod calculators;
 pub mod checks;
 pub mod engine;
+pub mod instrument;
+pub mod library;
 pub mod mark;
 pub mod quantity;
 pub mod record;
+pub mod rules;
 mod stats;
 pub mod typed;
 pub mod work;

@@ -15,6 +15,7 @@ use crate::checks::Limit;
 use crate::checks::Proposal;
 use crate::checks::return_test::{HouseRules, ReturnTest, Run, Verdict, judge};
 use crate::engine::{FuelSystem, Layout};
+use crate::instrument::InstrumentUse;
 use crate::work::{Decision, Regime, Stage};
 use jiff::Timestamp;
 use serde::{Deserialize, Serialize};
@@ -49,8 +50,8 @@ pub struct Family {
     pub name: String,
     /// What it is fitted to.
     pub fuel_system: FuelSystem,
-    /// The newest limit of the return test, if there is one.
-    pub return_limit: Option<Limit>,
+    /// The newest upper limit of the return test, if there is one.
+    pub return_limit_ml_min: Option<f64>,
 }
 
 /// One injector of a job. Its position may change; its identity does not.
@@ -160,6 +161,18 @@ pub struct TestSetup {
     pub planned_s: f64,
     /// House rules at the time.
     pub rules: HouseRules,
+    /// Standard uncertainty of the timing, s; the house rule when missing.
+    #[serde(default)]
+    pub timer_u_s: Option<f64>,
+    /// Accuracy of the bottles, percent of reading.
+    #[serde(default)]
+    pub accuracy_pct: f64,
+    /// Accuracy of the bottles, in marks.
+    #[serde(default)]
+    pub accuracy_digits: f64,
+    /// Instruments chosen from the workshop's own.
+    #[serde(default)]
+    pub instruments: Vec<InstrumentUse>,
     /// The library's limit at the time. A newer one never rewrites this.
     pub limit: Option<Limit>,
 }
@@ -257,6 +270,17 @@ impl RunRecord {
     }
 }
 
+impl TestSetup {
+    /// What lies over every result of this test.
+    pub fn flags(&self) -> Vec<String> {
+        let overdue = self.instruments.iter().filter_map(|used| {
+            let since = used.overdue_since?;
+            Some(format!("{} was due for calibration on {since}.", used.name))
+        });
+        overdue.collect()
+    }
+}
+
 impl TestRecord {
     /// The verdict on all runs that count.
     ///
@@ -268,9 +292,12 @@ impl TestRecord {
             cylinders: layout.strip().concat(),
             graduation_ml: self.setup.graduation_ml,
             capacity_ml: self.setup.capacity_ml,
-            timer_u_s: TIMER_U_S,
+            timer_u_s: self.setup.timer_u_s.unwrap_or(TIMER_U_S),
+            accuracy_pct: self.setup.accuracy_pct,
+            accuracy_digits: self.setup.accuracy_digits,
+            flags: self.setup.flags(),
             temperature_c: self.setup.temperature_c,
-            rules: self.setup.rules,
+            rules: self.setup.rules.clone(),
             limit: self.setup.limit.clone(),
             runs: counting
                 .map(|run| Run { number: run.number, lanes: run.lanes() })
@@ -374,6 +401,10 @@ mod tests {
             graduation_ml: 2.0,
             planned_s: 120.0,
             rules: HouseRules::default(),
+            timer_u_s: None,
+            accuracy_pct: 0.0,
+            accuracy_digits: 0.0,
+            instruments: Vec::new(),
             limit: None,
         };
         let mut test = TestRecord {

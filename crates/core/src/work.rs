@@ -98,6 +98,20 @@ pub enum Regime {
     Cranking,
 }
 
+impl Regime {
+    /// Every regime.
+    pub const ALL: [Self; 3] = [Self::IdleOnly, Self::Stepped, Self::Cranking];
+
+    /// As it is written as the condition of a limit.
+    pub fn word(self) -> &'static str {
+        match self {
+            Self::IdleOnly => "idle only",
+            Self::Stepped => "stepped",
+            Self::Cranking => "cranking",
+        }
+    }
+}
+
 /// How a job stands, for the board: where, in words, and how urgently.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
 pub struct Waits {

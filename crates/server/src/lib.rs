@@ -6,20 +6,26 @@
 mod assets;
 mod board;
 mod calc;
+mod calculators;
 mod decisions;
 mod error;
 mod extract;
 mod host;
+mod instruments;
 mod jobs;
+mod library;
+mod library_text;
 mod openapi;
 mod people;
+mod return_plan;
 mod return_tests;
 mod router;
+mod rules;
 mod transfer;
 pub mod wire;
 
 pub use error::ApiError;
-pub use openapi::{job_schema, openapi_json};
+pub use openapi::{job_schema, library_schema, openapi_json};
 
 use cobaltine_store::Store;
 use std::future::Future;

@@ -1,6 +1,9 @@
 //! The description of the interface, and the JSON Schema of the job file made from it.
 
-use crate::{board, calc, decisions, error, jobs, people, return_tests, transfer};
+use crate::{
+    board, calc, calculators, decisions, error, instruments, jobs, library, people, return_plan,
+    return_tests, rules, transfer,
+};
 use axum::http::header;
 use axum::response::{IntoResponse, Response};
 use serde_json::{Map, Value, json};
@@ -29,6 +32,24 @@ use utoipa::OpenApi;
         transfer::export,
         transfer::readings,
         calc::run,
+        calculators::list,
+        calculators::work,
+        instruments::list,
+        instruments::keep,
+        instruments::decide,
+        rules::list,
+        rules::change,
+        library::search,
+        library::family,
+        library::keep_family,
+        library::item,
+        library::keep_item,
+        library::preview,
+        library::import,
+        library::export_json,
+        library::export_csv,
+        return_plan::preview,
+        return_plan::rejudged,
     ),
     components(schemas(error::Problem))
 )]
@@ -41,10 +62,19 @@ pub fn openapi_json() -> Value {
 
 /// JSON Schema (2020-12) of the job file: the same shapes as in the OpenAPI document.
 pub fn job_schema() -> Value {
+    schema_of("JobFile", "urn:cobaltine:job:1", "Cobaltine job file, version 1")
+}
+
+/// JSON Schema (2020-12) of the library file.
+pub fn library_schema() -> Value {
+    schema_of("LibraryFile", "urn:cobaltine:library:1", "Cobaltine library file, version 1")
+}
+
+fn schema_of(root: &str, id: &str, title: &str) -> Value {
     let document = openapi_json();
     let all = &document["components"]["schemas"];
     let mut defs = Map::new();
-    let mut wanted = vec!["JobFile".to_owned()];
+    let mut wanted = vec![root.to_owned()];
     while let Some(name) = wanted.pop() {
         if defs.contains_key(&name) {
             continue;
@@ -58,9 +88,9 @@ pub fn job_schema() -> Value {
     }
     json!({
         "$schema": "https://json-schema.org/draft/2020-12/schema",
-        "$id": "urn:cobaltine:job:1",
-        "title": "Cobaltine job file, version 1",
-        "$ref": "#/$defs/JobFile",
+        "$id": id,
+        "title": title,
+        "$ref": format!("#/$defs/{root}"),
         "$defs": defs,
     })
 }
@@ -76,4 +106,8 @@ pub(crate) async fn document() -> Response {
 
 pub(crate) async fn job_file() -> Response {
     pretty(&job_schema(), "application/schema+json")
+}
+
+pub(crate) async fn library_file() -> Response {
+    pretty(&library_schema(), "application/schema+json")
 }

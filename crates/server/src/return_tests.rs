@@ -2,7 +2,7 @@
 
 use crate::extract::{AtBench, Body, Path};
 use crate::wire::{AsideRequest, BeginRunRequest, JobView, ReadingRequest, SetUpRequest};
-use crate::{ApiError, AppState};
+use crate::{ApiError, AppState, return_plan};
 use axum::Json;
 use axum::extract::State;
 use cobaltine_core::record::{FieldProblem, ReadingKind};
@@ -10,7 +10,7 @@ use cobaltine_core::typed::Field;
 use cobaltine_store::{NewReading, NewRun, NewTest};
 use uuid::Uuid;
 
-/// Sets a test up with the limit that the library has today.
+/// Sets a test up with the limit, the rules and the instruments of today.
 #[utoipa::path(post, path = "/api/jobs/{job}/return-tests", request_body = SetUpRequest, responses((status = 200, body = JobView)))]
 pub(crate) async fn set_up(
     State(state): State<AppState>,
@@ -18,12 +18,8 @@ pub(crate) async fn set_up(
     bench: AtBench,
     Body(request): Body<SetUpRequest>,
 ) -> Result<Json<JobView>, ApiError> {
-    let held = state.store.job(job).await?;
-    let limit = match held.job.intake.family_id {
-        Some(family) => state.store.family(family).await?.return_limit,
-        None => None,
-    };
-    let setup = request.setup(limit).map_err(ApiError::Fields)?;
+    let known = return_plan::look_up(&state, job, &request).await?;
+    let setup = request.setup(known.for_test).map_err(ApiError::Fields)?;
     let new = NewTest { id: request.id, job_id: job, setup };
     JobView::of(state.store.add_test(&new, bench.signs()).await?).map(Json)
 }

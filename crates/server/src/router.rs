@@ -1,8 +1,8 @@
 //! Every route of the program.
 
 use crate::{
-    AppState, assets, board, calc, decisions, error, host, jobs, openapi, people, return_tests,
-    transfer,
+    AppState, assets, board, calc, calculators, decisions, error, host, instruments, jobs, library,
+    openapi, people, return_plan, return_tests, rules, transfer,
 };
 use axum::Router;
 use axum::extract::DefaultBodyLimit;
@@ -47,7 +47,28 @@ pub(crate) fn router(state: AppState) -> Router {
         .route("/return-tests/{test}/runs", post(return_tests::begin_run))
         .route("/runs/{run}/readings", post(return_tests::add_reading))
         .route("/runs/{run}/aside", post(return_tests::set_aside))
+        .route("/jobs/{job}/return-tests/preview", post(return_plan::preview))
+        .route("/jobs/{job}/return-tests/{test}/rejudged", get(return_plan::rejudged))
         .route("/calc/{id}", post(calc::run))
+        .route("/calculators", get(calculators::list))
+        .route("/calculators/{id}", post(calculators::work))
+        .route("/instruments", get(instruments::list).put(instruments::keep))
+        .route("/instruments/can-decide", post(instruments::decide))
+        .route("/rules", get(rules::list))
+        .route("/rules/{rule}", put(rules::change))
+        .route("/library", get(library::search))
+        .route("/library/families", put(library::keep_family))
+        .route("/library/families/{family}", get(library::family))
+        .route("/library/items", put(library::keep_item))
+        .route("/library/items/{item}", get(library::item))
+        .route(
+            "/library/preview",
+            post(library::preview).layer(DefaultBodyLimit::max(IMPORT_LIMIT)),
+        )
+        .route("/library/import", post(library::import).layer(DefaultBodyLimit::max(IMPORT_LIMIT)))
+        .route("/library/export.json", get(library::export_json))
+        .route("/library/limits.csv", get(library::export_csv))
+        .route("/schema/library.json", get(openapi::library_file))
         .fallback(error::no_such_route)
         .method_not_allowed_fallback(error::wrong_method);
     let fixed = |name: HeaderName, value: &'static str| {

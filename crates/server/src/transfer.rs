@@ -116,7 +116,7 @@ fn csv_of(file: &JobFile) -> Vec<u8> {
 }
 
 /// Text that a spreadsheet would run as a formula is marked as text.
-fn unformula(text: &str) -> String {
+pub(crate) fn unformula(text: &str) -> String {
     if text.starts_with(['=', '+', '-', '@', '\t', '\r']) {
         format!("'{text}")
     } else {

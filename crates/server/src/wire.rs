@@ -1,8 +1,18 @@
 //! Everything that goes over the wire and is not a record of the core already. The
 //! TypeScript types are generated from these; they are written nowhere else.
 
-use cobaltine_core::checks::return_test::Verdict;
+mod measuring;
+
+pub use measuring::{
+    CanDecideRequest, FamilyView, InstrumentView, LibraryParams, LibraryPreview, LibraryText,
+    Reference, RejudgeView, RowProblem, RuleHistory, RuleRequest, RuleView, SetUpPreview,
+    TextFormat,
+};
+
+use cobaltine_core::checks::Limit;
+use cobaltine_core::checks::return_test::{HouseRules, Verdict};
 use cobaltine_core::engine::Layout;
+use cobaltine_core::instrument::Instrument;
 use cobaltine_core::record::{FieldProblem, Intake, JobFile, ReadingKind, TestSetup};
 use cobaltine_core::typed::{Field, TypedError};
 use cobaltine_core::work::{Decision, Regime, Stage, Tone};
@@ -76,6 +86,30 @@ pub struct SetUpRequest {
     pub graduation: String,
     /// Seconds, or minutes and seconds with a colon.
     pub planned: String,
+    /// The bottles, when they are an instrument of the workshop.
+    #[serde(default)]
+    pub bottles: Option<Uuid>,
+    /// The timer, when it is an instrument of the workshop.
+    #[serde(default)]
+    pub timer: Option<Uuid>,
+    /// Judge by the house's own reference where nobody published a limit.
+    #[serde(default)]
+    pub by_house_reference: bool,
+}
+
+/// What a set-up refers to, looked up.
+#[derive(Debug, Default)]
+pub(crate) struct LookedUp {
+    /// The bottles chosen.
+    pub bottles: Option<Instrument>,
+    /// The timer chosen.
+    pub timer: Option<Instrument>,
+    /// Rules of the house today.
+    pub rules: HouseRules,
+    /// Its value for timing by hand, s.
+    pub timer_u_s: f64,
+    /// The limit to judge by.
+    pub limit: Option<Limit>,
 }
 
 /// A run to begin.
@@ -193,10 +227,7 @@ impl LayoutView {
 
 impl SetUpRequest {
     /// Reads every field; collects all that cannot be read.
-    pub(crate) fn setup(
-        &self,
-        limit: Option<cobaltine_core::checks::Limit>,
-    ) -> Result<TestSetup, Vec<FieldProblem>> {
+    pub(crate) fn setup(&self, known: LookedUp) -> Result<TestSetup, Vec<FieldProblem>> {
         let mut problems = Vec::new();
         let mut read = |name: &str, field: Field, text: &str| {
             field
@@ -232,8 +263,16 @@ impl SetUpRequest {
                 capacity_ml,
                 graduation_ml,
                 planned_s,
-                rules: Default::default(),
-                limit,
+                rules: known.rules,
+                timer_u_s: Some(known.timer.as_ref().map_or(known.timer_u_s, |t| t.u(planned_s))),
+                accuracy_pct: known.bottles.as_ref().map_or(0.0, |b| b.accuracy_pct),
+                accuracy_digits: known.bottles.as_ref().map_or(0.0, |b| b.accuracy_digits),
+                instruments: [known.bottles, known.timer]
+                    .into_iter()
+                    .flatten()
+                    .map(|instrument| instrument.used(crate::instruments::today()))
+                    .collect(),
+                limit: known.limit,
             }),
             _ => Err(problems),
         }

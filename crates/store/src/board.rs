@@ -2,7 +2,7 @@
 
 use crate::job_file::job_file;
 use crate::rows::columns as rows;
-use crate::{Store, StoreError};
+use crate::{Store, StoreError, good_readings};
 use cobaltine_core::engine::EngineEnd;
 use cobaltine_core::mark::Mark;
 use cobaltine_core::record::{JobFile, RunRecord};
@@ -153,7 +153,7 @@ impl Store {
 }
 
 /// Each word as a beginning, quoted, so that nothing typed is read as search syntax.
-fn fts_phrase(words: &str) -> Option<String> {
+pub(crate) fn fts_phrase(words: &str) -> Option<String> {
     let words: Vec<String> = words
         .split_whitespace()
         .take(8)
@@ -172,6 +172,7 @@ pub(crate) async fn refresh(
 ) -> Result<JobFile, StoreError> {
     let file = job_file(connection, job).await?;
     write_card(connection, &file, changed_at).await?;
+    good_readings::refresh(connection, &file).await?;
     Ok(file)
 }
 

@@ -7,18 +7,29 @@
 mod board;
 mod decisions;
 mod error;
+mod families;
+mod good_readings;
+mod instruments;
 mod job_file;
 mod jobs;
+mod library;
+mod library_file;
+mod limits;
 mod lock;
 mod people;
 mod return_tests;
 mod rows;
+mod rules;
 mod transfer;
 
 pub use board::{BoardCard, BoardLane, BoardPage, BoardQuery};
 pub use error::StoreError;
 pub use jobs::TakeIn;
+pub use library::{LibraryLine, LibraryPage, LibraryQuery, LineKind};
+pub use library_file::LibraryChange;
+pub use limits::Change;
 pub use return_tests::{NewReading, NewRun, NewTest};
+pub use rules::RuleRecord;
 pub use transfer::Imported;
 
 use sqlx::SqlitePool;

@@ -38,6 +38,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/calculators": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every calculator with its fields. */
+        get: operations["list"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calculators/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Works one out from what was typed. */
+        post: operations["work"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/families": {
         parameters: {
             query?: never;
@@ -49,6 +83,41 @@ export interface paths {
         get: operations["families"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/instruments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All instruments, with their calibration beside today's date. */
+        get: operations["list"];
+        /** Keeps an instrument: revision 0 for a new one, otherwise the revision that was changed. */
+        put: operations["keep"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/instruments/can-decide": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Whether an instrument can carry a limit, before anything is measured. */
+        post: operations["decide"];
         delete?: never;
         options?: never;
         head?: never;
@@ -200,8 +269,42 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Sets a test up with the limit that the library has today. */
+        /** Sets a test up with the limit, the rules and the instruments of today. */
         post: operations["set_up"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job}/return-tests/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a test set up like this would be judged by. Nothing is kept. */
+        post: operations["preview"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job}/return-tests/{test}/rejudged": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** An old test judged by today's limit and rules; the old verdict is not touched. */
+        get: operations["rejudged"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -219,6 +322,159 @@ export interface paths {
         put?: never;
         /** How an engine would be drawn; nothing is kept. */
         post: operations["layout"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/library": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One page of a search. */
+        get: operations["search"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/library/export.json": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The library as JSON. */
+        get: operations["export_json"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/library/families": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Keeps a family: revision 0 for a new one, otherwise the revision that was changed. */
+        put: operations["keep_family"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/library/families/{family}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A family with all revisions of its limits, and what the house itself measured. */
+        get: operations["family"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/library/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Takes a file in: all of it, or all but the rows that cannot be read when that was asked for. */
+        post: operations["import"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/library/items": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Keeps an engine or a test plan. */
+        put: operations["keep_item"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/library/items/{item}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** An engine or a test plan. */
+        get: operations["item"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/library/limits.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The newest limits as CSV. */
+        get: operations["export_csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/library/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a file would change, with a problem for each row that cannot be read. Nothing is kept. */
+        post: operations["preview"];
         delete?: never;
         options?: never;
         head?: never;
@@ -254,6 +510,40 @@ export interface paths {
         put?: never;
         /** Begins a run, with or without the timer of the program. */
         post: operations["begin_run"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rules": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every rule with its value, its default and its history. */
+        get: operations["list"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rules/{rule}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Changes a rule, with its reason. The revision that was changed has to be named. */
+        put: operations["change"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -413,6 +703,74 @@ export interface components {
              */
             waiting: number;
         };
+        /** @description A calculator as a view draws it. */
+        Calculator: {
+            /** @description In the order of typing. */
+            fields: components["schemas"]["FieldInfo"][];
+            /** @description Its address. */
+            id: string;
+            /** @description What it answers, in a sentence. */
+            says: string;
+            /** @description Its name. */
+            title: string;
+        };
+        /** @description The answer, before anything is measured. */
+        CanDecide: {
+            /**
+             * Format: double
+             * @description Readings above this come out above.
+             */
+            above_from?: number | null;
+            /**
+             * Format: double
+             * @description Window over four u, for two limits.
+             */
+            capability?: number | null;
+            /** @description How far it carries. */
+            carries: components["schemas"]["Carries"];
+            /** @description Readings that come out inside, from and to. */
+            inside?: number[] | null;
+            /** @description One sentence. */
+            sentence: string;
+            /**
+             * Format: double
+             * @description Standard uncertainty in the middle of the window, or at the limit.
+             */
+            u: number;
+            /** @description The unit of all of it. */
+            unit: string;
+            /** @description What would carry it, or carry it better. */
+            would: string[];
+        };
+        /** @description Can this instrument decide this limit? All as typed. */
+        CanDecideRequest: {
+            /**
+             * Format: uuid
+             * @description Which instrument.
+             */
+            instrument: string;
+            /** @description Lower limit; may be empty. */
+            lower: string;
+            /** @description Length of a run, for a volume over a time. */
+            planned: string;
+            /**
+             * Format: uuid
+             * @description Timer of a volume over a time; the house rule without one.
+             */
+            timer?: string | null;
+            /** @description Upper limit; may be empty. */
+            upper: string;
+        };
+        /**
+         * @description How far the instrument carries.
+         * @enum {string}
+         */
+        Carries: "well" | "narrow" | "not";
+        /**
+         * @description What a row of a file would do.
+         * @enum {string}
+         */
+        Change: "adds" | "revises" | "same";
         /** @description A change of the intake. */
         ChangeIntakeRequest: {
             /** @description Machine, engine, complaint. */
@@ -425,6 +783,27 @@ export interface components {
              */
             revision: number;
         };
+        /** @description One value of a choice. */
+        Choice: {
+            /** @description As sent. */
+            value: string;
+            /** @description As read. */
+            word: string;
+        };
+        /** @description The pattern of a family's trim code. */
+        CodePattern: {
+            /** @description Characters that can occur. */
+            alphabet: string;
+            /** @description `iso7064_mod37_36`, `iso7064_mod97_10`, or none. */
+            check?: string | null;
+            /** @description Characters. */
+            length: number;
+        };
+        /**
+         * @description How its coil is judged.
+         * @enum {string}
+         */
+        CoilClass: "high_impedance" | "low_impedance" | "sub_ohm" | "piezo";
         /** @description Decisions of one moment: all are kept or none. */
         DecideRequest: {
             /** @description At least one. */
@@ -488,7 +867,90 @@ export interface components {
             id: string;
             /** @description Name of the family. */
             name: string;
-            return_limit?: null | components["schemas"]["Limit"];
+            /**
+             * Format: double
+             * @description The newest upper limit of the return test, if there is one.
+             */
+            return_limit_ml_min?: number | null;
+        };
+        /** @description What is known of a family besides its limits. */
+        FamilyDetail: {
+            /**
+             * @description Whether it may be cleaned.
+             * @default null
+             */
+            cleaning: boolean | null;
+            /** @default null */
+            code: null | components["schemas"]["CodePattern"];
+            /**
+             * Format: double
+             * @description Voltage that it is driven with, V.
+             * @default null
+             */
+            drive_voltage_v: number | null;
+            /** @default diesel_solenoid */
+            kind: components["schemas"]["FamilyKind"];
+            /**
+             * @description Anything else.
+             * @default
+             */
+            note: string;
+            /**
+             * Format: double
+             * @description Highest current that it takes, A.
+             * @default null
+             */
+            peak_current_a: number | null;
+            /**
+             * Format: double
+             * @description Highest voltage that it takes, V.
+             * @default null
+             */
+            peak_voltage_v: number | null;
+            /**
+             * Format: double
+             * @description Service life, h.
+             * @default null
+             */
+            service_life_h: number | null;
+            /**
+             * @description Tightening of its clamp, in order.
+             * @default []
+             */
+            torque: components["schemas"]["TorqueStage"][];
+        };
+        /**
+         * @description What kind of injector a family is.
+         * @enum {string}
+         */
+        FamilyKind: "petrol_port_high" | "petrol_port_low" | "petrol_direct_solenoid" | "petrol_direct_piezo" | "diesel_solenoid" | "diesel_piezo" | "exhaust_doser";
+        /** @description A family with everything that is known of it. */
+        FamilyView: {
+            /** @description How its coil is judged. */
+            coil_class: components["schemas"]["CoilClass"];
+            /** @description Name and specification. */
+            family: components["schemas"]["LibraryFamily"];
+            /** @description All revisions of its limits, newest first within each check and condition. */
+            limits: components["schemas"]["LimitEntry"][];
+            /** @description What the house itself measured. */
+            references: components["schemas"]["Reference"][];
+            /** @description Each limit in words, in the same order. */
+            windows: string[];
+        };
+        /** @description One field. */
+        FieldInfo: {
+            /** @description The values to choose from, when it is a choice. */
+            choices: components["schemas"]["Choice"][];
+            /** @description What stands in it at first. */
+            example: string;
+            /** @description Its name in the address. */
+            name: string;
+            /** @description May be left empty. */
+            optional: boolean;
+            /** @description The unit of a bare number. */
+            unit: string;
+            /** @description The word beside it. */
+            word: string;
         };
         /** @description One thing wrong with one field, in words that can stand beside it. */
         FieldProblem: {
@@ -507,6 +969,50 @@ export interface components {
          * @enum {string}
          */
         Grade: "question" | "undecided" | "suspect" | "look" | "low" | "normal";
+        /** @description The house's own reference. */
+        HouseReference: {
+            /** @description Injectors that it rests on. */
+            count: number;
+            /**
+             * Format: date-time
+             * @description Oldest reading.
+             */
+            from: string;
+            /**
+             * Format: double
+             * @description Howe's factor.
+             */
+            k: number;
+            /** @description Readings left out as outliers. */
+            left_out: number[];
+            /**
+             * Format: double
+             * @description Lower end.
+             */
+            lower: number;
+            /**
+             * Format: double
+             * @description Mean of the readings.
+             */
+            mean: number;
+            /**
+             * Format: double
+             * @description Their standard deviation.
+             */
+            s: number;
+            /** @description All of it in words, with its label. */
+            says: string;
+            /**
+             * Format: date-time
+             * @description Newest reading.
+             */
+            to: string;
+            /**
+             * Format: double
+             * @description Upper end.
+             */
+            upper: number;
+        };
         /** @description The defaults of the workshop; every number here is a house rule. */
         HouseRules: {
             /**
@@ -514,6 +1020,8 @@ export interface components {
              * @description Confidence of the guard band.
              */
             confidence: number;
+            /** @description What the verdict follows. */
+            leads?: components["schemas"]["Leads"];
             /**
              * Format: double
              * @description Share above the reference that asks for a closer look.
@@ -524,6 +1032,13 @@ export interface components {
              * @description The school of the lowest: condemned above this multiple of the lowest.
              */
             lowest_multiple: number;
+            /** @description Which of these the workshop changed, and why. */
+            reasons?: string[];
+            /**
+             * Format: int32
+             * @description Revision of the workshop's rules; 0 for the trade's defaults.
+             */
+            revision?: number;
             /**
              * Format: int32
              * @description Runs asked for before an injector is replaced.
@@ -560,6 +1075,96 @@ export interface components {
             /** @description Serial number or the workshop's own label; may be empty. */
             label: string;
         };
+        /** @description One instrument. Quantities in the unit of its kind. */
+        Instrument: {
+            /**
+             * Format: double
+             * @description Accuracy, digits.
+             */
+            accuracy_digits: number;
+            /**
+             * Format: double
+             * @description Accuracy, percent of reading.
+             */
+            accuracy_pct: number;
+            /**
+             * Format: date
+             * @description When it has to be calibrated again.
+             */
+            calibration_due?: string | null;
+            /**
+             * Format: double
+             * @description What a bottle or a tube holds, ml.
+             */
+            capacity_ml?: number | null;
+            /** @description What the certificate says. */
+            certificate: string;
+            /**
+             * Format: uuid
+             * @description Identity.
+             */
+            id: string;
+            /** @description What it measures. */
+            kind: components["schemas"]["InstrumentKind"];
+            /**
+             * Format: double
+             * @description Leads held together, ohm; none when nobody measured them.
+             */
+            lead_ohm?: number | null;
+            /** @description As it is called in the workshop. */
+            name: string;
+            /**
+             * Format: double
+             * @description Last digit or distance between two marks.
+             */
+            resolution: number;
+            /**
+             * Format: int64
+             * @description Goes up with every change.
+             */
+            revision: number;
+        };
+        /**
+         * @description What an instrument measures.
+         * @enum {string}
+         */
+        InstrumentKind: "meter" | "gauge" | "bottles" | "bench" | "timer";
+        /** @description An instrument as it was when a test was set up. A later calibration changes nothing here. */
+        InstrumentUse: {
+            /**
+             * Format: uuid
+             * @description Identity.
+             */
+            id: string;
+            /** @description Its name at the time. */
+            name: string;
+            /**
+             * Format: date
+             * @description When its calibration was due, if that had passed.
+             */
+            overdue_since?: string | null;
+            /**
+             * Format: int64
+             * @description Revision at the time.
+             */
+            revision: number;
+        };
+        /** @description An instrument beside today's date. */
+        InstrumentView: {
+            /**
+             * Format: int32
+             * @description Days until it does; negative when it has.
+             */
+            days_left?: number | null;
+            /** @description The instrument. */
+            instrument: components["schemas"]["Instrument"];
+            /** @description Its calibration has run out. */
+            overdue: boolean;
+            /** @description What a reading is worth, in words. */
+            says: string;
+            /** @description The unit of its resolution. */
+            unit: string;
+        };
         /** @description The editable part of a job. */
         Intake: {
             /** @description Complaint in the customer's words. */
@@ -583,6 +1188,26 @@ export interface components {
             symptoms: components["schemas"]["Symptom"][];
             /** @description Hours or distance, as told. */
             usage: string;
+        };
+        /** @description What else the library holds. */
+        ItemDetail: {
+            /** @description What feeds its injectors. */
+            fuel_system: components["schemas"]["FuelSystem"];
+            /** @enum {string} */
+            kind: "engine";
+            /** @description Cylinders, banks, numbering. */
+            layout: components["schemas"]["Layout"];
+            /** @description Anything else. */
+            note: string;
+        } | {
+            /** @description The family's name. */
+            family: string;
+            /** @enum {string} */
+            kind: "test_plan";
+            /** @description Anything else. */
+            note: string;
+            /** @description Points in the order of running. */
+            points: components["schemas"]["PlanPoint"][];
         };
         /** @description A job as taken in. */
         Job: {
@@ -716,6 +1341,133 @@ export interface components {
             /** @description What is wrong with it. */
             problem?: string | null;
         };
+        /**
+         * @description Which school the verdict follows; the others are shown beside it.
+         * @enum {string}
+         */
+        Leads: "limit" | "others";
+        /** @description What one entry of a file does, or would do. */
+        LibraryChange: {
+            /** @description What will be. */
+            after: string;
+            /** @description What is here now. */
+            before?: string | null;
+            /** @description What happens to it. */
+            change: components["schemas"]["Change"];
+            /** @description What it is about. */
+            kind: components["schemas"]["LineKind"];
+            /** @description Its family is new too. */
+            new_family: boolean;
+            /** @description Its name, or its family's. */
+            title: string;
+        };
+        /** @description A family of the library. */
+        LibraryFamily: {
+            /** @description What is known of it. */
+            detail: components["schemas"]["FamilyDetail"];
+            /**
+             * Format: uuid
+             * @description Identity.
+             */
+            id: string;
+            /** @description Its name. */
+            name: string;
+            /**
+             * Format: int64
+             * @description Goes up with every change.
+             */
+            revision: number;
+        };
+        /** @description Families, limits, engines and test plans. The JSON Schema ships with the program. */
+        LibraryFile: {
+            /** @description Families. */
+            families: components["schemas"]["LibraryFamily"][];
+            /** @description Always `cobaltine.library`. */
+            format: string;
+            /** @description Engines and test plans. */
+            items: components["schemas"]["LibraryItem"][];
+            /** @description The newest revision of every limit. */
+            limits: components["schemas"]["LimitEntry"][];
+            /**
+             * Format: int32
+             * @description Always 1.
+             */
+            version: number;
+        };
+        /** @description An engine or a test plan. */
+        LibraryItem: {
+            /** @description What it is. */
+            detail: components["schemas"]["ItemDetail"];
+            /**
+             * Format: uuid
+             * @description Identity.
+             */
+            id: string;
+            /** @description Its name. */
+            name: string;
+            /**
+             * Format: int64
+             * @description Goes up with every change.
+             */
+            revision: number;
+        };
+        /** @description One line of a search. */
+        LibraryLine: {
+            /**
+             * Format: uuid
+             * @description The family of a family or a limit; the engine or plan itself otherwise.
+             */
+            id: string;
+            /** @description What it is about. */
+            kind: components["schemas"]["LineKind"];
+            /** @description Where that comes from, or what kind it is. */
+            note: string;
+            /** @description What it says. */
+            says: string;
+            /** @description Its name. */
+            title: string;
+        };
+        /** @description A page of a search. */
+        LibraryPage: {
+            /**
+             * Format: int64
+             * @description All entries of the library.
+             */
+            entries: number;
+            /** @description Lines of this page. */
+            lines: components["schemas"]["LibraryLine"][];
+            /** @description There are more than could be counted quickly. */
+            more: boolean;
+            /**
+             * Format: int64
+             * @description Lines that fit, over all pages; counted up to a thousand.
+             */
+            total: number;
+        };
+        /** @description What a file would change, or did. */
+        LibraryPreview: {
+            /** @description Entries that are new. */
+            adds: number;
+            /** @description Rows that cannot be read. */
+            bad_rows: number;
+            /** @description The first changes; entries that stay the same are only counted. */
+            changes: components["schemas"]["LibraryChange"][];
+            /** @description The first problems, row by row. */
+            problems: components["schemas"]["RowProblem"][];
+            /** @description Entries that get a newer revision. */
+            revises: number;
+            /** @description Entries that are here already, the very same. */
+            same: number;
+        };
+        /** @description A library file as text. */
+        LibraryText: {
+            /** @description How it is written. */
+            format: components["schemas"]["TextFormat"];
+            /** @description Take the good rows in even when others cannot be read. */
+            leave_out_bad_rows?: boolean;
+            /** @description The file. */
+            text: string;
+        };
         /** @description An absolute limit from the library, with the conditions it holds for. */
         Limit: {
             /**
@@ -725,7 +1477,7 @@ export interface components {
             from_c?: number | null;
             /**
              * Format: int32
-             * @description Revision of the entry.
+             * @description Revision of the entry; 0 for the house's own reference.
              */
             revision: number;
             /** @description Where the number comes from. */
@@ -742,10 +1494,74 @@ export interface components {
             upper_ml_min: number;
         };
         /**
+         * @description What a limit is about; each has one canonical unit.
+         * @enum {string}
+         */
+        LimitCheck: "return_flow" | "coil_resistance" | "insulation" | "static_flow" | "delivered" | "returned" | "opening_pressure" | "leak_volume" | "doser_volume" | "lift";
+        /** @description One limit as it is kept. Quantities in the canonical unit of the check. */
+        LimitEntry: {
+            approved?: null | components["schemas"]["Signed"];
+            /** @description What it is about. */
+            check: components["schemas"]["LimitCheck"];
+            /** @description Under which condition, in words; may be empty. */
+            condition: string;
+            /** @description The family's name. */
+            family: string;
+            /**
+             * Format: double
+             * @description Temperature that it holds from, °C.
+             */
+            from_c?: number | null;
+            /**
+             * Format: double
+             * @description Pressure that it holds from, kPa.
+             */
+            from_kpa?: number | null;
+            /**
+             * Format: uuid
+             * @description Identity.
+             */
+            id: string;
+            /**
+             * Format: double
+             * @description Lower end.
+             */
+            lower?: number | null;
+            /**
+             * Format: int32
+             * @description Counted over family, check and condition.
+             */
+            revision: number;
+            /** @description Where the numbers come from. */
+            source: string;
+            /**
+             * Format: double
+             * @description Temperature that it holds to, °C.
+             */
+            to_c?: number | null;
+            /**
+             * Format: double
+             * @description Pressure that it holds to, kPa.
+             */
+            to_kpa?: number | null;
+            /** @description As typed, both ends. */
+            typed: string;
+            /**
+             * Format: double
+             * @description Upper end.
+             */
+            upper?: number | null;
+        };
+        /**
          * @description Where a value stands against its limits.
          * @enum {string}
          */
         LimitState: "below" | "within" | "above" | "undecided";
+        /**
+         * @description What a line of the library is about.
+         * @enum {string}
+         */
+        LineKind: "family" | "limit" | "engine" | "test_plan";
         /**
          * @description What the mark says. Outline, word and colour follow from it in every view.
          * @enum {string}
@@ -786,6 +1602,31 @@ export interface components {
             id: string;
             /** @description As called in the workshop. */
             name: string;
+        };
+        /** @description One point of a test plan. */
+        PlanPoint: {
+            /**
+             * Format: double
+             * @description Energising time, ms; 0 for a static return.
+             */
+            energising_ms: number;
+            /** @description Such as `full load`. */
+            name: string;
+            /**
+             * Format: double
+             * @description Rail pressure, kPa.
+             */
+            rail_kpa: number;
+            /**
+             * Format: int32
+             * @description Strokes that are counted.
+             */
+            strokes: number;
+            /**
+             * Format: double
+             * @description Temperature of the fluid, °C.
+             */
+            temperature_c?: number | null;
         };
         /** @description The problem document. */
         Problem: {
@@ -871,11 +1712,137 @@ export interface components {
             /** @description Why. */
             why?: string | null;
         };
+        /** @description The house's own reference for one condition, or why there is none yet. */
+        Reference: {
+            reference?: null | components["schemas"]["HouseReference"];
+            /** @description Why there is none. */
+            refused?: string | null;
+            /** @description Condition. */
+            regime: components["schemas"]["Regime"];
+        };
         /**
          * @description Engine regime of a return test.
          * @enum {string}
          */
         Regime: "idle_only" | "stepped" | "cranking";
+        /** @description An old test judged by today's library and rules. Nothing is rewritten. */
+        RejudgeView: {
+            /**
+             * Format: date-time
+             * @description When it was judged anew.
+             */
+            at: string;
+            /** @description What changed, in words. */
+            difference: components["schemas"]["Rejudged"];
+            /** @description What is judged by now. */
+            verdict: components["schemas"]["Verdict"];
+        };
+        /** @description What judging anew would change. The old verdict stays what it is. */
+        Rejudged: {
+            /** @description One line for each injector that would be called otherwise. */
+            changes: string[];
+            /** @description The limit now, in words. */
+            limit_now: string;
+            /** @description The limit then, in words. */
+            limit_then: string;
+            /**
+             * Format: int32
+             * @description Revision of the house rules now.
+             */
+            rules_now: number;
+            /**
+             * Format: int32
+             * @description Revision of the house rules then.
+             */
+            rules_then: number;
+            /** @description All of it in one text, to be kept as a note. */
+            text: string;
+        };
+        /** @description One number. */
+        ResultLine: {
+            /** @description Four significant digits: more than any instrument of the trade. */
+            shown: string;
+            /** @description Its unit. */
+            unit: string;
+            /** @description What it is. */
+            word: string;
+        };
+        /** @description One thing wrong with one cell. */
+        RowProblem: {
+            /** @description Column. */
+            field: string;
+            /** @description What to do. */
+            message: string;
+            /**
+             * Format: int32
+             * @description Row, as a spreadsheet counts.
+             */
+            row: number;
+        };
+        /** @description One change of a rule. */
+        RuleHistory: {
+            /**
+             * Format: date-time
+             * @description When.
+             */
+            at: string;
+            /** @description By whom. */
+            by: string;
+            /** @description Why. */
+            reason: string;
+            /**
+             * Format: int32
+             * @description Counted over all rules.
+             */
+            revision: number;
+            /** @description What it was set to. */
+            shown: string;
+        };
+        /**
+         * @description Names one house rule.
+         * @enum {string}
+         */
+        RuleId: "return_leads" | "return_look" | "return_suspect" | "return_lowest" | "runs_to_replace" | "timer_u" | "run_difference" | "run_worst" | "guard_confidence" | "balance_tolerance" | "balance_spread" | "balance_start" | "cutout_tolerance" | "supply_none" | "supply_drop" | "coil_leads" | "grade_matched" | "grade_close" | "grade_serviceable" | "sweep_linear" | "bench_u" | "reference_coverage" | "reference_confidence" | "reference_least" | "duty_reserve" | "residual_caution" | "residual_stop";
+        /** @description A rule to change. */
+        RuleRequest: {
+            /** @description Why the house does it so. */
+            reason: string;
+            /**
+             * Format: int32
+             * @description The revision that was changed; 0 for the trade's default.
+             */
+            revision: number;
+            /** @description As typed. */
+            typed: string;
+        };
+        /** @description One house rule. */
+        RuleView: {
+            /** @description The check that it belongs to. */
+            about: string;
+            /** @description The schools to choose from, when it is a choice. */
+            choices: string[];
+            /** @description What the trade usually does. */
+            default: string;
+            /** @description Changes, newest first. */
+            history: components["schemas"]["RuleHistory"][];
+            /** @description Which. */
+            id: components["schemas"]["RuleId"];
+            /**
+             * Format: int32
+             * @description Revision that it stands at; 0 for the trade's default.
+             */
+            revision: number;
+            /** @description What it does. */
+            says: string;
+            /** @description As it stands, with its unit. */
+            shown: string;
+            /** @description As it stands, to be typed over. */
+            typed: string;
+            /** @description Its unit. */
+            unit: string;
+            /** @description Its name. */
+            word: string;
+        };
         /** @description One run of one lane. */
         RunRate: {
             /** @description The bottle overflowed: a lower bound. */
@@ -934,8 +1901,28 @@ export interface components {
             /** @description Who and when. */
             signed: components["schemas"]["Signed"];
         };
+        /** @description What a return test would be judged by, and whether its bottles can carry that. */
+        SetUpPreview: {
+            can_decide?: null | components["schemas"]["CanDecide"];
+            /** @description Instruments overdue for calibration. */
+            flags: string[];
+            /** @description The library has a limit that holds here. */
+            holds: boolean;
+            /** @description The limit of the library, in words, or that there is none. */
+            limit: string;
+            /** @description How long a run must be so that the set can be compared, in words. */
+            plan?: string | null;
+            reference?: null | components["schemas"]["Reference"];
+        };
         /** @description A return test to set up, as typed. */
         SetUpRequest: {
+            /**
+             * Format: uuid
+             * @description The bottles, when they are an instrument of the workshop.
+             */
+            bottles?: string | null;
+            /** @description Judge by the house's own reference where nobody published a limit. */
+            by_house_reference?: boolean;
             /** @description ml unless a unit follows. */
             capacity: string;
             /** @description ml unless a unit follows. */
@@ -953,6 +1940,11 @@ export interface components {
             speed: string;
             /** @description °C unless a unit follows; may be empty. */
             temperature: string;
+            /**
+             * Format: uuid
+             * @description The timer, when it is an instrument of the workshop.
+             */
+            timer?: string | null;
         };
         /** @description Who wrote a row, and when. */
         Signed: {
@@ -1007,6 +1999,16 @@ export interface components {
         TestSetup: {
             /**
              * Format: double
+             * @description Accuracy of the bottles, in marks.
+             */
+            accuracy_digits?: number;
+            /**
+             * Format: double
+             * @description Accuracy of the bottles, percent of reading.
+             */
+            accuracy_pct?: number;
+            /**
+             * Format: double
              * @description What a bottle holds, ml.
              */
             capacity_ml: number;
@@ -1015,6 +2017,8 @@ export interface components {
              * @description Distance between two marks, ml.
              */
             graduation_ml: number;
+            /** @description Instruments chosen from the workshop's own. */
+            instruments?: components["schemas"]["InstrumentUse"][];
             limit?: null | components["schemas"]["Limit"];
             /**
              * Format: double
@@ -1035,18 +2039,43 @@ export interface components {
              * @description °C, when it was measured.
              */
             temperature_c?: number | null;
+            /**
+             * Format: double
+             * @description Standard uncertainty of the timing, s; the house rule when missing.
+             */
+            timer_u_s?: number | null;
         };
+        /**
+         * @description How a library file is written.
+         * @enum {string}
+         */
+        TextFormat: "csv" | "json";
         /**
          * @description How a waiting line reads at a glance.
          * @enum {string}
          */
         Tone: "running" | "waiting" | "unsure" | "done";
+        /** @description One stage of tightening. */
+        TorqueStage: {
+            /**
+             * Format: double
+             * @description Degrees to turn on.
+             */
+            angle_deg?: number | null;
+            /**
+             * Format: double
+             * @description N·m; none for a stage by angle alone.
+             */
+            torque_nm?: number | null;
+        };
         /** @description The verdict on the set. */
         Verdict: {
             /** @description What else to know or to do next. */
             advice: string;
             /** @description Lower and upper end of what counts as alike, ml/min. */
             band_ml_min?: number[] | null;
+            /** @description What lies over the whole result, such as an instrument overdue for calibration. */
+            flags: string[];
             /** @description The finding in one sentence. */
             headline: string;
             /** @description Per injector, in strip order. */
@@ -1088,6 +2117,19 @@ export interface components {
             tone: components["schemas"]["Tone"];
             /** @description What it waits for, a short phrase. */
             words: string;
+        };
+        /** @description What came out. */
+        Worked: {
+            /** @description Fields that were typed in another unit, in both. */
+            read_as: {
+                [key: string]: string;
+            };
+            /** @description The answer first. */
+            results: components["schemas"]["ResultLine"][];
+            /** @description The formula with the numbers filled in. */
+            steps: components["schemas"]["Because"][];
+            /** @description What to know before it is used. */
+            warnings: string[];
         };
     };
     responses: never;
@@ -1151,6 +2193,52 @@ export interface operations {
             };
         };
     };
+    list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Calculator"][];
+                };
+            };
+        };
+    };
+    work: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    [key: string]: string;
+                };
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Worked"];
+                };
+            };
+        };
+    };
     families: {
         parameters: {
             query?: never;
@@ -1166,6 +2254,71 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Family"][];
+                };
+            };
+        };
+    };
+    list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InstrumentView"][];
+                };
+            };
+        };
+    };
+    keep: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Instrument"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InstrumentView"];
+                };
+            };
+        };
+    };
+    decide: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CanDecideRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CanDecide"];
                 };
             };
         };
@@ -1379,6 +2532,53 @@ export interface operations {
             };
         };
     };
+    preview: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SetUpRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SetUpPreview"];
+                };
+            };
+        };
+    };
+    rejudged: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job: string;
+                test: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RejudgeView"];
+                };
+            };
+        };
+    };
     layout: {
         parameters: {
             query?: never;
@@ -1398,6 +2598,206 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LayoutView"];
+                };
+            };
+        };
+    };
+    search: {
+        parameters: {
+            query?: {
+                /** @description Words to find. */
+                q?: string;
+                /** @description Only lines of this kind. */
+                kind?: null | components["schemas"]["LineKind"];
+                /** @description From 0. */
+                page?: number;
+                /** @description At most 100; 30 when missing. */
+                per_page?: number | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LibraryPage"];
+                };
+            };
+        };
+    };
+    export_json: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LibraryFile"];
+                };
+            };
+        };
+    };
+    keep_family: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LibraryFamily"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LibraryFamily"];
+                };
+            };
+        };
+    };
+    family: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                family: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FamilyView"];
+                };
+            };
+        };
+    };
+    import: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LibraryText"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LibraryPreview"];
+                };
+            };
+        };
+    };
+    keep_item: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LibraryItem"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LibraryItem"];
+                };
+            };
+        };
+    };
+    item: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                item: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LibraryItem"];
+                };
+            };
+        };
+    };
+    export_csv: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+        };
+    };
+    preview: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LibraryText"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LibraryPreview"];
                 };
             };
         };
@@ -1465,6 +2865,48 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JobView"];
+                };
+            };
+        };
+    };
+    list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RuleView"][];
+                };
+            };
+        };
+    };
+    change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RuleRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RuleView"][];
                 };
             };
         };

@@ -65,7 +65,7 @@ const choices = computed(() =>
     .filter((family) => family.fuel_system === draft.intake.fuel_system)
     .map((family) => ({
       value: family.id,
-      label: `${family.name}: ${family.return_limit ? `limit ${family.return_limit.upper_ml_min} ml/min` : 'no limit, comparison'}`,
+      label: `${family.name}: ${family.return_limit_ml_min ? `limit ${family.return_limit_ml_min} ml/min` : 'no limit, comparison'}`,
     })),
 );
 const family = computed({

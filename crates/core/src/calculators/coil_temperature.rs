@@ -6,6 +6,7 @@ use crate::calc::coil::{ALPHA, CoilInput, coil};
 use crate::calc::decide::LimitState;
 use crate::checks::Because;
 use crate::quantity::{shown, trimmed};
+use crate::rules::RuleId;
 use crate::typed::Field;
 
 const OHM: Field = Field::from_zero("ohm", 1e6);
@@ -37,6 +38,7 @@ fn work(sheet: &Sheet<'_>) -> Result<Worked, CalcError> {
         lead_ohm: sheet.maybe("lead"),
         lower_20: sheet.maybe("lower"),
         upper_20: sheet.maybe("upper"),
+        unknown_lead_ohm: Some(sheet.rules.get(RuleId::CoilLeads)),
         ..CoilInput::default()
     };
     let out = coil(&input)?;

@@ -5,6 +5,7 @@ use crate::calc::CalcError;
 use crate::calc::duty::{DutyInput, duty};
 use crate::checks::Because;
 use crate::quantity::trimmed;
+use crate::rules::RuleId;
 use crate::typed::Field;
 
 pub(super) const SPEC: Spec = Spec {
@@ -41,17 +42,18 @@ fn work(sheet: &Sheet<'_>) -> Result<Worked, CalcError> {
     })?;
     let turns = if two_stroke { 60_000 } else { 120_000 };
     let share = out.duty * 100.0;
+    let reserve = sheet.rules.get(RuleId::DutyReserve);
     let mut warnings = Vec::new();
     if out.always_open {
         warnings.push(
             "The pulse fills the period: the injector never closes. More cannot be injected."
                 .to_owned(),
         );
-    } else if out.duty > 0.85 {
-        warnings.push(
-            "Above 85 % there is no reserve, and closing may no longer be complete (house rule)."
-                .to_owned(),
-        );
+    } else if share > reserve {
+        warnings.push(format!(
+            "Above {} % there is no reserve, and closing may no longer be complete (house rule).",
+            trimmed(reserve)
+        ));
     }
     Ok(Worked {
         results: vec![line("open", share, "%"), line("from pulse to pulse", out.period_ms, "ms")],

@@ -22,6 +22,7 @@ pub use sheet::{Calculator, Choice, FieldInfo, ResultLine, Worked};
 use sheet::{Sheet, Spec};
 
 use crate::record::FieldProblem;
+use crate::rules::Rules;
 use std::collections::BTreeMap;
 
 macro_rules! registry {
@@ -80,7 +81,7 @@ impl CalculatorId {
         self.spec().describe(self.name())
     }
 
-    /// Works it out from what was typed; fields left out are empty.
+    /// Works it out from what was typed, by the rules of the house; fields left out are empty.
     ///
     /// # Errors
     /// A problem for each field that cannot be read; a problem of the whole under the name
@@ -88,13 +89,18 @@ impl CalculatorId {
     ///
     /// ```
     /// use cobaltine_core::calculators::CalculatorId;
+    /// use cobaltine_core::rules::Rules;
     /// let typed = [("rpm", "6000"), ("pulse", "10 ms")].map(|(k, v)| (k.into(), v.into())).into();
-    /// let worked = CalculatorId::DutyAtSpeed.work(&typed).unwrap();
+    /// let worked = CalculatorId::DutyAtSpeed.work(&typed, &Rules::default()).unwrap();
     /// assert_eq!((worked.results[0].shown.as_str(), worked.results[0].unit.as_str()), ("50.00", "%"));
     /// ```
-    pub fn work(self, typed: &BTreeMap<String, String>) -> Result<Worked, Vec<FieldProblem>> {
+    pub fn work(
+        self,
+        typed: &BTreeMap<String, String>,
+        rules: &Rules,
+    ) -> Result<Worked, Vec<FieldProblem>> {
         let spec = self.spec();
-        let sheet = Sheet::read(spec, typed)?;
+        let sheet = Sheet::read(spec, typed, rules)?;
         let mut worked = (spec.work)(&sheet)
             .map_err(|error| vec![FieldProblem::new("", sheet::sentence(&error.to_string()))])?;
         worked.read_as = sheet.read_as();
@@ -105,6 +111,7 @@ impl CalculatorId {
 #[cfg(test)]
 mod tests {
     use super::*;
+    use crate::rules::{RuleChange, RuleId};
 
     #[test]
     fn every_calculator_works_with_its_own_examples_and_refuses_letters_beside_the_field() {
@@ -112,7 +119,9 @@ mod tests {
             let described = id.describe();
             let typed: BTreeMap<String, String> =
                 described.fields.iter().map(|f| (f.name.clone(), f.example.clone())).collect();
-            let worked = id.work(&typed).unwrap_or_else(|e| panic!("{}: {e:?}", id.name()));
+            let worked = id
+                .work(&typed, &Rules::default())
+                .unwrap_or_else(|e| panic!("{}: {e:?}", id.name()));
             assert!(!worked.results.is_empty() && !worked.steps.is_empty(), "{}", id.name());
             for line in &worked.results {
                 assert!(!line.shown.contains("NaN") && !line.shown.contains("inf"), "{line:?}");
@@ -120,7 +129,7 @@ mod tests {
             for field in described.fields.iter().filter(|field| field.choices.is_empty()) {
                 let mut wrong = typed.clone();
                 wrong.insert(field.name.clone(), "12 furlongs".to_owned());
-                let problems = id.work(&wrong).unwrap_err();
+                let problems = id.work(&wrong, &Rules::default()).unwrap_err();
                 assert_eq!(problems.len(), 1, "{} {}", id.name(), field.name);
                 assert_eq!(problems[0].field, field.name);
             }
@@ -131,7 +140,7 @@ mod tests {
                 .filter(|f| !f.optional && f.choices.is_empty())
                 .map(|f| f.name.as_str())
                 .collect();
-            let problems = id.work(&BTreeMap::new()).unwrap_err();
+            let problems = id.work(&BTreeMap::new(), &Rules::default()).unwrap_err();
             let named: Vec<&str> = problems.iter().map(|p| p.field.as_str()).collect();
             assert_eq!(named, needed, "{}", id.name());
         }
@@ -141,15 +150,34 @@ mod tests {
     fn what_was_typed_in_another_unit_is_shown_in_both() {
         let typed = [("flow", "24 lb/h"), ("test", "43,5 psi"), ("reference", "3 bar")];
         let typed = typed.map(|(k, v)| (k.to_owned(), v.to_owned())).into();
-        let problems = CalculatorId::FlowAtPressure.work(&typed).unwrap_err();
+        let problems = CalculatorId::FlowAtPressure.work(&typed, &Rules::default()).unwrap_err();
         assert_eq!(
             problems[0].field, "flow",
             "a mass flow needs a density, which this one has not"
         );
         let typed = [("flow", "240"), ("test", "43,5 psi"), ("reference", "3 bar")];
         let typed = typed.map(|(k, v)| (k.to_owned(), v.to_owned())).into();
-        let worked = CalculatorId::FlowAtPressure.work(&typed).unwrap();
+        let worked = CalculatorId::FlowAtPressure.work(&typed, &Rules::default()).unwrap();
         assert_eq!(worked.read_as["test"], "299.921942 kPa (43,5 psi)");
         assert_eq!(worked.results[0].shown, "240.0");
+    }
+
+    #[test]
+    fn the_rules_of_the_house_are_followed_and_named() {
+        let change = RuleChange {
+            rule: RuleId::RunDifference,
+            value: 20.0,
+            reason: "screening only".to_owned(),
+            revision: 4,
+        };
+        let typed = [("graduation", "2"), ("capacity", "100"), ("rate", "12")];
+        let typed = typed.map(|(k, v)| (k.to_owned(), v.to_owned())).into();
+        let by = |rules: &Rules| CalculatorId::RunTime.work(&typed, rules).unwrap();
+        let (trade, house) = (by(&Rules::default()), by(&Rules::after([change])));
+        assert_eq!(
+            (trade.results[0].shown.as_str(), house.results[0].shown.as_str()),
+            ("132.3", "66.17")
+        );
+        assert!(house.steps.iter().any(|s| s.says.contains("revision 4, because: screening only")));
     }
 }

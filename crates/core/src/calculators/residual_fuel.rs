@@ -2,9 +2,10 @@
 
 use super::sheet::{ResultLine, Sheet, Spec, Worked, digits, line, needed};
 use crate::calc::CalcError;
-use crate::calc::residual_fuel::{CAUTION, FuelLevel, ResidualFuelInput, STOP, residual_fuel};
+use crate::calc::residual_fuel::{FuelLevel, ResidualFuelInput, residual_fuel};
 use crate::checks::Because;
 use crate::quantity::trimmed;
+use crate::rules::RuleId;
 use crate::typed::Field;
 
 pub(super) const SPEC: Spec = Spec {
@@ -33,7 +34,17 @@ fn work(sheet: &Sheet<'_>) -> Result<Worked, CalcError> {
         compression_ratio: sheet.number("ratio"),
     };
     let out = residual_fuel(&input)?;
-    let (word, warning) = match out.level {
+    let (caution, stop) =
+        (sheet.rules.get(RuleId::ResidualCaution), sheet.rules.get(RuleId::ResidualStop));
+    // The house can only be stricter than the trade.
+    let level = match out.level {
+        FuelLevel::Stop => FuelLevel::Stop,
+        _ if out.fraction * 100.0 >= stop => FuelLevel::Stop,
+        FuelLevel::Caution => FuelLevel::Caution,
+        FuelLevel::Ok if out.fraction * 100.0 >= caution => FuelLevel::Caution,
+        FuelLevel::Ok => FuelLevel::Ok,
+    };
+    let (word, warning) = match level {
         FuelLevel::Ok => {
             ("little", "Raw fuel washes the bore: clear-flood crank before the start all the same.")
         }
@@ -74,9 +85,9 @@ fn work(sheet: &Sheet<'_>) -> Result<Worked, CalcError> {
                 ),
             ),
             Because::says(format!(
-                "Caution from {:.0} %, stop from {:.0} % (house rule).",
-                CAUTION * 100.0,
-                STOP * 100.0
+                "Caution from {} %, stop from {} % (house rule).",
+                trimmed(caution),
+                trimmed(stop)
             )),
         ],
         warnings: vec![warning.to_owned()],

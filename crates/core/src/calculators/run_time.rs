@@ -2,9 +2,10 @@
 
 use super::sheet::{Sheet, Spec, Worked, digits, line, maybe, needed};
 use crate::calc::CalcError;
-use crate::calc::return_plan::{DISCRIMINATE, ReturnPlanInput, WORST_RATIO, return_plan};
+use crate::calc::return_plan::{ReturnPlanInput, return_plan};
 use crate::checks::Because;
 use crate::quantity::trimmed;
+use crate::rules::RuleId;
 use crate::typed::Field;
 
 pub(super) const SPEC: Spec = Spec {
@@ -14,22 +15,23 @@ pub(super) const SPEC: Spec = Spec {
         needed("graduation", "A mark every", "2", Field::GRADUATION),
         needed("capacity", "A bottle holds", "100", Field::CAPACITY),
         needed("rate", "A healthy one returns", "12", Field::above_zero("ml/min", 0.01, 10_000.0)),
-        maybe("difference", "Difference to show", "10", Field::above_zero("%", 0.1, 500.0)),
-        maybe("worst", "The worst returns, times", "4", Field::above_zero("", 1.0, 100.0)),
+        maybe("difference", "Difference to show", "", Field::above_zero("%", 0.1, 500.0)),
+        maybe("worst", "The worst returns, times", "", Field::above_zero("", 1.0, 100.0)),
     ],
     work,
 };
 
 fn work(sheet: &Sheet<'_>) -> Result<Worked, CalcError> {
+    let worst = sheet.maybe("worst").unwrap_or(sheet.rules.get(RuleId::RunWorst));
+    let difference = sheet.maybe("difference").unwrap_or(sheet.rules.get(RuleId::RunDifference));
     let input = ReturnPlanInput {
         graduation_ml: sheet.number("graduation"),
         capacity_ml: sheet.number("capacity"),
         expected_ml_min: sheet.number("rate"),
-        worst_ratio: sheet.maybe("worst"),
-        discriminate: sheet.maybe("difference").map(|percent| percent / 100.0),
+        worst_ratio: Some(worst),
+        discriminate: Some(difference / 100.0),
     };
     let out = return_plan(&input)?;
-    let difference = input.discriminate.unwrap_or(DISCRIMINATE) * 100.0;
     let mut warnings = Vec::new();
     if !out.feasible {
         warnings.push(
@@ -37,7 +39,7 @@ fn work(sheet: &Sheet<'_>) -> Result<Worked, CalcError> {
                 .to_owned(),
         );
     }
-    Ok(Worked {
+    let mut worked = Worked {
         results: vec![
             line("run for", out.seconds, "s"),
             line("a healthy bottle then holds", out.volume_ml, "ml"),
@@ -71,12 +73,14 @@ fn work(sheet: &Sheet<'_>) -> Result<Worked, CalcError> {
                     "60 × 0.9 × {} ÷ ({} × {}) = {} s",
                     trimmed(input.capacity_ml),
                     trimmed(input.expected_ml_min),
-                    trimmed(input.worst_ratio.unwrap_or(WORST_RATIO)),
+                    trimmed(worst),
                     digits(out.worst_fills_s)
                 ),
             ),
         ],
         warnings,
         ..Worked::default()
-    })
+    };
+    worked.steps.extend(sheet.reasons(&[RuleId::RunDifference, RuleId::RunWorst]));
+    Ok(worked)
 }

@@ -3,6 +3,7 @@
 use crate::calc::CalcError;
 use crate::checks::Because;
 use crate::record::FieldProblem;
+use crate::rules::{RuleId, Rules};
 use crate::typed::{Field, Typed, TypedError};
 use serde::Serialize;
 use std::collections::BTreeMap;
@@ -143,14 +144,17 @@ pub(super) struct Sheet<'a> {
     read: BTreeMap<&'static str, Typed>,
     picked: BTreeMap<&'static str, &'static str>,
     texts: &'a BTreeMap<String, String>,
+    /// The rules of the house.
+    pub(super) rules: &'a Rules,
 }
 
 impl<'a> Sheet<'a> {
     pub(super) fn read(
         spec: &Spec,
         texts: &'a BTreeMap<String, String>,
+        rules: &'a Rules,
     ) -> Result<Self, Vec<FieldProblem>> {
-        let mut sheet = Self { read: BTreeMap::new(), picked: BTreeMap::new(), texts };
+        let mut sheet = Self { read: BTreeMap::new(), picked: BTreeMap::new(), texts, rules };
         let mut problems = Vec::new();
         for slot in spec.fields {
             let text = texts.get(slot.name).map_or("", |text| text.trim());
@@ -180,6 +184,11 @@ impl<'a> Sheet<'a> {
 
     pub(super) fn maybe(&self, name: &str) -> Option<f64> {
         self.read.get(name).map(|typed| typed.value)
+    }
+
+    /// Steps that name the rules which the house changed, and why.
+    pub(super) fn reasons(&self, of: &[RuleId]) -> Vec<Because> {
+        self.rules.reasons(of).into_iter().map(Because::says).collect()
     }
 
     pub(super) fn text(&self, name: &str) -> &str {

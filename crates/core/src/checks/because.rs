@@ -60,6 +60,18 @@ pub struct Limit {
     pub to_c: Option<f64>,
     /// Where the number comes from.
     pub source: String,
-    /// Revision of the entry.
+    /// Revision of the entry; 0 for the house's own reference.
     pub revision: u32,
+}
+
+impl Limit {
+    /// Whether it says anything at this temperature. One without a window always does; one with
+    /// a window needs the temperature to be known.
+    pub fn holds_at(&self, temperature_c: Option<f64>) -> bool {
+        match (self.from_c, self.to_c, temperature_c) {
+            (None, None, _) => true,
+            (_, _, None) => false,
+            (from, to, Some(t)) => from.is_none_or(|from| t >= from) && to.is_none_or(|to| t <= to),
+        }
+    }
 }

@@ -2,7 +2,7 @@
 //!
 //! Each run gives a rate per lane ([`crate::calc::return_flow`]). The rates of a lane are
 //! averaged over the runs; u comes from [`crate::calc::uncertainty`] with the bottle's marks
-//! (as ml/min) as resolution and the hand timing as calibration part, so one run gives exactly
+//! (as ml/min) as resolution and the timing and the bottles' own accuracy as calibration part, so one run gives exactly
 //! the uncertainty of `return_flow`. The means are judged by the same code as a single run:
 //! absolute limit where the library has one that holds at this temperature, otherwise
 //! comparison. A lane that overflowed in any run stays a lower bound.
@@ -19,6 +19,7 @@
 //! let lane = |cylinder, ml: f64| Lane { cylinder, volume_ml: Some(ml), seconds: Some(116.0), overflow_s: None };
 //! let test = ReturnTest {
 //!     cylinders: vec![1, 2, 3], graduation_ml: 2.0, capacity_ml: 100.0, timer_u_s: 0.3,
+//!     accuracy_pct: 0.0, accuracy_digits: 0.0, flags: Vec::new(),
 //!     temperature_c: Some(82.0), rules: HouseRules::default(), limit: None,
 //!     runs: vec![Run { number: 1, lanes: vec![lane(1, 22.0), lane(2, 60.0), lane(3, 24.0)] }],
 //! };
@@ -27,22 +28,26 @@
 //! assert_eq!(verdict.headline, "Cylinder 2 returns 161 % more than the others.");
 //! ```
 
+mod rejudge;
 mod words;
+
+pub use rejudge::{Rejudged, rejudge};
 
 use super::{Because, Limit, Proposal, School};
 use crate::calc::CalcError;
 use crate::calc::compare_set::camps;
 use crate::calc::decide::LimitState;
 use crate::calc::return_flow::{
-    Bottle, Bounds, Grade, LOOK, Lane, LaneOutput, LaneRate, SUSPECT, judge as judge_rates,
+    Bottle, Bounds, Grade, Lane, LaneOutput, LaneRate, judge as judge_rates,
 };
 use crate::calc::uncertainty::{UncertaintyInput, UncertaintyOutput, uncertainty};
 use crate::mark::Mark;
+use crate::rules::{RuleId, Rules};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
 /// The defaults of the workshop; every number here is a house rule.
-#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize, ToSchema)]
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
 #[serde(deny_unknown_fields)]
 pub struct HouseRules {
     /// Share above the reference that asks for a closer look.
@@ -55,17 +60,64 @@ pub struct HouseRules {
     pub confidence: f64,
     /// Runs asked for before an injector is replaced.
     pub runs_to_replace: u32,
+    /// What the verdict follows.
+    #[serde(default)]
+    pub leads: Leads,
+    /// Revision of the workshop's rules; 0 for the trade's defaults.
+    #[serde(default)]
+    pub revision: u32,
+    /// Which of these the workshop changed, and why.
+    #[serde(default)]
+    pub reasons: Vec<String>,
+}
+
+/// Which school the verdict follows; the others are shown beside it.
+#[derive(Debug, Clone, Copy, Default, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum Leads {
+    /// The absolute limit, where there is one that holds; else the others.
+    #[default]
+    Limit,
+    /// Always the comparison with the others.
+    Others,
+}
+
+impl HouseRules {
+    const USED: [RuleId; 6] = [
+        RuleId::ReturnLeads,
+        RuleId::ReturnLook,
+        RuleId::ReturnSuspect,
+        RuleId::ReturnLowest,
+        RuleId::GuardConfidence,
+        RuleId::RunsToReplace,
+    ];
+
+    /// What a return test uses of the workshop's rules.
+    pub fn of(rules: &Rules) -> Self {
+        Self {
+            look: rules.share(RuleId::ReturnLook),
+            suspect: rules.share(RuleId::ReturnSuspect),
+            lowest_multiple: rules.get(RuleId::ReturnLowest),
+            confidence: rules.share(RuleId::GuardConfidence),
+            runs_to_replace: rules.get(RuleId::RunsToReplace).round() as u32,
+            leads: if rules.get(RuleId::ReturnLeads) == 1.0 { Leads::Others } else { Leads::Limit },
+            revision: rules.revision(),
+            reasons: rules.reasons(&Self::USED),
+        }
+    }
+
+    /// How a rule is named in a because.
+    pub(crate) fn named(&self) -> String {
+        match self.revision {
+            0 => "house rule".to_owned(),
+            revision => format!("house rule, revision {revision}"),
+        }
+    }
 }
 
 impl Default for HouseRules {
     fn default() -> Self {
-        Self {
-            look: LOOK,
-            suspect: SUSPECT,
-            lowest_multiple: 3.0,
-            confidence: 0.95,
-            runs_to_replace: 3,
-        }
+        Self::of(&Rules::default())
     }
 }
 
@@ -87,8 +139,14 @@ pub struct ReturnTest {
     pub graduation_ml: f64,
     /// What a bottle holds, ml.
     pub capacity_ml: f64,
-    /// Standard uncertainty of the hand timing, s.
+    /// Standard uncertainty of the timing, s.
     pub timer_u_s: f64,
+    /// Accuracy of the bottles, percent of reading.
+    pub accuracy_pct: f64,
+    /// Accuracy of the bottles, in marks.
+    pub accuracy_digits: f64,
+    /// Instruments that were overdue for calibration, named.
+    pub flags: Vec<String>,
     /// Temperature of the engine at the test.
     pub temperature_c: Option<f64>,
     /// What is judged by.
@@ -168,6 +226,8 @@ pub struct Verdict {
     pub limit_ml_min: Option<f64>,
     /// Why the library's limit was not applied, or that there is none.
     pub limit_note: String,
+    /// What lies over the whole result, such as an instrument overdue for calibration.
+    pub flags: Vec<String>,
     /// Every school's own result.
     pub schools: Vec<School>,
     /// Runs that count.
@@ -195,7 +255,9 @@ pub fn judge(test: &ReturnTest) -> Result<Verdict, CalcError> {
         capacity: test.capacity_ml,
         timer_u: test.timer_u_s,
     };
-    let limit = test.limit.as_ref().filter(|limit| words::limit_holds(limit, test.temperature_c));
+    let limit = test.limit.as_ref().filter(|limit| limit.holds_at(test.temperature_c));
+    // The school that does not lead is worked out all the same, and shown beside.
+    let leading = limit.filter(|_| test.rules.leads == Leads::Limit);
     let bounds = Bounds {
         look: test.rules.look,
         suspect: test.rules.suspect,
@@ -214,7 +276,7 @@ pub fn judge(test: &ReturnTest) -> Result<Verdict, CalcError> {
         }
     }
     let averaged =
-        per_lane.iter().map(|runs| average(runs, bottle)).collect::<Result<Vec<_>, _>>()?;
+        per_lane.iter().map(|runs| average(runs, bottle, test)).collect::<Result<Vec<_>, _>>()?;
     let rates: Vec<LaneRate> = averaged.iter().flatten().map(|(rate, _)| *rate).collect();
     let judged = if rates.len() >= 2 { Some(judge_rates(&rates, bounds)?) } else { None };
 
@@ -225,7 +287,8 @@ pub fn judge(test: &ReturnTest) -> Result<Verdict, CalcError> {
         .zip(averaged)
         .map(|((&cylinder, runs), average)| {
             let lane = judged.iter().flat_map(|j| &j.lanes).find(|lane| lane.cylinder == cylinder);
-            let mark = lane.map_or(Mark::NotMeasured, |lane| mark(lane.grade, lane.limit_state));
+            let by_limit = |lane: &LaneOutput| lane.limit_state.filter(|_| leading.is_some());
+            let mark = lane.map_or(Mark::NotMeasured, |lane| mark(lane.grade, by_limit(lane)));
             Reading { lane, cylinder, runs, u: average.map(|(_, u)| u), mark }
         })
         .collect();
@@ -242,7 +305,8 @@ pub fn judge(test: &ReturnTest) -> Result<Verdict, CalcError> {
     let running: Vec<f64> = rates.iter().map(|r| r.rate).filter(|rate| *rate > 0.0).collect();
     let set = words::Set {
         test,
-        limit,
+        limit: leading,
+        holds: limit,
         settled,
         upper_camp_from: camps(&running, bounds.suspect),
         readings: &readings,
@@ -259,6 +323,7 @@ pub fn judge(test: &ReturnTest) -> Result<Verdict, CalcError> {
         band_ml_min: band,
         limit_ml_min: bounds.limit,
         limit_note: set.limit_note(),
+        flags: test.flags.clone(),
         schools: set.schools(),
         runs: test.runs.len() as u32,
         scale_ml_min: scale_top(
@@ -272,6 +337,7 @@ pub fn judge(test: &ReturnTest) -> Result<Verdict, CalcError> {
 fn average(
     runs: &[(u32, &Lane, LaneRate)],
     bottle: Bottle,
+    test: &ReturnTest,
 ) -> Result<Option<(LaneRate, UncertaintyOutput)>, CalcError> {
     let Some((_, _, first)) = runs.first() else { return Ok(None) };
     let n = runs.len() as f64;
@@ -282,7 +348,11 @@ fn average(
     let spread = uncertainty(&UncertaintyInput {
         readings: runs.iter().map(|(_, _, rate)| rate.rate).collect(),
         resolution: mean(&|lane, _| 60.0 * bottle.graduation / seconds(lane)),
-        calibration_u: Some(mean(&|lane, rate| rate.rate * bottle.timer_u / seconds(lane))),
+        calibration_u: Some(mean(&|lane, rate| {
+            let timing = rate.rate * bottle.timer_u / seconds(lane);
+            let marks = test.accuracy_digits * 60.0 * bottle.graduation / seconds(lane);
+            timing.hypot((test.accuracy_pct / 100.0 * rate.rate + marks) / 3.0_f64.sqrt())
+        })),
         prior_repeatability: None,
     })?;
     let rate = LaneRate {

@@ -15,6 +15,9 @@ fn sample(levels: &[&[f64]], limit: Option<f64>) -> ReturnTest {
         graduation_ml: 2.0,
         capacity_ml: 100.0,
         timer_u_s: 0.3,
+        accuracy_pct: 0.0,
+        accuracy_digits: 0.0,
+        flags: Vec::new(),
         temperature_c: Some(82.0),
         rules: HouseRules::default(),
         limit: limit.map(|upper_ml_min| Limit {

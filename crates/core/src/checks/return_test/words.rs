@@ -12,20 +12,13 @@ use crate::mark::Mark;
 use crate::quantity::{shown, signed_percent, trimmed};
 use crate::work::join;
 
-/// Whether a limit says anything at this temperature. One without a window always does;
-/// one with a window needs the temperature to be known.
-pub(super) fn limit_holds(limit: &Limit, temperature_c: Option<f64>) -> bool {
-    match (limit.from_c, limit.to_c, temperature_c) {
-        (None, None, _) => true,
-        (_, _, None) => false,
-        (from, to, Some(t)) => from.is_none_or(|from| t >= from) && to.is_none_or(|to| t <= to),
-    }
-}
-
 /// The set, as the sentences need it.
 pub(super) struct Set<'a> {
     pub test: &'a ReturnTest,
+    /// The limit that the verdict follows.
     pub limit: Option<&'a Limit>,
+    /// The limit that holds here, whether the verdict follows it or not.
+    pub holds: Option<&'a Limit>,
     pub settled: bool,
     pub upper_camp_from: Option<f64>,
     pub readings: &'a [Reading<'a>],
@@ -126,6 +119,9 @@ fn word(reading: &Reading<'_>) -> &'static str {
 }
 
 fn source(limit: &Limit) -> String {
+    if limit.revision == 0 {
+        return limit.source.clone();
+    }
     format!("{}, revision {}", limit.source, limit.revision)
 }
 

@@ -138,9 +138,10 @@ impl Set<'_> {
         let high = self.marked(Mark::TooMuch);
         (missing > 0 && !high.is_empty()).then(|| {
             format!(
-                "{} more {} before a replacement is decided (house rule).",
+                "{} more {} before a replacement is decided ({}).",
                 if missing == 1 { "One".to_owned() } else { missing.to_string() },
                 if missing == 1 { "run" } else { "runs" },
+                self.test.rules.named(),
             )
         })
     }

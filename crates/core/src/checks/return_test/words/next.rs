@@ -127,8 +127,9 @@ impl Set<'_> {
             Mark::TooMuch if runs < self.test.rules.runs_to_replace => Proposal {
                 decision: Decision::MeasureAgain,
                 reason: format!(
-                    "{runs} of {} runs: enough to suspect, not yet to replace (house rule).",
-                    self.test.rules.runs_to_replace
+                    "{runs} of {} runs: enough to suspect, not yet to replace ({}).",
+                    self.test.rules.runs_to_replace,
+                    self.test.rules.named()
                 ),
             },
             Mark::TooMuch => propose(

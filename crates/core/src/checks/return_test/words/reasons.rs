@@ -24,15 +24,17 @@ impl Set<'_> {
         steps.push(if runs > 1 {
             Because::shows(
                 format!(
-                    "Mean of {runs} runs, with the scatter, the marks and the hand timing in u"
+                    "Mean of {runs} runs, with the scatter, the marks and the hand timing{} in u",
+                    self.accuracy()
                 ),
                 format!("{number} ml/min, u = {u}"),
             )
         } else {
             Because::shows(
                 format!(
-                    "Marks every {} ml and timing by hand leave",
-                    trimmed(self.test.graduation_ml)
+                    "Marks every {} ml and timing by hand{} leave",
+                    trimmed(self.test.graduation_ml),
+                    self.accuracy()
                 ),
                 format!("{number} ml/min, u = {u}"),
             )
@@ -42,7 +44,34 @@ impl Set<'_> {
             Some(limit) => because_limit(lane, limit, self.test.rules.confidence, reading),
             None => Because::says(self.limit_note()),
         });
+        steps.push(self.because_rules());
         steps
+    }
+
+    /// The bottles' own accuracy, where a certificate gives one.
+    fn accuracy(&self) -> String {
+        match (self.test.accuracy_pct, self.test.accuracy_digits) {
+            (0.0, 0.0) => String::new(),
+            (pct, digits) => {
+                format!(", the bottles' ±({} % + {} marks)", trimmed(pct), trimmed(digits))
+            }
+        }
+    }
+
+    /// The rules by name, with the workshop's own reasons where it changed one.
+    fn because_rules(&self) -> Because {
+        let rules = &self.test.rules;
+        let mut says = format!(
+            "Judged by look {} %, suspect {} %, guard {} % ({})",
+            trimmed(rules.look * 100.0),
+            trimmed(rules.suspect * 100.0),
+            trimmed(rules.confidence * 100.0),
+            rules.named()
+        );
+        for reason in &rules.reasons {
+            says += &format!(". {reason}");
+        }
+        Because::says(says)
     }
 
     fn because_run(&self, run: u32, read: &Lane, rate: f64) -> Because {

@@ -10,7 +10,7 @@ use crate::quantity::trimmed;
 impl Set<'_> {
     /// What each house rule alone would have said.
     pub(in crate::checks::return_test) fn schools(&self) -> Vec<School> {
-        let rules = self.test.rules;
+        let rules = &self.test.rules;
         let pick = |wanted: &dyn Fn(&LaneOutput) -> bool| {
             let mut hits: Vec<u32> =
                 self.measured().filter(|(_, l)| wanted(l)).map(|(r, _)| r.cylinder).collect();
@@ -28,7 +28,7 @@ impl Set<'_> {
                 name: "Absolute limit".to_owned(),
                 condemns: pick(&|l| l.limit_state == Some(LimitState::Above)),
                 looks_at: pick(&|l| l.limit_state == Some(LimitState::Undecided)),
-                silent: self.limit.is_none().then(|| self.limit_note()),
+                silent: self.holds.is_none().then(|| self.limit_note()),
                 leads: self.limit.is_some(),
             },
             School {
@@ -59,7 +59,13 @@ impl Set<'_> {
 
     /// Why the library's limit is or is not used.
     pub(in crate::checks::return_test) fn limit_note(&self) -> String {
-        match (&self.test.limit, self.limit) {
+        match (&self.test.limit, self.holds) {
+            (_, Some(limit)) if self.limit.is_none() => format!(
+                "The house compares with the others ({}); the limit of {} ml/min ({}) stands beside.",
+                self.test.rules.named(),
+                trimmed(limit.upper_ml_min),
+                source(limit)
+            ),
             (_, Some(limit)) => {
                 format!("Limit {} ml/min: {}.", trimmed(limit.upper_ml_min), source(limit))
             }

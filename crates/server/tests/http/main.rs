@@ -3,6 +3,8 @@
 // The helpers of a test may fail as a test does.
 #![allow(clippy::unwrap_used)]
 
+mod measuring;
+
 use cobaltine_store::Store;
 use serde_json::{Value, json};
 use tempfile::TempDir;
@@ -14,7 +16,6 @@ struct Workshop {
     address: String,
     bench: Uuid,
     http: reqwest::Client,
-    store: Store,
     _stop: oneshot::Sender<()>,
     _data: TempDir,
 }
@@ -25,12 +26,11 @@ impl Workshop {
         let store = Store::open(data.path()).await.unwrap();
         let listener = tokio::net::TcpListener::bind("127.0.0.1:0").await.unwrap();
         let address = format!("http://{}", listener.local_addr().unwrap());
-        let state = cobaltine_server::AppState { store: store.clone(), names: Vec::new() };
+        let state = cobaltine_server::AppState { store, names: Vec::new() };
         let (stop, stopped) = oneshot::channel::<()>();
         tokio::spawn(cobaltine_server::serve(state, listener, async { drop(stopped.await) }));
         let bench = Uuid::now_v7();
-        let shop =
-            Self { address, bench, http: reqwest::Client::new(), store, _stop: stop, _data: data };
+        let shop = Self { address, bench, http: reqwest::Client::new(), _stop: stop, _data: data };
         shop.good("POST", "/people", json!({ "id": bench, "name": "Maren" })).await;
         shop
     }
@@ -56,15 +56,13 @@ impl Workshop {
         answer
     }
 
+    async fn text(&self, path: &str) -> String {
+        let path = format!("{}/api{path}", self.address);
+        self.http.get(path).send().await.unwrap().text().await.unwrap()
+    }
+
     async fn get(&self, path: &str) -> Value {
-        self.http
-            .get(format!("{}/api{path}", self.address))
-            .send()
-            .await
-            .unwrap()
-            .json()
-            .await
-            .unwrap()
+        serde_json::from_str(&self.text(path).await).unwrap()
     }
 
     /// A job of four cylinders with a test set up and one run begun, not timed here.
@@ -386,40 +384,4 @@ async fn the_shipped_schema_names_every_part_of_an_exported_job() {
         assert_eq!(given, known, "{name}");
     }
     assert!(!schema.to_string().contains("#/components/"), "every reference stays in the file");
-}
-
-#[tokio::test]
-async fn a_newer_limit_never_rewrites_the_verdict_of_an_older_test() {
-    let shop = Workshop::open().await;
-    let family = |upper: f64, revision: u32| -> cobaltine_core::record::Family {
-        let limit = json!({ "upper_ml_min": upper, "from_c": 70, "to_c": 95, "source": "sheet", "revision": revision });
-        let id = "01890000-0000-7000-8000-00000000000f";
-        let family = json!({ "id": id, "name": "Kettra 27", "fuel_system": "diesel_solenoid", "return_limit": limit });
-        serde_json::from_value(family).unwrap()
-    };
-    shop.store.add_families(&[family(24.0, 1)]).await.unwrap();
-    let families = shop.get("/families").await;
-    let mut known = intake();
-    known["family_id"] = families[0]["id"].clone();
-    let job = Uuid::now_v7();
-    shop.good("POST", "/jobs", json!({ "id": job, "intake": known, "labels": [] })).await;
-    let tests = format!("/jobs/{job}/return-tests");
-    let old = Uuid::now_v7();
-    shop.good("POST", &tests, setup(old)).await;
-    let run = Uuid::now_v7();
-    shop.good("POST", &format!("/return-tests/{old}/runs"), json!({ "id": run, "timer": false }))
-        .await;
-    shop.read(run, None, "2:00").await;
-    for (cylinder, level) in [(1, "40"), (2, "41"), (3, "40"), (4, "41")] {
-        shop.read(run, Some(cylinder), level).await;
-    }
-    shop.store.add_families(&[family(15.0, 2)]).await.unwrap();
-    let mut cold = setup(Uuid::now_v7());
-    cold["temperature"] = json!("20");
-    shop.good("POST", &tests, setup(Uuid::now_v7())).await;
-    let view = shop.good("POST", &tests, cold).await;
-    assert_eq!(view["verdicts"][0]["headline"], "All 4 return less than the limit of 24 ml/min.");
-    assert_eq!(view["verdicts"][0]["limit_note"], "Limit 24 ml/min: sheet, revision 1.");
-    assert_eq!(view["verdicts"][1]["limit_ml_min"], 15.0);
-    assert_eq!(view["verdicts"][2]["limit_ml_min"], Value::Null, "not applied to a cold engine");
 }

@@ -1,0 +1,402 @@
+//! `can_decide`: before a test, whether an instrument can carry a limit at all, and what would.
+//!
+//! Every value that the instrument could show is tried with the same [`decide`] that judges the
+//! reading later, so what is promised here holds there: the readings that would come out inside,
+//! and the readings that would come out outside. Between them nothing can be called. For a volume
+//! over a time u follows the length of the run; repeats do not make marks finer.
+//!
+//! # Source
+//! JCGM 106 (guarded acceptance; capability (upper − lower)/(4u)); JCGM 100 for u. "Narrow" below
+//! half of the window, or with a guard above a fifth of a single limit, is a house rule.
+
+use crate::calc::decide::{DecideInput, LimitState, decide};
+use crate::calc::{CalcError, positive};
+use crate::instrument::{Instrument, InstrumentKind};
+use crate::quantity::{shown, trimmed};
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+
+/// Steps in which the values of an instrument are tried.
+const STEPS: usize = 400;
+/// A longer run than this is not proposed.
+const LONGEST_RUN_S: f64 = 1800.0;
+
+/// What is to be judged with what.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Question<'a> {
+    /// The instrument.
+    pub instrument: &'a Instrument,
+    /// Lower limit, in the unit of the readings (ml/min for a volume over a time).
+    pub lower: Option<f64>,
+    /// Upper limit.
+    pub upper: Option<f64>,
+    /// Length of a run, s, and the standard uncertainty of its timing, for a volume over a time.
+    pub run: Option<(f64, f64)>,
+    /// Confidence of the guard.
+    pub confidence: f64,
+}
+
+/// How far the instrument carries.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum Carries {
+    /// Most readings can be called.
+    Well,
+    /// Only a part of the window can be called inside.
+    Narrow,
+    /// No reading can come out inside.
+    Not,
+}
+
+/// The answer, before anything is measured.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+pub struct CanDecide {
+    /// How far it carries.
+    pub carries: Carries,
+    /// One sentence.
+    pub sentence: String,
+    /// What would carry it, or carry it better.
+    pub would: Vec<String>,
+    /// Readings that come out inside, from and to.
+    pub inside: Option<[f64; 2]>,
+    /// Readings above this come out above.
+    pub above_from: Option<f64>,
+    /// Standard uncertainty in the middle of the window, or at the limit.
+    pub u: f64,
+    /// Window over four u, for two limits.
+    pub capability: Option<f64>,
+    /// The unit of all of it.
+    pub unit: String,
+}
+
+impl Question<'_> {
+    fn unit(&self) -> &'static str {
+        if self.run.is_some() { "ml/min" } else { self.instrument.kind.unit() }
+    }
+
+    /// u of one reading of this value.
+    fn u(&self, value: f64) -> f64 {
+        match self.run {
+            Some((seconds, timer_u)) => {
+                let volume = value * seconds / 60.0;
+                60.0 / seconds * self.instrument.u(volume).hypot(volume / seconds * timer_u)
+            }
+            None => self.instrument.u(value),
+        }
+    }
+
+    fn state(&self, value: f64) -> Result<LimitState, CalcError> {
+        let input = DecideInput {
+            value,
+            u: self.u(value),
+            lower: self.lower,
+            upper: self.upper,
+            confidence: Some(self.confidence),
+            ..DecideInput::default()
+        };
+        Ok(decide(&input)?.state)
+    }
+
+    /// The middle of the window, or the one limit.
+    fn middle(&self) -> f64 {
+        match (self.lower, self.upper) {
+            (Some(lower), Some(upper)) => 0.5 * (lower + upper),
+            (one, other) => one.or(other).unwrap_or(0.0),
+        }
+    }
+
+    /// What is tried: from zero, or well below the window, to well above it.
+    fn range(&self) -> (f64, f64) {
+        let top = self.upper.or(self.lower).unwrap_or(1.0);
+        let reach = 6.0 * self.u(top);
+        (0.0, top + reach.max(top * 0.5))
+    }
+
+    fn inside(&self) -> Result<Option<[f64; 2]>, CalcError> {
+        let (low, high) = self.range();
+        // Limits themselves are tried too: a window can be narrower than a step.
+        let steps = (0..=STEPS).map(|i| low + (high - low) * i as f64 / STEPS as f64);
+        let window = self.lower.zip(self.upper);
+        let fine = window.into_iter().flat_map(|(lower, upper)| {
+            (0..=STEPS).map(move |i| lower + (upper - lower) * i as f64 / STEPS as f64)
+        });
+        let mut found: Option<[f64; 2]> = None;
+        for value in steps.chain(fine) {
+            if self.state(value)? == LimitState::Within {
+                found = Some(found.map_or([value; 2], |[a, b]| [a.min(value), b.max(value)]));
+            }
+        }
+        Ok(found)
+    }
+
+    /// The least value that comes out above; `decide` is monotone there.
+    fn above_from(&self) -> Result<Option<f64>, CalcError> {
+        let Some(upper) = self.upper else { return Ok(None) };
+        let (mut low, mut high) = (upper, upper.max(self.u(upper)));
+        for _ in 0..60 {
+            if self.state(high)? == LimitState::Above {
+                break;
+            }
+            high *= 2.0;
+        }
+        if self.state(high)? != LimitState::Above {
+            return Ok(None);
+        }
+        for _ in 0..60 {
+            let middle = 0.5 * (low + high);
+            if self.state(middle)? == LimitState::Above { high = middle } else { low = middle }
+        }
+        Ok(Some(high))
+    }
+
+    fn carries(&self, inside: Option<[f64; 2]>) -> Carries {
+        let Some([from, to]) = inside else { return Carries::Not };
+        let share = match (self.lower, self.upper) {
+            (Some(lower), Some(upper)) => (to - from) / (upper - lower) / 0.5,
+            (None, Some(upper)) => to / upper / 0.8,
+            (Some(lower), None) => lower / from / 0.8,
+            (None, None) => 1.0,
+        };
+        if share >= 1.0 { Carries::Well } else { Carries::Narrow }
+    }
+
+    /// The rate at which a bottle overflows within the run.
+    fn overflow(&self) -> Option<f64> {
+        let (seconds, _) = self.run?;
+        self.instrument.capacity_ml.map(|capacity| 60.0 * capacity / seconds)
+    }
+}
+
+/// Whether the instrument can carry the limits.
+///
+/// # Errors
+/// No limit, limits that contradict each other, a run not above zero; a volume over a time
+/// without the length of the run.
+pub fn can_decide(question: &Question<'_>) -> Result<CanDecide, CalcError> {
+    if let Some((seconds, _)) = question.run {
+        positive("the length of the run", seconds)?;
+    }
+    let inside = question.inside()?;
+    let above_from = question.above_from()?;
+    let carries = question.carries(inside);
+    let middle = question.middle();
+    let u = question.u(middle);
+    let capability = question.lower.zip(question.upper).map(|(low, high)| (high - low) / (4.0 * u));
+    let unit = question.unit();
+    let digits = |value: f64| shown(value, u);
+    let limits = match (question.lower, question.upper) {
+        (Some(lower), Some(upper)) => format!("{} to {} {unit}", trimmed(lower), trimmed(upper)),
+        (None, Some(upper)) => format!("at most {} {unit}", trimmed(upper)),
+        (Some(lower), None) => format!("at least {} {unit}", trimmed(lower)),
+        (None, None) => String::new(),
+    };
+    let name = &question.instrument.name;
+    let sentence = match (carries, inside) {
+        (Carries::Not, _) | (_, None) => format!(
+            "{name} cannot decide {limits}: its u of {} {unit} leaves no reading that could come out inside.",
+            trimmed_u(u)
+        ),
+        (Carries::Narrow, Some([from, to])) => format!(
+            "{name} decides {limits} only in part: {} come out inside, the rest stays undecided.",
+            span(question, from, to, &digits)
+        ),
+        (Carries::Well, Some([from, to])) => format!(
+            "{name} can decide {limits}: {} come out inside.",
+            span(question, from, to, &digits)
+        ),
+    };
+    let mut would = Vec::new();
+    if carries != Carries::Well {
+        would = remedies(question)?;
+    }
+    if let Some(full) = question.overflow()
+        && let Some(above) = above_from.filter(|above| full < *above)
+    {
+        would.push(format!(
+            "A bottle that overflows in this run says \"at least {}\", and {} would be needed to call it above: make the run shorter or take larger bottles.",
+            digits(full),
+            digits(above)
+        ));
+    }
+    Ok(CanDecide {
+        carries,
+        sentence,
+        would,
+        inside,
+        above_from,
+        u,
+        capability,
+        unit: unit.to_owned(),
+    })
+}
+
+fn span(question: &Question<'_>, from: f64, to: f64, digits: &dyn Fn(f64) -> String) -> String {
+    match (question.lower, question.upper) {
+        (Some(_), Some(_)) => format!("readings from {} to {}", digits(from), digits(to)),
+        (None, _) => format!("readings up to {}", digits(to)),
+        (Some(_), None) => format!("readings from {}", digits(from)),
+    }
+}
+
+fn trimmed_u(u: f64) -> String {
+    let decimals = (1.0 - u.max(1e-9).log10().floor()).clamp(0.0, 6.0) as usize;
+    format!("{u:.decimals$}")
+}
+
+/// What would carry the limits well: each proposal is tried before it is made.
+fn remedies(question: &Question<'_>) -> Result<Vec<String>, CalcError> {
+    let well = |other: &Question<'_>| -> Result<bool, CalcError> {
+        Ok(other.carries(other.inside()?) == Carries::Well)
+    };
+    let mut would = Vec::new();
+    if let Some((seconds, timer_u)) = question.run {
+        let top = question.upper.or(question.lower).unwrap_or(0.0);
+        let capacity = question.instrument.capacity_ml.unwrap_or(f64::INFINITY);
+        let mut longer = (seconds / 5.0).floor() * 5.0 + 5.0;
+        while longer <= LONGEST_RUN_S {
+            let other = Question { run: Some((longer, timer_u)), ..question.clone() };
+            if well(&other)? {
+                break;
+            }
+            longer += if longer < 300.0 { 5.0 } else { 30.0 };
+        }
+        if longer <= LONGEST_RUN_S {
+            let volume = top * longer / 60.0;
+            let clock = format!("{}:{:02}", longer as u64 / 60, longer as u64 % 60);
+            would.push(if volume <= capacity {
+                format!("A run of {clock} would carry it.")
+            } else {
+                format!("A run of {clock} would carry it, in bottles of {volume:.0} ml or more.")
+            });
+        }
+    }
+    let mut finer = question.instrument.clone();
+    for _ in 0..12 {
+        finer.resolution = match finer.kind {
+            // Digits of a meter go by tens, marks by one, two and five.
+            InstrumentKind::Meter | InstrumentKind::Timer => finer.resolution / 10.0,
+            InstrumentKind::Gauge | InstrumentKind::Bottles | InstrumentKind::Bench => {
+                next_finer(finer.resolution)
+            }
+        };
+        if well(&Question { instrument: &finer, ..question.clone() })? {
+            let what = match finer.kind {
+                InstrumentKind::Bottles | InstrumentKind::Bench => "marks every",
+                InstrumentKind::Meter | InstrumentKind::Gauge | InstrumentKind::Timer => {
+                    "a last digit of"
+                }
+            };
+            would.push(format!(
+                "{what} {} {} would carry it.",
+                trimmed(finer.resolution),
+                finer.kind.unit()
+            ));
+            break;
+        }
+    }
+    if would.is_empty() {
+        would.push(format!(
+            "Neither a longer run nor finer marks carry it: ±{} % of reading is too much. A more accurate instrument is needed.",
+            trimmed(question.instrument.accuracy_pct)
+        ));
+    }
+    for text in &mut would {
+        if let Some(first) = text.get(..1) {
+            let upper = first.to_uppercase();
+            text.replace_range(..1, &upper);
+        }
+    }
+    Ok(would)
+}
+
+/// The next of … 5, 2, 1, 0.5 … below.
+fn next_finer(resolution: f64) -> f64 {
+    let decade = 10.0_f64.powf(resolution.log10().floor());
+    let lead = resolution / decade;
+    let next = if lead > 5.0 * 1.000_001 {
+        5.0
+    } else if lead > 2.0 * 1.000_001 {
+        2.0
+    } else if lead > 1.000_001 {
+        1.0
+    } else {
+        0.5
+    };
+    // Powers of ten of small resolutions are a hair off; twelve digits are enough for any meter.
+    (next * decade * 1e12).round() / 1e12
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use proptest::prelude::*;
+    use uuid::Uuid;
+
+    fn instrument(kind: InstrumentKind, resolution: f64, pct: f64) -> Instrument {
+        Instrument {
+            id: Uuid::nil(),
+            name: "Instrument".to_owned(),
+            kind,
+            resolution,
+            accuracy_pct: pct,
+            accuracy_digits: 0.0,
+            lead_ohm: None,
+            capacity_ml: kind.catches_volume().then_some(100.0),
+            calibration_due: None,
+            certificate: String::new(),
+            revision: 1,
+        }
+    }
+
+    fn ask<'a>(instrument: &'a Instrument, lower: Option<f64>, upper: Option<f64>) -> Question<'a> {
+        let run = instrument.kind.catches_volume().then_some((60.0, 0.3));
+        Question { instrument, lower, upper, run, confidence: 0.95 }
+    }
+
+    #[test]
+    fn an_ordinary_meter_cannot_decide_a_coil_below_an_ohm_and_says_what_would() {
+        let coarse = instrument(InstrumentKind::Meter, 0.1, 1.0);
+        let out = can_decide(&ask(&coarse, Some(0.36), Some(0.42))).unwrap();
+        assert_eq!((out.carries, out.inside), (Carries::Not, None));
+        assert!(
+            out.sentence.starts_with("Instrument cannot decide 0.36 to 0.42 Ω"),
+            "{}",
+            out.sentence
+        );
+        assert_eq!(out.would, ["A last digit of 0.01 Ω would carry it."]);
+        let fine = instrument(InstrumentKind::Meter, 0.01, 1.0);
+        assert_eq!(can_decide(&ask(&fine, Some(0.36), Some(0.42))).unwrap().carries, Carries::Well);
+    }
+
+    #[test]
+    fn coarse_bottles_ask_for_a_longer_run_and_an_overflow_is_seen_before_it_happens() {
+        let bottles = instrument(InstrumentKind::Bottles, 10.0, 0.0);
+        let out = can_decide(&ask(&bottles, None, Some(12.0))).unwrap();
+        assert_eq!(out.carries, Carries::Narrow);
+        assert!(out.would[0].starts_with("A run of 2:"), "{:?}", out.would);
+        let long = Question { run: Some((600.0, 0.3)), ..ask(&bottles, None, Some(12.0)) };
+        let out = can_decide(&long).unwrap();
+        assert!(out.would.iter().any(|w| w.contains("overflows in this run")), "{:?}", out.would);
+    }
+
+    proptest! {
+        #![proptest_config(ProptestConfig::with_cases(40))]
+        #[test]
+        fn what_is_promised_is_what_decide_says_later(
+            resolution in 0.01..2.0_f64, lower in 1.0..20.0_f64, width in 0.1..20.0_f64, pct in 0.0..3.0_f64,
+        ) {
+            let meter = instrument(InstrumentKind::Meter, resolution, pct);
+            let question = ask(&meter, Some(lower), Some(lower + width));
+            let out = can_decide(&question).unwrap();
+            if let Some([from, to]) = out.inside {
+                prop_assert!(from >= lower && to <= lower + width);
+                prop_assert_eq!(question.state(from).unwrap(), LimitState::Within);
+                prop_assert_eq!(question.state(to).unwrap(), LimitState::Within);
+            } else {
+                prop_assert_eq!(question.state(question.middle()).unwrap(), LimitState::Undecided);
+            }
+            let above = out.above_from.unwrap();
+            prop_assert_eq!(question.state(above * 1.001).unwrap(), LimitState::Above);
+        }
+    }
+}

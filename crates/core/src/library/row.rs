@@ -1,0 +1,234 @@
+//! One row of a limits table as it comes from a file: text, read with a problem for each cell.
+
+use super::{FamilyKind, LimitCheck, LimitEntry};
+use crate::record::FieldProblem;
+use crate::typed::Field;
+use uuid::Uuid;
+
+/// The columns of the CSV file, in the order in which they are written. In any order when read.
+pub const COLUMNS: [&str; 11] = [
+    "family",
+    "kind",
+    "check",
+    "condition",
+    "lower",
+    "upper",
+    "from_c",
+    "to_c",
+    "from_kpa",
+    "to_kpa",
+    "source",
+];
+
+/// A row as text.
+#[derive(Debug, Clone, Default, PartialEq, Eq)]
+pub struct LimitRow {
+    /// Family's name.
+    pub family: String,
+    /// Kind of the family; may be empty when the family is known.
+    pub kind: String,
+    /// See [`LimitCheck`].
+    pub check: String,
+    /// In words; may be empty.
+    pub condition: String,
+    /// With or without a unit; may be empty.
+    pub lower: String,
+    /// With or without a unit; may be empty.
+    pub upper: String,
+    /// May be empty.
+    pub from_c: String,
+    /// May be empty.
+    pub to_c: String,
+    /// May be empty.
+    pub from_kpa: String,
+    /// May be empty.
+    pub to_kpa: String,
+    /// Where the numbers come from.
+    pub source: String,
+}
+
+/// A row that could be read. Revision, approval and identity are given when it is kept.
+#[derive(Debug, Clone, PartialEq)]
+pub struct ReadRow {
+    /// The limit.
+    pub entry: LimitEntry,
+    /// The kind of its family, where the row says so.
+    pub kind: Option<FamilyKind>,
+}
+
+impl LimitRow {
+    /// A cell by the name of its column.
+    pub fn cell(&mut self, column: &str) -> Option<&mut String> {
+        Some(match column {
+            "family" => &mut self.family,
+            "kind" => &mut self.kind,
+            "check" => &mut self.check,
+            "condition" => &mut self.condition,
+            "lower" => &mut self.lower,
+            "upper" => &mut self.upper,
+            "from_c" => &mut self.from_c,
+            "to_c" => &mut self.to_c,
+            "from_kpa" => &mut self.from_kpa,
+            "to_kpa" => &mut self.to_kpa,
+            "source" => &mut self.source,
+            _ => return None,
+        })
+    }
+
+    /// Reads every cell.
+    ///
+    /// # Errors
+    /// A problem for each cell that cannot be read, under the name of its column.
+    pub fn read(&self) -> Result<ReadRow, Vec<FieldProblem>> {
+        let mut problems = Vec::new();
+        let family = self.family.trim();
+        if family.is_empty() || family.chars().count() > 80 {
+            problems.push(FieldProblem::new(
+                "family",
+                "A family's name of 1 to 80 characters is needed.",
+            ));
+        }
+        for (column, text, most) in
+            [("condition", &self.condition, 120), ("source", &self.source, 300)]
+        {
+            if text.chars().count() > most {
+                problems
+                    .push(FieldProblem::new(column, format!("{most} characters are the most.")));
+            }
+        }
+        if self.source.trim().is_empty() {
+            problems.push(FieldProblem::new("source", "Say where the numbers come from."));
+        }
+        let kind = match self.kind.trim() {
+            "" => None,
+            text => {
+                let known = FamilyKind::ALL.into_iter().find(|kind| kind.name() == text);
+                if known.is_none() {
+                    let names = FamilyKind::ALL.map(FamilyKind::name).join(", ");
+                    problems
+                        .push(FieldProblem::new("kind", format!("\"{text}\" is none of {names}.")));
+                }
+                known
+            }
+        };
+        let check = LimitCheck::parse(self.check.trim());
+        if check.is_none() {
+            let names = LimitCheck::ALL.map(LimitCheck::name).join(", ");
+            problems.push(FieldProblem::new(
+                "check",
+                format!("\"{}\" is none of {names}.", self.check.trim()),
+            ));
+        }
+        let mut number = |column: &str, text: &str, field: Field| match text.trim() {
+            "" => None,
+            text => field
+                .read(text)
+                .map_err(|error| problems.push(FieldProblem::new(column, error.to_string())))
+                .ok(),
+        };
+        let field = check.map(LimitCheck::field);
+        let mut end =
+            |column: &str, text: &str| field.and_then(|field| number(column, text, field));
+        let (lower, upper) = (end("lower", &self.lower), end("upper", &self.upper));
+        let pressure = Field::from_zero("kPa", 1e7);
+        let from_c = number("from_c", &self.from_c, Field::TEMPERATURE);
+        let to_c = number("to_c", &self.to_c, Field::TEMPERATURE);
+        let from_kpa = number("from_kpa", &self.from_kpa, pressure);
+        let to_kpa = number("to_kpa", &self.to_kpa, pressure);
+        if self.lower.trim().is_empty() && self.upper.trim().is_empty() {
+            problems.push(FieldProblem::new(
+                "upper",
+                "A limit needs a lower end, an upper end, or both.",
+            ));
+        }
+        for (column, from, to) in
+            [("upper", lower, upper), ("to_c", from_c, to_c), ("to_kpa", from_kpa, to_kpa)]
+        {
+            if from.zip(to).is_some_and(|(from, to)| from > to) {
+                problems.push(FieldProblem::new(column, "This end lies below the other."));
+            }
+        }
+        let Some(check) = check.filter(|_| problems.is_empty()) else { return Err(problems) };
+        let typed = match (self.lower.trim(), self.upper.trim()) {
+            ("", upper) => upper.to_owned(),
+            (lower, "") => lower.to_owned(),
+            (lower, upper) => format!("{lower} to {upper}"),
+        };
+        Ok(ReadRow {
+            entry: LimitEntry {
+                id: Uuid::nil(),
+                family: family.to_owned(),
+                check,
+                condition: self.condition.trim().to_owned(),
+                revision: 0,
+                lower,
+                upper,
+                typed,
+                from_c,
+                to_c,
+                from_kpa,
+                to_kpa,
+                source: self.source.trim().to_owned(),
+                approved: None,
+            },
+            kind,
+        })
+    }
+}
+
+impl From<&LimitEntry> for LimitRow {
+    fn from(entry: &LimitEntry) -> Self {
+        let text = |value: Option<f64>| value.map(|v| v.to_string()).unwrap_or_default();
+        Self {
+            family: entry.family.clone(),
+            kind: String::new(),
+            check: entry.check.name().to_owned(),
+            condition: entry.condition.clone(),
+            lower: text(entry.lower),
+            upper: text(entry.upper),
+            from_c: text(entry.from_c),
+            to_c: text(entry.to_c),
+            from_kpa: text(entry.from_kpa),
+            to_kpa: text(entry.to_kpa),
+            source: entry.source.clone(),
+        }
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn a_row_is_read_in_any_unit_and_each_bad_cell_is_named() {
+        let row = LimitRow {
+            family: "Brennick 4N".to_owned(),
+            check: "opening_pressure".to_owned(),
+            lower: "230 bar".to_owned(),
+            upper: "24 MPa".to_owned(),
+            source: "sheet 4".to_owned(),
+            ..LimitRow::default()
+        };
+        let read = row.read().unwrap().entry;
+        assert_eq!((read.lower, read.upper), (Some(23_000.0), Some(24_000.0)));
+        assert_eq!(
+            (read.typed.as_str(), read.window().as_str()),
+            ("230 bar to 24 MPa", "23000 to 24000 kPa")
+        );
+        assert_eq!(LimitRow::from(&read).read().unwrap().entry.upper, read.upper, "there and back");
+
+        let bad = LimitRow {
+            check: "weight".to_owned(),
+            kind: "steam".to_owned(),
+            from_c: "warm".to_owned(),
+            ..row.clone()
+        };
+        let columns: Vec<String> = bad.read().unwrap_err().into_iter().map(|p| p.field).collect();
+        assert_eq!(columns, ["kind", "check", "from_c"]);
+        let turned = LimitRow { lower: "26 MPa".to_owned(), ..row.clone() };
+        assert_eq!(turned.read().unwrap_err()[0].message, "This end lies below the other.");
+        let empty =
+            LimitRow { lower: String::new(), upper: String::new(), source: String::new(), ..row };
+        assert_eq!(empty.read().unwrap_err().len(), 2);
+    }
+}

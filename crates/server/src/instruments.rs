@@ -1,0 +1,88 @@
+//! The instruments, and whether one can decide a limit.
+
+use crate::extract::{AtBench, Body, now};
+use crate::wire::{CanDecideRequest, InstrumentView};
+use crate::{ApiError, AppState};
+use axum::Json;
+use axum::extract::State;
+use cobaltine_core::checks::can_decide::{CanDecide, Question, can_decide};
+use cobaltine_core::instrument::{Instrument, InstrumentKind};
+use cobaltine_core::record::FieldProblem;
+use cobaltine_core::rules::RuleId;
+use cobaltine_core::typed::Field;
+use jiff::civil::Date;
+use jiff::tz::TimeZone;
+
+/// Today, as the workshop's clock has it.
+pub(crate) fn today() -> Date {
+    TimeZone::system().to_datetime(now()).date()
+}
+
+/// All instruments, with their calibration beside today's date.
+#[utoipa::path(get, path = "/api/instruments", responses((status = 200, body = Vec<InstrumentView>)))]
+pub(crate) async fn list(
+    State(state): State<AppState>,
+) -> Result<Json<Vec<InstrumentView>>, ApiError> {
+    let all = state.store.instruments().await?;
+    let today = today();
+    Ok(Json(all.into_iter().map(|instrument| InstrumentView::of(instrument, today)).collect()))
+}
+
+/// Keeps an instrument: revision 0 for a new one, otherwise the revision that was changed.
+#[utoipa::path(put, path = "/api/instruments", request_body = Instrument, responses((status = 200, body = InstrumentView)))]
+pub(crate) async fn keep(
+    State(state): State<AppState>,
+    bench: AtBench,
+    Body(instrument): Body<Instrument>,
+) -> Result<Json<InstrumentView>, ApiError> {
+    let kept = state.store.keep_instrument(&instrument, bench.signs()).await?;
+    Ok(Json(InstrumentView::of(kept, today())))
+}
+
+/// Whether an instrument can carry a limit, before anything is measured.
+#[utoipa::path(post, path = "/api/instruments/can-decide", request_body = CanDecideRequest, responses((status = 200, body = CanDecide)))]
+pub(crate) async fn decide(
+    State(state): State<AppState>,
+    Body(request): Body<CanDecideRequest>,
+) -> Result<Json<CanDecide>, ApiError> {
+    let instrument = state.store.instrument(request.instrument).await?;
+    let rules = state.store.rules().await?;
+    let unit = if instrument.kind.catches_volume() {
+        "ml/min"
+    } else {
+        match instrument.kind {
+            InstrumentKind::Meter => "ohm",
+            InstrumentKind::Gauge => "kPa",
+            InstrumentKind::Timer | InstrumentKind::Bottles | InstrumentKind::Bench => "s",
+        }
+    };
+    let mut problems = Vec::new();
+    let mut read = |name: &str, field: Field, text: &str| match text.trim() {
+        "" => None,
+        text => field
+            .read(text)
+            .map_err(|error| problems.push(FieldProblem::new(name, error.to_string())))
+            .ok(),
+    };
+    let window = Field::from_zero(unit, 1e9);
+    let lower = read("lower", window, &request.lower);
+    let upper = read("upper", window, &request.upper);
+    let seconds = read("planned", Field::RUN_TIME, &request.planned);
+    if lower.is_none() && upper.is_none() && problems.is_empty() {
+        problems.push(FieldProblem::new("upper", "A lower end, an upper end, or both."));
+    }
+    if instrument.kind.catches_volume() && seconds.is_none() && problems.is_empty() {
+        problems.push(FieldProblem::new("planned", "Say how long a run takes."));
+    }
+    if !problems.is_empty() {
+        return Err(ApiError::Fields(problems));
+    }
+    let timer_u = match request.timer {
+        Some(timer) => state.store.instrument(timer).await?.u(seconds.unwrap_or(0.0)),
+        None => rules.get(RuleId::TimerU),
+    };
+    let run = seconds.filter(|_| instrument.kind.catches_volume()).map(|s| (s, timer_u));
+    let confidence = rules.share(RuleId::GuardConfidence);
+    let question = Question { instrument: &instrument, lower, upper, run, confidence };
+    Ok(Json(can_decide(&question)?))
+}

@@ -1,0 +1,146 @@
+//! The library: search, families, and files in and out.
+
+use crate::extract::{AtBench, Body, Path, Query};
+use crate::library_text::{read_csv, read_json, write_csv};
+use crate::wire::{FamilyView, LibraryParams, LibraryPreview, LibraryText, Reference, TextFormat};
+use crate::{ApiError, AppState};
+use axum::Json;
+use axum::extract::State;
+use axum::http::header;
+use axum::response::{IntoResponse, Response};
+use cobaltine_core::checks::house_reference::house_reference;
+use cobaltine_core::library::{LibraryFamily, LibraryFile, LibraryItem};
+use cobaltine_core::work::Regime;
+use cobaltine_store::{Change, LibraryPage, LibraryQuery};
+use uuid::Uuid;
+
+/// Lines of a page when nothing is said.
+const PER_PAGE: u32 = 30;
+/// Lines of a preview that are shown; all are counted.
+const SHOWN: usize = 200;
+
+/// One page of a search.
+#[utoipa::path(get, path = "/api/library", params(LibraryParams), responses((status = 200, body = LibraryPage)))]
+pub(crate) async fn search(
+    State(state): State<AppState>,
+    Query(params): Query<LibraryParams>,
+) -> Result<Json<LibraryPage>, ApiError> {
+    let query = LibraryQuery {
+        words: params.q,
+        kind: params.kind,
+        page: params.page,
+        per_page: params.per_page.unwrap_or(PER_PAGE),
+    };
+    Ok(Json(state.store.library(&query).await?))
+}
+
+/// A family with all revisions of its limits, and what the house itself measured.
+#[utoipa::path(get, path = "/api/library/families/{family}", responses((status = 200, body = FamilyView)))]
+pub(crate) async fn family(
+    State(state): State<AppState>,
+    Path(id): Path<Uuid>,
+) -> Result<Json<FamilyView>, ApiError> {
+    let family = state.store.library_family(id).await?;
+    let limits = state.store.limits_of(id).await?;
+    let rules = state.store.rules().await?;
+    let mut references = Vec::new();
+    for regime in Regime::ALL.into_iter().filter(|_| family.detail.kind.fuel_system().has_return())
+    {
+        let readings = state.store.good_return_flows(id, regime, None).await?;
+        if readings.is_empty() {
+            continue;
+        }
+        references.push(Reference::of(regime, house_reference(&readings, "ml/min", &rules)));
+    }
+    let coil_class = family.detail.kind.coil_class();
+    let windows = limits.iter().map(|limit| limit.window()).collect();
+    Ok(Json(FamilyView { family, coil_class, limits, windows, references }))
+}
+
+/// Keeps a family: revision 0 for a new one, otherwise the revision that was changed.
+#[utoipa::path(put, path = "/api/library/families", request_body = LibraryFamily, responses((status = 200, body = LibraryFamily)))]
+pub(crate) async fn keep_family(
+    State(state): State<AppState>,
+    bench: AtBench,
+    Body(family): Body<LibraryFamily>,
+) -> Result<Json<LibraryFamily>, ApiError> {
+    Ok(Json(state.store.keep_family(&family, bench.signs()).await?))
+}
+
+/// An engine or a test plan.
+#[utoipa::path(get, path = "/api/library/items/{item}", responses((status = 200, body = LibraryItem)))]
+pub(crate) async fn item(
+    State(state): State<AppState>,
+    Path(id): Path<Uuid>,
+) -> Result<Json<LibraryItem>, ApiError> {
+    Ok(Json(state.store.library_item(id).await?))
+}
+
+/// Keeps an engine or a test plan.
+#[utoipa::path(put, path = "/api/library/items", request_body = LibraryItem, responses((status = 200, body = LibraryItem)))]
+pub(crate) async fn keep_item(
+    State(state): State<AppState>,
+    bench: AtBench,
+    Body(item): Body<LibraryItem>,
+) -> Result<Json<LibraryItem>, ApiError> {
+    Ok(Json(state.store.keep_item(&item, bench.signs()).await?))
+}
+
+/// What a file would change, with a problem for each row that cannot be read. Nothing is kept.
+#[utoipa::path(post, path = "/api/library/preview", request_body = LibraryText, responses((status = 200, body = LibraryPreview)))]
+pub(crate) async fn preview(
+    State(state): State<AppState>,
+    Body(text): Body<LibraryText>,
+) -> Result<Json<LibraryPreview>, ApiError> {
+    let (file, problems) = read(&text)?;
+    let changes = state.store.preview_library(&file.families, &file.rows, &file.items).await?;
+    Ok(Json(LibraryPreview::of(changes, problems, SHOWN)))
+}
+
+/// Takes a file in: all of it, or all but the rows that cannot be read when that was asked for.
+#[utoipa::path(post, path = "/api/library/import", request_body = LibraryText, responses((status = 200, body = LibraryPreview)))]
+pub(crate) async fn import(
+    State(state): State<AppState>,
+    bench: AtBench,
+    Body(text): Body<LibraryText>,
+) -> Result<Json<LibraryPreview>, ApiError> {
+    let (file, problems) = read(&text)?;
+    if !problems.is_empty() && !text.leave_out_bad_rows {
+        let fields = problems.iter().take(SHOWN).map(|problem| problem.as_field()).collect();
+        return Err(ApiError::Fields(fields));
+    }
+    let signed = Some(bench.signs());
+    let changes =
+        state.store.import_library(&file.families, &file.rows, &file.items, signed).await?;
+    let kept = changes.iter().filter(|change| change.change != Change::Same).count();
+    tracing::info!(kept, left_out = problems.len(), "library import");
+    Ok(Json(LibraryPreview::of(changes, problems, SHOWN)))
+}
+
+fn read(
+    text: &LibraryText,
+) -> Result<(crate::library_text::Read, Vec<crate::wire::RowProblem>), ApiError> {
+    match text.format {
+        TextFormat::Csv => read_csv(&text.text),
+        TextFormat::Json => read_json(&text.text),
+    }
+}
+
+/// The library as JSON.
+#[utoipa::path(get, path = "/api/library/export.json", responses((status = 200, body = LibraryFile)))]
+pub(crate) async fn export_json(State(state): State<AppState>) -> Result<Response, ApiError> {
+    let file = state.store.library_file().await?;
+    let name = (header::CONTENT_DISPOSITION, "attachment; filename=\"library.json\"");
+    Ok(([name], Json(file)).into_response())
+}
+
+/// The newest limits as CSV.
+#[utoipa::path(get, path = "/api/library/limits.csv", responses((status = 200, body = String, content_type = "text/csv")))]
+pub(crate) async fn export_csv(State(state): State<AppState>) -> Result<Response, ApiError> {
+    let file = state.store.library_file().await?;
+    let head = [
+        (header::CONTENT_TYPE, "text/csv; charset=utf-8"),
+        (header::CONTENT_DISPOSITION, "attachment; filename=\"limits.csv\""),
+    ];
+    Ok((head, write_csv(&file)).into_response())
+}

@@ -1,0 +1,39 @@
+//! The families as a choice at intake, each with the limit of its return test.
+
+use crate::rows::columns as rows;
+use crate::{Store, StoreError};
+use cobaltine_core::library::LimitCheck;
+use cobaltine_core::record::Family;
+use sqlx::Row;
+
+/// The most families that a choice shows at once.
+const MOST_FAMILIES: i64 = 500;
+
+impl Store {
+    /// Families by name, each with its newest return limit: the one without a condition first.
+    ///
+    /// # Errors
+    /// The database error.
+    pub async fn families(&self) -> Result<Vec<Family>, StoreError> {
+        let rows = sqlx::query(
+            "SELECT f.id, f.name, f.fuel_system, (
+               SELECT l.upper FROM limits l WHERE l.family_id = f.id AND l.check_id = ?1
+               ORDER BY l.condition, l.revision DESC LIMIT 1) AS upper
+             FROM families f ORDER BY f.name COLLATE NOCASE LIMIT ?2",
+        )
+        .bind(LimitCheck::ReturnFlow.name())
+        .bind(MOST_FAMILIES)
+        .fetch_all(&self.pool)
+        .await?;
+        rows.iter()
+            .map(|row| {
+                Ok(Family {
+                    id: rows::id(row, "id")?,
+                    name: row.try_get("name")?,
+                    fuel_system: rows::name(row, "fuel_system")?,
+                    return_limit_ml_min: row.try_get("upper")?,
+                })
+            })
+            .collect()
+    }
+}

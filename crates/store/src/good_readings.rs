@@ -1,0 +1,98 @@
+//! Readings of injectors that were left as good: what the house's own reference is made from.
+//!
+//! Written anew whenever a job changes, so that a reference is one indexed look-up.
+
+use crate::rows::columns as rows;
+use crate::{Store, StoreError};
+use cobaltine_core::checks::house_reference::GoodReading;
+use cobaltine_core::library::LimitCheck;
+use cobaltine_core::mark::Mark;
+use cobaltine_core::record::JobFile;
+use cobaltine_core::work::{Decision, Regime};
+use sqlx::{Row, SqliteConnection};
+use uuid::Uuid;
+
+/// Readings of at most so many injectors: the newest say how the house measures today.
+const MOST_READINGS: i64 = 2000;
+/// Half the width of the temperatures that count as one condition, K.
+const ALIKE_K: f64 = 10.0;
+
+impl Store {
+    /// Return flows of proven-good injectors of a family in a regime, within 10 K of a temperature
+    /// where one is known.
+    ///
+    /// # Errors
+    /// The database error.
+    pub async fn good_return_flows(
+        &self,
+        family: Uuid,
+        regime: Regime,
+        temperature_c: Option<f64>,
+    ) -> Result<Vec<GoodReading>, StoreError> {
+        let rows = sqlx::query(
+            "SELECT value, at FROM good_readings
+             WHERE family_id = ?1 AND check_id = ?2 AND condition = ?3
+               AND (?4 IS NULL OR ABS(temperature_c - ?4) <= ?5)
+             ORDER BY at DESC LIMIT ?6",
+        )
+        .bind(family.to_string())
+        .bind(LimitCheck::ReturnFlow.name())
+        .bind(rows::named(regime)?)
+        .bind(temperature_c)
+        .bind(ALIKE_K)
+        .bind(MOST_READINGS)
+        .fetch_all(&self.pool)
+        .await?;
+        rows.iter()
+            .map(|row| {
+                Ok(GoodReading {
+                    value: row.try_get("value")?,
+                    at: rows::time(&row.try_get::<String, _>("at")?)?,
+                })
+            })
+            .collect()
+    }
+}
+
+/// Writes what a job proves: injectors that were decided to be left, after a test in which their
+/// reading was inside.
+pub(crate) async fn refresh(
+    connection: &mut SqliteConnection,
+    file: &JobFile,
+) -> Result<(), StoreError> {
+    sqlx::query("DELETE FROM good_readings WHERE job_id = ?")
+        .bind(file.job.id.to_string())
+        .execute(&mut *connection)
+        .await?;
+    let (Some(family), Some(test)) = (file.job.intake.family_id, file.return_tests.last()) else {
+        return Ok(());
+    };
+    let newest = |cylinder: u32| file.decisions.iter().rfind(|d| d.cylinder == cylinder);
+    let left: Vec<u32> = (1..=file.job.intake.layout.cylinders)
+        .filter(|c| newest(*c).is_some_and(|d| d.decision == Decision::Leave))
+        .collect();
+    if left.is_empty() {
+        return Ok(());
+    }
+    let Ok(verdict) = test.verdict(&file.job.intake.layout) else { return Ok(()) };
+    for lane in verdict.lanes.iter().filter(|l| left.contains(&l.cylinder)) {
+        let (Some(rate), Mark::Inside, false) = (lane.rate_ml_min, lane.mark, lane.at_least) else {
+            continue;
+        };
+        sqlx::query(
+            "INSERT INTO good_readings (job_id, family_id, check_id, condition, cylinder, temperature_c, value, at)
+             VALUES (?, ?, ?, ?, ?, ?, ?, ?)",
+        )
+        .bind(file.job.id.to_string())
+        .bind(family.to_string())
+        .bind(LimitCheck::ReturnFlow.name())
+        .bind(rows::named(test.setup.regime)?)
+        .bind(i64::from(lane.cylinder))
+        .bind(test.setup.temperature_c)
+        .bind(rate)
+        .bind(rows::stamp(test.signed.at))
+        .execute(&mut *connection)
+        .await?;
+    }
+    Ok(())
+}
