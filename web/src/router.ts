@@ -5,6 +5,21 @@ export const router = createRouter({
   history: createWebHistory(),
   routes: [
     { path: '/', name: 'board', component: BoardView },
+    { path: '/calculators', redirect: '/calculators/units' },
+    { path: '/calculators/:id', component: () => import('./calculators/CalculatorsView.vue') },
+    {
+      path: '/library',
+      component: () => import('./library/LibraryView.vue'),
+      children: [
+        { path: '', component: () => import('./library/LibraryStart.vue') },
+        { path: 'new', component: () => import('./library/FamilyForm.vue') },
+        { path: 'file', component: () => import('./library/FilePanel.vue') },
+        { path: 'families/:id', component: () => import('./library/FamilyCard.vue'), props: true },
+        { path: 'items/:id', component: () => import('./library/ItemCard.vue'), props: true },
+      ],
+    },
+    { path: '/instruments', component: () => import('./instruments/InstrumentsView.vue') },
+    { path: '/rules', component: () => import('./rules/RulesView.vue') },
     { path: '/workshop', name: 'workshop', component: () => import('./workshop/WorkshopView.vue') },
     { path: '/jobs/new', name: 'new-job', component: () => import('./takein/TakeInView.vue') },
     {

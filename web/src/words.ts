@@ -1,4 +1,16 @@
-import type { Decision, EngineEnd, FuelSystem, Mark, Regime, Stage, Symptom } from '@/api/types';
+import type {
+  Decision,
+  EngineEnd,
+  FamilyKind,
+  FamilyView,
+  FuelSystem,
+  InstrumentKind,
+  LimitCheck,
+  Mark,
+  Regime,
+  Stage,
+  Symptom,
+} from '@/api/types';
 
 /** The words of the workshop for everything that the program names. */
 export const MARK: Record<Mark, string> = {
@@ -69,3 +81,41 @@ export const REGIME: Record<Regime, string> = {
 };
 
 export const END: Record<EngineEnd, string> = { pulley: 'pulley end', flywheel: 'flywheel end' };
+
+export const FAMILY_KIND: Record<FamilyKind, string> = {
+  diesel_solenoid: 'Diesel, solenoid',
+  diesel_piezo: 'Diesel, piezo',
+  petrol_port_high: 'Petrol, port, high resistance',
+  petrol_port_low: 'Petrol, port, low resistance',
+  petrol_direct_solenoid: 'Petrol, direct, solenoid',
+  petrol_direct_piezo: 'Petrol, direct, piezo',
+  exhaust_doser: 'Exhaust doser',
+};
+
+export const COIL: Record<FamilyView['coil_class'], string> = {
+  high_impedance: 'An ordinary meter can judge its coil.',
+  low_impedance: 'A few ohms: zero the leads before its coil is judged.',
+  sub_ohm: 'Its coil is well below an ohm: an ordinary meter cannot decide.',
+  piezo: 'A piezo stack: judged by capacitance and insulation, never by a coil window.',
+};
+
+export const LIMIT_CHECK: Record<LimitCheck, string> = {
+  return_flow: 'return flow',
+  coil_resistance: 'coil resistance at 20 °C',
+  insulation: 'insulation',
+  static_flow: 'static flow',
+  delivered: 'delivered quantity',
+  returned: 'returned quantity',
+  opening_pressure: 'opening pressure',
+  leak_volume: 'leak volume',
+  doser_volume: 'doser volume',
+  lift: 'lift',
+};
+
+export const INSTRUMENT: Record<InstrumentKind, string> = {
+  bottles: 'Bottles',
+  timer: 'Timer',
+  meter: 'Meter',
+  gauge: 'Gauge',
+  bench: 'Bench',
+};

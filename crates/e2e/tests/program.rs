@@ -21,8 +21,13 @@ fn cobaltine(words: &[&str], folder: &Path, input: &str) -> anyhow::Result<Outpu
 fn the_worked_numbers_come_out_of_the_program_in_order() -> anyhow::Result<()> {
     let folder = Path::new(env!("CARGO_MANIFEST_DIR")).join("../core/tests/vectors");
     let mut input = String::new();
-    for name in ["compare_set", "convert", "decide", "return_flow", "uncertainty"] {
-        input.push_str(&std::fs::read_to_string(folder.join(format!("{name}.jsonl")))?);
+    let mut files: Vec<_> = std::fs::read_dir(&folder)?
+        .map(|entry| Ok(entry?.path()))
+        .collect::<anyhow::Result<_>>()?;
+    files.sort();
+    assert_eq!(files.len(), 25);
+    for file in files {
+        input.push_str(&std::fs::read_to_string(file)?);
     }
     // The lines carry their expected output too; the program reads what it knows.
     let out = cobaltine(&["calc"], &folder, &input)?;

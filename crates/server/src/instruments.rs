@@ -1,12 +1,12 @@
 //! The instruments, and whether one can decide a limit.
 
 use crate::extract::{AtBench, Body, now};
-use crate::wire::{CanDecideRequest, InstrumentView};
+use crate::wire::{CanDecideRequest, InstrumentRequest, InstrumentView};
 use crate::{ApiError, AppState};
 use axum::Json;
 use axum::extract::State;
-use cobaltine_core::checks::can_decide::{CanDecide, Question, can_decide};
-use cobaltine_core::instrument::{Instrument, InstrumentKind};
+use cobaltine_core::checks::can_decide::{CanDecide, Carries, Question, can_decide};
+use cobaltine_core::instrument::InstrumentKind;
 use cobaltine_core::record::FieldProblem;
 use cobaltine_core::rules::RuleId;
 use cobaltine_core::typed::Field;
@@ -29,12 +29,13 @@ pub(crate) async fn list(
 }
 
 /// Keeps an instrument: revision 0 for a new one, otherwise the revision that was changed.
-#[utoipa::path(put, path = "/api/instruments", request_body = Instrument, responses((status = 200, body = InstrumentView)))]
+#[utoipa::path(put, path = "/api/instruments", request_body = InstrumentRequest, responses((status = 200, body = InstrumentView)))]
 pub(crate) async fn keep(
     State(state): State<AppState>,
     bench: AtBench,
-    Body(instrument): Body<Instrument>,
+    Body(request): Body<InstrumentRequest>,
 ) -> Result<Json<InstrumentView>, ApiError> {
+    let instrument = request.read().map_err(ApiError::Fields)?;
     let kept = state.store.keep_instrument(&instrument, bench.signs()).await?;
     Ok(Json(InstrumentView::of(kept, today())))
 }
@@ -84,5 +85,16 @@ pub(crate) async fn decide(
     let run = seconds.filter(|_| instrument.kind.catches_volume()).map(|s| (s, timer_u));
     let confidence = rules.share(RuleId::GuardConfidence);
     let question = Question { instrument: &instrument, lower, upper, run, confidence };
-    Ok(Json(can_decide(&question)?))
+    let mut answer = can_decide(&question)?;
+    if answer.carries != Carries::Well {
+        // What stands on the shelf already comes before what would have to be bought.
+        let others = state.store.instruments().await?;
+        for other in others.iter().filter(|o| o.kind == instrument.kind && o.id != instrument.id) {
+            let asked = can_decide(&Question { instrument: other, ..question.clone() })?;
+            if asked.carries == Carries::Well {
+                answer.would.insert(0, format!("{} can: it is here already.", other.name));
+            }
+        }
+    }
+    Ok(Json(answer))
 }

@@ -2,7 +2,9 @@
 
 use crate::extract::{AtBench, Body, Path, Query};
 use crate::library_text::{read_csv, read_json, write_csv};
-use crate::wire::{FamilyView, LibraryParams, LibraryPreview, LibraryText, Reference, TextFormat};
+use crate::wire::{
+    FamilyRequest, FamilyView, LibraryParams, LibraryPreview, LibraryText, Reference, TextFormat,
+};
 use crate::{ApiError, AppState};
 use axum::Json;
 use axum::extract::State;
@@ -58,12 +60,13 @@ pub(crate) async fn family(
 }
 
 /// Keeps a family: revision 0 for a new one, otherwise the revision that was changed.
-#[utoipa::path(put, path = "/api/library/families", request_body = LibraryFamily, responses((status = 200, body = LibraryFamily)))]
+#[utoipa::path(put, path = "/api/library/families", request_body = FamilyRequest, responses((status = 200, body = LibraryFamily)))]
 pub(crate) async fn keep_family(
     State(state): State<AppState>,
     bench: AtBench,
-    Body(family): Body<LibraryFamily>,
+    Body(request): Body<FamilyRequest>,
 ) -> Result<Json<LibraryFamily>, ApiError> {
+    let family = request.read().map_err(ApiError::Fields)?;
     Ok(Json(state.store.keep_family(&family, bench.signs()).await?))
 }
 

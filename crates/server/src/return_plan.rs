@@ -13,6 +13,7 @@ use cobaltine_core::checks::house_reference::{HouseReference, house_reference};
 use cobaltine_core::checks::return_test::{HouseRules, rejudge};
 use cobaltine_core::instrument::{Instrument, InstrumentKind};
 use cobaltine_core::library::{LimitCheck, LimitEntry};
+use cobaltine_core::quantity::trimmed;
 use cobaltine_core::record::TestSetup;
 use cobaltine_core::rules::{RuleId, Rules};
 use cobaltine_core::typed::Field;
@@ -115,11 +116,11 @@ pub(crate) async fn preview(
     });
     let limit = match &setup.limit {
         Some(limit) if holds || request.by_house_reference => {
-            format!("At most {:.1} ml/min: {}.", limit.upper_ml_min, limit.source)
+            format!("At most {} ml/min: {}.", trimmed(limit.upper_ml_min), limit.source)
         }
         Some(limit) => format!(
-            "The library's limit of {:.1} ml/min does not hold at this temperature.",
-            limit.upper_ml_min
+            "The library's limit of {} ml/min does not hold at this temperature.",
+            trimmed(limit.upper_ml_min)
         ),
         None => "The library has no limit for this: the set is compared with itself.".to_owned(),
     };

@@ -2,6 +2,9 @@
 //! TypeScript types are generated from these; they are written nowhere else.
 
 mod measuring;
+mod typed;
+
+pub use typed::{FamilyRequest, InstrumentRequest};
 
 pub use measuring::{
     CanDecideRequest, FamilyView, InstrumentView, LibraryParams, LibraryPreview, LibraryText,

@@ -67,7 +67,10 @@ impl Store {
             "{LIMIT} WHERE l.family_id = ? ORDER BY l.check_id, l.condition, l.revision DESC LIMIT 2000"
         );
         let rows = sqlx::query(&sql).bind(family.to_string()).fetch_all(&self.pool).await?;
-        rows.iter().map(limit).collect()
+        let mut limits = rows.iter().map(limit).collect::<Result<Vec<_>, _>>()?;
+        // In the order of work, not of the alphabet; the sort keeps the revisions together.
+        limits.sort_by_key(|limit| LimitCheck::ALL.iter().position(|check| *check == limit.check));
+        Ok(limits)
     }
 
     /// The newest limits of a family for one check.

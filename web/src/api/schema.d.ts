@@ -730,6 +730,11 @@ export interface components {
             carries: components["schemas"]["Carries"];
             /** @description Readings that come out inside, from and to. */
             inside?: number[] | null;
+            /**
+             * Format: double
+             * @description The limits that were asked about.
+             */
+            lower?: number | null;
             /** @description One sentence. */
             sentence: string;
             /**
@@ -739,6 +744,11 @@ export interface components {
             u: number;
             /** @description The unit of all of it. */
             unit: string;
+            /**
+             * Format: double
+             * @description Upper limit.
+             */
+            upper?: number | null;
             /** @description What would carry it, or carry it better. */
             would: string[];
         };
@@ -924,6 +934,43 @@ export interface components {
          * @enum {string}
          */
         FamilyKind: "petrol_port_high" | "petrol_port_low" | "petrol_direct_solenoid" | "petrol_direct_piezo" | "diesel_solenoid" | "diesel_piezo" | "exhaust_doser";
+        /** @description A family as typed; empty fields are not specified. */
+        FamilyRequest: {
+            /** @description Whether it may be cleaned. */
+            cleaning?: boolean | null;
+            /** @description Characters that can occur in it. */
+            code_alphabet: string;
+            /** @description `iso7064_mod37_36`, `iso7064_mod97_10`, or empty. */
+            code_check: string;
+            /** @description Characters of its code. */
+            code_length: string;
+            /** @description V. */
+            drive_voltage_v: string;
+            /**
+             * Format: uuid
+             * @description UUIDv7 made by the one who asks.
+             */
+            id: string;
+            /** @description What kind of injector it is. */
+            kind: components["schemas"]["FamilyKind"];
+            /** @description Its name. */
+            name: string;
+            /** @description Anything else. */
+            note: string;
+            /** @description A. */
+            peak_current_a: string;
+            /** @description V. */
+            peak_voltage_v: string;
+            /**
+             * Format: int64
+             * @description The revision that was changed; 0 for a new family.
+             */
+            revision: number;
+            /** @description h. */
+            service_life_h: string;
+            /** @description Stages one after the other, such as `8, 12 + 90°` (N·m unless a unit follows). */
+            torque: string;
+        };
         /** @description A family with everything that is known of it. */
         FamilyView: {
             /** @description How its coil is judged. */
@@ -1129,6 +1176,37 @@ export interface components {
          * @enum {string}
          */
         InstrumentKind: "meter" | "gauge" | "bottles" | "bench" | "timer";
+        /** @description An instrument as typed. */
+        InstrumentRequest: {
+            /** @description Digits or marks; may be empty. */
+            accuracy_digits: string;
+            /** @description Percent of reading; may be empty. */
+            accuracy_pct: string;
+            /** @description `2031-06-30`; may be empty. */
+            calibration_due: string;
+            /** @description What a bottle or a tube holds. */
+            capacity: string;
+            /** @description What the certificate says. */
+            certificate: string;
+            /**
+             * Format: uuid
+             * @description UUIDv7 made by the one who asks.
+             */
+            id: string;
+            /** @description What it measures. */
+            kind: components["schemas"]["InstrumentKind"];
+            /** @description Leads held together; may be empty. */
+            lead: string;
+            /** @description Its name. */
+            name: string;
+            /** @description Last digit or distance between two marks. */
+            resolution: string;
+            /**
+             * Format: int64
+             * @description The revision that was changed; 0 for a new instrument.
+             */
+            revision: number;
+        };
         /** @description An instrument as it was when a test was set up. A later calibration changes nothing here. */
         InstrumentUse: {
             /**
@@ -2286,7 +2364,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Instrument"];
+                "application/json": components["schemas"]["InstrumentRequest"];
             };
         };
         responses: {
@@ -2658,7 +2736,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["LibraryFamily"];
+                "application/json": components["schemas"]["FamilyRequest"];
             };
         };
         responses: {

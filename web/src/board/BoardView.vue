@@ -6,6 +6,7 @@ import { ask } from '@/api/client';
 import type { BoardPage, Tone } from '@/api/types';
 import { useKeys } from '@/shell/useKeys';
 import { sayHeadline } from '@/shell/useHeadline';
+import ShelfNav from '@/shell/ShelfNav.vue';
 import StateLine from '@/shell/StateLine.vue';
 import BoardHead from './BoardHead.vue';
 import BoardRow from './BoardRow.vue';
@@ -62,7 +63,6 @@ useKeys(
     <BoardHead v-if="found" v-model:tone="tone" :board="found" />
     <div class="tools">
       <label class="find">
-        <span class="muted">Every job as its injectors, in engine order</span>
         <input
           v-model.lazy="words"
           type="search"
@@ -70,6 +70,7 @@ useKeys(
           aria-label="Find jobs"
         />
       </label>
+      <ShelfNav />
       <RouterLink class="main-act" to="/jobs/new">Take in a job <span class="key">N</span></RouterLink>
     </div>
     <StateLine

@@ -14,3 +14,8 @@ export function moment(iso: string): string {
     minute: '2-digit',
   });
 }
+
+/** The day of a moment. */
+export function day(iso: string): string {
+  return new Date(iso).toLocaleDateString('en-GB', { day: 'numeric', month: 'short', year: 'numeric' });
+}

@@ -37,8 +37,11 @@ const UNIT = { level: 'ml', overflow: 's', run_time: 's', void: '' } as const;
       {{
         test.setup.temperature_c == null ? 'temperature not read' : `${plain(test.setup.temperature_c)} °C`
       }}, {{ test.setup.speed_rpm == null ? 'speed not read' : `${plain(test.setup.speed_rpm)} rpm` }};
-      bottles {{ test.setup.capacity_ml }} ml, marks every {{ test.setup.graduation_ml }} ml;
-      {{ verdict.runs }} {{ verdict.runs === 1 ? 'run counts' : 'runs count' }}.
+      bottles {{ test.setup.capacity_ml }} ml, marks every {{ test.setup.graduation_ml }} ml<template
+        v-if="test.setup.instruments?.length"
+      >
+        ({{ test.setup.instruments.map((one) => one.name).join(', ') }})</template
+      >; {{ verdict.runs }} {{ verdict.runs === 1 ? 'run counts' : 'runs count' }}.
       {{ verdict.limit_note }} House rules: look above +{{ Math.round(test.setup.rules.look * 100) }} %,
       suspect above +{{ Math.round(test.setup.rules.suspect * 100) }} %, guard at
       {{ Math.round(test.setup.rules.confidence * 100) }} %, {{ test.setup.rules.runs_to_replace }} runs

@@ -5,6 +5,8 @@ import { useJob } from '@/job/useJob';
 import { phase } from '@/domain/readings';
 import { useKeys } from '@/shell/useKeys';
 import StripFrame from '@/strip/StripFrame.vue';
+import type { SetUpPreview } from '@/api/types';
+import BeforeTest from './BeforeTest.vue';
 import EntryPanel from './EntryPanel.vue';
 import EntryRow from './EntryRow.vue';
 import ReturnColumns from './ReturnColumns.vue';
@@ -21,6 +23,9 @@ const layout = computed(() => view.value.file.job.intake.layout);
 const order = computed(() => view.value.banks.flat());
 const entry = provideEntry(job);
 const settingUp = ref(false);
+const preview = ref<SetUpPreview>();
+const byHouse = ref(false);
+const preparing = computed(() => !job.test.value || settingUp.value);
 const now = computed(() => (settingUp.value ? 'none' : phase(entry.run.value, layout.value.cylinders)));
 const correcting = computed(() => entry.correcting.value !== null);
 const reading = computed(() => now.value === 'reading' || correcting.value);
@@ -60,7 +65,12 @@ useKeys(
 <template>
   <main class="return" :class="{ reading }">
     <aside class="left">
-      <SetUpPanel v-if="!job.test.value || settingUp" @done="settingUp = false" />
+      <SetUpPanel
+        v-if="preparing"
+        v-model:by-house="byHouse"
+        @done="settingUp = false"
+        @preview="preview = $event"
+      />
       <RunningPanel v-else-if="now === 'running'" />
       <EntryPanel v-else-if="reading" />
       <RunPanel v-else @other="settingUp = true" />
@@ -79,6 +89,7 @@ useKeys(
       </StripFrame>
       <p v-if="job.judged.value" class="finding" role="status">
         <strong>{{ job.judged.value.headline }}</strong> {{ job.judged.value.advice }}
+        <span v-for="flag in job.judged.value.flags" :key="flag" class="flag">{{ flag }}</span>
       </p>
       <p v-else class="finding muted">
         {{
@@ -89,7 +100,8 @@ useKeys(
       </p>
     </section>
     <aside class="right">
-      <BecausePanel v-if="lane && job.judged.value" :lane="lane" :verdict="job.judged.value" />
+      <BeforeTest v-if="preparing && preview" v-model:by-house="byHouse" :preview="preview" />
+      <BecausePanel v-else-if="lane && job.judged.value" :lane="lane" :verdict="job.judged.value" />
       <div v-else class="before">
         <h2>Before the run</h2>
         <ul>
@@ -131,6 +143,12 @@ useKeys(
   border-left: 6px solid var(--ink);
   padding: 12px 16px;
   font-size: 1.1rem;
+}
+.flag {
+  display: block;
+  color: var(--look);
+  font-weight: 700;
+  font-size: 1rem;
 }
 .before ul {
   padding-left: 18px;

@@ -7,6 +7,7 @@ import { clock } from '@/domain/time';
 import { useJob } from '@/job/useJob';
 import { useKeys } from '@/shell/useKeys';
 import { REGIME } from '@/words';
+import RejudgeDialog from './RejudgeDialog.vue';
 
 /** Between runs: start one, or type in one that was timed elsewhere. */
 defineEmits<{ other: [] }>();
@@ -16,6 +17,11 @@ const setup = computed(() => test.value.setup);
 const next = computed(() => test.value.runs.length + 1);
 const wanted = computed(() => setup.value.rules.runs_to_replace);
 const wrong = ref('');
+const rejudging = ref(false);
+const rules = computed(() =>
+  setup.value.rules.revision ? `house rule, revision ${setup.value.rules.revision}` : 'house rule',
+);
+const read = computed(() => test.value.runs.some((run) => run.readings.length > 0));
 
 async function begin(timer: boolean) {
   try {
@@ -54,10 +60,14 @@ useKeys([
     </p>
     <p class="muted small">
       Bottles {{ setup.capacity_ml }} ml, marks every {{ setup.graduation_ml }} ml. One run screens; a
-      replacement asks for {{ wanted }} (house rule).
+      replacement asks for {{ wanted }} ({{ rules }}).
     </p>
     <RouterLink class="side-act" :to="`/jobs/${job.id.value}/decide`">Decide</RouterLink>
     <button class="link-act" type="button" @click="$emit('other')">Other bottles or conditions</button>
+    <button v-if="read" class="link-act" type="button" @click="rejudging = true">
+      Judge by today’s library
+    </button>
+    <RejudgeDialog v-if="rejudging" @close="rejudging = false" />
   </div>
 </template>
 

@@ -1,13 +1,16 @@
 <script setup lang="ts">
-import { onMounted, reactive, ref } from 'vue';
-import { Refusal, refusal } from '@/api/client';
-import type { Regime } from '@/api/types';
+import { useQuery } from '@tanstack/vue-query';
+import { computed, onMounted, reactive, ref, watch } from 'vue';
+import { ask, Refusal, refusal } from '@/api/client';
+import type { InstrumentView, Regime, SetUpPreview } from '@/api/types';
 import { newId } from '@/domain/identity';
 import { useJob } from '@/job/useJob';
 import { REGIME } from '@/words';
+import { usePreview } from './usePreview';
 
 /** Bottles and conditions. They belong to the test: other conditions are another test. */
-const emit = defineEmits<{ done: [] }>();
+const emit = defineEmits<{ done: []; preview: [SetUpPreview | undefined] }>();
+const byHouse = defineModel<boolean>('byHouse', { required: true });
 const job = useJob();
 const last = job.test.value?.setup;
 const text = (value: number | null | undefined, otherwise = '') =>
@@ -20,7 +23,35 @@ const form = reactive({
   planned: text(last?.planned_s, '2:00'),
   temperature: '',
   speed: text(last?.speed_rpm),
+  bottles: last?.instruments?.[0]?.id ?? '',
+  timer: '',
 });
+const instruments = useQuery({
+  queryKey: ['instruments'],
+  queryFn: () => ask<InstrumentView[]>('GET', '/instruments'),
+});
+const of = (...kinds: string[]) =>
+  computed(() => (instruments.data.value ?? []).filter((one) => kinds.includes(one.instrument.kind)));
+const bottles = of('bottles', 'bench');
+const timers = of('timer');
+// The marks of chosen bottles are theirs.
+watch(
+  () => form.bottles,
+  (id) => {
+    const chosen = bottles.value.find((one) => one.instrument.id === id)?.instrument;
+    if (!chosen) return;
+    form.graduation = String(chosen.resolution);
+    form.capacity = String(chosen.capacity_ml ?? form.capacity);
+  },
+);
+const body = () => ({
+  ...form,
+  bottles: form.bottles || null,
+  timer: form.timer || null,
+  by_house_reference: byHouse.value,
+});
+const preview = usePreview(job.id, body);
+watch(preview, (now) => emit('preview', now), { immediate: true });
 const fields = [
   { name: 'capacity', word: 'A bottle holds', unit: 'ml' },
   { name: 'graduation', word: 'A mark every', unit: 'ml' },
@@ -33,7 +64,7 @@ onMounted(() => document.getElementById('capacity')?.focus());
 
 async function setUp() {
   try {
-    await job.change('POST', `/jobs/${job.id.value}/return-tests`, { ...form });
+    await job.change('POST', `/jobs/${job.id.value}/return-tests`, body());
     emit('done');
   } catch (error) {
     wrong.value = refusal(error);
@@ -44,6 +75,24 @@ async function setUp() {
 <template>
   <form class="setup" @submit.prevent="setUp">
     <h2>Set up the return test</h2>
+    <label v-if="bottles.length" class="pick">
+      Bottles
+      <select id="bottles" v-model="form.bottles">
+        <option value="">not listed</option>
+        <option v-for="one in bottles" :key="one.instrument.id" :value="one.instrument.id">
+          {{ one.instrument.name }}{{ one.overdue ? ', overdue' : '' }}
+        </option>
+      </select>
+    </label>
+    <label v-if="timers.length" class="pick">
+      Timer
+      <select id="timer" v-model="form.timer">
+        <option value="">by hand</option>
+        <option v-for="one in timers" :key="one.instrument.id" :value="one.instrument.id">
+          {{ one.instrument.name }}{{ one.overdue ? ', overdue' : '' }}
+        </option>
+      </select>
+    </label>
     <div v-for="field in fields" :key="field.name" class="field">
       <label :for="field.name">{{ field.word }}</label>
       <input
@@ -97,6 +146,21 @@ async function setUp() {
 }
 input[aria-invalid='true'] {
   border-color: var(--too-much);
+}
+.pick {
+  display: grid;
+  grid-template-columns: 76px minmax(0, 1fr);
+  align-items: center;
+}
+select {
+  min-height: 44px;
+  min-width: 0;
+  font: inherit;
+  color: inherit;
+  background: var(--sheet);
+  border: 2px solid var(--edge);
+  border-radius: 6px;
+  padding: 0 6px;
 }
 fieldset {
   border: 0;

@@ -3,7 +3,7 @@ import { useQuery } from '@tanstack/vue-query';
 import { computed, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { ask } from '@/api/client';
-import type { BoardPage } from '@/api/types';
+import type { BoardPage, Calculator } from '@/api/types';
 import { useTheme } from '@/theme/useTheme';
 import { STAGES } from '@/words';
 import PlainDialog from './PlainDialog.vue';
@@ -29,6 +29,12 @@ const found = useQuery({
   enabled: computed(() => words.value.trim().length > 0),
 });
 
+const calculators = useQuery({
+  queryKey: ['calculators'],
+  queryFn: () => ask<Calculator[]>('GET', '/calculators'),
+  staleTime: Infinity,
+});
+
 const fixed = computed<Command[]>(() => {
   const job = typeof route.params.id === 'string' ? route.params.id : '';
   const stages = job
@@ -47,7 +53,16 @@ const fixed = computed<Command[]>(() => {
     ...stages,
     ...report,
     { word: 'Who is at the bench', note: bench.name.value, run: bench.choose },
+    { word: 'Library', note: 'families, limits, engines', run: () => router.push('/library') },
+    { word: 'Limits from a file', note: 'library', run: () => router.push('/library/file') },
+    { word: 'Instruments', note: 'can it decide?', run: () => router.push('/instruments') },
+    { word: 'House rules', note: 'defaults and reasons', run: () => router.push('/rules') },
     { word: 'Workshop', note: 'people, import a job', run: () => router.push('/workshop') },
+    ...(calculators.data.value ?? []).map((one) => ({
+      word: one.title,
+      note: 'calculator',
+      run: () => router.push(`/calculators/${one.id}`),
+    })),
     { word: 'Bright or dim', note: 'L', run: turn },
     { word: 'Keys of this screen', note: '?', run: () => emit('help') },
   ];

@@ -13,7 +13,7 @@ import { useKeys } from '@/shell/useKeys';
 import { sayHeadline } from '@/shell/useHeadline';
 import { END, FUEL, SYMPTOM } from '@/words';
 import EngineDrawing from './EngineDrawing.vue';
-import PickOne from './PickOne.vue';
+import PickOne from '@/shell/PickOne.vue';
 
 /** Take in a job, or change what was taken in. */
 interface Draft {

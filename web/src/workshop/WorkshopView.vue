@@ -5,6 +5,7 @@ import { ask, Refusal, refusal } from '@/api/client';
 import type { ImportView, Person } from '@/api/types';
 import { sayHeadline } from '@/shell/useHeadline';
 import { useBench } from '@/shell/useBench';
+import ShelfNav from '@/shell/ShelfNav.vue';
 
 /** People, and jobs in from a file. */
 sayHeadline('Workshop', 'people, files');
@@ -29,41 +30,48 @@ async function take(event: Event) {
 </script>
 
 <template>
-  <main class="workshop">
-    <section>
-      <h1>People</h1>
-      <ul>
-        <li v-for="person in people.data.value" :key="person.id">{{ person.name }}</li>
-      </ul>
-      <button class="side-act" type="button" @click="bench.choose">Choose or add</button>
-    </section>
-    <section>
-      <h1>A job from a file</h1>
-      <p class="muted">
-        A job file (JSON) comes in whole or not at all. Its shape is described by the
-        <a href="/api/schema/job.json">JSON Schema</a>.
-      </p>
-      <label class="main-act">
-        Choose a job file
-        <input type="file" accept="application/json,.json" @change="take" />
-      </label>
-      <p v-if="done" role="status">
-        {{ done.already_here ? 'This very job is here already.' : 'It is in.' }}
-        <RouterLink :to="`/jobs/${done.id}/on-engine`">Open it</RouterLink>
-      </p>
-      <div v-if="wrong" role="alert">
-        <p class="wrong">{{ wrong.message }} Nothing was imported.</p>
+  <main>
+    <div class="top"><ShelfNav /></div>
+    <div class="workshop">
+      <section>
+        <h1>People</h1>
         <ul>
-          <li v-for="problem in wrong.fields" :key="problem.field + problem.message">
-            <strong>{{ problem.field }}</strong>: {{ problem.message }}
-          </li>
+          <li v-for="person in people.data.value" :key="person.id">{{ person.name }}</li>
         </ul>
-      </div>
-    </section>
+        <button class="side-act" type="button" @click="bench.choose">Choose or add</button>
+      </section>
+      <section>
+        <h1>A job from a file</h1>
+        <p class="muted">
+          A job file (JSON) comes in whole or not at all. Its shape is described by the
+          <a href="/api/schema/job.json">JSON Schema</a>.
+        </p>
+        <label class="main-act">
+          Choose a job file
+          <input type="file" accept="application/json,.json" @change="take" />
+        </label>
+        <p v-if="done" role="status">
+          {{ done.already_here ? 'This very job is here already.' : 'It is in.' }}
+          <RouterLink :to="`/jobs/${done.id}/on-engine`">Open it</RouterLink>
+        </p>
+        <div v-if="wrong" role="alert">
+          <p class="wrong">{{ wrong.message }} Nothing was imported.</p>
+          <ul>
+            <li v-for="problem in wrong.fields" :key="problem.field + problem.message">
+              <strong>{{ problem.field }}</strong>: {{ problem.message }}
+            </li>
+          </ul>
+        </div>
+      </section>
+    </div>
   </main>
 </template>
 
 <style scoped>
+.top {
+  padding: 0 10px;
+  border-bottom: 1px solid var(--line);
+}
 .workshop {
   display: grid;
   grid-template-columns: repeat(auto-fit, minmax(320px, 1fr));

@@ -57,6 +57,10 @@ pub struct CanDecide {
     pub sentence: String,
     /// What would carry it, or carry it better.
     pub would: Vec<String>,
+    /// The limits that were asked about.
+    pub lower: Option<f64>,
+    /// Upper limit.
+    pub upper: Option<f64>,
     /// Readings that come out inside, from and to.
     pub inside: Option<[f64; 2]>,
     /// Readings above this come out above.
@@ -219,6 +223,8 @@ pub fn can_decide(question: &Question<'_>) -> Result<CanDecide, CalcError> {
         ));
     }
     Ok(CanDecide {
+        lower: question.lower,
+        upper: question.upper,
         carries,
         sentence,
         would,

@@ -85,7 +85,11 @@ pub fn house_reference(
         coverage: Some(coverage),
         confidence: Some(confidence),
     })?;
-    let lower = out.lower.max(0.0);
+    // As many digits as the spread can carry, and the rounded ends are the ends: what is shown
+    // is what is judged by.
+    let decimals = (1.0 - out.s.max(1e-9).log10().floor()).clamp(0.0, 3.0);
+    let rounded = |value: f64| (value * 10.0_f64.powf(decimals)).round() / 10.0_f64.powf(decimals);
+    let (lower, upper) = (rounded(out.lower.max(0.0)), rounded(out.upper));
     let outliers = match left_out.as_slice() {
         [] => "none left out".to_owned(),
         some => {
@@ -95,8 +99,9 @@ pub fn house_reference(
     };
     let day = |at: Timestamp| at.strftime("%Y-%m-%d").to_string();
     let says = format!(
-        "The house's own reference, not a maker's limit: {lower:.1} to {:.1} {unit} holds {} % of good injectors with {} % confidence. {} proven-good injectors from {} to {}, {outliers}; mean {:.1} ± {:.2} × {:.2}.",
-        out.upper,
+        "The house's own reference, not a maker's limit: {} to {} {unit} holds {} % of good injectors with {} % confidence. {} proven-good injectors from {} to {}, {outliers}; mean {:.1} ± {:.2} × {:.2}.",
+        trimmed(lower),
+        trimmed(upper),
         trimmed(coverage * 100.0),
         trimmed(confidence * 100.0),
         out.n,
@@ -112,7 +117,7 @@ pub fn house_reference(
         from: first,
         to: last,
         lower,
-        upper: out.upper,
+        upper,
         mean: out.mean,
         s: out.s,
         k: out.k,

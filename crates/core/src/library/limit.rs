@@ -152,7 +152,11 @@ impl LimitEntry {
         {
             match (from, to) {
                 (Some(from), Some(to)) if from == to => {
-                    text += &format!(", at {} {unit}", trimmed(from))
+                    text += &format!(", at {} {unit}", trimmed(from));
+                    // Rail pressures are spoken of in bar.
+                    if unit == "kPa" && from >= 1000.0 {
+                        text += &format!(" ({} bar)", trimmed(from / 100.0));
+                    }
                 }
                 (Some(from), Some(to)) => {
                     text += &format!(", {} to {} {unit}", trimmed(from), trimmed(to))

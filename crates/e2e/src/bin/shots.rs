@@ -45,6 +45,50 @@ const SHOTS: &[Shot] = &[
     ("return-undecided", "/jobs/{malt}/on-engine", 1280, &[]),
     ("return-entry", "/jobs/{float}/on-engine", 1280, &[]),
     ("return-tablet", "/jobs/{pilot}/on-engine", 768, &[]),
+    (
+        "return-before",
+        "/jobs/{ice house}/on-engine",
+        1280,
+        &[
+            "[...document.querySelectorAll('button')].find(b => b.innerText.startsWith('Other bottles')).click()",
+            "return new Promise(done => setTimeout(done, 400))",
+            "const e = document.querySelector('#temperature'); e.value = '80'; e.dispatchEvent(new Event('input'))",
+            "return new Promise(done => setTimeout(done, 700))",
+            "document.querySelector('.own input').click()",
+            "return new Promise(done => setTimeout(done, 700))",
+        ],
+    ),
+    ("calculators", "/calculators/pulse_quantity", 1280, &[]),
+    (
+        "library",
+        "/library",
+        1280,
+        &[
+            "[...document.querySelectorAll('.lines a')].find(a => a.innerText.startsWith('Kettra 27 sol')).click()",
+        ],
+    ),
+    (
+        "library-file",
+        "/library/file",
+        1280,
+        &[
+            "const t = document.querySelector('textarea'); \
+             t.value = 'family,check,lower,upper,from_c,to_c,source\\nKettra 27 solenoid,return_flow,,22,70,95,Kettra service sheet 27-5\\n\
+             Tarve 18 solenoid,return_flow,,a lot,,,heard of\\nTarve 22 solenoid,coil_resistance,0R3,0R42,,,own measurement\\nOstrel L6 solenoid,weight,3,,,,\\n'; \
+             t.dispatchEvent(new Event('input'))",
+            "return new Promise(done => setTimeout(done, 100))",
+            "[...document.querySelectorAll('button')].find(b => b.innerText.startsWith('Look at')).click()",
+        ],
+    ),
+    (
+        "instruments",
+        "/instruments",
+        1280,
+        &[
+            "[...document.querySelectorAll('li button')].find(b => b.innerText.startsWith('Pocket')).click()",
+        ],
+    ),
+    ("rules", "/rules", 1280, &[]),
     ("decide", "/jobs/{pilot}/decide", 1280, &[]),
     (
         "decide-dim",

@@ -174,12 +174,14 @@ impl InstrumentView {
             says += &format!(", holds {} ml", trimmed(capacity));
         }
         if instrument.accuracy_pct > 0.0 || instrument.accuracy_digits > 0.0 {
-            says += &format!(
-                ", ±({} % + {} {})",
-                trimmed(instrument.accuracy_pct),
-                trimmed(instrument.accuracy_digits),
-                if instrument.kind.catches_volume() { "marks" } else { "digits" }
-            );
+            let unit = if instrument.kind.catches_volume() { "marks" } else { "digits" };
+            let parts = [(instrument.accuracy_pct, "%"), (instrument.accuracy_digits, unit)];
+            let parts: Vec<String> = parts
+                .into_iter()
+                .filter(|(value, _)| *value > 0.0)
+                .map(|(value, unit)| format!("{} {unit}", trimmed(value)))
+                .collect();
+            says += &format!(", ±({})", parts.join(" + "));
         }
         if let Some(lead) = instrument.lead_ohm {
             says += &format!(", leads {} Ω", trimmed(lead));

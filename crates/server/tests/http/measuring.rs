@@ -98,12 +98,20 @@ async fn the_library_goes_out_and_comes_back_without_loss_as_json_and_as_csv() {
     .await;
     let family = here.get("/library?kind=family").await["lines"][0]["id"].clone();
     let path = format!("/library/families/{}", family.as_str().unwrap());
-    let mut known = here.get(&path).await["family"].clone();
-    known["detail"]["peak_voltage_v"] = json!(16.0);
-    known["detail"]["torque"] =
-        json!([{ "torque_nm": 5.0, "angle_deg": null }, { "torque_nm": null, "angle_deg": 90.0 }]);
+    let known = here.get(&path).await["family"].clone();
+    let typed = |revision: u64, torque: &str| {
+        json!({ "id": known["id"], "revision": revision, "name": known["name"], "kind": "exhaust_doser",
+                "drive_voltage_v": "12", "peak_voltage_v": "16,5 V", "peak_current_a": "", "code_length": "8",
+                "code_alphabet": "0123456789ABCDEF", "code_check": "", "torque": torque,
+                "service_life_h": "", "cleaning": true, "note": "" })
+    };
+    let wrong = here.send("PUT", "/library/families", typed(1, "8 bar").to_string()).await;
+    assert_eq!((wrong.0, &wrong.1["fields"][0]["field"]), (422, &json!("torque")));
+    let known = typed(1, "44 in·lb; 90°");
     let kept = here.good("PUT", "/library/families", known.clone()).await;
     assert_eq!(kept["revision"], 2);
+    assert_eq!(kept["detail"]["peak_voltage_v"], 16.5);
+    assert_eq!(kept["detail"]["torque"][1], json!({ "torque_nm": null, "angle_deg": 90.0 }));
     let (status, stale) = here.send("PUT", "/library/families", known.to_string()).await;
     assert_eq!((status, &stale["code"]), (409, &json!("conflict")), "someone else was faster");
     let engine = json!({ "id": Uuid::now_v7(), "name": "Test engine", "revision": 0, "detail": {
@@ -231,17 +239,17 @@ async fn the_house_s_own_reference_is_refused_below_the_minimum_then_offered_and
 #[tokio::test]
 async fn instruments_feed_the_uncertainty_and_an_overdue_one_lies_over_the_result() {
     let shop = Workshop::open().await;
-    let bottles = |id: Uuid, due: &str, pct: f64| {
-        json!({ "id": id, "name": "Rack A", "kind": "bottles", "resolution": 2.0, "accuracy_pct": pct,
-                "accuracy_digits": 0.0, "lead_ohm": null, "capacity_ml": 100.0, "calibration_due": due,
+    let bottles = |id: Uuid, due: &str, pct: &str| {
+        json!({ "id": id, "name": "Rack A", "kind": "bottles", "resolution": "2", "accuracy_pct": pct,
+                "accuracy_digits": "", "lead": "", "capacity": "0,1 l", "calibration_due": due,
                 "certificate": "31-2", "revision": 0 })
     };
     let rack = Uuid::now_v7();
-    let kept = shop.good("PUT", "/instruments", bottles(rack, "2001-01-31", 5.0)).await;
+    let kept = shop.good("PUT", "/instruments", bottles(rack, "2001-01-31", "5 %")).await;
     assert_eq!((&kept["overdue"], &kept["instrument"]["revision"]), (&json!(true), &json!(1)));
-    let mut nameless = bottles(Uuid::now_v7(), "2099-01-31", -1.0);
+    let mut nameless = bottles(Uuid::now_v7(), "soon", "-1");
     nameless["name"] = json!("");
-    nameless["capacity_ml"] = Value::Null;
+    nameless["capacity"] = json!("");
     let (status, refused) = shop.send("PUT", "/instruments", nameless.to_string()).await;
     let fields: Vec<&str> = refused["fields"]
         .as_array()
@@ -249,7 +257,10 @@ async fn instruments_feed_the_uncertainty_and_an_overdue_one_lies_over_the_resul
         .iter()
         .map(|f| f["field"].as_str().unwrap())
         .collect();
-    assert_eq!((status, fields), (422, vec!["name", "accuracy_pct", "capacity_ml"]));
+    assert_eq!(
+        (status, fields),
+        (422, vec!["accuracy_pct", "calibration_due", "name", "capacity"])
+    );
 
     shop.library("import", "Tarve 18,diesel_solenoid,lift,,40,60,,,card\n", false).await;
     let (_, plain) = shop.measured("Tarve 18", &["20", "21", "20"], setup(Uuid::now_v7())).await;

@@ -1,5 +1,7 @@
 //! Whole stories through the real interface. One browser at a time: two cores, no sleeps.
 
+mod measuring;
+
 use cobaltine_e2e::{Browser, Program};
 use serde_json::Value;
 
@@ -79,7 +81,7 @@ async fn keyboard_only_from_intake_to_report(
     program: &Program,
 ) -> anyhow::Result<()> {
     browser.go(&program.address).await?;
-    browser.read("Every job as its injectors").await?;
+    browser.read("Take in a job").await?;
     browser.keys("n").await?;
     browser.read("What comes in?").await?;
     browser.see("#machine:focus").await?;
@@ -307,8 +309,8 @@ async fn the_board_finds_and_every_control_has_a_name() -> anyhow::Result<()> {
     let browser = Browser::open(1280, 800).await?;
     sit_down(&browser, &program).await?;
     let rows = "return document.querySelectorAll('li .row').length";
-    browser.read("9 jobs").await?;
-    assert_eq!(browser.script(rows).await?, 9);
+    browser.read("11 jobs").await?;
+    assert_eq!(browser.script(rows).await?, 11);
     browser.press("measure again").await?;
     wait_for(&browser, "return document.querySelectorAll('li .row').length === 3").await?;
     browser.press("measure again").await?;
@@ -343,12 +345,17 @@ async fn the_board_finds_and_every_control_has_a_name() -> anyhow::Result<()> {
         "/",
         "/jobs/new",
         "/workshop",
+        "/library/file",
+        "/library/new",
+        "/instruments",
+        "/rules",
+        "/calculators/coil_temperature",
         &format!("{job}/on-engine"),
         &format!("{job}/decide"),
         &format!("{job}/report"),
     ] {
         browser.go(&format!("{}{path}", program.address)).await?;
-        browser.see("main h1, main .row, main .strip").await?;
+        browser.see("main h1, main .row, main .strip, main h2").await?;
         assert_eq!(browser.script(nameless).await?, Value::Array(Vec::new()), "{path}");
     }
     browser.read("Tip looks burnt on 2.").await?;

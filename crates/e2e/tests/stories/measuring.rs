@@ -1,0 +1,161 @@
+//! The library, a calculator, and an instrument that cannot decide, through the real interface.
+
+use crate::{ENTER, open_job, sit_down, wait_for};
+use cobaltine_e2e::{Browser, Program};
+use serde_json::Value;
+
+#[tokio::test(flavor = "multi_thread")]
+async fn what_is_measured_with_and_judged_by() -> anyhow::Result<()> {
+    let program = Program::demo()?;
+    let browser = Browser::open(1280, 800).await?;
+    sit_down(&browser, &program).await?;
+    two_bad_rows_do_not_spoil_the_good_ones(&browser, &program).await?;
+    a_calculator_follows_the_typing_and_its_address_carries_it(&browser, &program).await?;
+    an_instrument_that_cannot_decide_says_what_would(&browser, &program).await?;
+    a_rule_of_the_house_stands_beside_the_next_result(&browser, &program).await?;
+    shelves_fit_a_tablet(&browser, &program).await?;
+    browser.client.clone().close().await?;
+    Ok(())
+}
+
+/// A file with two bad rows: seen first, each cell named, the good rows taken in on purpose.
+async fn two_bad_rows_do_not_spoil_the_good_ones(
+    browser: &Browser,
+    program: &Program,
+) -> anyhow::Result<()> {
+    let folder = tempfile::tempdir()?;
+    let path = folder.path().join("limits.csv");
+    std::fs::write(
+        &path,
+        "family;check;lower;upper;from_c;to_c;source\r\n\
+         Kettra 27 solenoid;return_flow;;22,5;70;95;Kettra service sheet 27-5\r\n\
+         Tarve 18 solenoid;return_flow;;much;;;heard of\r\n\
+         Quillon S1;coil_resistance;0R30;0R42;;;card\r\n\
+         Ostrel L6 solenoid;weight;3;;;;card\r\n",
+    )?;
+    browser.go(&format!("{}/library/file", program.address)).await?;
+    let input = browser.see("input[type=file]").await?;
+    input.send_keys(&path.display().to_string()).await?;
+    browser.read("Rows that cannot be read").await?;
+    browser.read("Row 3 upper Type a number.").await?;
+    browser.read("Row 5 check \"weight\" is none of").await?;
+    browser.read("instead of at most 24 ml/min, 70 to 95 °C").await?;
+    browser.press("Take 2 in, leave 2 bad rows out").await?;
+    browser.read("1 new and 1 revised are in the library; 2 rows were left out.").await?;
+    browser.fill("input[type=search]", "quill coil").await?;
+    browser.read("coil resistance at 20 °C: 0.3 to 0.42 Ω").await?;
+    browser.enter().await?;
+    browser.read("Its coil is well below an ohm").await?;
+
+    // The verdict of the net hauler rests on revision 2 and goes on resting on it.
+    open_job(browser, program, "hauler").await?;
+    browser.read("Kettra service sheet 27-4, revision 2").await?;
+    browser.press("Judge by today").await?;
+    browser.read("Limit 22.5 ml/min: Kettra service sheet 27-5, revision 3.").await?;
+    browser.read("No injector would be called otherwise.").await?;
+    browser.press("Keep the difference as a note").await?;
+    wait_for(browser, "return !document.querySelector('dialog')").await
+}
+
+/// Live as one types, refused beside the field, the answer never left standing for other input,
+/// and the same again from its address.
+async fn a_calculator_follows_the_typing_and_its_address_carries_it(
+    browser: &Browser,
+    program: &Program,
+) -> anyhow::Result<()> {
+    browser.go(&format!("{}/calculators/flow_at_pressure", program.address)).await?;
+    browser.fill("#flow", "250").await?;
+    browser.fill("#test", "43,5 psi").await?;
+    browser.fill("#reference", "4 bar").await?;
+    browser.read("read as 299.921942 kPa (43,5 psi)").await?;
+    browser.read("250 × √(400 ÷ 299.921942) = 288.7 ml/min").await?;
+    browser.fill("#reference", "1,234").await?;
+    browser.read("can be read as 1.234 or as 1234").await?;
+    let answers =
+        browser.script("return document.querySelectorAll('.answer .main').length").await?;
+    assert_eq!(answers, 0, "no answer stands beside input that it is not for");
+    browser.fill("#reference", "400").await?;
+    browser.read("288.7").await?;
+    wait_for(browser, "return location.search.includes('reference=400')").await?;
+    browser.client.refresh().await?;
+    browser.read("288.7").await?;
+    let kept = browser.script("return document.querySelector('#test').value").await?;
+    assert_eq!(kept, "43,5 psi");
+    browser.keys("]").await.ok();
+    Ok(())
+}
+
+/// A pocket meter on a coil below an ohm, and coarse jars before a return test.
+async fn an_instrument_that_cannot_decide_says_what_would(
+    browser: &Browser,
+    program: &Program,
+) -> anyhow::Result<()> {
+    browser.go(&format!("{}/instruments", program.address)).await?;
+    browser.press("Pocket meter").await?;
+    browser.read("overdue by").await?;
+    browser.read("Pocket meter cannot decide 0.36 to 0.44 Ω").await?;
+    browser.read("Milliohm bridge can: it is here already.").await?;
+    browser.press("Milliohm bridge").await?;
+    browser.read("Milliohm bridge can decide 0.36 to 0.44 Ω").await?;
+    browser.press("Change Milliohm bridge").await?;
+    browser.fill("#resolution", &format!("fine{ENTER}")).await?;
+    browser.read("Type a number.").await?;
+    browser.fill("#resolution", &format!("0,01{ENTER}")).await?;
+    browser.read("shows 0.01 Ω").await?;
+
+    open_job(browser, program, "malt").await?;
+    browser.press("Other bottles").await?;
+    browser.fill("#temperature", "82").await?;
+    let pick = "const s = document.querySelector('#bottles'); \
+        s.value = [...s.options].find(o => o.text.startsWith('Jam jars')).value; \
+        s.dispatchEvent(new Event('change'))";
+    browser.script(pick).await?;
+    browser.fill("#planned", "0:40").await?;
+    browser.read("Only in part").await?;
+    browser.read("would carry it").await?;
+    assert_eq!(browser.script("return document.querySelector('#graduation').value").await?, "10");
+    Ok(())
+}
+
+/// A changed rule wants its reason, and stands in the because of the next test.
+async fn a_rule_of_the_house_stands_beside_the_next_result(
+    browser: &Browser,
+    program: &Program,
+) -> anyhow::Result<()> {
+    browser.go(&format!("{}/rules", program.address)).await?;
+    browser.press("Look closer above").await?;
+    browser.fill("#return_look-typed", &format!("12 %{ENTER}")).await?;
+    browser.read("Say why the house does it so").await?;
+    browser.fill("#return_look-reason", &format!("two comebacks in spring{ENTER}")).await?;
+    browser.read("instead of 15 %, revision 1: two comebacks in spring").await?;
+    open_job(browser, program, "hop").await?;
+    browser.press("Other bottles").await?;
+    browser.fill("#temperature", &format!("80{ENTER}")).await?;
+    browser.read("Start run 1").await?;
+    browser.keys("t").await?;
+    browser.read("How long did it run?").await?;
+    browser.see("[data-entry]:focus").await?;
+    browser.keys(&format!("2:00{ENTER}")).await?;
+    for (cylinder, level) in [(1, "20"), (2, "21"), (3, "23")] {
+        browser.see(&format!("[aria-label='Reading of cylinder {cylinder}']:focus")).await?;
+        browser.keys(&format!("{level}{ENTER}")).await?;
+    }
+    browser.read("(house rule, revision 1)").await?;
+    browser.read("revision 1, because: two comebacks in spring").await
+}
+
+/// Held upright, nothing hangs over the edge and everything is large enough for a glove.
+async fn shelves_fit_a_tablet(browser: &Browser, program: &Program) -> anyhow::Result<()> {
+    browser.resize(768, 1024).await?;
+    let small = "return [...document.querySelectorAll('main button, main a')] \
+        .filter(e => e.offsetParent && !e.closest('p') && (e.offsetHeight < 40 || e.offsetWidth < 40)) \
+        .map(e => `${e.className} ${e.innerText} ${e.offsetWidth}x${e.offsetHeight}`)";
+    for path in ["/library", "/calculators/torque", "/instruments", "/rules"] {
+        browser.go(&format!("{}{path}", program.address)).await?;
+        browser.see("main h1, main h2").await?;
+        let wide = "return document.documentElement.scrollWidth <= innerWidth";
+        assert_eq!(browser.script(wide).await?, Value::Bool(true), "over the edge: {path}");
+        assert_eq!(browser.script(small).await?, Value::Array(Vec::new()), "{path}");
+    }
+    browser.resize(1280, 800).await
+}

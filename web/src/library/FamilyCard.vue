@@ -1,0 +1,197 @@
+<script setup lang="ts">
+import { useQuery } from '@tanstack/vue-query';
+import { computed, ref } from 'vue';
+import { ask } from '@/api/client';
+import type { FamilyView, LimitEntry } from '@/api/types';
+import { day } from '@/domain/time';
+import StateLine from '@/shell/StateLine.vue';
+import { COIL, FAMILY_KIND, LIMIT_CHECK, REGIME } from '@/words';
+import FamilyForm from './FamilyForm.vue';
+import LimitForm from './LimitForm.vue';
+import LimitGauge from './LimitGauge.vue';
+
+/** One family: what is specified, its limits with their revisions, what the house measured. */
+const props = defineProps<{ id: string }>();
+const query = useQuery({
+  queryKey: computed(() => ['library', 'family', props.id]),
+  queryFn: () => ask<FamilyView>('GET', `/library/families/${props.id}`),
+});
+const view = computed(() => query.data.value);
+const editing = ref(false);
+const adding = ref(false);
+
+const specification = computed(() => {
+  const detail = view.value?.family.detail;
+  if (!detail) return [];
+  const torque = (detail.torque ?? []).map((stage) =>
+    stage.torque_nm != null ? `${stage.torque_nm} N·m` : `then ${stage.angle_deg}°`,
+  );
+  const code = detail.code;
+  return [
+    { word: 'Driven with', says: detail.drive_voltage_v != null ? `${detail.drive_voltage_v} V` : '' },
+    {
+      word: 'Takes at most',
+      says: [
+        detail.peak_voltage_v != null ? `${detail.peak_voltage_v} V` : '',
+        detail.peak_current_a != null ? `${detail.peak_current_a} A` : '',
+      ]
+        .filter(Boolean)
+        .join(', '),
+    },
+    { word: 'Code', says: code ? `${code.length} characters${code.check ? ', with a check' : ''}` : '' },
+    { word: 'Tightening', says: torque.join(', ') },
+    { word: 'Service life', says: detail.service_life_h != null ? `${detail.service_life_h} h` : '' },
+    { word: 'Cleaning', says: detail.cleaning == null ? '' : detail.cleaning ? 'allowed' : 'not allowed' },
+  ];
+});
+
+/** One group for each check and condition: the revision that holds, and those before it. */
+const groups = computed(() => {
+  const groups = new Map<string, { now: LimitEntry; window: string; older: LimitEntry[] }>();
+  view.value?.limits.forEach((limit, i) => {
+    const key = `${limit.check} ${limit.condition}`;
+    const group = groups.get(key);
+    if (group) group.older.push(limit);
+    else groups.set(key, { now: limit, window: view.value!.windows[i]!, older: [] });
+  });
+  return [...groups.values()];
+});
+const own = computed(() => view.value?.references ?? []);
+const measured = (group: { now: LimitEntry }) =>
+  group.now.check === 'return_flow' ? (own.value[0]?.reference ?? null) : null;
+const span = (limit: LimitEntry) => ({ lower: limit.lower ?? null, upper: limit.upper ?? null });
+</script>
+
+<template>
+  <StateLine
+    v-if="!view"
+    :loading="query.isPending.value"
+    :error="query.error.value"
+    empty=""
+    @again="query.refetch()"
+  />
+  <FamilyForm v-else-if="editing" :family="view.family" @done="editing = false" />
+  <article v-else class="family">
+    <header>
+      <div>
+        <h1>{{ view.family.name }}</h1>
+        <p class="muted">
+          {{ FAMILY_KIND[view.family.detail.kind ?? 'diesel_solenoid'] }}. {{ COIL[view.coil_class] }}
+        </p>
+      </div>
+      <button class="side-act" type="button" @click="editing = true">Change</button>
+    </header>
+    <dl class="spec">
+      <div v-for="line in specification" :key="line.word">
+        <dt class="muted small">{{ line.word }}</dt>
+        <dd :class="{ none: !line.says }">{{ line.says || 'not specified' }}</dd>
+      </div>
+    </dl>
+    <p v-if="view.family.detail.note" class="caution">{{ view.family.detail.note }}</p>
+
+    <div class="row">
+      <h2>Limits</h2>
+      <button class="link-act" type="button" @click="adding = !adding">
+        {{ adding ? 'Not now' : 'Add or revise one' }}
+      </button>
+    </div>
+    <LimitForm v-if="adding" :family="view.family" @done="adding = false" />
+    <p v-if="!groups.length" class="muted">
+      None is known. That is a normal state: the set is compared with itself.
+    </p>
+    <section v-for="group in groups" :key="group.now.id" class="limit">
+      <h3>
+        {{ LIMIT_CHECK[group.now.check]
+        }}<template v-if="group.now.condition">, {{ group.now.condition }}</template>
+      </h3>
+      <p class="window">{{ group.window }}</p>
+      <LimitGauge
+        :now="span(group.now)"
+        :older="group.older.map(span)"
+        :reference="measured(group)"
+        unit=""
+      />
+      <p class="muted small">
+        <template v-if="/[a-zA-Z°]/.test(group.now.typed)">Typed as {{ group.now.typed }}. </template
+        >{{ group.now.source }}, revision {{ group.now.revision
+        }}<template v-if="group.now.approved">, approved {{ day(group.now.approved.at) }}</template
+        ><template v-if="group.older.length"
+          >; before it
+          <span v-for="(old, i) in group.older" :key="old.id"
+            >{{ i ? ', ' : '' }}{{ old.typed }} ({{ old.source }})</span
+          ></template
+        >.
+      </p>
+    </section>
+
+    <template v-if="own.length">
+      <h2>What the house measured</h2>
+      <section v-for="one in own" :key="one.regime" class="limit">
+        <h3>Return flow, {{ REGIME[one.regime].toLowerCase() }}</h3>
+        <LimitGauge
+          v-if="one.reference"
+          :now="{ lower: null, upper: null }"
+          :reference="one.reference"
+          unit="ml/min"
+        />
+        <p>{{ one.reference?.says ?? one.refused }}</p>
+      </section>
+    </template>
+  </article>
+</template>
+
+<style scoped>
+.family {
+  display: grid;
+  gap: 14px;
+  max-width: 760px;
+}
+header,
+.row {
+  display: flex;
+  justify-content: space-between;
+  align-items: center;
+  gap: 12px;
+}
+h1 {
+  font-size: 1.9rem;
+}
+.spec {
+  display: grid;
+  grid-template-columns: repeat(3, 1fr);
+  margin: 0;
+  border-top: 2px solid var(--ink);
+}
+.spec > div {
+  padding: 7px 12px 8px 0;
+  border-bottom: 1px solid var(--line);
+}
+dd {
+  margin: 0;
+  font-size: 1.1rem;
+  font-weight: 700;
+}
+dd.none {
+  font-weight: 400;
+  font-size: 1rem;
+  color: var(--muted);
+}
+.limit {
+  display: grid;
+  gap: 2px;
+  border-top: 1px solid var(--line);
+  padding-top: 8px;
+}
+h3::first-letter {
+  text-transform: uppercase;
+}
+.window {
+  font-size: 1.35rem;
+  font-weight: 700;
+}
+@media (max-width: 700px) {
+  .spec {
+    grid-template-columns: 1fr 1fr;
+  }
+}
+</style>

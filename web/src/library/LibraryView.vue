@@ -1,0 +1,228 @@
+<script setup lang="ts">
+import { computed, nextTick, ref, watch } from 'vue';
+import { useRoute, useRouter } from 'vue-router';
+import type { LibraryLine, LineKind } from '@/api/types';
+import ShelfNav from '@/shell/ShelfNav.vue';
+import StateLine from '@/shell/StateLine.vue';
+import { sayHeadline } from '@/shell/useHeadline';
+import { useKeys } from '@/shell/useKeys';
+import { useLibrary } from './useLibrary';
+
+/** Families, limits, engines and test plans: found as one types, opened beside the list. */
+const { words, kind, page, pages, query } = useLibrary();
+const route = useRoute();
+const router = useRouter();
+const found = computed(() => query.data.value);
+const field = ref<HTMLInputElement>();
+const at = ref(-1);
+
+const KINDS: { value: LineKind | ''; word: string }[] = [
+  { value: '', word: 'everything' },
+  { value: 'family', word: 'families' },
+  { value: 'limit', word: 'limits' },
+  { value: 'engine', word: 'engines' },
+  { value: 'test_plan', word: 'test plans' },
+];
+const KIND: Record<LineKind, string> = {
+  family: 'family',
+  limit: 'limit',
+  engine: 'engine',
+  test_plan: 'test plan',
+};
+const number = new Intl.NumberFormat('en-GB');
+
+watch(found, (now) => {
+  at.value = -1;
+  sayHeadline('Library', now ? `${number.format(now.entries)} entries` : '');
+});
+
+const to = (line: LibraryLine) =>
+  line.kind === 'family' || line.kind === 'limit'
+    ? `/library/families/${line.id}`
+    : `/library/items/${line.id}`;
+
+function move(by: number) {
+  const count = found.value?.lines.length ?? 0;
+  if (!count) return;
+  at.value = (at.value + by + count) % count;
+  void nextTick(() => document.querySelector('.lines .at')?.scrollIntoView({ block: 'nearest' }));
+}
+function open() {
+  const line = found.value?.lines[Math.max(0, at.value)];
+  if (line) void router.push(to(line));
+}
+useKeys([{ key: 'f', word: 'find in the library', run: () => field.value?.focus() }]);
+sayHeadline('Library');
+</script>
+
+<template>
+  <main>
+    <div class="top">
+      <ShelfNav />
+      <RouterLink class="main-act" to="/library/file">Limits from a file</RouterLink>
+    </div>
+    <div class="library">
+      <section class="left" aria-label="Search">
+        <input
+          ref="field"
+          v-model="words"
+          type="search"
+          class="find"
+          placeholder="family, check, source …"
+          aria-label="Find in the library"
+          autocomplete="off"
+          @keydown.down.prevent="move(1)"
+          @keydown.up.prevent="move(-1)"
+          @keydown.enter.prevent="open"
+        />
+        <div class="kinds" role="group" aria-label="What to find">
+          <button
+            v-for="one in KINDS"
+            :key="one.value"
+            type="button"
+            :aria-pressed="kind === one.value"
+            @click="kind = one.value"
+          >
+            {{ one.word }}
+          </button>
+        </div>
+        <StateLine
+          v-if="!found || !found.lines.length"
+          :loading="query.isPending.value"
+          :error="query.error.value"
+          :empty="
+            words
+              ? 'Nothing in the library is called that.'
+              : 'The library is empty. Bring limits in from a file, or add a family.'
+          "
+          @again="query.refetch()"
+        />
+        <ul v-else class="lines">
+          <li v-for="(line, i) in found.lines" :key="line.kind + line.id + line.says">
+            <RouterLink :to="to(line)" :class="{ at: i === at, here: route.path === to(line) }">
+              <span class="title">{{ line.title }}</span>
+              <span class="kind muted small">{{ KIND[line.kind] }}</span>
+              <span class="says">{{ line.says }}</span>
+              <span class="muted small note">{{ line.note }}</span>
+            </RouterLink>
+          </li>
+        </ul>
+        <nav v-if="pages > 1" class="pages" aria-label="Pages">
+          <button class="link-act" type="button" :disabled="page === 0" @click="page--">Before</button>
+          <span class="small"
+            >{{ page + 1 }} of {{ pages }}{{ found?.more ? ', and more: type more words' : '' }}</span
+          >
+          <button class="link-act" type="button" :disabled="page + 1 >= pages" @click="page++">After</button>
+        </nav>
+      </section>
+      <section class="right"><RouterView /></section>
+    </div>
+  </main>
+</template>
+
+<style scoped>
+.top {
+  display: flex;
+  justify-content: space-between;
+  align-items: center;
+  gap: 10px;
+  padding: 0 22px 0 10px;
+  border-bottom: 1px solid var(--line);
+}
+.main-act {
+  min-height: 40px;
+}
+.library {
+  display: grid;
+  grid-template-columns: 430px minmax(0, 1fr);
+}
+.left {
+  border-right: 1px solid var(--line);
+  padding: 14px 0 0;
+  height: calc(100vh - 103px);
+  display: flex;
+  flex-direction: column;
+}
+.find {
+  margin: 0 22px;
+  min-height: 54px;
+  font-size: 1.25rem;
+  border: 2px solid var(--act);
+  border-radius: 6px;
+  background: var(--sheet);
+  padding: 0 14px;
+}
+.kinds {
+  display: flex;
+  gap: 2px;
+  padding: 6px 16px;
+}
+.kinds button {
+  min-height: 44px;
+  border: 0;
+  background: none;
+  padding: 0 7px;
+  cursor: pointer;
+}
+.kinds button[aria-pressed='true'] {
+  font-weight: 700;
+  box-shadow: inset 0 -4px var(--act);
+}
+.lines {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+  overflow-y: auto;
+  flex: 1;
+  border-top: 1px solid var(--line);
+}
+.lines a {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) auto;
+  gap: 0 10px;
+  padding: 8px 22px 9px 16px;
+  border-left: 6px solid transparent;
+  border-bottom: 1px solid var(--line);
+  color: var(--ink);
+  text-decoration: none;
+}
+.lines a.at,
+.lines a:hover {
+  background: var(--act-soft);
+}
+.lines a.here {
+  border-left-color: var(--act);
+  background: var(--sheet);
+}
+.title {
+  font-weight: 700;
+}
+.says,
+.note {
+  grid-column: 1 / -1;
+  overflow-wrap: anywhere;
+}
+.pages {
+  display: flex;
+  justify-content: space-between;
+  align-items: center;
+  padding: 2px 22px;
+  border-top: 1px solid var(--line);
+}
+.right {
+  min-width: 0;
+  background: var(--sheet);
+  padding: 18px 28px 40px;
+}
+@media (max-width: 1100px) {
+  .library {
+    grid-template-columns: 1fr;
+  }
+  .left {
+    height: auto;
+    max-height: 46vh;
+    border-right: 0;
+    border-bottom: 1px solid var(--line);
+  }
+}
+</style>

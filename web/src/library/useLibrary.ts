@@ -1,0 +1,27 @@
+import { keepPreviousData, useQuery } from '@tanstack/vue-query';
+import { computed, ref, watch } from 'vue';
+import { ask } from '@/api/client';
+import type { LibraryPage, LineKind } from '@/api/types';
+import { useDelayed } from '@/domain/useDelayed';
+
+const PER_PAGE = 30;
+
+/** The search of the library as one types. */
+export function useLibrary() {
+  const words = ref('');
+  const kind = ref<LineKind | ''>('');
+  const page = ref(0);
+  const asked = useDelayed(() => ({ words: words.value.trim(), kind: kind.value }), 120);
+  watch(asked, () => (page.value = 0));
+  const query = useQuery({
+    queryKey: computed(() => ['library', asked.value, page.value]),
+    queryFn: () => {
+      const params = new URLSearchParams({ q: asked.value.words, page: String(page.value) });
+      if (asked.value.kind) params.set('kind', asked.value.kind);
+      return ask<LibraryPage>('GET', `/library?per_page=${PER_PAGE}&${params}`);
+    },
+    placeholderData: keepPreviousData,
+  });
+  const pages = computed(() => Math.ceil((query.data.value?.total ?? 0) / PER_PAGE));
+  return { words, kind, page, pages, query };
+}

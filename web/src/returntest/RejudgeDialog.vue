@@ -1,0 +1,83 @@
+<script setup lang="ts">
+import { useQuery } from '@tanstack/vue-query';
+import { ref } from 'vue';
+import { ask, refusal } from '@/api/client';
+import type { RejudgeView } from '@/api/types';
+import { newId } from '@/domain/identity';
+import { useJob } from '@/job/useJob';
+import PlainDialog from '@/shell/PlainDialog.vue';
+import StateLine from '@/shell/StateLine.vue';
+
+/** The same readings by today's library and rules, beside what was said then. Nothing is rewritten. */
+const emit = defineEmits<{ close: [] }>();
+const job = useJob();
+const id = newId();
+const wrong = ref('');
+const query = useQuery({
+  queryKey: ['rejudged', job.id.value, job.test.value?.id],
+  queryFn: () => ask<RejudgeView>('GET', `/jobs/${job.id.value}/return-tests/${job.test.value?.id}/rejudged`),
+  gcTime: 0,
+});
+
+async function keep() {
+  const text = query.data.value?.difference.text ?? '';
+  try {
+    await job.change('POST', `/jobs/${job.id.value}/notes`, { id, stage: 'on_engine', text });
+    emit('close');
+  } catch (error) {
+    wrong.value = refusal(error).message;
+  }
+}
+</script>
+
+<template>
+  <PlainDialog title="Judged by today’s library" @close="emit('close')">
+    <StateLine
+      v-if="!query.data.value"
+      :loading="query.isPending.value"
+      :error="query.error.value"
+      empty=""
+      @again="query.refetch()"
+    />
+    <template v-else>
+      <dl>
+        <dt>Then</dt>
+        <dd>
+          {{ query.data.value.difference.limit_then }} House rules of revision
+          {{ query.data.value.difference.rules_then }}.
+        </dd>
+        <dt>Now</dt>
+        <dd>
+          {{ query.data.value.difference.limit_now }} House rules of revision
+          {{ query.data.value.difference.rules_now }}.
+        </dd>
+      </dl>
+      <p v-if="!query.data.value.difference.changes.length" class="big">
+        No injector would be called otherwise.
+      </p>
+      <p v-for="change in query.data.value.difference.changes" :key="change" class="big">{{ change }}</p>
+      <p class="muted">The verdict of the test stays as it was. Kept as a note, the difference is signed.</p>
+      <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
+      <button class="main-act" type="button" @click="keep">Keep the difference as a note</button>
+    </template>
+  </PlainDialog>
+</template>
+
+<style scoped>
+dl {
+  margin: 0;
+  display: grid;
+  grid-template-columns: 60px 1fr;
+  gap: 6px 10px;
+}
+dt {
+  font-weight: 700;
+}
+dd {
+  margin: 0;
+}
+.big {
+  font-size: 1.2rem;
+  font-weight: 700;
+}
+</style>

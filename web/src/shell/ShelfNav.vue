@@ -1,0 +1,51 @@
+<script setup lang="ts">
+import { useRoute } from 'vue-router';
+
+/** What stands on the shelf beside the benches: usable without a job. */
+const SHELF = [
+  { word: 'Calculators', to: '/calculators' },
+  { word: 'Library', to: '/library' },
+  { word: 'Instruments', to: '/instruments' },
+  { word: 'House rules', to: '/rules' },
+  { word: 'Workshop', to: '/workshop' },
+];
+const route = useRoute();
+const here = (to: string) => route.path === to || route.path.startsWith(`${to}/`);
+</script>
+
+<template>
+  <nav class="shelf" aria-label="Shelf">
+    <RouterLink v-for="one in SHELF" :key="one.to" :to="one.to" :class="{ here: here(one.to) }">{{
+      one.word
+    }}</RouterLink>
+  </nav>
+</template>
+
+<style scoped>
+.shelf {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0 4px;
+}
+a {
+  min-height: 46px;
+  display: inline-flex;
+  align-items: center;
+  padding: 0 12px;
+  color: var(--ink);
+  text-decoration: none;
+  border-bottom: 4px solid transparent;
+}
+a:hover {
+  border-bottom-color: var(--line);
+}
+a.here {
+  font-weight: 700;
+  border-bottom-color: var(--act);
+}
+@media print {
+  .shelf {
+    display: none;
+  }
+}
+</style>
