@@ -16,7 +16,7 @@ const HELP: &str = "cargo xtask COMMAND
   demo    build everything and serve the made-up workshop on 127.0.0.1 (options go to `cobaltine demo`)
   test    set up what tests need, then run all of them, the browser stories included
   lint    formatting, clippy, rustdoc, types, the front end's checks
-  bench   the board with 10,000 jobs under load on loopback, as ratios
+  bench   10,000 jobs and 20,000 limits under load on loopback, all worked numbers, every computation
   shots   pictures of the main views into docs/screenshots (or another folder)
   types   TypeScript types from the wire types (--check: only compare)";
 
@@ -29,7 +29,7 @@ fn main() -> anyhow::Result<()> {
         "demo" => demo(&rest),
         "test" => test(&rest),
         "lint" => lint(),
-        "bench" => bench::board(),
+        "bench" => bench::all(),
         "shots" => shots(&rest),
         "types" => types(rest.iter().any(|argument| argument == "--check")),
         _ => {

@@ -48,8 +48,18 @@ impl Spread {
             Self::Normal => z,
             Self::Student(dof) if dof > MANY_DOF => z + (z * z * z + z) / (4.0 * dof),
             Self::Student(dof) => match StudentsT::new(0.0, 1.0, dof) {
-                // Its tails are heavier than the normal's, so the quantile is at least `z`.
-                Ok(t) => solve(|x| student_cdf(x, dof), |x| t.pdf(x), p, z.max(1.0)),
+                // The expansion in 1/ν (Abramowitz and Stegun 26.7.5) is a good first guess.
+                Ok(t) => {
+                    let guess = z
+                        + (z * z * z + z) / (4.0 * dof)
+                        + (5.0 * z.powi(5) + 16.0 * z.powi(3) + 3.0 * z) / (96.0 * dof * dof);
+                    Inverse {
+                        cdf: |x| student_cdf(x, dof),
+                        pdf: |x| t.pdf(x),
+                        bend: |x| -(dof + 1.0) * x / (dof + x * x),
+                    }
+                    .solve(p, guess.max(1e-9))
+                }
                 Err(_) => z,
             },
         }
@@ -87,36 +97,57 @@ fn normal_cdf(x: f64) -> f64 {
 pub(crate) fn chi_squared_quantile(p: f64, dof: f64) -> f64 {
     match ChiSquared::new(dof) {
         Ok(chi) => {
-            solve(|x| checked_gamma_lr(0.5 * dof, 0.5 * x).unwrap_or(0.0), |x| chi.pdf(x), p, dof)
+            // Wilson and Hilferty: the cube root is nearly normal.
+            let z = normal_quantile(p);
+            let share = 2.0 / (9.0 * dof);
+            let guess = (dof * (1.0 - share + z * share.sqrt()).powi(3)).max(1e-3 * dof);
+            Inverse {
+                cdf: |x| checked_gamma_lr(0.5 * dof, 0.5 * x).unwrap_or(0.0),
+                pdf: |x| chi.pdf(x),
+                bend: |x| (0.5 * dof - 1.0) / x - 0.5,
+            }
+            .solve(p, guess)
         }
         Err(_) => f64::NAN,
     }
 }
 
-/// Newton with a bracket on [0, ∞): the upper end is found by doubling.
-fn solve(cdf: impl Fn(f64) -> f64, pdf: impl Fn(f64) -> f64, p: f64, start: f64) -> f64 {
-    let (mut low, mut high) = (0.0_f64, start);
-    while cdf(high) < p && high < 1e300 {
-        low = high;
-        high *= 2.0;
-    }
-    let mut x = 0.5 * (low + high);
-    for _ in 0..200 {
-        let error = cdf(x) - p;
-        if error > 0.0 {
-            high = x;
-        } else {
-            low = x;
+/// A distribution function with what is needed to invert it.
+struct Inverse<C, P, S> {
+    cdf: C,
+    pdf: P,
+    /// Slope of the density over the density.
+    bend: S,
+}
+
+impl<C: Fn(f64) -> f64, P: Fn(f64) -> f64, S: Fn(f64) -> f64> Inverse<C, P, S> {
+    /// Halley's steps from a guess above zero, kept inside a bracket on [0, ∞) that closes in.
+    /// Each step cubes the error, so one of 1e-5 leaves nothing that a verdict could see.
+    fn solve(&self, p: f64, guess: f64) -> f64 {
+        let (mut low, mut high, mut x) = (0.0_f64, f64::INFINITY, guess);
+        for _ in 0..2000 {
+            let error = (self.cdf)(x) - p;
+            if error > 0.0 {
+                high = x;
+            } else {
+                low = x;
+            }
+            let newton = error / (self.pdf)(x);
+            let next = x - newton / (1.0 - 0.5 * newton * (self.bend)(x));
+            let inside = next.is_finite() && next > low && next < high;
+            let next = match (inside, high.is_finite()) {
+                (true, _) => next,
+                (false, true) => 0.5 * (low + high),
+                (false, false) => 2.0 * x,
+            };
+            let step = (next - x).abs() / x;
+            if (inside && step <= 1e-5) || step <= 1e-15 || next > 1e300 {
+                return next;
+            }
+            x = next;
         }
-        let next = x - error / pdf(x);
-        let next =
-            if next.is_finite() && next > low && next < high { next } else { 0.5 * (low + high) };
-        if (next - x).abs() <= 1e-15 * x.abs() {
-            return next;
-        }
-        x = next;
+        x
     }
-    x
 }
 
 #[cfg(test)]

@@ -21,6 +21,7 @@ mod return_tests;
 mod rows;
 mod rules;
 mod transfer;
+mod upgrade;
 
 pub use board::{BoardCard, BoardLane, BoardPage, BoardQuery};
 pub use error::StoreError;
@@ -66,6 +67,7 @@ impl Store {
         let pool =
             SqlitePoolOptions::new().max_connections(CONNECTIONS).connect_with(options).await?;
         sqlx::migrate!("./migrations").run(&pool).await?;
+        upgrade::upgrade(&pool).await?;
         Ok(Self { pool, _lock: Arc::new(lock) })
     }
 

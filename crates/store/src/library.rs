@@ -387,7 +387,7 @@ fn kind_word(kind: FamilyKind) -> &'static str {
     }
 }
 
-fn family(row: &SqliteRow) -> Result<LibraryFamily, StoreError> {
+pub(crate) fn family(row: &SqliteRow) -> Result<LibraryFamily, StoreError> {
     Ok(LibraryFamily {
         id: rows::id(row, "id")?,
         name: row.try_get("name")?,

@@ -187,6 +187,15 @@ async fn insert(
     .bind(signed.map(|s| rows::stamp(s.at)))
     .execute(&mut *connection)
     .await?;
+    write_limit_line(connection, family, entry).await
+}
+
+/// Writes the line of the newest revision of a limit.
+pub(crate) async fn write_limit_line(
+    connection: &mut SqliteConnection,
+    family: Uuid,
+    entry: &LimitEntry,
+) -> Result<(), StoreError> {
     let line = LibraryLine {
         kind: LineKind::Limit,
         id: family,

@@ -9,7 +9,7 @@ import { useKeys } from '@/shell/useKeys';
 import { useLibrary } from './useLibrary';
 
 /** Families, limits, engines and test plans: found as one types, opened beside the list. */
-const { words, kind, page, pages, query } = useLibrary();
+const { words, kind, page, pages, query, settled } = useLibrary();
 const route = useRoute();
 const router = useRouter();
 const found = computed(() => query.data.value);
@@ -47,10 +47,17 @@ function move(by: number) {
   at.value = (at.value + by + count) % count;
   void nextTick(() => document.querySelector('.lines .at')?.scrollIntoView({ block: 'nearest' }));
 }
+/** Enter before the answer is there waits for it: the first of an older list is not meant. */
+const opening = ref(false);
 function open() {
+  opening.value = !settled.value;
+  if (opening.value) return;
   const line = found.value?.lines[Math.max(0, at.value)];
   if (line) void router.push(to(line));
 }
+watch(settled, (now) => {
+  if (now && opening.value) open();
+});
 useKeys([{ key: 'f', word: 'find in the library', run: () => field.value?.focus() }]);
 sayHeadline('Library');
 </script>

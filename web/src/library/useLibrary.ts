@@ -23,5 +23,10 @@ export function useLibrary() {
     placeholderData: keepPreviousData,
   });
   const pages = computed(() => Math.ceil((query.data.value?.total ?? 0) / PER_PAGE));
-  return { words, kind, page, pages, query };
+  /** What is shown was found for what is typed: not for the words of a moment ago. */
+  const settled = computed(
+    () =>
+      asked.value.words === words.value.trim() && !query.isFetching.value && !query.isPlaceholderData.value,
+  );
+  return { words, kind, page, pages, query, settled };
 }

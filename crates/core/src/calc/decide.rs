@@ -170,13 +170,24 @@ fn conformance(spread: Spread, value: f64, u: f64, lower: Option<f64>, upper: Op
 pub fn repeats_to_settle(input: &DecideInput, u_repeat: f64) -> Result<Option<u32>, CalcError> {
     let u_repeat = non_negative("the repeatability", u_repeat)?.min(input.u);
     let fixed = input.u.powi(2) - u_repeat.powi(2);
-    for r in 2..=MOST_REPEATS {
+    let decides = |r: u32| -> Result<bool, CalcError> {
         let u = (fixed + u_repeat.powi(2) / f64::from(r)).max(0.0).sqrt();
-        if decide(&DecideInput { u, ..input.clone() })?.state != LimitState::Undecided {
-            return Ok(Some(r));
+        Ok(decide(&DecideInput { u, ..input.clone() })?.state != LimitState::Undecided)
+    };
+    // Less doubt never turns certainty into doubt, so the first that decides is found by halving.
+    if !decides(MOST_REPEATS)? {
+        return Ok(None);
+    }
+    let (mut undecided, mut decided) = (1, MOST_REPEATS);
+    while decided - undecided > 1 {
+        let middle = undecided.midpoint(decided);
+        if decides(middle)? {
+            decided = middle;
+        } else {
+            undecided = middle;
         }
     }
-    Ok(None)
+    Ok(Some(decided))
 }
 
 #[cfg(test)]
@@ -231,8 +242,14 @@ mod tests {
         }
 
         #[test]
-        fn more_doubt_never_turns_into_certainty(value in -50.0..50.0_f64, u in 0.01..9.0_f64, more in 0.0..9.0_f64) {
-            let at = |u| decide(&DecideInput { value, u, upper: Some(0.0), ..Default::default() }).unwrap().state;
+        fn more_doubt_never_turns_into_certainty(
+            value in -50.0..50.0_f64, u in 0.01..9.0_f64, more in 0.0..9.0_f64,
+            width in prop::option::of(0.0..60.0_f64), dof in prop::option::of(1.0..40.0_f64),
+        ) {
+            let lower = width.map(|width| -width);
+            let at = |u| {
+                decide(&DecideInput { value, u, lower, upper: Some(0.0), dof, ..Default::default() }).unwrap().state
+            };
             prop_assert!(at(u) != LimitState::Undecided || at(u + more) == LimitState::Undecided);
         }
 

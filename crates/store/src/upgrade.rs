@@ -1,0 +1,50 @@
+//! What a migration cannot do in SQL: lines and readings that are made by the rules of the core.
+//!
+//! Done once for a data folder that an older program wrote; `user_version` remembers it, so a
+//! start of the program costs one pragma.
+
+use crate::job_file::job_file;
+use crate::library::{family, write_family};
+use crate::library_file::families_by_name;
+use crate::rows::columns as rows;
+use crate::{StoreError, good_readings, limits};
+use sqlx::{Row, SqliteConnection, SqlitePool};
+
+/// Goes up when something has to be written anew from the rules of the core.
+const WRITTEN: i64 = 2;
+
+pub(crate) async fn upgrade(pool: &SqlitePool) -> Result<(), StoreError> {
+    let version: i64 =
+        sqlx::query("PRAGMA user_version").fetch_one(pool).await?.try_get("user_version")?;
+    if version >= WRITTEN {
+        return Ok(());
+    }
+    let mut tx = pool.begin_with("BEGIN IMMEDIATE").await?;
+    write_lines(&mut tx).await?;
+    let jobs =
+        sqlx::query("SELECT id FROM jobs WHERE family_id IS NOT NULL").fetch_all(&mut *tx).await?;
+    for job in &jobs {
+        let file = job_file(&mut tx, rows::id(job, "id")?).await?;
+        good_readings::refresh(&mut tx, &file).await?;
+    }
+    sqlx::query(&format!("PRAGMA user_version = {WRITTEN}")).execute(&mut *tx).await?;
+    tx.commit().await?;
+    Ok(())
+}
+
+/// The lines of families and limits that were kept before there was a search.
+async fn write_lines(connection: &mut SqliteConnection) -> Result<(), StoreError> {
+    let families = sqlx::query("SELECT id, name, revision, detail FROM families")
+        .fetch_all(&mut *connection)
+        .await?;
+    for row in &families {
+        write_family(connection, &family(row)?).await?;
+    }
+    let ids = families_by_name(connection).await?;
+    for entry in limits::newest(connection).await? {
+        if let Some(family) = ids.get(&entry.family.to_lowercase()) {
+            limits::write_limit_line(connection, *family, &entry).await?;
+        }
+    }
+    Ok(())
+}
