@@ -3,7 +3,7 @@ import { keepPreviousData, useQuery } from '@tanstack/vue-query';
 import { computed, ref, watch } from 'vue';
 import { useRouter } from 'vue-router';
 import { ask } from '@/api/client';
-import type { BoardPage, Tone } from '@/api/types';
+import type { BoardPage, InstrumentView, Tone } from '@/api/types';
 import { useKeys } from '@/shell/useKeys';
 import { sayHeadline } from '@/shell/useHeadline';
 import ShelfNav from '@/shell/ShelfNav.vue';
@@ -32,6 +32,11 @@ const board = useQuery({
   placeholderData: keepPreviousData,
   refetchInterval: 15_000,
 });
+const instruments = useQuery({
+  queryKey: ['instruments'],
+  queryFn: () => ask<InstrumentView[]>('GET', '/instruments'),
+});
+const overdue = computed(() => (instruments.data.value ?? []).filter((one) => one.overdue));
 const found = computed(() => board.data.value);
 const pages = computed(() => Math.ceil((found.value?.total ?? 0) / PER_PAGE));
 
@@ -73,6 +78,9 @@ useKeys(
       <ShelfNav />
       <RouterLink class="main-act" to="/jobs/new">Take in a job <span class="key">N</span></RouterLink>
     </div>
+    <RouterLink v-if="overdue.length" class="overdue" to="/instruments">
+      {{ overdue.map((one) => one.instrument.name).join(', ') }}: overdue for calibration
+    </RouterLink>
     <StateLine
       v-if="!found || found.cards.length === 0"
       :loading="board.isPending.value"
@@ -113,6 +121,15 @@ input {
   border-radius: 6px;
   background: var(--sheet);
   padding: 0 12px;
+}
+.overdue {
+  display: flex;
+  align-items: center;
+  min-height: 44px;
+  padding: 0 22px;
+  color: var(--look);
+  font-weight: 700;
+  border-top: 1px solid var(--line);
 }
 ul {
   list-style: none;

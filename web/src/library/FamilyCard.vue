@@ -2,7 +2,7 @@
 import { useQuery } from '@tanstack/vue-query';
 import { computed, ref } from 'vue';
 import { ask } from '@/api/client';
-import type { FamilyView, LimitEntry } from '@/api/types';
+import type { FamilyView, LimitEntry, Person } from '@/api/types';
 import { day } from '@/domain/time';
 import StateLine from '@/shell/StateLine.vue';
 import { COIL, FAMILY_KIND, LIMIT_CHECK, REGIME } from '@/words';
@@ -17,6 +17,8 @@ const query = useQuery({
   queryFn: () => ask<FamilyView>('GET', `/library/families/${props.id}`),
 });
 const view = computed(() => query.data.value);
+const people = useQuery({ queryKey: ['people'], queryFn: () => ask<Person[]>('GET', '/people') });
+const person = (id: string) => people.data.value?.find((one) => one.id === id)?.name ?? 'someone';
 const editing = ref(false);
 const adding = ref(false);
 
@@ -114,7 +116,8 @@ const span = (limit: LimitEntry) => ({ lower: limit.lower ?? null, upper: limit.
       <p class="muted small">
         <template v-if="/[a-zA-Z°]/.test(group.now.typed)">Typed as {{ group.now.typed }}. </template
         >{{ group.now.source }}, revision {{ group.now.revision
-        }}<template v-if="group.now.approved">, approved {{ day(group.now.approved.at) }}</template
+        }}<template v-if="group.now.approved"
+          >, approved by {{ person(group.now.approved.by) }} on {{ day(group.now.approved.at) }}</template
         ><template v-if="group.older.length"
           >; before it
           <span v-for="(old, i) in group.older" :key="old.id"

@@ -26,7 +26,8 @@ const ends = computed(() =>
 const scale = computed(() => {
   const high = Math.max(...ends.value, 1e-9);
   const low = Math.min(...ends.value);
-  const narrow = props.now.lower !== null && (high - low) / high < 0.35;
+  const both = props.now.lower !== null && props.now.upper !== null;
+  const narrow = both && (high - low) / high < 0.35;
   const from = narrow ? low - (high - low) * 0.6 : 0;
   const to = narrow ? high + (high - low) * 0.6 : high * 1.3;
   return { from, to };
@@ -39,7 +40,17 @@ const bar = (w: Window) => {
   return { x: from, width: Math.max(2, to - from) };
 };
 const tall = computed(() => 44 + 12 * (props.older?.length ?? 0) + (props.reference ? 18 : 0));
-const label = (value: number) => String(Math.round(value * 1000) / 1000);
+const compact = new Intl.NumberFormat('en-US', { notation: 'compact', maximumFractionDigits: 3 });
+const label = (value: number) =>
+  value >= 100_000 ? compact.format(value) : String(Math.round(value * 1000) / 1000);
+const window = computed(() => props.now.lower !== null || props.now.upper !== null);
+/** The numbers under the scale: the window's, or the house's own where there is no window. */
+const numbers = computed(() =>
+  (window.value
+    ? [props.now.lower, props.now.upper]
+    : [props.reference?.lower, props.reference?.upper]
+  ).filter((v): v is number => v !== null && v !== undefined),
+);
 </script>
 
 <template>
@@ -50,7 +61,7 @@ const label = (value: number) => String(Math.round(value * 1000) / 1000);
       </pattern>
     </defs>
     <rect class="track" x="0" y="8" :width="WIDTH" height="26" />
-    <rect class="window" v-bind="bar(now)" y="8" height="26" />
+    <rect v-if="window" class="window" v-bind="bar(now)" y="8" height="26" />
     <template v-for="end in [now.lower, now.upper]" :key="String(end)">
       <line v-if="end !== null" class="end" :x1="clamp(x(end))" :x2="clamp(x(end))" y1="2" y2="40" />
     </template>
@@ -66,11 +77,16 @@ const label = (value: number) => String(Math.round(value * 1000) / 1000);
       <line class="mean" :x1="x(reference.mean)" :x2="x(reference.mean)" :y1="tall - 20" :y2="tall" />
     </g>
     <text v-if="scale.from === 0" class="muted" x="0" :y="tall + 15">0</text>
-    <template v-for="end in [now.lower, now.upper]" :key="`t${end}`">
-      <text v-if="end !== null" class="number" :x="clamp(x(end))" :y="tall + 16" text-anchor="middle">
-        {{ label(end) }}
-      </text>
-    </template>
+    <text
+      v-for="end in numbers"
+      :key="`t${end}`"
+      class="number"
+      :x="clamp(x(end))"
+      :y="tall + 16"
+      text-anchor="middle"
+    >
+      {{ label(end) }}
+    </text>
   </svg>
 </template>
 

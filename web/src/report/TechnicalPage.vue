@@ -42,11 +42,16 @@ const UNIT = { level: 'ml', overflow: 's', run_time: 's', void: '' } as const;
       >
         ({{ test.setup.instruments.map((one) => one.name).join(', ') }})</template
       >; {{ verdict.runs }} {{ verdict.runs === 1 ? 'run counts' : 'runs count' }}.
-      {{ verdict.limit_note }} House rules: look above +{{ Math.round(test.setup.rules.look * 100) }} %,
-      suspect above +{{ Math.round(test.setup.rules.suspect * 100) }} %, guard at
-      {{ Math.round(test.setup.rules.confidence * 100) }} %, {{ test.setup.rules.runs_to_replace }} runs
-      before a replacement.
+      {{ verdict.limit_note }} House rules{{
+        test.setup.rules.revision ? ` of revision ${test.setup.rules.revision}` : ''
+      }}: look above +{{ Math.round(test.setup.rules.look * 100) }} %, suspect above +{{
+        Math.round(test.setup.rules.suspect * 100)
+      }}
+      %, guard at {{ Math.round(test.setup.rules.confidence * 100) }} %,
+      {{ test.setup.rules.runs_to_replace }} runs before a replacement.
+      <strong v-for="flag in verdict.flags" :key="flag">{{ flag }}</strong>
     </p>
+    <p v-for="reason in test.setup.rules.reasons" :key="reason">{{ reason }}.</p>
     <table>
       <caption>
         Because

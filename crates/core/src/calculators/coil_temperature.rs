@@ -1,6 +1,6 @@
 //! A coil resistance brought to 20 °C, and judged when there are limits.
 
-use super::sheet::{ResultLine, Sheet, Spec, Worked, line, maybe, needed};
+use super::sheet::{ResultLine, Sheet, Spec, Worked, maybe, needed};
 use crate::calc::CalcError;
 use crate::calc::coil::{ALPHA, CoilInput, coil};
 use crate::calc::decide::LimitState;
@@ -45,7 +45,11 @@ fn work(sheet: &Sheet<'_>) -> Result<Worked, CalcError> {
     let r20 = shown(out.r20_ohm, out.u_ohm);
     let mut results = vec![
         ResultLine { word: "at 20 °C".to_owned(), shown: r20.clone(), unit: "Ω".to_owned() },
-        line("standard uncertainty", out.u_ohm, "Ω"),
+        ResultLine {
+            word: "standard uncertainty".to_owned(),
+            shown: shown(out.u_ohm, out.u_ohm / 10.0),
+            unit: "Ω".to_owned(),
+        },
     ];
     if let Some(state) = out.state {
         let word = match state {

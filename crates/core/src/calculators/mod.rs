@@ -92,7 +92,7 @@ impl CalculatorId {
     /// use cobaltine_core::rules::Rules;
     /// let typed = [("rpm", "6000"), ("pulse", "10 ms")].map(|(k, v)| (k.into(), v.into())).into();
     /// let worked = CalculatorId::DutyAtSpeed.work(&typed, &Rules::default()).unwrap();
-    /// assert_eq!((worked.results[0].shown.as_str(), worked.results[0].unit.as_str()), ("50.00", "%"));
+    /// assert_eq!((worked.results[0].shown.as_str(), worked.results[0].unit.as_str()), ("50", "%"));
     /// ```
     pub fn work(
         self,
@@ -159,7 +159,7 @@ mod tests {
         let typed = typed.map(|(k, v)| (k.to_owned(), v.to_owned())).into();
         let worked = CalculatorId::FlowAtPressure.work(&typed, &Rules::default()).unwrap();
         assert_eq!(worked.read_as["test"], "299.921942 kPa (43,5 psi)");
-        assert_eq!(worked.results[0].shown, "240.0");
+        assert_eq!(worked.results[0].shown, "240");
     }
 
     #[test]

@@ -66,7 +66,7 @@ pub struct Worked {
 pub struct ResultLine {
     /// What it is.
     pub word: String,
-    /// Four significant digits: more than any instrument of the trade.
+    /// Four significant digits at most: more than any instrument of the trade.
     pub shown: String,
     /// Its unit.
     pub unit: String,
@@ -216,14 +216,15 @@ pub(super) fn sentence(text: &str) -> String {
     format!("{first}{}.", letters.as_str().trim_end_matches('.'))
 }
 
-/// Four significant digits, never in powers of ten for what the trade measures.
+/// Four significant digits at most, never in powers of ten: more than the trade measures.
 pub(super) fn digits(value: f64) -> String {
     if value == 0.0 {
         return "0".to_owned();
     }
     let before = value.abs().log10().floor() as i32 + 1;
     let decimals = (4 - before).clamp(0, 9) as usize;
-    format!("{value:.decimals$}")
+    let text = format!("{value:.decimals$}");
+    if decimals == 0 { text } else { text.trim_end_matches('0').trim_end_matches('.').to_owned() }
 }
 
 pub(super) fn line(word: &str, value: f64, unit: &str) -> ResultLine {

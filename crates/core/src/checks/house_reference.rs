@@ -100,8 +100,8 @@ pub fn house_reference(
     let day = |at: Timestamp| at.strftime("%Y-%m-%d").to_string();
     let says = format!(
         "The house's own reference, not a maker's limit: {} to {} {unit} holds {} % of good injectors with {} % confidence. {} proven-good injectors from {} to {}, {outliers}; mean {:.1} ± {:.2} × {:.2}.",
-        trimmed(lower),
-        trimmed(upper),
+        format_args!("{lower:.*}", decimals as usize),
+        format_args!("{upper:.*}", decimals as usize),
         trimmed(coverage * 100.0),
         trimmed(confidence * 100.0),
         out.n,

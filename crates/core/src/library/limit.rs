@@ -139,6 +139,10 @@ impl LimitEntry {
     /// The window in words: `at most 24 ml/min, 70 to 95 °C`.
     pub fn window(&self) -> String {
         let unit = self.check.field().unit();
+        // Insulation is spoken of in megohms.
+        let largest = self.upper.or(self.lower).unwrap_or(0.0);
+        let (scale, unit) = if unit == "Ω" && largest >= 1e5 { (1e6, "MΩ") } else { (1.0, unit) };
+        let trimmed = |value: f64| trimmed(value / scale);
         let mut text = match (self.lower, self.upper) {
             (Some(lower), Some(upper)) => {
                 format!("{} to {} {unit}", trimmed(lower), trimmed(upper))
@@ -147,6 +151,7 @@ impl LimitEntry {
             (None, Some(upper)) => format!("at most {} {unit}", trimmed(upper)),
             (None, None) => "no window".to_owned(),
         };
+        let trimmed = |value: f64| crate::quantity::trimmed(value);
         for (from, to, unit) in
             [(self.from_c, self.to_c, "°C"), (self.from_kpa, self.to_kpa, "kPa")]
         {

@@ -181,7 +181,10 @@ impl InstrumentView {
                 .filter(|(value, _)| *value > 0.0)
                 .map(|(value, unit)| format!("{} {unit}", trimmed(value)))
                 .collect();
-            says += &format!(", ±({})", parts.join(" + "));
+            says += &match parts.as_slice() {
+                [one] => format!(", ±{one}"),
+                several => format!(", ±({})", several.join(" + ")),
+            };
         }
         if let Some(lead) = instrument.lead_ohm {
             says += &format!(", leads {} Ω", trimmed(lead));
