@@ -3,6 +3,7 @@
 use cobaltine_core::checks::return_test::HouseRules;
 use cobaltine_core::engine::{BankNumbering, EngineEnd, FuelSystem, Layout};
 use cobaltine_core::library::{FamilyKind, LimitCheck, LimitRow};
+use cobaltine_core::quantity::{Celsius, Millilitre, Rpm, Second};
 use cobaltine_core::record::{
     Injector, Intake, JOB_FORMAT, JOB_VERSION, Job, JobFile, Person, Reading, ReadingKind,
     RunRecord, Signed, TestRecord, TestSetup,
@@ -102,11 +103,11 @@ fn job(seeded: &mut Seeded, n: u32, person: &Person, now: Timestamp) -> JobFile 
         id: seeded.id(),
         setup: TestSetup {
             regime: Regime::IdleOnly,
-            temperature_c: Some(80.0),
-            speed_rpm: Some(820.0),
-            capacity_ml: 100.0,
-            graduation_ml: 2.0,
-            planned_s: 120.0,
+            temperature_c: Some(Celsius(80.0)),
+            speed_rpm: Some(Rpm(820.0)),
+            capacity_ml: Millilitre(100.0),
+            graduation_ml: Millilitre(2.0),
+            planned_s: Second(120.0),
             rules: HouseRules::default(),
             timer_u_s: None,
             accuracy_pct: 0.0,

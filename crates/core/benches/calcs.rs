@@ -24,6 +24,7 @@ use cobaltine_core::calc::trim::trim;
 use cobaltine_core::calc::{CalcError, CalcId, run};
 use cobaltine_core::checks::Limit;
 use cobaltine_core::checks::return_test::{HouseRules, ReturnTest, Run, judge};
+use cobaltine_core::quantity::{Celsius, Millilitre, Second};
 use criterion::{Criterion, criterion_group, criterion_main};
 use serde::de::DeserializeOwned;
 use serde_json::{Value, json};
@@ -63,13 +64,13 @@ fn return_test() -> ReturnTest {
     };
     ReturnTest {
         cylinders: (1..=8).collect(),
-        graduation_ml: 2.0,
-        capacity_ml: 100.0,
-        timer_u_s: 0.3,
+        graduation_ml: Millilitre(2.0),
+        capacity_ml: Millilitre(100.0),
+        timer_u_s: Second(0.3),
         accuracy_pct: 0.5,
         accuracy_digits: 0.0,
         flags: Vec::new(),
-        temperature_c: Some(82.0),
+        temperature_c: Some(Celsius(82.0)),
         rules: HouseRules::default(),
         limit: Some(Limit {
             upper_ml_min: 24.0,

@@ -12,8 +12,21 @@ use utoipa::ToSchema;
 pub trait Quantity: Copy {
     /// The unit as written beside a number.
     const UNIT: &'static str;
+    /// The quantity of this bare number.
+    fn of(value: f64) -> Self;
     /// The bare number, in [`Self::UNIT`].
     fn value(self) -> f64;
+}
+
+/// A number whose unit is only known where it is used: a limit of any check, a calculator's field.
+impl Quantity for f64 {
+    const UNIT: &'static str = "";
+    fn of(value: f64) -> Self {
+        value
+    }
+    fn value(self) -> f64 {
+        self
+    }
 }
 
 macro_rules! quantity {
@@ -25,6 +38,9 @@ macro_rules! quantity {
 
         impl Quantity for $name {
             const UNIT: &'static str = $unit;
+            fn of(value: f64) -> Self {
+                Self(value)
+            }
             fn value(self) -> f64 {
                 self.0
             }
@@ -41,10 +57,6 @@ macro_rules! quantity {
 quantity!(
     /// A volume in millilitres.
     Millilitre, "ml"
-);
-quantity!(
-    /// A volume flow in millilitres a minute.
-    MillilitrePerMinute, "ml/min"
 );
 quantity!(
     /// A time in seconds.

@@ -16,6 +16,7 @@ use crate::checks::Proposal;
 use crate::checks::return_test::{HouseRules, ReturnTest, Run, Verdict, judge};
 use crate::engine::{FuelSystem, Layout};
 use crate::instrument::InstrumentUse;
+use crate::quantity::{Celsius, Millilitre, Rpm, Second};
 use crate::work::{Decision, Regime, Stage};
 use jiff::Timestamp;
 use serde::{Deserialize, Serialize};
@@ -150,20 +151,20 @@ pub struct TestSetup {
     /// Engine regime.
     pub regime: Regime,
     /// °C, when it was measured.
-    pub temperature_c: Option<f64>,
+    pub temperature_c: Option<Celsius>,
     /// rpm, when it was read.
-    pub speed_rpm: Option<f64>,
-    /// What a bottle holds, ml.
-    pub capacity_ml: f64,
-    /// Distance between two marks, ml.
-    pub graduation_ml: f64,
-    /// Length that the runs are meant to have, s.
-    pub planned_s: f64,
+    pub speed_rpm: Option<Rpm>,
+    /// What a bottle holds.
+    pub capacity_ml: Millilitre,
+    /// Distance between two marks.
+    pub graduation_ml: Millilitre,
+    /// Length that the runs are meant to have.
+    pub planned_s: Second,
     /// House rules at the time.
     pub rules: HouseRules,
     /// Standard uncertainty of the timing, s; the house rule when missing.
     #[serde(default)]
-    pub timer_u_s: Option<f64>,
+    pub timer_u_s: Option<Second>,
     /// Accuracy of the bottles, percent of reading.
     #[serde(default)]
     pub accuracy_pct: f64,
@@ -292,7 +293,7 @@ impl TestRecord {
             cylinders: layout.strip().concat(),
             graduation_ml: self.setup.graduation_ml,
             capacity_ml: self.setup.capacity_ml,
-            timer_u_s: self.setup.timer_u_s.unwrap_or(TIMER_U_S),
+            timer_u_s: self.setup.timer_u_s.unwrap_or(Second(TIMER_U_S)),
             accuracy_pct: self.setup.accuracy_pct,
             accuracy_digits: self.setup.accuracy_digits,
             flags: self.setup.flags(),
@@ -397,9 +398,9 @@ mod tests {
             regime: Regime::IdleOnly,
             temperature_c: None,
             speed_rpm: None,
-            capacity_ml: 100.0,
-            graduation_ml: 2.0,
-            planned_s: 120.0,
+            capacity_ml: Millilitre(100.0),
+            graduation_ml: Millilitre(2.0),
+            planned_s: Second(120.0),
             rules: HouseRules::default(),
             timer_u_s: None,
             accuracy_pct: 0.0,

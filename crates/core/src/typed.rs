@@ -9,7 +9,8 @@ mod number;
 mod unit;
 
 use crate::calc::convert::{ConvertInput, Kind, convert, kind_of};
-use crate::quantity::trimmed;
+use crate::quantity::{Celsius, Millilitre, Quantity, Rpm, Second, trimmed};
+use std::marker::PhantomData;
 use thiserror::Error;
 
 /// Why a typed text is not a quantity, in words for the person who typed it.
@@ -96,45 +97,73 @@ pub fn shown_unit(symbol: &'static str) -> &'static str {
     unit::shown(symbol)
 }
 
-/// A field: its canonical unit and the values it can have.
-#[derive(Debug, Clone, Copy, PartialEq)]
-pub struct Field {
+/// A field: its canonical unit, the values it can have, and the type that it is read into.
+#[derive(Debug, PartialEq)]
+pub struct Field<Q = f64> {
     unit: &'static str,
     low: f64,
     high: f64,
     zero_allowed: bool,
+    read_into: PhantomData<fn() -> Q>,
+}
+
+impl<Q> Clone for Field<Q> {
+    fn clone(&self) -> Self {
+        *self
+    }
+}
+
+impl<Q> Copy for Field<Q> {}
+
+impl Field<Millilitre> {
+    /// A level in a bottle; zero is a reading.
+    pub const LEVEL: Self = Self::from_zero("ml", 100_000.0);
+    /// What a bottle holds.
+    pub const CAPACITY: Self = Self::above_zero("ml", 1.0, 100_000.0);
+    /// Distance between two marks.
+    pub const GRADUATION: Self = Self::above_zero("ml", 0.01, 1000.0);
+}
+
+impl Field<Second> {
+    /// Length of a run.
+    pub const RUN_TIME: Self = Self::above_zero("s", 0.5, 7200.0);
+}
+
+impl Field<Celsius> {
+    /// Temperature of the engine or its fuel: absolute, never a difference.
+    pub const TEMPERATURE: Self = Self::signed("C", -40.0, 150.0);
+}
+
+impl Field<Rpm> {
+    /// Engine speed; zero is a standing engine.
+    pub const SPEED: Self = Self::from_zero("rpm", 20_000.0);
 }
 
 impl Field {
-    /// A level in a bottle, ml; zero is a reading.
-    pub const LEVEL: Self = Self::from_zero("ml", 100_000.0);
-    /// What a bottle holds, ml.
-    pub const CAPACITY: Self = Self::above_zero("ml", 1.0, 100_000.0);
-    /// Distance between two marks, ml.
-    pub const GRADUATION: Self = Self::above_zero("ml", 0.01, 1000.0);
-    /// Length of a run, s.
-    pub const RUN_TIME: Self = Self::above_zero("s", 0.5, 7200.0);
-    /// Temperature of the engine or its fuel, °C.
-    pub const TEMPERATURE: Self = Self { unit: "C", low: -40.0, high: 150.0, zero_allowed: true };
-    /// Engine speed, rpm; zero is a standing engine.
-    pub const SPEED: Self = Self::from_zero("rpm", 20_000.0);
-
     /// Any unit that can be converted, kept as it is typed.
-    pub const ANY_UNIT: Self = Self { unit: ANY, low: -1e12, high: 1e12, zero_allowed: true };
+    pub const ANY_UNIT: Self = Self::signed(ANY, -1e12, 1e12);
+}
+
+impl<Q: Quantity> Field<Q> {
+    /// The same field, read into a bare number.
+    pub const fn bare(self) -> Field {
+        let Self { unit, low, high, zero_allowed, .. } = self;
+        Field { unit, low, high, zero_allowed, read_into: PhantomData }
+    }
 
     /// A field for values above zero.
     pub const fn above_zero(unit: &'static str, low: f64, high: f64) -> Self {
-        Self { unit, low, high, zero_allowed: false }
+        Self { unit, low, high, zero_allowed: false, read_into: PhantomData }
     }
 
     /// A field for values from zero on.
     pub const fn from_zero(unit: &'static str, high: f64) -> Self {
-        Self { unit, low: 0.0, high, zero_allowed: true }
+        Self { unit, low: 0.0, high, zero_allowed: true, read_into: PhantomData }
     }
 
     /// A field for values of either sign.
     pub const fn signed(unit: &'static str, low: f64, high: f64) -> Self {
-        Self { unit, low, high, zero_allowed: true }
+        Self { unit, low, high, zero_allowed: true, read_into: PhantomData }
     }
 
     /// The unit of a bare number, as written beside the field.
@@ -148,14 +177,15 @@ impl Field {
     /// A [`TypedError`] whose text can stand beside the field as it is.
     ///
     /// ```
+    /// use cobaltine_core::quantity::{Millilitre, Second};
     /// use cobaltine_core::typed::Field;
-    /// assert_eq!(Field::LEVEL.read("43,5"), Ok(43.5));
-    /// assert_eq!(Field::RUN_TIME.read("1:56"), Ok(116.0));
-    /// assert_eq!(Field::CAPACITY.read("0.1 l"), Ok(100.0));
+    /// assert_eq!(Field::LEVEL.read("43,5"), Ok(Millilitre(43.5)));
+    /// assert_eq!(Field::RUN_TIME.read("1:56"), Ok(Second(116.0)));
+    /// assert_eq!(Field::CAPACITY.read("0.1 l"), Ok(Millilitre(100.0)));
     /// assert!(Field::LEVEL.read("1,234").is_err());
     /// ```
-    pub fn read(self, text: &str) -> Result<f64, TypedError> {
-        self.read_typed(text).map(|typed| typed.value)
+    pub fn read(self, text: &str) -> Result<Q, TypedError> {
+        self.read_typed(text).map(|typed| Q::of(typed.value))
     }
 
     /// The same, with the text and the unit that were typed.
@@ -165,7 +195,7 @@ impl Field {
     ///
     /// ```
     /// use cobaltine_core::typed::Field;
-    /// let pressure = Field::above_zero("kPa", 1.0, 1e6);
+    /// let pressure: Field = Field::above_zero("kPa", 1.0, 1e6);
     /// assert_eq!(pressure.read_typed("1,2bar").unwrap().both(), "120 kPa (1,2bar)");
     /// ```
     pub fn read_typed(self, text: &str) -> Result<Typed, TypedError> {
@@ -232,23 +262,23 @@ mod tests {
     #[test]
     fn what_people_type_is_read_as_they_meant_it() {
         for (field, text, expected) in [
-            (Field::LEVEL, "12,5", 12.5),
-            (Field::LEVEL, " 0 ", 0.0),
-            (Field::LEVEL, "0,125", 0.125),
-            (Field::LEVEL, ".5", 0.5),
-            (Field::LEVEL, "20 cm3", 20.0),
-            (Field::LEVEL, "20 cm³", 20.0),
-            (Field::LEVEL, "12'6", 12.6),
-            (Field::LEVEL, "1.204,5", 1204.5),
-            (Field::LEVEL, "1,204.5", 1204.5),
-            (Field::LEVEL, "1 204,5", 1204.5),
-            (Field::RUN_TIME, "2 min", 120.0),
-            (Field::RUN_TIME, "1:56,5", 116.5),
-            (Field::TEMPERATURE, "-12", -12.0),
-            (Field::TEMPERATURE, "−12 °C", -12.0),
-            (Field::TEMPERATURE, "80 °C", 80.0),
-            (Field::SPEED, "820 rpm", 820.0),
-            (Field::SPEED, "820 1/min", 820.0),
+            (Field::LEVEL.bare(), "12,5", 12.5),
+            (Field::LEVEL.bare(), " 0 ", 0.0),
+            (Field::LEVEL.bare(), "0,125", 0.125),
+            (Field::LEVEL.bare(), ".5", 0.5),
+            (Field::LEVEL.bare(), "20 cm3", 20.0),
+            (Field::LEVEL.bare(), "20 cm³", 20.0),
+            (Field::LEVEL.bare(), "12'6", 12.6),
+            (Field::LEVEL.bare(), "1.204,5", 1204.5),
+            (Field::LEVEL.bare(), "1,204.5", 1204.5),
+            (Field::LEVEL.bare(), "1 204,5", 1204.5),
+            (Field::RUN_TIME.bare(), "2 min", 120.0),
+            (Field::RUN_TIME.bare(), "1:56,5", 116.5),
+            (Field::TEMPERATURE.bare(), "-12", -12.0),
+            (Field::TEMPERATURE.bare(), "−12 °C", -12.0),
+            (Field::TEMPERATURE.bare(), "80 °C", 80.0),
+            (Field::SPEED.bare(), "820 rpm", 820.0),
+            (Field::SPEED.bare(), "820 1/min", 820.0),
             (PRESSURE, "1.2bar", 120.0),
             (PRESSURE, "0,3 MPa", 300.0),
             (PRESSURE, "3 BAR", 300.0),
@@ -265,45 +295,45 @@ mod tests {
                 "{text}"
             );
         }
-        assert!((Field::TEMPERATURE.read("180F").unwrap() - 82.222_222_222_2).abs() < 1e-9);
+        assert!((Field::TEMPERATURE.read("180F").unwrap().0 - 82.222_222_222_2).abs() < 1e-9);
         assert!((PRESSURE.read("43,5 psi").unwrap() - 299.921_942_252_8).abs() < 1e-9);
     }
 
     #[test]
     fn what_cannot_be_read_says_why_in_words_for_the_field() {
         for (field, text, says) in [
-            (Field::LEVEL, "", "Type a number."),
-            (Field::LEVEL, "abc", "Type a number."),
-            (Field::LEVEL, "12a", "\"a\" is not a unit for this. Leave it out for ml."),
-            (Field::LEVEL, "-3", "This cannot be below zero."),
+            (Field::LEVEL.bare(), "", "Type a number."),
+            (Field::LEVEL.bare(), "abc", "Type a number."),
+            (Field::LEVEL.bare(), "12a", "\"a\" is not a unit for this. Leave it out for ml."),
+            (Field::LEVEL.bare(), "-3", "This cannot be below zero."),
             (
-                Field::LEVEL,
+                Field::LEVEL.bare(),
                 "1.2.3",
                 "\"1.2.3\" is not a number. Digits, with a point or a comma for the decimals.",
             ),
             (
-                Field::LEVEL,
+                Field::LEVEL.bare(),
                 "1,234",
                 "\"1,234\" can be read as 1.234 or as 1234. Type the one you mean.",
             ),
             (
-                Field::LEVEL,
+                Field::LEVEL.bare(),
                 "1'234",
                 "\"1'234\" can be read as 1.234 or as 1234. Type the one you mean.",
             ),
             (
-                Field::RUN_TIME,
+                Field::RUN_TIME.bare(),
                 "12'6",
                 "\"12'6\" can be read as 12.6 or as 12:06. Type the one you mean.",
             ),
-            (Field::RUN_TIME, "0", "This must be above zero."),
+            (Field::RUN_TIME.bare(), "0", "This must be above zero."),
             (
-                Field::RUN_TIME,
+                Field::RUN_TIME.bare(),
                 "1:75",
                 "\"1:75\" is not a number. Digits, with a point or a comma for the decimals.",
             ),
-            (Field::SPEED, "3 bar", "\"bar\" is not a unit for this. Leave it out for rpm."),
-            (Field::TEMPERATURE, "400", "This should lie between -40 and 150 °C."),
+            (Field::SPEED.bare(), "3 bar", "\"bar\" is not a unit for this. Leave it out for rpm."),
+            (Field::TEMPERATURE.bare(), "400", "This should lie between -40 and 150 °C."),
             (PRESSURE, "3 mPa", "\"mPa\" can be read as MPa or as Pa/1000. Type the one you mean."),
             (OHM, "3 MOHM", "\"MOHM\" can be read as mohm or as kohm·1000. Type the one you mean."),
             (OHM, "1R234R", "\"R234R\" is not a unit for this. Leave it out for Ω."),
@@ -324,7 +354,7 @@ mod tests {
 
         #[test]
         fn nothing_that_is_typed_panics(text in ".{0,24}") {
-            for field in [Field::LEVEL, Field::RUN_TIME, OHM, PRESSURE, Field::TEMPERATURE] {
+            for field in [Field::LEVEL.bare(), Field::RUN_TIME.bare(), OHM, PRESSURE, Field::TEMPERATURE.bare()] {
                 if let Ok(value) = field.read(&text) {
                     prop_assert!(value.is_finite());
                 }

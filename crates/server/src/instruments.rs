@@ -68,7 +68,7 @@ pub(crate) async fn decide(
     let window = Field::from_zero(unit, 1e9);
     let lower = read("lower", window, &request.lower);
     let upper = read("upper", window, &request.upper);
-    let seconds = read("planned", Field::RUN_TIME, &request.planned);
+    let seconds = read("planned", Field::RUN_TIME.bare(), &request.planned);
     if lower.is_none() && upper.is_none() && problems.is_empty() {
         problems.push(FieldProblem::new("upper", "A lower end, an upper end, or both."));
     }

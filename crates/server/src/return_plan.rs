@@ -13,7 +13,7 @@ use cobaltine_core::checks::house_reference::{HouseReference, house_reference};
 use cobaltine_core::checks::return_test::{HouseRules, rejudge};
 use cobaltine_core::instrument::{Instrument, InstrumentKind};
 use cobaltine_core::library::{LimitCheck, LimitEntry};
-use cobaltine_core::quantity::trimmed;
+use cobaltine_core::quantity::{Celsius, Quantity, Second, trimmed};
 use cobaltine_core::record::TestSetup;
 use cobaltine_core::rules::{RuleId, Rules};
 use cobaltine_core::typed::Field;
@@ -69,7 +69,7 @@ async fn library_limit(
     state: &AppState,
     family: Option<Uuid>,
     regime: Regime,
-    temperature: Option<f64>,
+    temperature: Option<Celsius>,
 ) -> Result<Option<Limit>, ApiError> {
     let Some(family) = family else { return Ok(None) };
     let newest = state.store.newest_limits(family, LimitCheck::ReturnFlow).await?;
@@ -103,14 +103,14 @@ pub(crate) async fn preview(
     let bottles = for_test.bottles.clone();
     let setup = request.setup(for_test).map_err(ApiError::Fields)?;
     let bottles = bottles.unwrap_or_else(|| unnamed(&setup));
-    let timer_u = setup.timer_u_s.unwrap_or(rules.get(RuleId::TimerU));
+    let timer_u = setup.timer_u_s.map_or(rules.get(RuleId::TimerU), Second::value);
     let applied = setup.limit.as_ref().filter(|limit| limit.holds_at(setup.temperature_c));
     let can = applied.map(|limit| {
         can_decide(&Question {
             instrument: &bottles,
             lower: None,
             upper: Some(limit.upper_ml_min),
-            run: Some((setup.planned_s, timer_u)),
+            run: Some((setup.planned_s.0, timer_u)),
             confidence: setup.rules.confidence,
         })
     });
@@ -145,11 +145,11 @@ fn unnamed(setup: &TestSetup) -> Instrument {
         id: Uuid::nil(),
         name: "These bottles".to_owned(),
         kind: InstrumentKind::Bottles,
-        resolution: setup.graduation_ml,
+        resolution: setup.graduation_ml.0,
         accuracy_pct: 0.0,
         accuracy_digits: 0.0,
         lead_ohm: None,
-        capacity_ml: Some(setup.capacity_ml),
+        capacity_ml: Some(setup.capacity_ml.0),
         calibration_due: None,
         certificate: String::new(),
         revision: 0,
@@ -158,8 +158,8 @@ fn unnamed(setup: &TestSetup) -> Instrument {
 
 fn plan_words(setup: &TestSetup, rate: f64, rules: &Rules) -> Option<String> {
     let plan = return_plan(&ReturnPlanInput {
-        graduation_ml: setup.graduation_ml,
-        capacity_ml: setup.capacity_ml,
+        graduation_ml: setup.graduation_ml.0,
+        capacity_ml: setup.capacity_ml.0,
         expected_ml_min: rate,
         worst_ratio: Some(rules.get(RuleId::RunWorst)),
         discriminate: Some(rules.share(RuleId::RunDifference)),
@@ -167,8 +167,11 @@ fn plan_words(setup: &TestSetup, rate: f64, rules: &Rules) -> Option<String> {
     .ok()?;
     let clock = |s: f64| format!("{}:{:02}", s.ceil() as u64 / 60, s.ceil() as u64 % 60);
     let difference = rules.get(RuleId::RunDifference);
-    Some(if plan.seconds <= setup.planned_s {
-        format!("A run of {} shows {difference:.0} % between two bottles.", clock(setup.planned_s))
+    Some(if plan.seconds <= setup.planned_s.0 {
+        format!(
+            "A run of {} shows {difference:.0} % between two bottles.",
+            clock(setup.planned_s.0)
+        )
     } else if plan.feasible {
         format!(
             "To show {difference:.0} % between two bottles, run for {} (at about {rate:.0} ml/min).",

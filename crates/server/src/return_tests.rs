@@ -47,8 +47,8 @@ pub(crate) async fn add_reading(
     Body(request): Body<ReadingRequest>,
 ) -> Result<Json<JobView>, ApiError> {
     let field = match request.kind {
-        ReadingKind::Level => Some(Field::LEVEL),
-        ReadingKind::Overflow | ReadingKind::RunTime => Some(Field::RUN_TIME),
+        ReadingKind::Level => Some(Field::LEVEL.bare()),
+        ReadingKind::Overflow | ReadingKind::RunTime => Some(Field::RUN_TIME.bare()),
         ReadingKind::Void => None,
     };
     let value = match (&request.typed, field) {

@@ -4,6 +4,7 @@
 mod measuring;
 mod typed;
 
+use typed::Reader;
 pub use typed::{FamilyRequest, InstrumentRequest};
 
 pub use measuring::{
@@ -16,8 +17,9 @@ use cobaltine_core::checks::Limit;
 use cobaltine_core::checks::return_test::{HouseRules, Verdict};
 use cobaltine_core::engine::Layout;
 use cobaltine_core::instrument::Instrument;
+use cobaltine_core::quantity::Second;
 use cobaltine_core::record::{FieldProblem, Intake, JobFile, ReadingKind, TestSetup};
-use cobaltine_core::typed::{Field, TypedError};
+use cobaltine_core::typed::Field;
 use cobaltine_core::work::{Decision, Regime, Stage, Tone};
 use jiff::Timestamp;
 use serde::{Deserialize, Serialize};
@@ -231,53 +233,35 @@ impl LayoutView {
 impl SetUpRequest {
     /// Reads every field; collects all that cannot be read.
     pub(crate) fn setup(&self, known: LookedUp) -> Result<TestSetup, Vec<FieldProblem>> {
-        let mut problems = Vec::new();
-        let mut read = |name: &str, field: Field, text: &str| {
-            field
-                .read(text)
-                .map_err(|e: TypedError| problems.push(FieldProblem::new(name, e.to_string())))
-        };
-        let mut optional = |name: &str, field: Field, text: &str| match text.trim() {
-            "" => Ok(None),
-            text => read(name, field, text).map(Some),
-        };
-        let temperature_c = optional("temperature", Field::TEMPERATURE, &self.temperature);
-        let speed_rpm = optional("speed", Field::SPEED, &self.speed);
-        let capacity_ml = read("capacity", Field::CAPACITY, &self.capacity);
-        let graduation_ml = read("graduation", Field::GRADUATION, &self.graduation);
-        let planned_s = read("planned", Field::RUN_TIME, &self.planned);
-        if let (Ok(capacity), Ok(graduation)) = (capacity_ml, graduation_ml)
-            && graduation > capacity
-        {
+        let mut reader = Reader(Vec::new());
+        let temperature_c = reader.number("temperature", Field::TEMPERATURE, &self.temperature);
+        let speed_rpm = reader.number("speed", Field::SPEED, &self.speed);
+        let capacity_ml = reader.needed("capacity", Field::CAPACITY, &self.capacity);
+        let graduation_ml = reader.needed("graduation", Field::GRADUATION, &self.graduation);
+        let planned_s = reader.needed("planned", Field::RUN_TIME, &self.planned);
+        if reader.0.is_empty() && graduation_ml > capacity_ml {
             let message = "The marks are further apart than the bottle is large.";
-            problems.push(FieldProblem::new("graduation", message));
+            reader.0.push(FieldProblem::new("graduation", message));
         }
-        match (temperature_c, speed_rpm, capacity_ml, graduation_ml, planned_s) {
-            (
-                Ok(temperature_c),
-                Ok(speed_rpm),
-                Ok(capacity_ml),
-                Ok(graduation_ml),
-                Ok(planned_s),
-            ) if problems.is_empty() => Ok(TestSetup {
-                regime: self.regime,
-                temperature_c,
-                speed_rpm,
-                capacity_ml,
-                graduation_ml,
-                planned_s,
-                rules: known.rules,
-                timer_u_s: Some(known.timer.as_ref().map_or(known.timer_u_s, |t| t.u(planned_s))),
-                accuracy_pct: known.bottles.as_ref().map_or(0.0, |b| b.accuracy_pct),
-                accuracy_digits: known.bottles.as_ref().map_or(0.0, |b| b.accuracy_digits),
-                instruments: [known.bottles, known.timer]
-                    .into_iter()
-                    .flatten()
-                    .map(|instrument| instrument.used(crate::instruments::today()))
-                    .collect(),
-                limit: known.limit,
-            }),
-            _ => Err(problems),
-        }
+        let timer_u = known.timer.as_ref().map_or(known.timer_u_s, |timer| timer.u(planned_s.0));
+        let today = crate::instruments::today();
+        reader.done(TestSetup {
+            regime: self.regime,
+            temperature_c,
+            speed_rpm,
+            capacity_ml,
+            graduation_ml,
+            planned_s,
+            rules: known.rules,
+            timer_u_s: Some(Second(timer_u)),
+            accuracy_pct: known.bottles.as_ref().map_or(0.0, |b| b.accuracy_pct),
+            accuracy_digits: known.bottles.as_ref().map_or(0.0, |b| b.accuracy_digits),
+            instruments: [known.bottles, known.timer]
+                .into_iter()
+                .flatten()
+                .map(|instrument| instrument.used(today))
+                .collect(),
+            limit: known.limit,
+        })
     }
 }

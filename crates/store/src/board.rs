@@ -249,7 +249,7 @@ fn card(file: &JobFile) -> BoardCard {
         decided: &decided,
         again: &again,
     });
-    let planned = last.map_or(0.0, |test| test.setup.planned_s);
+    let planned = last.map_or(0.0, |test| test.setup.planned_s.0);
     BoardCard {
         id: file.job.id,
         number: file.job.number,

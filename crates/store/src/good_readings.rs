@@ -7,6 +7,7 @@ use crate::{Store, StoreError};
 use cobaltine_core::checks::house_reference::GoodReading;
 use cobaltine_core::library::LimitCheck;
 use cobaltine_core::mark::Mark;
+use cobaltine_core::quantity::{Celsius, Quantity};
 use cobaltine_core::record::JobFile;
 use cobaltine_core::work::{Decision, Regime};
 use sqlx::{Row, SqliteConnection};
@@ -27,7 +28,7 @@ impl Store {
         &self,
         family: Uuid,
         regime: Regime,
-        temperature_c: Option<f64>,
+        temperature_c: Option<Celsius>,
     ) -> Result<Vec<GoodReading>, StoreError> {
         let rows = sqlx::query(
             "SELECT value, at FROM good_readings
@@ -38,7 +39,7 @@ impl Store {
         .bind(family.to_string())
         .bind(LimitCheck::ReturnFlow.name())
         .bind(rows::named(regime)?)
-        .bind(temperature_c)
+        .bind(temperature_c.map(Celsius::value))
         .bind(ALIKE_K)
         .bind(MOST_READINGS)
         .fetch_all(&self.pool)
@@ -88,7 +89,7 @@ pub(crate) async fn refresh(
         .bind(LimitCheck::ReturnFlow.name())
         .bind(rows::named(test.setup.regime)?)
         .bind(i64::from(lane.cylinder))
-        .bind(test.setup.temperature_c)
+        .bind(test.setup.temperature_c.map(Celsius::value))
         .bind(rate)
         .bind(rows::stamp(test.signed.at))
         .execute(&mut *connection)

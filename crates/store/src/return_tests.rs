@@ -242,7 +242,7 @@ fn checked_value(
         }
         (_, None, _) => return Err(StoreError::field("typed", "Type a number.")),
     };
-    let capacity = test.setup.capacity_ml;
+    let capacity = test.setup.capacity_ml.0;
     if new.kind == ReadingKind::Level && value > capacity * (1.0 + 1e-12) {
         return Err(StoreError::field(
             "typed",

@@ -777,6 +777,11 @@ export interface components {
          */
         Carries: "well" | "narrow" | "not";
         /**
+         * Format: double
+         * @description An absolute temperature in degrees Celsius (not a difference).
+         */
+        Celsius: number;
+        /**
          * @description What a row of a file would do.
          * @enum {string}
          */
@@ -1645,6 +1650,11 @@ export interface components {
          * @enum {string}
          */
         Mark: "inside" | "too_much" | "too_little" | "look" | "undecided" | "questioned" | "not_measured";
+        /**
+         * Format: double
+         * @description A volume in millilitres.
+         */
+        Millilitre: number;
         /** @description A note on a stage. */
         Note: {
             /**
@@ -1838,7 +1848,7 @@ export interface components {
         };
         /** @description One number. */
         ResultLine: {
-            /** @description Four significant digits: more than any instrument of the trade. */
+            /** @description Four significant digits at most: more than any instrument of the trade. */
             shown: string;
             /** @description Its unit. */
             unit: string;
@@ -1857,6 +1867,11 @@ export interface components {
              */
             row: number;
         };
+        /**
+         * Format: double
+         * @description Engine speed in revolutions a minute.
+         */
+        Rpm: number;
         /** @description One change of a rule. */
         RuleHistory: {
             /**
@@ -1972,6 +1987,11 @@ export interface components {
             /** @description Why it says nothing, when it cannot be applied. */
             silent?: string | null;
         };
+        /**
+         * Format: double
+         * @description A time in seconds.
+         */
+        Second: number;
         /** @description A run that is kept but does not count. */
         SetAside: {
             /** @description Why. */
@@ -2085,43 +2105,22 @@ export interface components {
              * @description Accuracy of the bottles, percent of reading.
              */
             accuracy_pct?: number;
-            /**
-             * Format: double
-             * @description What a bottle holds, ml.
-             */
-            capacity_ml: number;
-            /**
-             * Format: double
-             * @description Distance between two marks, ml.
-             */
-            graduation_ml: number;
+            /** @description What a bottle holds. */
+            capacity_ml: components["schemas"]["Millilitre"];
+            /** @description Distance between two marks. */
+            graduation_ml: components["schemas"]["Millilitre"];
             /** @description Instruments chosen from the workshop's own. */
             instruments?: components["schemas"]["InstrumentUse"][];
             limit?: null | components["schemas"]["Limit"];
-            /**
-             * Format: double
-             * @description Length that the runs are meant to have, s.
-             */
-            planned_s: number;
+            /** @description Length that the runs are meant to have. */
+            planned_s: components["schemas"]["Second"];
             /** @description Engine regime. */
             regime: components["schemas"]["Regime"];
             /** @description House rules at the time. */
             rules: components["schemas"]["HouseRules"];
-            /**
-             * Format: double
-             * @description rpm, when it was read.
-             */
-            speed_rpm?: number | null;
-            /**
-             * Format: double
-             * @description °C, when it was measured.
-             */
-            temperature_c?: number | null;
-            /**
-             * Format: double
-             * @description Standard uncertainty of the timing, s; the house rule when missing.
-             */
-            timer_u_s?: number | null;
+            speed_rpm?: null | components["schemas"]["Rpm"];
+            temperature_c?: null | components["schemas"]["Celsius"];
+            timer_u_s?: null | components["schemas"]["Second"];
         };
         /**
          * @description How a library file is written.

@@ -16,7 +16,7 @@ pub(super) const SPEC: Spec = Spec {
     says: "A warm coil reads high. Brings the reading to 20 °C and says what the meter can carry.",
     fields: &[
         needed("measured", "Meter shows", "14,9", OHM),
-        needed("temp", "Coil is at", "62", Field::TEMPERATURE),
+        needed("temp", "Coil is at", "62", Field::TEMPERATURE.bare()),
         needed(
             "resolution",
             "Last digit of the meter",

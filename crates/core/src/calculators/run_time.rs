@@ -12,8 +12,8 @@ pub(super) const SPEC: Spec = Spec {
     title: "Length of a return run",
     says: "How long bottles must fill before a difference shows, and whether the worst one overflows first.",
     fields: &[
-        needed("graduation", "A mark every", "2", Field::GRADUATION),
-        needed("capacity", "A bottle holds", "100", Field::CAPACITY),
+        needed("graduation", "A mark every", "2", Field::GRADUATION.bare()),
+        needed("capacity", "A bottle holds", "100", Field::CAPACITY.bare()),
         needed("rate", "A healthy one returns", "12", Field::above_zero("ml/min", 0.01, 10_000.0)),
         maybe("difference", "Difference to show", "", Field::above_zero("%", 0.1, 500.0)),
         maybe("worst", "The worst returns, times", "", Field::above_zero("", 1.0, 100.0)),

@@ -12,8 +12,8 @@ pub(super) const SPEC: Spec = Spec {
     title: "Return rate at another temperature",
     says: "What a cold engine's return would be when warm. An estimate, never a measurement.",
     fields: &[
-        needed("test", "Measured at", "35", Field::TEMPERATURE),
-        needed("reference", "Wanted at", "80", Field::TEMPERATURE),
+        needed("test", "Measured at", "35", Field::TEMPERATURE.bare()),
+        needed("reference", "Wanted at", "80", Field::TEMPERATURE.bare()),
         maybe("rate", "Return rate", "9,5", Field::above_zero("ml/min", 0.01, 10_000.0)),
         maybe("nu_a", "Viscosity at 40 °C", "2,7", NU),
         maybe("nu_b", "Viscosity at 100 °C", "1,1", NU),

@@ -1,6 +1,7 @@
 //! What stands beside every result: the rule, the arithmetic with the numbers filled in,
 //! the limit with its source, what other schools would say, and what would change it.
 
+use crate::quantity::Celsius;
 use crate::work::Decision;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
@@ -67,11 +68,13 @@ pub struct Limit {
 impl Limit {
     /// Whether it says anything at this temperature. One without a window always does; one with
     /// a window needs the temperature to be known.
-    pub fn holds_at(&self, temperature_c: Option<f64>) -> bool {
+    pub fn holds_at(&self, temperature_c: Option<Celsius>) -> bool {
         match (self.from_c, self.to_c, temperature_c) {
             (None, None, _) => true,
             (_, _, None) => false,
-            (from, to, Some(t)) => from.is_none_or(|from| t >= from) && to.is_none_or(|to| t <= to),
+            (from, to, Some(Celsius(t))) => {
+                from.is_none_or(|from| t >= from) && to.is_none_or(|to| t <= to)
+            }
         }
     }
 }

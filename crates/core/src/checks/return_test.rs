@@ -16,11 +16,12 @@
 //! use cobaltine_core::calc::return_flow::Lane;
 //! use cobaltine_core::checks::return_test::{HouseRules, ReturnTest, Run, judge};
 //! use cobaltine_core::mark::Mark;
+//! use cobaltine_core::quantity::{Celsius, Millilitre, Second};
 //! let lane = |cylinder, ml: f64| Lane { cylinder, volume_ml: Some(ml), seconds: Some(116.0), overflow_s: None };
 //! let test = ReturnTest {
-//!     cylinders: vec![1, 2, 3], graduation_ml: 2.0, capacity_ml: 100.0, timer_u_s: 0.3,
+//!     cylinders: vec![1, 2, 3], graduation_ml: Millilitre(2.0), capacity_ml: Millilitre(100.0), timer_u_s: Second(0.3),
 //!     accuracy_pct: 0.0, accuracy_digits: 0.0, flags: Vec::new(),
-//!     temperature_c: Some(82.0), rules: HouseRules::default(), limit: None,
+//!     temperature_c: Some(Celsius(82.0)), rules: HouseRules::default(), limit: None,
 //!     runs: vec![Run { number: 1, lanes: vec![lane(1, 22.0), lane(2, 60.0), lane(3, 24.0)] }],
 //! };
 //! let verdict = judge(&test).unwrap();
@@ -42,6 +43,7 @@ use crate::calc::return_flow::{
 };
 use crate::calc::uncertainty::{UncertaintyInput, UncertaintyOutput, uncertainty};
 use crate::mark::Mark;
+use crate::quantity::{Celsius, Millilitre, Second};
 use crate::rules::{RuleId, Rules};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
@@ -135,12 +137,12 @@ pub struct Run {
 pub struct ReturnTest {
     /// All cylinders of the engine, in strip order.
     pub cylinders: Vec<u32>,
-    /// Distance between two marks, ml.
-    pub graduation_ml: f64,
-    /// What a bottle holds, ml.
-    pub capacity_ml: f64,
-    /// Standard uncertainty of the timing, s.
-    pub timer_u_s: f64,
+    /// Distance between two marks.
+    pub graduation_ml: Millilitre,
+    /// What a bottle holds.
+    pub capacity_ml: Millilitre,
+    /// Standard uncertainty of the timing.
+    pub timer_u_s: Second,
     /// Accuracy of the bottles, percent of reading.
     pub accuracy_pct: f64,
     /// Accuracy of the bottles, in marks.
@@ -148,7 +150,7 @@ pub struct ReturnTest {
     /// Instruments that were overdue for calibration, named.
     pub flags: Vec<String>,
     /// Temperature of the engine at the test.
-    pub temperature_c: Option<f64>,
+    pub temperature_c: Option<Celsius>,
     /// What is judged by.
     pub rules: HouseRules,
     /// The library's limit for this family, if it has one.
@@ -251,9 +253,9 @@ struct Reading<'a> {
 /// What [`crate::calc::return_flow`] refuses, naming the cylinder.
 pub fn judge(test: &ReturnTest) -> Result<Verdict, CalcError> {
     let bottle = Bottle {
-        graduation: test.graduation_ml,
-        capacity: test.capacity_ml,
-        timer_u: test.timer_u_s,
+        graduation: test.graduation_ml.0,
+        capacity: test.capacity_ml.0,
+        timer_u: test.timer_u_s.0,
     };
     let limit = test.limit.as_ref().filter(|limit| limit.holds_at(test.temperature_c));
     // The school that does not lead is worked out all the same, and shown beside.

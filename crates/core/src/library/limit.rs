@@ -1,7 +1,7 @@
 //! One limit: a window for a check of a family under a condition.
 
 use crate::checks::Limit;
-use crate::quantity::trimmed;
+use crate::quantity::{Celsius, trimmed};
 use crate::record::Signed;
 use crate::typed::Field;
 use crate::work::Regime;
@@ -193,7 +193,7 @@ impl LimitEntry {
     pub fn pick_for_return_test(
         newest: &[Self],
         regime: Regime,
-        temperature_c: Option<f64>,
+        temperature_c: Option<Celsius>,
     ) -> Option<Limit> {
         let others = Regime::ALL.into_iter().filter(|other| *other != regime);
         let others: Vec<&str> = others.map(Regime::word).collect();

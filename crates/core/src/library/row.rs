@@ -131,8 +131,8 @@ impl LimitRow {
             |column: &str, text: &str| field.and_then(|field| number(column, text, field));
         let (lower, upper) = (end("lower", &self.lower), end("upper", &self.upper));
         let pressure = Field::from_zero("kPa", 1e7);
-        let from_c = number("from_c", &self.from_c, Field::TEMPERATURE);
-        let to_c = number("to_c", &self.to_c, Field::TEMPERATURE);
+        let from_c = number("from_c", &self.from_c, Field::TEMPERATURE.bare());
+        let to_c = number("to_c", &self.to_c, Field::TEMPERATURE.bare());
         let from_kpa = number("from_kpa", &self.from_kpa, pressure);
         let to_kpa = number("to_kpa", &self.to_kpa, pressure);
         if self.lower.trim().is_empty() && self.upper.trim().is_empty() {

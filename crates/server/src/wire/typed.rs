@@ -3,6 +3,7 @@
 
 use cobaltine_core::instrument::{Instrument, InstrumentKind};
 use cobaltine_core::library::{CodePattern, FamilyDetail, FamilyKind, LibraryFamily, TorqueStage};
+use cobaltine_core::quantity::{Millilitre, Quantity};
 use cobaltine_core::record::FieldProblem;
 use cobaltine_core::typed::Field;
 use jiff::civil::Date;
@@ -11,10 +12,16 @@ use utoipa::ToSchema;
 use uuid::Uuid;
 
 /// Reads typed fields and collects what cannot be read.
-struct Reader(Vec<FieldProblem>);
+pub(super) struct Reader(pub(super) Vec<FieldProblem>);
 
 impl Reader {
-    fn number(&mut self, name: &str, field: Field, text: &str) -> Option<f64> {
+    /// A field that may be empty.
+    pub(super) fn number<Q: Quantity>(
+        &mut self,
+        name: &str,
+        field: Field<Q>,
+        text: &str,
+    ) -> Option<Q> {
         match text.trim() {
             "" => None,
             text => field
@@ -24,14 +31,16 @@ impl Reader {
         }
     }
 
-    fn needed(&mut self, name: &str, field: Field, text: &str) -> f64 {
+    /// A field that may not; zero stands for what could not be read.
+    pub(super) fn needed<Q: Quantity>(&mut self, name: &str, field: Field<Q>, text: &str) -> Q {
         if text.trim().is_empty() {
             self.0.push(FieldProblem::new(name, "Type a number."));
         }
-        self.number(name, field, text).unwrap_or(0.0)
+        self.number(name, field, text).unwrap_or_else(|| Q::of(0.0))
     }
 
-    fn done<T>(self, value: T) -> Result<T, Vec<FieldProblem>> {
+    /// The value, or everything that could not be read.
+    pub(super) fn done<T>(self, value: T) -> Result<T, Vec<FieldProblem>> {
         if self.0.is_empty() { Ok(value) } else { Err(self.0) }
     }
 }
@@ -77,7 +86,7 @@ impl FamilyRequest {
         let volts = Field::above_zero("V", 0.1, 1000.0);
         let length =
             reader.number("code_length", Field::above_zero("", 1.0, 64.0), &self.code_length);
-        let code = length.map(|length| CodePattern {
+        let code = length.map(|length: f64| CodePattern {
             length: length as usize,
             alphabet: self.code_alphabet.trim().to_owned(),
             check: Some(self.code_check.trim().to_owned()).filter(|check| !check.is_empty()),
@@ -183,7 +192,7 @@ impl InstrumentRequest {
             accuracy_pct: accuracy_pct.unwrap_or(0.0),
             accuracy_digits: accuracy_digits.unwrap_or(0.0),
             lead_ohm,
-            capacity_ml: capacity_ml.filter(|_| self.kind.catches_volume()),
+            capacity_ml: capacity_ml.map(Millilitre::value).filter(|_| self.kind.catches_volume()),
             calibration_due,
             certificate: self.certificate,
             revision: self.revision,

@@ -12,13 +12,13 @@ fn sample(levels: &[&[f64]], limit: Option<f64>) -> ReturnTest {
         overflow_s: (*ml > 100.0).then_some(*ml),
     };
     ReturnTest {
-        graduation_ml: 2.0,
-        capacity_ml: 100.0,
-        timer_u_s: 0.3,
+        graduation_ml: Millilitre(2.0),
+        capacity_ml: Millilitre(100.0),
+        timer_u_s: Second(0.3),
         accuracy_pct: 0.0,
         accuracy_digits: 0.0,
         flags: Vec::new(),
-        temperature_c: Some(82.0),
+        temperature_c: Some(Celsius(82.0)),
         rules: HouseRules::default(),
         limit: limit.map(|upper_ml_min| Limit {
             upper_ml_min,
@@ -123,7 +123,7 @@ fn one_run_has_the_uncertainty_of_return_flow_and_repeats_average() {
 #[test]
 fn a_limit_is_not_applied_at_a_temperature_that_it_does_not_hold_for() {
     let mut cold = sample(&[&[20., 21., 52., 54.]], Some(24.0));
-    cold.temperature_c = Some(24.0);
+    cold.temperature_c = Some(Celsius(24.0));
     let verdict = judge(&cold).unwrap();
     assert_eq!(verdict.limit_ml_min, None);
     assert_eq!(marks(&verdict), [Mark::Undecided; 4]);

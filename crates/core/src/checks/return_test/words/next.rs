@@ -82,7 +82,7 @@ impl Set<'_> {
         if let Some(seconds) = seconds.filter(|_| distance > 0.0 && u.u_repeat == 0.0) {
             let needed = seconds * guard / distance;
             let volume = lane.rate_ml_min * needed / 60.0;
-            hints.push(if volume <= FULL_SHARE * self.test.capacity_ml {
+            hints.push(if volume <= FULL_SHARE * self.test.capacity_ml.0 {
                 format!(
                     "A run of {} with these bottles would settle it, if the rate stays where it is.",
                     clock((needed / 5.0).ceil() * 5.0)

@@ -33,7 +33,7 @@ impl Set<'_> {
             Because::shows(
                 format!(
                     "Marks every {} ml and timing by hand{} leave",
-                    trimmed(self.test.graduation_ml),
+                    trimmed(self.test.graduation_ml.0),
                     self.accuracy()
                 ),
                 format!("{number} ml/min, u = {u}"),
@@ -81,7 +81,7 @@ impl Set<'_> {
         match (read.overflow_s, read.volume_ml, read.seconds) {
             (Some(full), _, _) => Because::shows(
                 format!("Run {run}: bottle full after {} s, a lower bound", trimmed(full)),
-                worked(self.test.capacity_ml, full),
+                worked(self.test.capacity_ml.0, full),
             ),
             (None, Some(volume), Some(seconds)) => Because::shows(
                 format!("Run {run}: {} ml in {} s", trimmed(volume), trimmed(seconds)),

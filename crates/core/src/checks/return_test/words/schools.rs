@@ -78,7 +78,7 @@ impl Set<'_> {
                 };
                 let at = self.test.temperature_c.map_or_else(
                     || "the temperature of this test is not known".to_owned(),
-                    |t| format!("this test was at {} °C", trimmed(t)),
+                    |t| format!("this test was at {t}"),
                 );
                 format!(
                     "The limit of {} ml/min holds for {window}; {at}, so it is not applied.",
