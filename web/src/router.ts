@@ -29,10 +29,17 @@ export const router = createRouter({
       children: [
         { path: '', redirect: (to) => `/jobs/${String(to.params.id)}/on-engine` },
         { path: 'take-in', component: () => import('./takein/TakeInView.vue') },
+        { path: 'electrical', redirect: (to) => `/jobs/${String(to.params.id)}/electrical/supply` },
+        {
+          path: 'electrical/:check(supply|coil_resistance)',
+          component: () => import('./sheet/SheetView.vue'),
+        },
+        { path: 'on-engine/:check(pressure_drop|cutout)', component: () => import('./sheet/SheetView.vue') },
+        { path: ':stage(electrical)/notes', component: () => import('./job/NotesView.vue') },
         { path: 'on-engine', component: () => import('./returntest/ReturnView.vue') },
         { path: 'decide', component: () => import('./decide/DecideView.vue') },
         {
-          path: ':stage(rule-out|electrical|bench|refit|prove)',
+          path: ':stage(rule-out|bench|refit|prove)',
           component: () => import('./job/NotesView.vue'),
         },
       ],

@@ -146,6 +146,7 @@ fn job(seeded: &mut Seeded, n: u32, person: &Person, now: Timestamp) -> JobFile 
             taken_in: signed,
         },
         return_tests: if seeded.below(5) == 0 { Vec::new() } else { vec![test] },
+        sheets: Vec::new(),
         decisions: Vec::new(),
         notes: Vec::new(),
         people: vec![person.clone()],

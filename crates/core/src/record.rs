@@ -5,8 +5,11 @@
 
 mod file;
 mod intake;
+mod sheet;
 
 pub use file::{JOB_FORMAT, JOB_VERSION, JobFile};
+pub use sheet::{CellReading, SheetRecord};
+
 pub use intake::{FieldProblem, Intake, label_problems};
 
 use crate::calc::CalcError;

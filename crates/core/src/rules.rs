@@ -135,7 +135,7 @@ registry! {
 }
 
 /// One change of a rule.
-#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
 pub struct RuleChange {
     /// Which.
     pub rule: RuleId,

@@ -21,6 +21,7 @@ mod return_plan;
 mod return_tests;
 mod router;
 mod rules;
+mod sheets;
 mod transfer;
 pub mod wire;
 

@@ -2,7 +2,7 @@
 
 use crate::{
     board, calc, calculators, decisions, error, instruments, jobs, library, people, return_plan,
-    return_tests, rules, transfer,
+    return_tests, rules, sheets, transfer,
 };
 use axum::http::header;
 use axum::response::{IntoResponse, Response};
@@ -50,6 +50,9 @@ use utoipa::OpenApi;
         library::export_csv,
         return_plan::preview,
         return_plan::rejudged,
+        sheets::forms,
+        sheets::begin,
+        sheets::keep_cell,
     ),
     components(schemas(error::Problem))
 )]

@@ -2,7 +2,7 @@
 
 use crate::{
     AppState, assets, board, calc, calculators, decisions, error, host, instruments, jobs, library,
-    openapi, people, return_plan, return_tests, rules, transfer,
+    openapi, people, return_plan, return_tests, rules, sheets, transfer,
 };
 use axum::Router;
 use axum::extract::DefaultBodyLimit;
@@ -49,6 +49,9 @@ pub(crate) fn router(state: AppState) -> Router {
         .route("/runs/{run}/aside", post(return_tests::set_aside))
         .route("/jobs/{job}/return-tests/preview", post(return_plan::preview))
         .route("/jobs/{job}/return-tests/{test}/rejudged", get(return_plan::rejudged))
+        .route("/sheets", get(sheets::forms))
+        .route("/jobs/{job}/sheets", post(sheets::begin))
+        .route("/sheets/{sheet}/cells", post(sheets::keep_cell))
         .route("/calc/{id}", post(calc::run))
         .route("/calculators", get(calculators::list))
         .route("/calculators/{id}", post(calculators::work))

@@ -106,6 +106,32 @@ fn csv_of(file: &JobFile) -> Vec<u8> {
             }
         }
     }
+    for sheet in &file.sheets {
+        let standing: Vec<Uuid> = sheet.standing().iter().map(|r| r.id).collect();
+        let form = sheet.check.form();
+        for reading in &sheet.readings {
+            let injector = file.job.injectors.iter().find(|i| Some(i.cylinder) == reading.cylinder);
+            let cells = if reading.cylinder.is_some() { &form.each } else { &form.set };
+            let unit = cells.iter().find(|cell| cell.name == reading.cell);
+            rows.push([
+                file.job.number.to_string(),
+                sheet.check.name().to_owned(),
+                String::new(),
+                true.to_string(),
+                reading.cylinder.map(|c| c.to_string()).unwrap_or_default(),
+                injector.map(|i| unformula(&i.label)).unwrap_or_default(),
+                reading.cell.clone(),
+                reading.value.map(|v| v.to_string()).unwrap_or_default(),
+                unit.map(|cell| cell.unit.clone()).unwrap_or_default(),
+                unformula(&reading.typed),
+                (!standing.contains(&reading.id)).to_string(),
+                String::new(),
+                unformula(name(reading.signed.by)),
+                reading.signed.at.to_string(),
+                reading.id.to_string(),
+            ]);
+        }
+    }
     let mut writer =
         csv::WriterBuilder::new().terminator(csv::Terminator::CRLF).from_writer(Vec::new());
     for row in rows {

@@ -15,6 +15,7 @@ pub use measuring::{
 
 use cobaltine_core::checks::Limit;
 use cobaltine_core::checks::return_test::{HouseRules, Verdict};
+use cobaltine_core::checks::sheet::{SheetId, SheetVerdict};
 use cobaltine_core::engine::Layout;
 use cobaltine_core::instrument::Instrument;
 use cobaltine_core::quantity::Second;
@@ -35,9 +36,54 @@ pub struct JobView {
     pub banks: Vec<Vec<u32>>,
     /// One for each return test, in the same order.
     pub verdicts: Vec<Verdict>,
+    /// One for each check that is read cell by cell, in the same order.
+    pub sheets: Vec<SheetView>,
+    /// The checks that mean something on this fuel system.
+    pub fits: Vec<SheetId>,
+    /// A return test means something on it.
+    pub has_return: bool,
     /// The clock of the program, for timers.
     #[schema(value_type = String, format = DateTime)]
     pub now: Timestamp,
+}
+
+/// The verdict on a check, or why there is none.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct SheetView {
+    /// The verdict.
+    pub verdict: Option<SheetVerdict>,
+    /// What cannot be worked with, in words.
+    pub refused: Option<String>,
+}
+
+/// A check to begin.
+#[derive(Debug, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct BeginSheetRequest {
+    /// UUIDv7 made by the one who asks.
+    pub id: Uuid,
+    /// Which check.
+    pub check: SheetId,
+    /// What it is read with, when it is an instrument of the workshop.
+    pub instrument: Option<Uuid>,
+}
+
+/// A cell as it was left.
+#[derive(Debug, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct CellRequest {
+    /// UUIDv7 made by the one who asks.
+    pub id: Uuid,
+    /// The check that it belongs to.
+    pub check: SheetId,
+    /// Name of the cell.
+    pub cell: String,
+    /// Cylinder; none for a cell of the whole set.
+    pub cylinder: Option<u32>,
+    /// As typed; empty to take the reading back.
+    pub typed: String,
+    /// The reading that this one takes the place of.
+    pub corrects: Option<Uuid>,
 }
 
 /// A job to take in.
@@ -217,7 +263,18 @@ impl JobView {
         let layout = &file.job.intake.layout;
         let verdicts =
             file.return_tests.iter().map(|t| t.verdict(layout)).collect::<Result<Vec<_>, _>>()?;
-        Ok(Self { banks: layout.strip(), verdicts, now: crate::extract::now(), file })
+        let sheets = file
+            .sheets
+            .iter()
+            .map(|sheet| match sheet.verdict(layout) {
+                Ok(verdict) => SheetView { verdict: Some(verdict), refused: None },
+                Err(error) => SheetView { verdict: None, refused: Some(format!("{error}.")) },
+            })
+            .collect();
+        let fuel = file.job.intake.fuel_system;
+        let fits = SheetId::ALL.iter().copied().filter(|check| check.fits(fuel)).collect();
+        let (banks, now) = (layout.strip(), crate::extract::now());
+        Ok(Self { banks, verdicts, sheets, fits, has_return: fuel.has_return(), now, file })
     }
 }
 

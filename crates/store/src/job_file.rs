@@ -1,6 +1,6 @@
 //! A whole job as one record: what is exported, judged and shown.
 
-use crate::rows::{decisions, jobs, return_tests};
+use crate::rows::{decisions, jobs, return_tests, sheets};
 use crate::{StoreError, people};
 use cobaltine_core::record::{JOB_FORMAT, JOB_VERSION, JobFile, Person};
 use sqlx::{Row, SqliteConnection};
@@ -14,6 +14,7 @@ pub(crate) async fn job_file(
 ) -> Result<JobFile, StoreError> {
     let job = jobs::find_job(connection, id).await?.ok_or(StoreError::NotFound("job"))?;
     let return_tests = return_tests::of_job(connection, id).await?;
+    let sheets = sheets::of_job(connection, id).await?;
     let decisions = decisions::of_job(connection, id).await?;
     let notes = decisions::notes_of_job(connection, id).await?;
     let mut signers = BTreeSet::from([job.taken_in.by]);
@@ -24,6 +25,10 @@ pub(crate) async fn job_file(
             signers.extend(run.readings.iter().map(|reading| reading.signed.by));
             signers.extend(run.set_aside.iter().map(|aside| aside.signed.by));
         }
+    }
+    for sheet in &sheets {
+        signers.insert(sheet.signed.by);
+        signers.extend(sheet.readings.iter().map(|reading| reading.signed.by));
     }
     signers.extend(decisions.iter().map(|decision| decision.signed.by));
     signers.extend(notes.iter().map(|note| note.signed.by));
@@ -41,6 +46,7 @@ pub(crate) async fn job_file(
         version: JOB_VERSION,
         job,
         return_tests,
+        sheets,
         decisions,
         notes,
         people: named(connection, &signers).await?,

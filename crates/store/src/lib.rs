@@ -20,6 +20,7 @@ mod people;
 mod return_tests;
 mod rows;
 mod rules;
+mod sheets;
 mod transfer;
 mod upgrade;
 

@@ -109,8 +109,7 @@ impl Store {
             .bind(i64::from(query.page) * i64::from(per_page))
             .fetch_all(&mut *tx)
             .await?;
-        // The ids of a table that nothing is deleted from count its rows.
-        let entries = sqlx::query("SELECT COALESCE(MAX(line_id), 0) AS entries FROM library_lines")
+        let entries = sqlx::query("SELECT COUNT(*) AS entries FROM library_lines")
             .fetch_one(&mut *tx)
             .await?;
         Ok(LibraryPage {

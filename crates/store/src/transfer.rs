@@ -1,7 +1,7 @@
 //! Import of job files: all of a file or nothing of it.
 
 use crate::job_file::job_file;
-use crate::rows::{columns, decisions, jobs, return_tests};
+use crate::rows::{columns, decisions, jobs, return_tests, sheets};
 use crate::{Store, StoreError, board, people};
 use cobaltine_core::record::JobFile;
 use jiff::Timestamp;
@@ -56,6 +56,7 @@ async fn import(connection: &mut SqliteConnection, file: &JobFile) -> Result<Imp
         held.job.number = file.job.number;
         return if held.job == file.job
             && held.return_tests == file.return_tests
+            && held.sheets == file.sheets
             && held.decisions == file.decisions
             && held.notes == file.notes
         {
@@ -93,6 +94,13 @@ async fn import(connection: &mut SqliteConnection, file: &JobFile) -> Result<Imp
             }
         }
     }
+    for sheet in &file.sheets {
+        sheets::insert_sheet(connection, id, sheet).await?;
+        for cell in &sheet.readings {
+            let injector = job.injectors.iter().find(|i| Some(i.cylinder) == cell.cylinder);
+            sheets::insert_cell(connection, sheet.id, injector.map(|i| i.id), cell).await?;
+        }
+    }
     for decision in &file.decisions {
         decisions::insert_decision(connection, id, decision).await?;
     }
@@ -108,9 +116,13 @@ fn last_change(file: &JobFile) -> Timestamp {
         let readings = t.runs.iter().flat_map(|r| r.readings.iter().map(|g| g.signed.at));
         readings.chain(t.runs.iter().map(|r| r.signed.at)).chain([t.signed.at])
     });
+    let cells = file
+        .sheets
+        .iter()
+        .flat_map(|s| s.readings.iter().map(|r| r.signed.at).chain([s.signed.at]));
     let rest = file.decisions.iter().map(|d| d.signed.at);
     let notes = file.notes.iter().map(|n| n.signed.at);
-    tests.chain(rest).chain(notes).fold(file.job.taken_in.at, Ord::max)
+    tests.chain(cells).chain(rest).chain(notes).fold(file.job.taken_in.at, Ord::max)
 }
 
 async fn number_taken(connection: &mut SqliteConnection, number: u64) -> Result<bool, StoreError> {

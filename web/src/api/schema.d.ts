@@ -311,6 +311,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job}/sheets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Begins a check with the limit, the rules and the instrument of today. */
+        post: operations["begin"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/layout": {
         parameters: {
             query?: never;
@@ -584,6 +601,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sheets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every check with its cells. */
+        get: operations["forms"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sheets/{sheet}/cells": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keeps a cell as typed, or says beside it why not. An empty text takes a reading back. */
+        post: operations["keep_cell"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/healthz": {
         parameters: {
             query?: never;
@@ -631,6 +682,21 @@ export interface components {
             id: string;
             /** @description Start the timer of the program now; otherwise the run was timed elsewhere. */
             timer: boolean;
+        };
+        /** @description A check to begin. */
+        BeginSheetRequest: {
+            /** @description Which check. */
+            check: components["schemas"]["SheetId"];
+            /**
+             * Format: uuid
+             * @description UUIDv7 made by the one who asks.
+             */
+            id: string;
+            /**
+             * Format: uuid
+             * @description What it is read with, when it is an instrument of the workshop.
+             */
+            instrument?: string | null;
         };
         /** @description One job on the board. */
         BoardCard: {
@@ -776,6 +842,70 @@ export interface components {
          * @enum {string}
          */
         Carries: "well" | "narrow" | "not";
+        /** @description One cell. */
+        CellForm: {
+            /** @description The answers to choose from. */
+            choices: string[];
+            /** @description Its name. */
+            name: string;
+            /** @description The unit of a bare number. */
+            unit: string;
+            /** @description The word beside it. */
+            word: string;
+        };
+        /** @description One cell as it was left. A later one of the same cell names the one that it takes the place of. */
+        CellReading: {
+            /** @description Name of the cell. */
+            cell: string;
+            /**
+             * Format: uuid
+             * @description The reading that this one takes the place of.
+             */
+            corrects?: string | null;
+            /**
+             * Format: int32
+             * @description Cylinder; none for a cell of the whole set.
+             */
+            cylinder?: number | null;
+            /**
+             * Format: uuid
+             * @description Identity, made where it was typed.
+             */
+            id: string;
+            /** @description Who and when. */
+            signed: components["schemas"]["Signed"];
+            /** @description As typed. */
+            typed: string;
+            /**
+             * Format: double
+             * @description In the unit of the cell; none when it was emptied.
+             */
+            value?: number | null;
+        };
+        /** @description A cell as it was left. */
+        CellRequest: {
+            /** @description Name of the cell. */
+            cell: string;
+            /** @description The check that it belongs to. */
+            check: components["schemas"]["SheetId"];
+            /**
+             * Format: uuid
+             * @description The reading that this one takes the place of.
+             */
+            corrects?: string | null;
+            /**
+             * Format: int32
+             * @description Cylinder; none for a cell of the whole set.
+             */
+            cylinder?: number | null;
+            /**
+             * Format: uuid
+             * @description UUIDv7 made by the one who asks.
+             */
+            id: string;
+            /** @description As typed; empty to take the reading back. */
+            typed: string;
+        };
         /**
          * Format: double
          * @description An absolute temperature in degrees Celsius (not a difference).
@@ -1332,6 +1462,8 @@ export interface components {
             people: components["schemas"]["Person"][];
             /** @description Return tests, oldest first. */
             return_tests: components["schemas"]["TestRecord"][];
+            /** @description Checks that were read cell by cell, oldest first. */
+            sheets?: components["schemas"]["SheetRecord"][];
             /**
              * Format: int32
              * @description Always 1.
@@ -1344,11 +1476,17 @@ export interface components {
             banks: number[][];
             /** @description Everything that is kept. */
             file: components["schemas"]["JobFile"];
+            /** @description The checks that mean something on this fuel system. */
+            fits: components["schemas"]["SheetId"][];
+            /** @description A return test means something on it. */
+            has_return: boolean;
             /**
              * Format: date-time
              * @description The clock of the program, for timers.
              */
             now: string;
+            /** @description One for each check that is read cell by cell, in the same order. */
+            sheets: components["schemas"]["SheetView"][];
             /** @description One for each return test, in the same order. */
             verdicts: components["schemas"]["Verdict"][];
         };
@@ -1873,6 +2011,23 @@ export interface components {
          */
         Rpm: number;
         /** @description One change of a rule. */
+        RuleChange: {
+            /** @description Why, in the words of the workshop. */
+            reason: string;
+            /**
+             * Format: int32
+             * @description Counted over all rules.
+             */
+            revision: number;
+            /** @description Which. */
+            rule: components["schemas"]["RuleId"];
+            /**
+             * Format: double
+             * @description Its value from then on, in the unit of its field.
+             */
+            value: number;
+        };
+        /** @description One change of a rule. */
         RuleHistory: {
             /**
              * Format: date-time
@@ -2043,6 +2198,109 @@ export interface components {
              * @description The timer, when it is an instrument of the workshop.
              */
             timer?: string | null;
+        };
+        /** @description A check as a view draws it. */
+        SheetForm: {
+            /** @description The caution of its step: hazard, what to do, who. */
+            caution: string;
+            /** @description Cells of each cylinder. */
+            each: components["schemas"]["CellForm"][];
+            /** @description Which. */
+            id: components["schemas"]["SheetId"];
+            instrument?: null | components["schemas"]["InstrumentKind"];
+            /** @description What it measures and how, in a sentence or two. */
+            says: string;
+            /** @description Cells of the whole set. */
+            set: components["schemas"]["CellForm"][];
+            /** @description The stage that it belongs to. */
+            stage: components["schemas"]["Stage"];
+            /** @description Its name. */
+            title: string;
+        };
+        /**
+         * @description Names one check that is read cell by cell.
+         * @enum {string}
+         */
+        SheetId: "supply" | "coil_resistance" | "pressure_drop" | "cutout";
+        /** @description The verdict on one injector or its place. */
+        SheetLane: {
+            /** @description The reasons with their arithmetic. */
+            because: components["schemas"]["Because"][];
+            /**
+             * Format: int32
+             * @description Cylinder number.
+             */
+            cylinder: number;
+            /** @description As the strip draws it. */
+            mark: components["schemas"]["Mark"];
+            /** @description One sentence. */
+            sentence: string;
+            /** @description The number as shown. */
+            shown: string;
+            /**
+             * Format: double
+             * @description Its standard uncertainty, where it is known.
+             */
+            u?: number | null;
+            /**
+             * Format: double
+             * @description What the column is drawn by.
+             */
+            value?: number | null;
+            /** @description The word under the mark. */
+            word: string;
+            /** @description What would change this. */
+            would_change: string[];
+        };
+        /** @description A check with its cells. Limit, instrument and rules are those of the day it was begun. */
+        SheetRecord: {
+            /** @description Which check. */
+            check: components["schemas"]["SheetId"];
+            /**
+             * Format: uuid
+             * @description Identity.
+             */
+            id: string;
+            instrument?: null | components["schemas"]["Instrument"];
+            limit?: null | components["schemas"]["LimitEntry"];
+            /** @description Its calibration had run out by then. */
+            overdue: boolean;
+            /** @description In the order of entry. */
+            readings: components["schemas"]["CellReading"][];
+            /** @description Changes of the house's rules that held at the time. */
+            rules: components["schemas"]["RuleChange"][];
+            /** @description Who and when. */
+            signed: components["schemas"]["Signed"];
+        };
+        /** @description The verdict on the set. */
+        SheetVerdict: {
+            /** @description What else to know or to do next. */
+            advice: string[];
+            /** @description What lies over the whole result. */
+            flags: string[];
+            /** @description The finding in one sentence. */
+            headline: string;
+            /** @description Per injector, in strip order. */
+            lanes: components["schemas"]["SheetLane"][];
+            /**
+             * Format: double
+             * @description Top of the common scale.
+             */
+            scale: number;
+            /** @description Every school's own result, where they differ. */
+            schools: components["schemas"]["School"][];
+            /** @description What the columns show. */
+            unit: string;
+            /** @description Window of the limit or of what counts as alike. */
+            window?: (number | null)[] | null;
+            /** @description What the window is. */
+            window_word: string;
+        };
+        /** @description The verdict on a check, or why there is none. */
+        SheetView: {
+            /** @description What cannot be worked with, in words. */
+            refused?: string | null;
+            verdict?: null | components["schemas"]["SheetVerdict"];
         };
         /** @description Who wrote a row, and when. */
         Signed: {
@@ -2656,6 +2914,31 @@ export interface operations {
             };
         };
     };
+    begin: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BeginSheetRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
+        };
+    };
     layout: {
         parameters: {
             query?: never;
@@ -3025,6 +3308,50 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["ReadingRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
+        };
+    };
+    forms: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SheetForm"][];
+                };
+            };
+        };
+    };
+    keep_cell: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sheet: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CellRequest"];
             };
         };
         responses: {

@@ -4,7 +4,10 @@ import type { LaneVerdict, Verdict } from '@/api/types';
 import InjectorMark from '@/strip/InjectorMark.vue';
 
 /** Beside every result: the reasons, what other schools would say, what would change it. */
-const props = defineProps<{ lane: LaneVerdict; verdict: Verdict }>();
+const props = defineProps<{
+  lane: Pick<LaneVerdict, 'cylinder' | 'mark' | 'word' | 'sentence' | 'because' | 'would_change'>;
+  verdict: Pick<Verdict, 'schools'>;
+}>();
 
 const list = new Intl.ListFormat('en-GB');
 const name = (cylinders: number[]) => list.format(cylinders.map(String));
@@ -32,14 +35,14 @@ const schools = computed(() =>
         <code v-if="step.arithmetic">{{ step.arithmetic }}</code>
       </li>
     </ol>
-    <h3>What each school says of the set</h3>
-    <dl>
+    <h3 v-if="schools.length">What each school says of the set</h3>
+    <dl v-if="schools.length">
       <div v-for="school in schools" :key="school.name" :class="{ leads: school.leads }">
         <dt>{{ school.name }}<span v-if="school.leads" class="muted small"> · followed here</span></dt>
         <dd :class="{ condemned: school.condemns.includes(lane.cylinder) }">{{ school.says }}</dd>
       </div>
     </dl>
-    <h3>What would change this</h3>
+    <h3 v-if="lane.would_change.length">What would change this</h3>
     <p v-for="hint in lane.would_change" :key="hint" class="muted">{{ hint }}</p>
   </section>
 </template>

@@ -13,7 +13,7 @@ const job = makeJob(toRef(props, 'id'));
 provideJob(job);
 const route = useRoute();
 const router = useRouter();
-const here = computed(() => STAGES.findIndex((stage) => route.path.endsWith(`/${stage.path}`)));
+const here = computed(() => STAGES.findIndex((stage) => route.path.split(`/`)[3] === stage.path));
 
 watch(
   job.view,

@@ -6,6 +6,7 @@ import { useDraft } from '@/domain/useDraft';
 import { newId } from '@/domain/identity';
 import { moment } from '@/domain/time';
 import { STAGES } from '@/words';
+import StageChecks from '@/sheet/StageChecks.vue';
 import { useJob } from './useJob';
 
 /** A stage that has no instruments yet: what was done there is written down and reported. */
@@ -34,7 +35,8 @@ async function keep() {
 <template>
   <main class="notes">
     <h1>{{ here.word }}</h1>
-    <p class="muted">
+    <StageChecks v-if="here.id === 'electrical'" stage="electrical" />
+    <p v-else class="muted">
       This version has no instruments for this stage yet. Write down what was done and seen: it is signed,
       kept, and printed with the report.
     </p>

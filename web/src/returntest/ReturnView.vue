@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue';
+import { useRouter } from 'vue-router';
 import BecausePanel from '@/job/BecausePanel.vue';
 import { useJob } from '@/job/useJob';
 import { phase } from '@/domain/readings';
@@ -22,6 +23,10 @@ const view = computed(() => job.view.value!);
 const layout = computed(() => view.value.file.job.intake.layout);
 const order = computed(() => view.value.banks.flat());
 const entry = provideEntry(job);
+const router = useRouter();
+// Petrol has no return: its first check on the engine is another one.
+const instead = (['pressure_drop', 'cutout'] as const).find((check) => view.value.fits.includes(check));
+if (!view.value.has_return && instead) void router.replace(`/jobs/${job.id.value}/on-engine/${instead}`);
 const settingUp = ref(false);
 const preview = ref<SetUpPreview>();
 const byHouse = ref(false);

@@ -7,6 +7,7 @@ import { clock } from '@/domain/time';
 import { useJob } from '@/job/useJob';
 import { useKeys } from '@/shell/useKeys';
 import { REGIME } from '@/words';
+import StageChecks from '@/sheet/StageChecks.vue';
 import RejudgeDialog from './RejudgeDialog.vue';
 
 /** Between runs: start one, or type in one that was timed elsewhere. */
@@ -67,6 +68,7 @@ useKeys([
     <button v-if="read" class="link-act" type="button" @click="rejudging = true">
       Judge by today’s library
     </button>
+    <StageChecks stage="on-engine" />
     <RejudgeDialog v-if="rejudging" @close="rejudging = false" />
   </div>
 </template>

@@ -6,6 +6,7 @@ import type { InstrumentView, Regime, SetUpPreview } from '@/api/types';
 import { newId } from '@/domain/identity';
 import { useJob } from '@/job/useJob';
 import { REGIME } from '@/words';
+import StageChecks from '@/sheet/StageChecks.vue';
 import { usePreview } from './usePreview';
 
 /** Bottles and conditions. They belong to the test: other conditions are another test. */
@@ -23,7 +24,7 @@ const form = reactive({
   planned: text(last?.planned_s, '2:00'),
   temperature: '',
   speed: text(last?.speed_rpm),
-  bottles: last?.instruments?.[0]?.id ?? '',
+  bottles: '',
   timer: '',
 });
 const instruments = useQuery({
@@ -34,6 +35,15 @@ const of = (...kinds: string[]) =>
   computed(() => (instruments.data.value ?? []).filter((one) => kinds.includes(one.instrument.kind)));
 const bottles = of('bottles', 'bench');
 const timers = of('timer');
+// The bottles of the last test are likely those of the next one.
+watch(
+  bottles,
+  (all) => {
+    const used = (last?.instruments ?? []).map((one) => one.id);
+    form.bottles ||= all.find((one) => used.includes(one.instrument.id))?.instrument.id ?? '';
+  },
+  { immediate: true },
+);
 // The marks of chosen bottles are theirs.
 watch(
   () => form.bottles,
@@ -116,6 +126,7 @@ async function setUp() {
     </fieldset>
     <p v-if="wrong && !wrong.fields.length" class="wrong" role="alert">{{ wrong.message }}</p>
     <button class="main-act" type="submit">Ready to run</button>
+    <StageChecks stage="on-engine" />
     <button v-if="job.test.value" class="link-act" type="button" @click="emit('done')">Back</button>
   </form>
 </template>

@@ -4,5 +4,6 @@ mod because;
 pub mod can_decide;
 pub mod house_reference;
 pub mod return_test;
+pub mod sheet;
 
 pub use because::{Because, Limit, Proposal, School};

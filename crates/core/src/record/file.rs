@@ -1,7 +1,8 @@
 //! The job as one open file: everything that is kept of it, readable without this program.
 
 use super::{
-    DecisionRecord, FieldProblem, Job, Note, Person, Reading, ReadingKind, RunRecord, TestRecord,
+    DecisionRecord, FieldProblem, Job, Note, Person, Reading, ReadingKind, RunRecord, SheetRecord,
+    TestRecord,
 };
 use serde::{Deserialize, Serialize};
 use std::collections::HashSet;
@@ -30,6 +31,9 @@ pub struct JobFile {
     pub job: Job,
     /// Return tests, oldest first.
     pub return_tests: Vec<TestRecord>,
+    /// Checks that were read cell by cell, oldest first.
+    #[serde(default)]
+    pub sheets: Vec<SheetRecord>,
     /// Decisions, oldest first.
     pub decisions: Vec<DecisionRecord>,
     /// Notes, oldest first.
@@ -84,6 +88,10 @@ impl JobFile {
     fn check_rows(&self, found: &mut Vec<FieldProblem>) {
         let counts = [
             ("return_tests", self.return_tests.len()),
+            (
+                "sheets",
+                self.sheets.len() + self.sheets.iter().map(|s| s.readings.len()).sum::<usize>(),
+            ),
             ("decisions", self.decisions.len()),
             ("notes", self.notes.len()),
             ("people", self.people.len()),
@@ -100,6 +108,9 @@ impl JobFile {
                 "job.injectors",
                 "One injector is needed for each cylinder.",
             ));
+        }
+        for (s, sheet) in self.sheets.iter().enumerate() {
+            found.extend(sheet.problems(&format!("sheets[{s}]"), &self.job.intake.layout));
         }
         let mut numbers = HashSet::new();
         for (t, test) in self.return_tests.iter().enumerate() {
@@ -130,6 +141,21 @@ impl JobFile {
             }
         };
         let mut signers = vec![("job.taken_in", self.job.taken_in.by)];
+        for sheet in &self.sheets {
+            twice(sheet.id, "sheets", found);
+            signers.push(("sheets", sheet.signed.by));
+            for reading in &sheet.readings {
+                twice(reading.id, "sheets", found);
+                signers.push(("sheets", reading.signed.by));
+            }
+            let known: HashSet<Uuid> = sheet.readings.iter().map(|r| r.id).collect();
+            if sheet.readings.iter().filter_map(|r| r.corrects).any(|id| !known.contains(&id)) {
+                found.push(FieldProblem::new(
+                    "sheets",
+                    "A correction names a reading that is not here.",
+                ));
+            }
+        }
         for test in &self.return_tests {
             twice(test.id, "return_tests", found);
             signers.push(("return_tests", test.signed.by));

@@ -309,8 +309,8 @@ async fn the_board_finds_and_every_control_has_a_name() -> anyhow::Result<()> {
     let browser = Browser::open(1280, 800).await?;
     sit_down(&browser, &program).await?;
     let rows = "return document.querySelectorAll('li .row').length";
-    browser.read("11 jobs").await?;
-    assert_eq!(browser.script(rows).await?, 11);
+    browser.read("12 jobs").await?;
+    assert_eq!(browser.script(rows).await?, 12);
     browser.press("measure again").await?;
     wait_for(&browser, "return document.querySelectorAll('li .row').length === 3").await?;
     browser.press("measure again").await?;

@@ -13,6 +13,7 @@ async fn what_is_measured_with_and_judged_by() -> anyhow::Result<()> {
     a_calculator_follows_the_typing_and_its_address_carries_it(&browser, &program).await?;
     an_instrument_that_cannot_decide_says_what_would(&browser, &program).await?;
     a_rule_of_the_house_stands_beside_the_next_result(&browser, &program).await?;
+    cells_are_kept_as_they_are_left(&browser, &program).await?;
     shelves_fit_a_tablet(&browser, &program).await?;
     browser.client.clone().close().await?;
     Ok(())
@@ -142,6 +143,36 @@ async fn a_rule_of_the_house_stands_beside_the_next_result(
     }
     browser.read("(house rule, revision 1)").await?;
     browser.read("revision 1, because: two comebacks in spring").await
+}
+
+/// Supply and balance by keyboard: Enter goes on, a refused cell keeps its text over a reload, the
+/// drift asks for the first one again and is answered.
+async fn cells_are_kept_as_they_are_left(
+    browser: &Browser,
+    program: &Program,
+) -> anyhow::Result<()> {
+    open_job(browser, program, "hauler").await?;
+    browser.press("Electrical").await?;
+    browser.read("Supply at the plugs").await?;
+    browser.fill("#set-battery", &format!("12,6{ENTER}")).await?;
+    browser.see("#set-load:focus").await?;
+    browser.see("[aria-label='Volts at the plug of cylinder 1']").await?.click().await?;
+    browser.keys(&format!("12.4{ENTER}0,1{ENTER}twelve{ENTER}12.5{ENTER}")).await?;
+    browser.read("Cylinder 2 without supply: that leg of the harness or its plug.").await?;
+    browser.read("Cylinder 3: Type a number.").await?;
+    browser.read("a few strands of wire carry a meter").await?;
+    browser.client.refresh().await?;
+    browser.read("Cylinder 2 without supply").await?;
+    let kept = browser
+        .script("return document.querySelector('[aria-label=\"Volts at the plug of cylinder 3\"]').value")
+        .await?;
+    assert_eq!(kept, "twelve", "what was refused survives a reload");
+
+    open_job(browser, program, "frost").await?;
+    browser.read("The readings fall in the order of taking: this may be drift. Measure the first one again.").await?;
+    browser.fill("#set-bracket_start", &format!("300{ENTER}")).await?;
+    browser.fill("#set-bracket_end", &format!("223{ENTER}")).await?;
+    browser.read("this is drift. Let the rail settle and repeat the set.").await
 }
 
 /// Held upright, nothing hangs over the edge and everything is large enough for a glove.

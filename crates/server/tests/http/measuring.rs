@@ -308,3 +308,70 @@ async fn every_calculator_is_listed_and_a_bad_number_is_named_beside_its_field()
     assert_eq!((status, &refused["fields"][0]["field"]), (422, &json!("rpm")));
     assert_eq!(shop.send("POST", "/calculators/horoscope", "{}".to_owned()).await.0, 404);
 }
+
+#[tokio::test]
+async fn a_cell_is_kept_as_typed_corrected_by_name_and_comes_back_from_a_file() {
+    let shop = Workshop::open().await;
+    let job = Uuid::now_v7();
+    shop.good("POST", "/jobs", json!({ "id": job, "intake": intake(), "labels": [] })).await;
+    let sheet = Uuid::now_v7();
+    let begin = json!({ "id": sheet, "check": "supply", "instrument": null });
+    shop.good("POST", &format!("/jobs/{job}/sheets"), begin.clone()).await;
+    let path = format!("/sheets/{sheet}/cells");
+    let cell = |cylinder: Option<u32>, name: &str, typed: &str, corrects: Option<Uuid>| {
+        json!({ "id": Uuid::now_v7(), "check": "supply", "cell": name, "cylinder": cylinder, "typed": typed,
+                "corrects": corrects })
+    };
+    shop.good("POST", &path, cell(None, "battery", "12,6", None)).await;
+    let first = cell(Some(2), "volts", "1.13", None);
+    shop.good("POST", &path, first.clone()).await;
+    let again = shop.good("POST", &path, first.clone()).await;
+    assert_eq!(
+        again["file"]["sheets"][0]["readings"].as_array().unwrap().len(),
+        2,
+        "a retry is one row"
+    );
+    let (status, theirs) =
+        shop.send("POST", &path, cell(Some(2), "volts", "9", None).to_string()).await;
+    assert_eq!((status, &theirs["code"]), (409, &json!("conflict")), "someone read it already");
+    let named = first["id"].as_str().unwrap().parse().ok();
+    let view = shop.good("POST", &path, cell(Some(2), "volts", "11.3 V", named)).await;
+    assert_eq!(
+        view["sheets"][0]["verdict"]["headline"],
+        "All plugs are low alike: a resistance that all share, or the battery's own ground."
+    );
+    let view = shop.good("POST", &path, cell(Some(1), "volts", "12.5", None)).await;
+    assert_eq!(
+        view["sheets"][0]["verdict"]["headline"],
+        "Cylinder 2 low: a resistance in that leg or its plug."
+    );
+    assert_eq!(
+        view["file"]["sheets"][0]["readings"].as_array().unwrap().len(),
+        4,
+        "the slip is kept"
+    );
+    for (bad, status, field) in [
+        (cell(Some(3), "volts", "lots", None), 422, "typed"),
+        (cell(Some(9), "volts", "12", None), 422, "cylinder"),
+        (cell(Some(3), "weather", "12", None), 422, "typed"),
+    ] {
+        let (got, refused) = shop.send("POST", &path, bad.to_string()).await;
+        assert_eq!((got, &refused["fields"][0]["field"]), (status, &json!(field)));
+    }
+    let wrong = json!({ "id": Uuid::now_v7(), "check": "pressure_drop", "instrument": null });
+    let (status, _) = shop.send("POST", &format!("/jobs/{job}/sheets"), wrong.to_string()).await;
+    assert_eq!(status, 422, "a petrol balance on a diesel");
+
+    let csv = shop.text(&format!("/jobs/{job}/readings.csv")).await;
+    assert!(csv.contains(",supply,,true,2,,volts,1.13,V,1.13,true,"), "{csv}");
+    let file = shop.get(&format!("/jobs/{job}/export.json")).await;
+    let there = Workshop::open().await;
+    there.good("POST", "/jobs/import", file.clone()).await;
+    let back = there.get(&format!("/jobs/{job}/export.json")).await;
+    assert_eq!(back["sheets"], file["sheets"]);
+    let mut broken = file.clone();
+    broken["sheets"][0]["readings"][1]["cell"] = json!("weather");
+    broken["job"]["id"] = json!(Uuid::now_v7());
+    let (status, refused) = there.send("POST", "/jobs/import", broken.to_string()).await;
+    assert_eq!((status, &refused["fields"][0]["field"]), (422, &json!("sheets[0].readings")));
+}

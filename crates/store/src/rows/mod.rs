@@ -5,3 +5,4 @@ pub(crate) mod columns;
 pub(crate) mod decisions;
 pub(crate) mod jobs;
 pub(crate) mod return_tests;
+pub(crate) mod sheets;

@@ -1,0 +1,260 @@
+//! `coil_resistance`: every coil at 20 °C, against the library's limit and against the others.
+//!
+//! Numbers by [`crate::calc::coil`] with the resolution, accuracy and leads of the meter that was
+//! chosen. Units: Ω, °C. Without the temperature the limit is not applied; without a limit the odd
+//! one out is looked at, never condemned.
+//!
+//! # Source
+//! JCGM 100 and JCGM 106 through the calcs; odd one out at 10 % and a meter too coarse below an
+//! ohm are house rules.
+
+use super::words::{cylinders, missing};
+use super::{Found, Sheet, SheetLane, Spec, cell};
+use crate::calc::coil::{ALPHA, CoilInput, CoilOutput, coil};
+use crate::calc::compare_set::{CompareSetInput, CompareSetOutput, compare_set};
+use crate::calc::decide::LimitState;
+use crate::calc::{CalcError, exceeds};
+use crate::checks::{Because, School};
+use crate::engine::FuelSystem;
+use crate::instrument::InstrumentKind;
+use crate::library::LimitCheck;
+use crate::mark::Mark;
+use crate::quantity::{shown, signed_percent, trimmed};
+use crate::rules::RuleId;
+use crate::typed::Field;
+use crate::work::Stage;
+
+/// Share from the others that makes an odd one out (house rule).
+const ODD: f64 = 0.10;
+/// A meter with a coarser last digit than this cannot decide a coil below an ohm, Ω.
+const FINE_ENOUGH_OHM: f64 = 0.01;
+/// Last digit of a meter that nobody chose, Ω.
+const UNKNOWN_METER_OHM: f64 = 0.1;
+
+pub(super) const SPEC: Spec = Spec {
+    title: "Coil resistance",
+    says: "Plugs off, leads held together first, no fingers across the probes: each coil, and the temperature they all have.",
+    caution: "De-energise and wait before a plug comes off: direct-injection and piezo drives hold dangerous charge. Piezo stacks are judged by capacitance and insulation, never by a coil window. Trained people only.",
+    stage: Stage::Electrical,
+    fits: |fuel| match fuel {
+        FuelSystem::DieselSolenoid
+        | FuelSystem::PetrolPort
+        | FuelSystem::PetrolDirect
+        | FuelSystem::ExhaustDoser => true,
+        FuelSystem::DieselPiezo => false,
+    },
+    limit: Some(LimitCheck::CoilResistance),
+    instrument: Some(InstrumentKind::Meter),
+    set: &[
+        cell("temperature", "Coils are at", Field::TEMPERATURE.bare()),
+        cell("leads", "Leads held together", Field::from_zero("ohm", 100.0)),
+    ],
+    each: &[cell("ohms", "Meter shows", Field::from_zero("ohm", 1e6))],
+    judge,
+};
+
+fn judge(sheet: &Sheet) -> Result<Found, CalcError> {
+    let read = sheet.read("ohms");
+    let mut found = Found { unit: "Ω at 20 °C", window_word: "limit", ..Found::default() };
+    if read.is_empty() {
+        "Hold the leads together first, then read each coil.".clone_into(&mut found.headline);
+        return Ok(found);
+    }
+    let temperature = sheet.of_set("temperature");
+    let limit = sheet.limit.as_ref().filter(|_| temperature.is_some());
+    let coils = read
+        .iter()
+        .map(|(_, ohms)| coil(&input(sheet, *ohms, limit.map(|l| (l.lower, l.upper)))))
+        .collect::<Result<Vec<_>, _>>()?;
+    let values: Vec<f64> = coils.iter().map(|c| c.r20_ohm).collect();
+    let compared = (values.len() >= 2)
+        .then(|| compare_set(&CompareSetInput { values: values.clone(), tolerance: ODD }))
+        .transpose()?;
+    let odd: Vec<u32> = read
+        .iter()
+        .enumerate()
+        .filter(|(i, _)| compared.as_ref().is_some_and(|c| c.high.contains(i) || c.low.contains(i)))
+        .map(|(_, (cylinder, _))| *cylinder)
+        .collect();
+    let judged = Judged { sheet, limit: limit.is_some(), compared: compared.as_ref() };
+    found.lanes = read
+        .iter()
+        .zip(&coils)
+        .enumerate()
+        .map(|(i, ((cylinder, ohms), coil))| judged.lane(i, *cylinder, *ohms, coil))
+        .collect();
+    let marked = |marks: &[Mark]| -> Vec<u32> {
+        found.lanes.iter().filter(|l| marks.contains(&l.mark)).map(|l| l.cylinder).collect()
+    };
+    let (outside, unsure) = (marked(&[Mark::TooMuch, Mark::TooLittle]), marked(&[Mark::Undecided]));
+    found.headline = match (outside.as_slice(), unsure.as_slice(), odd.as_slice()) {
+        ([], [], []) => format!("All {} coils read alike.", read.len()),
+        ([], [], odd) => format!(
+            "{} read{} otherwise than the others.",
+            cylinders(odd),
+            if odd.len() == 1 { "s" } else { "" }
+        ),
+        ([], unsure, _) if unsure.len() == read.len() && limit.is_some() => {
+            "This meter cannot decide these coils.".to_owned()
+        }
+        ([], unsure, _) => format!("{} cannot be called with this measurement.", cylinders(unsure)),
+        (outside, ..) => format!("{} outside the limit.", cylinders(outside)),
+    };
+    found.advice.extend(missing(sheet, "ohms"));
+    if temperature.is_none() && sheet.limit.is_some() {
+        found.advice.push(
+            "The limit holds at 20 °C: without the temperature of the coils it is not applied."
+                .to_owned(),
+        );
+    }
+    if let Some(limit) = limit {
+        found.window = Some([limit.lower, limit.upper]);
+    }
+    found.schools = schools(&found.lanes, &odd, limit.is_some());
+    found.flags = flags(sheet, &values);
+    Ok(found)
+}
+
+fn input(sheet: &Sheet, ohms: f64, limit: Option<(Option<f64>, Option<f64>)>) -> CoilInput {
+    let meter = sheet.instrument.as_ref();
+    CoilInput {
+        measured_ohm: ohms,
+        temp_c: sheet.of_set("temperature").unwrap_or(20.0),
+        resolution_ohm: meter.map_or(UNKNOWN_METER_OHM, |m| m.resolution),
+        lead_ohm: sheet.of_set("leads").or(meter.and_then(|m| m.lead_ohm)),
+        accuracy_pct: meter.map(|m| m.accuracy_pct),
+        accuracy_digits: meter.map(|m| m.accuracy_digits),
+        lower_20: limit.and_then(|(lower, _)| lower),
+        upper_20: limit.and_then(|(_, upper)| upper),
+        unknown_lead_ohm: Some(sheet.rules.get(RuleId::CoilLeads)),
+        ..CoilInput::default()
+    }
+}
+
+fn schools(lanes: &[SheetLane], odd: &[u32], by_limit: bool) -> Vec<School> {
+    let of = |marks: &[Mark]| -> Vec<u32> {
+        lanes.iter().filter(|l| marks.contains(&l.mark)).map(|l| l.cylinder).collect()
+    };
+    vec![
+        School {
+            name: "Limit at 20 °C".to_owned(),
+            condemns: if by_limit { of(&[Mark::TooMuch, Mark::TooLittle]) } else { Vec::new() },
+            looks_at: if by_limit { of(&[Mark::Undecided]) } else { Vec::new() },
+            silent: (!by_limit).then(|| "No limit that holds here.".to_owned()),
+            leads: by_limit,
+        },
+        School {
+            name: format!("Odd one out: {:.0} % from the others", ODD * 100.0),
+            condemns: Vec::new(),
+            looks_at: odd.to_vec(),
+            silent: None,
+            leads: !by_limit,
+        },
+    ]
+}
+
+fn flags(sheet: &Sheet, values: &[f64]) -> Vec<String> {
+    let mut flags = Vec::new();
+    let resolution = sheet.instrument.as_ref().map_or(UNKNOWN_METER_OHM, |m| m.resolution);
+    let below_an_ohm = values.iter().filter(|v| **v < 1.0).count() * 2 > values.len();
+    if below_an_ohm && exceeds(resolution, FINE_ENOUGH_OHM) {
+        flags.push(format!(
+            "Coils below an ohm on a meter that shows {} Ω: it cannot decide them. Use a milliohm meter with four wires.",
+            trimmed(resolution)
+        ));
+    }
+    if sheet.instrument.is_none() {
+        flags.push(format!(
+            "No meter was chosen: a last digit of {} Ω, 1 % and 2 digits are assumed.",
+            trimmed(UNKNOWN_METER_OHM)
+        ));
+    }
+    flags
+}
+
+struct Judged<'a> {
+    sheet: &'a Sheet,
+    limit: bool,
+    compared: Option<&'a CompareSetOutput>,
+}
+
+impl Judged<'_> {
+    fn lane(&self, i: usize, cylinder: u32, ohms: f64, coil: &CoilOutput) -> SheetLane {
+        let odd = self.compared.is_some_and(|c| c.high.contains(&i) || c.low.contains(&i));
+        let settled = self.compared.is_none_or(|c| c.settled);
+        let (mark, word) = match (coil.state, odd, settled) {
+            (Some(LimitState::Above), ..) => (Mark::TooMuch, "too high"),
+            (Some(LimitState::Below), ..) => (Mark::TooLittle, "too low"),
+            (Some(LimitState::Undecided), ..) => (Mark::Undecided, "undecided"),
+            (_, true, _) => (Mark::Look, "odd one"),
+            (Some(LimitState::Within), ..) => (Mark::Inside, "inside"),
+            (None, false, true) => (Mark::Inside, "alike"),
+            (None, false, false) => (Mark::Undecided, "undecided"),
+        };
+        let number = shown(coil.r20_ohm, coil.u_ohm);
+        let sentence = match (mark, coil.state) {
+            (Mark::TooMuch, _) => format!(
+                "{number} Ω at 20 °C, too high whichever way the meter errs: a joint, a pin, or the coil opening."
+            ),
+            (Mark::TooLittle, _) => {
+                format!("{number} Ω at 20 °C, too low whichever way the meter errs: turns shorted.")
+            }
+            (Mark::Undecided, Some(_)) => {
+                format!("{number} Ω at 20 °C is too close to call with this meter.")
+            }
+            (Mark::Look, _) => format!("{number} Ω at 20 °C, otherwise than the others."),
+            (_, _) => format!("{number} Ω at 20 °C."),
+        };
+        let lead =
+            self.input_lead().map(|lead| format!(" − {}", trimmed(lead))).unwrap_or_default();
+        let temperature = self.sheet.of_set("temperature");
+        let mut because = vec![Because::shows(
+            match temperature {
+                Some(_) => "Copper rises by 0.393 % for each kelvin".to_owned(),
+                None => "The temperature was not read: taken as 20 °C".to_owned(),
+            },
+            format!(
+                "({}{lead}) ÷ (1 + {} × ({} − 20)) = {number} Ω, u = {}",
+                trimmed(ohms),
+                trimmed(ALPHA),
+                trimmed(temperature.unwrap_or(20.0)),
+                shown(coil.u_ohm, coil.u_ohm / 10.0)
+            ),
+        )];
+        if let Some(limit) = self.sheet.limit.as_ref().filter(|_| self.limit) {
+            because.push(Because::says(format!(
+                "Limit {} ({}, revision {})",
+                limit.window(),
+                limit.source,
+                limit.revision
+            )));
+        }
+        if let Some(share) = self.compared.and_then(|c| c.vs_reference[i]) {
+            because.push(Because::says(format!(
+                "{} against the others that agree",
+                signed_percent(share)
+            )));
+        }
+        because
+            .extend(self.sheet.rules.reasons(&[RuleId::CoilLeads]).into_iter().map(Because::says));
+        let mut would_change: Vec<String> = coil.warning.iter().cloned().collect();
+        if mark == Mark::Undecided && would_change.is_empty() {
+            would_change.push("A finer meter, four wires, or the leads measured.".to_owned());
+        }
+        SheetLane {
+            cylinder,
+            mark,
+            word: word.to_owned(),
+            value: Some(coil.r20_ohm),
+            u: Some(coil.u_ohm),
+            shown: number,
+            sentence,
+            because,
+            would_change,
+        }
+    }
+
+    fn input_lead(&self) -> Option<f64> {
+        self.sheet.of_set("leads").or(self.sheet.instrument.as_ref().and_then(|m| m.lead_ohm))
+    }
+}

@@ -1,0 +1,186 @@
+use super::*;
+use crate::library::LimitCheck;
+use crate::rules::{RuleChange, RuleId};
+use uuid::Uuid;
+
+fn sheet(set: &[(&str, f64)], name: &str, values: &[f64]) -> Sheet {
+    Sheet {
+        cylinders: (1..=values.len() as u32).collect(),
+        set: set.iter().map(|(name, value)| ((*name).to_owned(), *value)).collect(),
+        each: values.iter().enumerate().map(|(i, v)| (i as u32 + 1, name.to_owned(), *v)).collect(),
+        ..Sheet::default()
+    }
+}
+
+fn marks(verdict: &SheetVerdict) -> Vec<Mark> {
+    verdict.lanes.iter().map(|lane| lane.mark).collect()
+}
+
+fn meter(resolution: f64) -> Instrument {
+    Instrument {
+        id: Uuid::nil(),
+        name: "Meter".to_owned(),
+        kind: InstrumentKind::Meter,
+        resolution,
+        accuracy_pct: 0.5,
+        accuracy_digits: 2.0,
+        lead_ohm: Some(0.01),
+        capacity_ml: None,
+        calibration_due: None,
+        certificate: String::new(),
+        revision: 1,
+    }
+}
+
+fn window(lower: f64, upper: f64) -> LimitEntry {
+    LimitEntry {
+        id: Uuid::nil(),
+        family: "Any".to_owned(),
+        check: LimitCheck::CoilResistance,
+        condition: String::new(),
+        revision: 2,
+        lower: Some(lower),
+        upper: Some(upper),
+        typed: String::new(),
+        from_c: None,
+        to_c: None,
+        from_kpa: None,
+        to_kpa: None,
+        source: "sheet".to_owned(),
+        approved: None,
+    }
+}
+
+#[test]
+fn every_check_waits_for_its_cells_and_never_panics_on_what_was_typed() {
+    for id in SheetId::ALL.iter().copied() {
+        let form = id.form();
+        assert_eq!(serde_json::to_value(id).unwrap(), id.name());
+        let empty = Sheet { cylinders: vec![1, 2, 3], ..Sheet::default() };
+        let verdict = id.judge(&empty).unwrap();
+        assert_eq!(marks(&verdict), [Mark::NotMeasured; 3], "{}", id.name());
+        assert!(verdict.headline.ends_with('.'), "{}: says what to do first", id.name());
+        for hostile in ["1e300", "-1", "x", "", "0", "1,234", "9".repeat(400).as_str()] {
+            for cell in &form.each {
+                let _ = id.read(&cell.name, true, hostile).unwrap();
+            }
+        }
+        assert!(
+            id.read("weather", false, "1").is_none() && id.read("weather", true, "1").is_none()
+        );
+        // Half a sheet: every prefix of what could be read gives a verdict or a refusal in words.
+        let mut half = Sheet { cylinders: vec![1, 2, 3], ..Sheet::default() };
+        for cell in &form.set {
+            half.set.insert(cell.name.clone(), 1.0);
+            assert!(id.judge(&half).is_ok());
+        }
+        for cylinder in 1..=3 {
+            for cell in &form.each {
+                half.each.push((cylinder, cell.name.clone(), 50.0));
+                if let Err(error) = id.judge(&half) {
+                    assert!(error.to_string().len() > 10);
+                }
+            }
+        }
+    }
+}
+
+#[test]
+fn the_supply_names_fuse_or_leg_and_what_an_unloaded_reading_is_worth() {
+    let of = |volts: &[f64], load: f64| {
+        SheetId::Supply.judge(&sheet(&[("battery", 12.6), ("load", load)], "volts", volts)).unwrap()
+    };
+    assert!(of(&[0.1, 0.0, 0.2], 1.0).headline.contains("fuse, relay or the common feed"));
+    let leg = of(&[12.5, 0.1, 12.5], 0.0);
+    assert_eq!(leg.headline, "Cylinder 2 without supply: that leg of the harness or its plug.");
+    assert_eq!(marks(&leg), [Mark::Inside, Mark::TooLittle, Mark::Inside]);
+    assert!(leg.advice[0].contains("a few strands of wire carry a meter"));
+    let weak = of(&[12.5, 11.3, 12.5], 1.0);
+    assert_eq!(weak.headline, "Cylinder 2 low: a resistance in that leg or its plug.");
+    assert_eq!(
+        weak.lanes[1].because[0].arithmetic.as_deref(),
+        Some("12.6 − 11.3 = 1.30 V > 0.5 V")
+    );
+    assert!(weak.advice.is_empty(), "a load was on");
+    let change = RuleChange {
+        rule: RuleId::SupplyDrop,
+        value: 1.5,
+        reason: "long looms".to_owned(),
+        revision: 3,
+    };
+    let mut house = sheet(&[("battery", 12.6)], "volts", &[12.5, 11.3, 12.5]);
+    house.rules = Rules::after([change]);
+    let verdict = SheetId::Supply.judge(&house).unwrap();
+    assert_eq!(marks(&verdict), [Mark::Inside; 3]);
+    assert!(verdict.lanes[1].because[1].says.contains("revision 3, because: long looms"));
+}
+
+#[test]
+fn a_coil_is_judged_by_its_limit_and_a_coarse_meter_says_that_it_cannot() {
+    let mut coils = sheet(&[("temperature", 20.0)], "ohms", &[0.41, 0.40, 0.62, 0.405]);
+    coils.limit = Some(window(0.36, 0.44));
+    let coarse = SheetId::CoilResistance.judge(&coils).unwrap();
+    assert_eq!(marks(&coarse)[..2], [Mark::Undecided; 2]);
+    assert!(coarse.flags[0].contains("it cannot decide them"), "{:?}", coarse.flags);
+    coils.instrument = Some(meter(0.001));
+    let fine = SheetId::CoilResistance.judge(&coils).unwrap();
+    assert_eq!(marks(&fine), [Mark::Inside, Mark::Inside, Mark::TooMuch, Mark::Inside]);
+    assert_eq!(fine.headline, "Cylinder 3 outside the limit.");
+    assert!(fine.lanes[2].because[1].says.contains("sheet, revision 2"));
+    coils.set.clear();
+    let unknown = SheetId::CoilResistance.judge(&coils).unwrap();
+    assert_eq!(
+        marks(&unknown)[2],
+        Mark::Look,
+        "looked at, not condemned, when the limit cannot hold"
+    );
+    assert!(unknown.advice[0].contains("without the temperature"));
+}
+
+#[test]
+fn a_decimal_that_slipped_is_asked_about() {
+    let verdict = SheetId::Cutout
+        .judge(&sheet(&[("base", 800.0)], "cut", &[705.0, 702.0, 70.1, 704.0]))
+        .unwrap();
+    assert_eq!(
+        verdict.flags,
+        ["Speed with this one cut of cylinder 3 is a tenth of the others: did a decimal slip?"]
+    );
+    let weak = SheetId::Cutout
+        .judge(&sheet(&[("base", 800.0)], "cut", &[705.0, 702.0, 790.0, 704.0]))
+        .unwrap();
+    assert_eq!(weak.headline, "Cylinder 3 makes little difference.");
+    assert!(weak.advice[0].contains("measure the compression"));
+}
+
+#[test]
+fn a_balance_that_creeps_asks_for_the_first_one_again_and_believes_what_it_says() {
+    let balance = |ends: &[f64], again: Option<f64>| {
+        let mut all = sheet(&[("pulses", 50.0), ("pulse", 6.0)], "end", ends);
+        for cylinder in all.cylinders.clone() {
+            all.each.push((cylinder, "start".to_owned(), 300.0));
+        }
+        if let Some(end) = again {
+            all.set.insert("bracket_start".to_owned(), 300.0);
+            all.set.insert("bracket_end".to_owned(), end);
+        }
+        SheetId::PressureDrop.judge(&all).unwrap()
+    };
+    let creeping = balance(&[210.0, 213.0, 216.0, 219.0], None);
+    assert!(creeping.advice[0].contains("this may be drift. Measure the first one again"));
+    assert!(
+        balance(&[210.0, 213.0, 216.0, 219.0], Some(222.0)).advice[0].contains("this is drift")
+    );
+    assert!(balance(&[210.0, 213.0, 216.0, 219.0], Some(210.0)).advice[0].contains("no drift"));
+    let low = balance(&[210.0, 212.0, 250.0, 211.0], None);
+    assert_eq!(
+        (low.headline.as_str(), marks(&low)[2]),
+        ("Cylinder 3 passes too little.", Mark::TooLittle)
+    );
+    assert_eq!(low.schools[1].looks_at, [1, 3], "the plain school looks at both ends");
+    let mut off = sheet(&[("pulses", 50.0), ("pulse", 6.0)], "end", &[210.0, 212.0, 180.0]);
+    off.each.extend([(1, 300.0), (2, 301.0), (3, 260.0)].map(|(c, v)| (c, "start".to_owned(), v)));
+    let off = SheetId::PressureDrop.judge(&off).unwrap();
+    assert_eq!(off.lanes[2].mark, Mark::Questioned);
+    assert!(off.advice[0].contains("did not start like the others"));
+}

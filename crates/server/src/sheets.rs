@@ -1,0 +1,87 @@
+//! Checks that are read cell by cell.
+
+use crate::extract::{AtBench, Body, Path};
+use crate::instruments::today;
+use crate::wire::{BeginSheetRequest, CellRequest, JobView};
+use crate::{ApiError, AppState};
+use axum::Json;
+use axum::extract::State;
+use cobaltine_core::checks::sheet::{SheetForm, SheetId};
+use cobaltine_core::record::{CellReading, FieldProblem, SheetRecord};
+use cobaltine_core::rules::RuleChange;
+use uuid::Uuid;
+
+/// Every check with its cells.
+#[utoipa::path(get, path = "/api/sheets", responses((status = 200, body = Vec<SheetForm>)))]
+pub(crate) async fn forms() -> Json<Vec<SheetForm>> {
+    Json(SheetId::ALL.iter().map(|id| id.form()).collect())
+}
+
+/// Begins a check with the limit, the rules and the instrument of today.
+#[utoipa::path(post, path = "/api/jobs/{job}/sheets", request_body = BeginSheetRequest, responses((status = 200, body = JobView)))]
+pub(crate) async fn begin(
+    State(state): State<AppState>,
+    Path(job): Path<Uuid>,
+    bench: AtBench,
+    Body(request): Body<BeginSheetRequest>,
+) -> Result<Json<JobView>, ApiError> {
+    let family = state.store.job(job).await?.job.intake.family_id;
+    let limit = match (request.check.limit(), family) {
+        // Of several conditions the one without words is the plain one; it sorts first.
+        (Some(check), Some(family)) => {
+            state.store.newest_limits(family, check).await?.into_iter().next()
+        }
+        (_, _) => None,
+    };
+    let instrument = match request.instrument {
+        Some(id) => Some(state.store.instrument(id).await?),
+        None => None,
+    };
+    let rules = state.store.rule_changes().await?.into_iter().map(|record| RuleChange {
+        rule: record.rule,
+        value: record.value,
+        reason: record.reason,
+        revision: record.revision,
+    });
+    let sheet = SheetRecord {
+        id: request.id,
+        check: request.check,
+        limit,
+        overdue: instrument.as_ref().is_some_and(|i| i.overdue(today()).is_some()),
+        instrument,
+        rules: rules.collect(),
+        readings: Vec::new(),
+        signed: bench.signs(),
+    };
+    JobView::of(state.store.begin_sheet(job, &sheet).await?).map(Json)
+}
+
+/// Keeps a cell as typed, or says beside it why not. An empty text takes a reading back.
+#[utoipa::path(post, path = "/api/sheets/{sheet}/cells", request_body = CellRequest, responses((status = 200, body = JobView)))]
+pub(crate) async fn keep_cell(
+    State(state): State<AppState>,
+    Path(sheet): Path<Uuid>,
+    bench: AtBench,
+    Body(request): Body<CellRequest>,
+) -> Result<Json<JobView>, ApiError> {
+    let problem = |text: String| ApiError::Fields(vec![FieldProblem::new("typed", text)]);
+    let typed = request.typed.trim();
+    let read = request
+        .check
+        .read(&request.cell, request.cylinder.is_some(), if typed.is_empty() { "1" } else { typed })
+        .ok_or_else(|| problem(format!("There is no cell \"{}\" here.", request.cell)))?;
+    let value = match typed {
+        "" => None,
+        _ => Some(read.map_err(|error| problem(error.to_string()))?),
+    };
+    let cell = CellReading {
+        id: request.id,
+        cell: request.cell,
+        cylinder: request.cylinder,
+        value,
+        typed: typed.to_owned(),
+        corrects: request.corrects,
+        signed: bench.signs(),
+    };
+    JobView::of(state.store.keep_cell(sheet, &cell).await?).map(Json)
+}

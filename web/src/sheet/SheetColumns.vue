@@ -1,0 +1,170 @@
+<script setup lang="ts">
+import { computed } from 'vue';
+import type { SheetVerdict } from '@/api/types';
+import InjectorMark from '@/strip/InjectorMark.vue';
+import StripRow from '@/strip/StripRow.vue';
+
+/** What was read, as stems on one scale from zero, with the window behind them. */
+const props = defineProps<{ verdict: SheetVerdict }>();
+const share = (value: number) =>
+  `${(Math.min(Math.max(value, 0), props.verdict.scale) / props.verdict.scale) * 100}%`;
+const lane = (cylinder: number) => props.verdict.lanes.find((one) => one.cylinder === cylinder);
+const band = computed(() => {
+  const window = props.verdict.window;
+  if (!window) return null;
+  const [lower, upper] = [window[0] ?? 0, window[1] ?? props.verdict.scale];
+  return { bottom: share(lower), height: share(upper - lower) };
+});
+const short = (value: number) => String(Math.round(value * 100) / 100);
+</script>
+
+<template>
+  <StripRow>
+    <template #default="{ cylinder }">
+      <div class="plot" :class="lane(cylinder)?.mark ?? 'not_measured'">
+        <div v-if="band" class="band" :style="band"></div>
+        <div
+          v-if="lane(cylinder)?.value != null"
+          class="stem"
+          :style="{ height: share(lane(cylinder)!.value!) }"
+        >
+          <span class="cap"></span>
+        </div>
+        <div
+          v-if="lane(cylinder)?.u"
+          class="whisker"
+          :style="{
+            bottom: share(lane(cylinder)!.value! - 2 * lane(cylinder)!.u!),
+            height: share(4 * lane(cylinder)!.u!),
+          }"
+        ></div>
+      </div>
+    </template>
+    <template #tail>
+      <div v-if="verdict.window" class="axis">
+        <span v-if="verdict.window[1] != null" :style="{ bottom: share(verdict.window[1]) }">{{
+          short(verdict.window[1])
+        }}</span>
+        <span v-if="verdict.window[0] != null" :style="{ bottom: share(verdict.window[0]) }"
+          >{{ verdict.window_word }} {{ short(verdict.window[0]) }}</span
+        >
+      </div>
+    </template>
+  </StripRow>
+  <StripRow :word="verdict.unit">
+    <template #default="{ cylinder }">
+      <div class="result">
+        <p class="value">{{ lane(cylinder)?.shown || '–' }}</p>
+        <p class="mark" :class="lane(cylinder)?.mark">
+          <InjectorMark :mark="lane(cylinder)?.mark ?? 'not_measured'" :size="30" silent />
+          <span>{{ lane(cylinder)?.word ?? 'not read' }}</span>
+        </p>
+      </div>
+    </template>
+  </StripRow>
+</template>
+
+<style scoped>
+.plot {
+  position: relative;
+  height: 300px;
+  margin-top: 14px;
+  border-bottom: 2px solid var(--ink);
+}
+.band {
+  position: absolute;
+  inset-inline: 0;
+  background: repeating-linear-gradient(-45deg, var(--inside) 0 1px, transparent 1px 7px);
+  opacity: 0.65;
+}
+.stem {
+  position: absolute;
+  bottom: 0;
+  left: 50%;
+  width: 26px;
+  margin-left: -13px;
+  background: var(--fuel);
+}
+.cap {
+  position: absolute;
+  top: -3px;
+  left: -9px;
+  right: -9px;
+  height: 6px;
+  background: var(--ink);
+}
+.too_much .stem {
+  background: var(--too-much);
+}
+.too_little .stem {
+  background: var(--too-little);
+}
+.look .stem {
+  background: var(--look);
+}
+.undecided .stem,
+.questioned .stem {
+  background: var(--undecided);
+}
+.whisker {
+  position: absolute;
+  left: 50%;
+  width: 6px;
+  margin-left: -3px;
+  background: var(--ink);
+  border: 1px solid var(--sheet);
+}
+.axis {
+  position: relative;
+  align-self: stretch;
+  width: 100%;
+  margin-top: 14px;
+  font-size: 0.8rem;
+  color: var(--inside);
+}
+.axis span {
+  position: absolute;
+  left: 0;
+  transform: translateY(50%);
+  white-space: nowrap;
+}
+.result {
+  text-align: center;
+  padding: 4px 2px 10px;
+}
+.value {
+  font-size: clamp(1.1rem, 26cqw, 2.1rem);
+  font-weight: 700;
+  line-height: 1.2;
+}
+.mark {
+  display: flex;
+  flex-wrap: wrap;
+  justify-content: center;
+  align-items: center;
+  gap: 0 6px;
+  font-weight: 700;
+  font-size: clamp(0.75rem, 14cqw, 1.05rem);
+}
+.mark.inside {
+  color: var(--inside);
+}
+.mark.too_much {
+  color: var(--too-much);
+}
+.mark.too_little {
+  color: var(--too-little);
+}
+.mark.look {
+  color: var(--look);
+}
+.mark.undecided {
+  color: var(--undecided);
+}
+.mark.questioned {
+  color: var(--questioned);
+}
+.mark.not_measured {
+  color: var(--not-measured);
+}
+</style>

@@ -1,0 +1,100 @@
+import { useQuery } from '@tanstack/vue-query';
+import { computed, reactive, ref, watch, type Ref } from 'vue';
+import { ask, refusal } from '@/api/client';
+import type { CellReading, SheetForm, SheetId } from '@/api/types';
+import { newId } from '@/domain/identity';
+import { useJob } from '@/job/useJob';
+
+const name = (cell: string, cylinder: number | null) => `${cell} ${cylinder ?? 'set'}`;
+
+/** One check that is read cell by cell: every cell is kept the moment it is left. */
+export function useSheet(check: Ref<SheetId>) {
+  const job = useJob();
+  const forms = useQuery({
+    queryKey: ['sheets'],
+    queryFn: () => ask<SheetForm[]>('GET', '/sheets'),
+    staleTime: Infinity,
+  });
+  const form = computed(() => forms.data.value?.find((one) => one.id === check.value));
+  const sheets = computed(() => job.view.value?.file.sheets ?? []);
+  const begun = ref('');
+  const at = computed(() =>
+    begun.value
+      ? sheets.value.findIndex((one) => one.id === begun.value)
+      : sheets.value.findLastIndex((one) => one.check === check.value),
+  );
+  const record = computed(() => sheets.value[at.value]);
+  const view = computed(() => job.view.value?.sheets[at.value]);
+  const verdict = computed(() => view.value?.verdict ?? undefined);
+  const instrument = ref('');
+  const texts = reactive<Record<string, string>>({});
+  const wrong = reactive<Record<string, string>>({});
+
+  watch(check, () => {
+    begun.value = '';
+    for (const key of Object.keys(wrong)) delete wrong[key];
+    for (const key of Object.keys(texts)) delete texts[key];
+  });
+
+  function standing(cell: string, cylinder: number | null): CellReading | undefined {
+    return record.value?.readings.findLast((one) => one.cell === cell && (one.cylinder ?? null) === cylinder);
+  }
+
+  const draft = (key: string) => `cell-${job.id.value}-${check.value}-${key}`;
+  /** What stands in a cell: what was refused a moment ago, else what is kept. */
+  function text(cell: string, cylinder: number | null): string {
+    const key = name(cell, cylinder);
+    return texts[key] ?? localStorage.getItem(draft(key)) ?? standing(cell, cylinder)?.typed ?? '';
+  }
+  function type(cell: string, cylinder: number | null, typed: string) {
+    texts[name(cell, cylinder)] = typed;
+  }
+
+  let queue: Promise<unknown> = Promise.resolve();
+  /** One after the other, in the order of leaving: the order of taking is part of the reading. */
+  function keep(cell: string, cylinder: number | null) {
+    const key = name(cell, cylinder);
+    const typed = texts[key];
+    if (typed === undefined) return;
+    localStorage.setItem(draft(key), typed);
+    queue = queue.then(() => send(cell, cylinder, typed, key));
+  }
+
+  async function send(cell: string, cylinder: number | null, typed: string, key: string) {
+    const held = standing(cell, cylinder);
+    if ((held?.typed ?? '') !== typed.trim()) {
+      try {
+        const sheet = record.value?.id ?? (await begin());
+        await job.change('POST', `/sheets/${sheet}/cells`, {
+          id: newId(),
+          check: check.value,
+          cell,
+          cylinder,
+          typed,
+          corrects: held?.id ?? null,
+        });
+      } catch (error) {
+        const refused = refusal(error);
+        wrong[key] = refused.about('typed') || refused.message;
+        return;
+      }
+    }
+    delete wrong[key];
+    localStorage.removeItem(draft(key));
+    if (texts[key] === typed) delete texts[key];
+  }
+
+  /** A set of readings of its own: the first, or another after work was done. */
+  async function begin(): Promise<string> {
+    const id = newId();
+    await job.change('POST', `/jobs/${job.id.value}/sheets`, {
+      id,
+      check: check.value,
+      instrument: instrument.value || null,
+    });
+    begun.value = id;
+    return id;
+  }
+
+  return { form, record, view, verdict, instrument, wrong, text, type, keep, begin, name };
+}
