@@ -30,12 +30,11 @@ export const router = createRouter({
         { path: '', redirect: (to) => `/jobs/${String(to.params.id)}/on-engine` },
         { path: 'take-in', component: () => import('./takein/TakeInView.vue') },
         { path: 'electrical', redirect: (to) => `/jobs/${String(to.params.id)}/electrical/supply` },
+        { path: ':stage(rule-out|electrical)/notes', component: () => import('./job/NotesView.vue') },
         {
-          path: 'electrical/:check(supply|coil_resistance)',
+          path: ':at(rule-out|electrical|on-engine)/:check([a-z_]+)',
           component: () => import('./sheet/SheetView.vue'),
         },
-        { path: 'on-engine/:check(pressure_drop|cutout)', component: () => import('./sheet/SheetView.vue') },
-        { path: ':stage(electrical)/notes', component: () => import('./job/NotesView.vue') },
         { path: 'on-engine', component: () => import('./returntest/ReturnView.vue') },
         { path: 'decide', component: () => import('./decide/DecideView.vue') },
         {

@@ -50,6 +50,8 @@ pub struct JobView {
 /// The verdict on a check, or why there is none.
 #[derive(Debug, Serialize, ToSchema)]
 pub struct SheetView {
+    /// The stage that it belongs to.
+    pub stage: Stage,
     /// The verdict.
     pub verdict: Option<SheetVerdict>,
     /// What cannot be worked with, in words.
@@ -267,8 +269,14 @@ impl JobView {
             .sheets
             .iter()
             .map(|sheet| match sheet.verdict(layout) {
-                Ok(verdict) => SheetView { verdict: Some(verdict), refused: None },
-                Err(error) => SheetView { verdict: None, refused: Some(format!("{error}.")) },
+                Ok(verdict) => {
+                    SheetView { stage: sheet.check.stage(), verdict: Some(verdict), refused: None }
+                }
+                Err(error) => SheetView {
+                    stage: sheet.check.stage(),
+                    verdict: None,
+                    refused: Some(format!("{error}.")),
+                },
             })
             .collect();
         let fuel = file.job.intake.fuel_system;

@@ -2212,6 +2212,8 @@ export interface components {
             says: string;
             /** @description Cells of the whole set. */
             set: components["schemas"]["CellForm"][];
+            /** @description Its name where there is little room. */
+            short: string;
             /** @description The stage that it belongs to. */
             stage: components["schemas"]["Stage"];
             /** @description Its name. */
@@ -2221,7 +2223,7 @@ export interface components {
          * @description Names one check that is read cell by cell.
          * @enum {string}
          */
-        SheetId: "supply" | "coil_resistance" | "pressure_drop" | "cutout";
+        SheetId: "compression" | "supply" | "coil_resistance" | "pressure_drop" | "di_balance" | "cutout";
         /** @description The verdict on one injector or its place. */
         SheetLane: {
             /** @description The reasons with their arithmetic. */
@@ -2300,6 +2302,8 @@ export interface components {
         SheetView: {
             /** @description What cannot be worked with, in words. */
             refused?: string | null;
+            /** @description The stage that it belongs to. */
+            stage: components["schemas"]["Stage"];
             verdict?: null | components["schemas"]["SheetVerdict"];
         };
         /** @description Who wrote a row, and when. */

@@ -35,7 +35,7 @@ async function keep() {
 <template>
   <main class="notes">
     <h1>{{ here.word }}</h1>
-    <StageChecks v-if="here.id === 'electrical'" stage="electrical" />
+    <StageChecks v-if="here.id === 'electrical' || here.id === 'rule_out'" :stage="here.id" />
     <p v-else class="muted">
       This version has no instruments for this stage yet. Write down what was done and seen: it is signed,
       kept, and printed with the report.

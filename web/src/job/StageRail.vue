@@ -10,8 +10,7 @@ const worked = computed<Set<Stage>>(() => {
   const { file } = props.view;
   const stages = new Set<Stage>(['take_in', ...file.notes.map((note) => note.stage)]);
   if (file.return_tests.some((test) => test.runs.length)) stages.add('on_engine');
-  for (const sheet of file.sheets ?? [])
-    stages.add(['supply', 'coil_resistance'].includes(sheet.check) ? 'electrical' : 'on_engine');
+  for (const sheet of props.view.sheets) stages.add(sheet.stage);
   if (file.decisions.length) stages.add('decide');
   return stages;
 });

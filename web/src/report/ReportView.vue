@@ -10,6 +10,7 @@ import InjectorMark from '@/strip/InjectorMark.vue';
 import StripFrame from '@/strip/StripFrame.vue';
 import StripRow from '@/strip/StripRow.vue';
 import { DECISION, stage, SYMPTOM } from '@/words';
+import SheetsPage from './SheetsPage.vue';
 import TechnicalPage from './TechnicalPage.vue';
 
 /** The page that the customer takes along, and the technical page behind it. */
@@ -119,6 +120,7 @@ useKeys([{ key: 'Ctrl+p', word: 'print', run: print }]);
       </footer>
     </article>
     <TechnicalPage v-if="job.test.value && verdict" :verdict="verdict" />
+    <SheetsPage />
   </main>
 </template>
 

@@ -68,7 +68,7 @@ useKeys([
     <button v-if="read" class="link-act" type="button" @click="rejudging = true">
       Judge by today’s library
     </button>
-    <StageChecks stage="on-engine" />
+    <StageChecks stage="on_engine" />
     <RejudgeDialog v-if="rejudging" @close="rejudging = false" />
   </div>
 </template>

@@ -126,7 +126,7 @@ async function setUp() {
     </fieldset>
     <p v-if="wrong && !wrong.fields.length" class="wrong" role="alert">{{ wrong.message }}</p>
     <button class="main-act" type="submit">Ready to run</button>
-    <StageChecks stage="on-engine" />
+    <StageChecks stage="on_engine" />
     <button v-if="job.test.value" class="link-act" type="button" @click="emit('done')">Back</button>
   </form>
 </template>

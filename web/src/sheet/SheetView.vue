@@ -17,7 +17,6 @@ import { useSheet } from './useSheet';
 const job = useJob();
 const route = useRoute();
 const check = computed(() => String(route.params.check) as SheetId);
-const stage = computed(() => (route.path.includes('/electrical/') ? 'electrical' : 'on-engine'));
 const sheet = useSheet(check);
 const view = computed(() => job.view.value!);
 const layout = computed(() => view.value.file.job.intake.layout);
@@ -54,10 +53,10 @@ function next(event: KeyboardEvent) {
 
 <template>
   <main class="sheet">
-    <StateLine v-if="!form" :loading="true" :error="null" empty="" />
+    <StateLine v-if="!form" :loading="!sheet.known.value" :error="null" empty="There is no such check." />
     <template v-else>
       <aside class="left">
-        <StageChecks :stage="stage" />
+        <StageChecks :stage="form.stage" />
         <h2>{{ form.title }}</h2>
         <p class="muted small">{{ form.says }}</p>
         <label v-if="suited.length && !sheet.record.value" class="pick">

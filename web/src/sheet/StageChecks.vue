@@ -1,30 +1,22 @@
 <script setup lang="ts">
 import { computed } from 'vue';
+import type { Stage } from '@/api/types';
 import { useJob } from '@/job/useJob';
-import type { SheetId } from '@/api/types';
+import { stage as stageOf } from '@/words';
+import { useSheetForms } from './useSheetForms';
 
-/** The checks of a stage, side by side. */
-const props = defineProps<{ stage: 'electrical' | 'on-engine' }>();
+/** The checks of a stage that mean something on this fuel system, side by side. */
+const props = defineProps<{ stage: Stage }>();
 const job = useJob();
-const WORD: Record<SheetId, string> = {
-  supply: 'Supply',
-  coil_resistance: 'Coils',
-  pressure_drop: 'Balance',
-  cutout: 'Cut-out',
-};
-const OF: Record<typeof props.stage, SheetId[]> = {
-  electrical: ['supply', 'coil_resistance'],
-  'on-engine': ['pressure_drop', 'cutout'],
-};
+const forms = useSheetForms();
 const links = computed(() => {
-  const base = `/jobs/${job.id.value}/${props.stage}`;
+  const base = `/jobs/${job.id.value}/${stageOf(props.stage).path}`;
   const fits = job.view.value?.fits ?? [];
-  const checks = OF[props.stage]
-    .filter((id) => fits.includes(id))
-    .map((id) => ({ to: `${base}/${id}`, word: WORD[id] }));
-  return props.stage === 'electrical'
-    ? [...checks, { to: `${base}/notes`, word: 'Notes' }]
-    : [...(job.view.value?.has_return ? [{ to: base, word: 'Return test' }] : []), ...checks];
+  const checks = (forms.data.value ?? [])
+    .filter((form) => form.stage === props.stage && fits.includes(form.id))
+    .map((form) => ({ to: `${base}/${form.id}`, word: form.short }));
+  if (props.stage !== 'on_engine') return [...checks, { to: `${base}/notes`, word: 'Notes' }];
+  return job.view.value?.has_return ? [{ to: base, word: 'Return test' }, ...checks] : checks;
 });
 </script>
 

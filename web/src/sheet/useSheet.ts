@@ -1,20 +1,16 @@
-import { useQuery } from '@tanstack/vue-query';
 import { computed, reactive, ref, watch, type Ref } from 'vue';
-import { ask, refusal } from '@/api/client';
-import type { CellReading, SheetForm, SheetId } from '@/api/types';
+import { refusal } from '@/api/client';
+import type { CellReading, SheetId } from '@/api/types';
 import { newId } from '@/domain/identity';
 import { useJob } from '@/job/useJob';
+import { useSheetForms } from './useSheetForms';
 
 const name = (cell: string, cylinder: number | null) => `${cell} ${cylinder ?? 'set'}`;
 
 /** One check that is read cell by cell: every cell is kept the moment it is left. */
 export function useSheet(check: Ref<SheetId>) {
   const job = useJob();
-  const forms = useQuery({
-    queryKey: ['sheets'],
-    queryFn: () => ask<SheetForm[]>('GET', '/sheets'),
-    staleTime: Infinity,
-  });
+  const forms = useSheetForms();
   const form = computed(() => forms.data.value?.find((one) => one.id === check.value));
   const sheets = computed(() => job.view.value?.file.sheets ?? []);
   const begun = ref('');
@@ -96,5 +92,6 @@ export function useSheet(check: Ref<SheetId>) {
     return id;
   }
 
-  return { form, record, view, verdict, instrument, wrong, text, type, keep, begin, name };
+  const known = computed(() => forms.data.value !== undefined);
+  return { known, form, record, view, verdict, instrument, wrong, text, type, keep, begin, name };
 }

@@ -6,7 +6,9 @@
 //! dispatch from one line each; the id is the file stem and the name in the database.
 
 mod coil_resistance;
+mod compression;
 mod cutout;
+mod di_balance;
 mod pressure_drop;
 mod supply;
 mod words;
@@ -57,14 +59,17 @@ macro_rules! registry {
 }
 
 registry! {
+    Compression = compression;
     Supply = supply;
     CoilResistance = coil_resistance;
     PressureDrop = pressure_drop;
+    DiBalance = di_balance;
     Cutout = cutout;
 }
 
 struct Spec {
     title: &'static str,
+    short: &'static str,
     says: &'static str,
     caution: &'static str,
     stage: Stage,
@@ -95,6 +100,8 @@ pub struct SheetForm {
     pub id: SheetId,
     /// Its name.
     pub title: String,
+    /// Its name where there is little room.
+    pub short: String,
     /// What it measures and how, in a sentence or two.
     pub says: String,
     /// The caution of its step: hazard, what to do, who.
@@ -225,6 +232,11 @@ impl SheetId {
         (self.spec().fits)(fuel)
     }
 
+    /// The stage that it belongs to.
+    pub fn stage(self) -> Stage {
+        self.spec().stage
+    }
+
     /// What its limit is about, when it can have one.
     pub fn limit(self) -> Option<LimitCheck> {
         self.spec().limit
@@ -247,6 +259,7 @@ impl SheetId {
         SheetForm {
             id: self,
             title: spec.title.to_owned(),
+            short: spec.short.to_owned(),
             says: spec.says.to_owned(),
             caution: spec.caution.to_owned(),
             stage: spec.stage,

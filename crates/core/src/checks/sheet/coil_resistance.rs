@@ -33,6 +33,7 @@ const UNKNOWN_METER_OHM: f64 = 0.1;
 
 pub(super) const SPEC: Spec = Spec {
     title: "Coil resistance",
+    short: "Coils",
     says: "Plugs off, leads held together first, no fingers across the probes: each coil, and the temperature they all have.",
     caution: "De-energise and wait before a plug comes off: direct-injection and piezo drives hold dangerous charge. Piezo stacks are judged by capacitance and insulation, never by a coil window. Trained people only.",
     stage: Stage::Electrical,

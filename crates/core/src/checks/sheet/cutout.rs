@@ -22,6 +22,7 @@ const SPEED: Field = Field::above_zero("rpm", 50.0, 8000.0);
 
 pub(super) const SPEC: Spec = Spec {
     title: "Cut-out",
+    short: "Cut-out",
     says: "Warm and idling, idle control held if it can be: note the speed, disable each cylinder in turn, note the speed again.",
     caution: "Running engine: extraction on, wheels chocked, neutral, brake, no loose clothing. Disable by the tester, never by pulling a plug on a running piezo or direct-injection engine. Trained people only.",
     stage: Stage::OnEngine,

@@ -26,6 +26,7 @@ const PRESSURE: Field = Field::above_zero("kPa", 1.0, 40_000.0);
 
 pub(super) const SPEC: Spec = Spec {
     title: "Balance by pressure drop",
+    short: "Balance",
     says: "Prime to the same start, pulse one injector a fixed number of times, note start and end; the first one again at the last.",
     caution: "Petrol vapour: ventilation, no ignition, extinguisher, rags. Pulsing in place leaves raw fuel on the pistons: clear-flood crank before starting, plugs out if in doubt. Trained people only.",
     stage: Stage::OnEngine,

@@ -22,6 +22,7 @@ const VOLTS: Field = Field::from_zero("V", 60.0);
 
 pub(super) const SPEC: Spec = Spec {
     title: "Supply at the plugs",
+    short: "Supply",
     says: "Ignition on, each plug off in turn: the supply pin against ground, and the battery at the same time.",
     caution: "Direct-injection and piezo drives carry dangerous voltage and stored charge. Measure the supply side only, never unplug a running engine. Trained people only; the maker's instructions come first.",
     stage: Stage::Electrical,

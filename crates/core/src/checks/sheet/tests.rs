@@ -184,3 +184,25 @@ fn a_balance_that_creeps_asks_for_the_first_one_again_and_believes_what_it_says(
     assert_eq!(off.lanes[2].mark, Mark::Questioned);
     assert!(off.advice[0].contains("did not start like the others"));
 }
+
+#[test]
+fn compression_is_compared_with_the_others_and_a_cranking_figure_is_no_proof() {
+    let of = |method: f64, values: &[f64]| {
+        SheetId::Compression.judge(&sheet(&[("method", method)], "pressure", values)).unwrap()
+    };
+    let weak = of(1.0, &[98.0, 97.0, 71.0, 99.0]);
+    assert_eq!(weak.headline, "Cylinder 3 below the others.");
+    assert!(
+        weak.advice[0].contains("no proof") && weak.advice[1].contains("A mechanical cylinder")
+    );
+    assert_eq!(weak.lanes[2].because[0].arithmetic.as_deref(), Some("71 ÷ 98.0 − 1 = −28 %"));
+    let split = of(0.0, &[2800.0, 2790.0, 2100.0, 2110.0]);
+    assert!(split.headline.contains("two camps") && split.advice.is_empty());
+    assert_eq!(marks(&split), [Mark::Undecided; 4]);
+    let scan =
+        SheetId::DiBalance.judge(&sheet(&[], "change", &[310.0, 305.0, 520.0, 300.0])).unwrap();
+    assert_eq!(
+        (scan.headline.as_str(), marks(&scan)[2]),
+        ("Cylinder 3 above the others.", Mark::TooMuch)
+    );
+}

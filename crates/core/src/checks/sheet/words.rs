@@ -1,7 +1,12 @@
 //! Words that all of these checks share.
 
-use super::{Cell, Sheet, SheetLane};
+use super::{Cell, Found, Sheet, SheetLane};
+use crate::calc::CalcError;
+use crate::calc::compare_set::{CompareSetInput, CompareSetOutput, compare_set};
+use crate::checks::Because;
 use crate::mark::Mark;
+use crate::quantity::{signed_percent, trimmed};
+use crate::rules::RuleId;
 use crate::work::join;
 
 /// A cylinder that nothing was read for.
@@ -59,4 +64,98 @@ pub(super) fn decimal_slips(cells: &[Cell], sheet: &Sheet) -> Vec<String> {
         }
     }
     found
+}
+
+/// One figure of each cylinder against the others that agree: headline, lanes and band.
+pub(super) fn against_others(
+    sheet: &Sheet,
+    name: &str,
+    tolerance: f64,
+    rules: &[RuleId],
+) -> Result<Found, CalcError> {
+    let read = sheet.read(name);
+    let mut found = Found { window_word: "alike", ..Found::default() };
+    if read.len() < 2 {
+        "Read at least two cylinders to compare them.".clone_into(&mut found.headline);
+        return Ok(found);
+    }
+    let values: Vec<f64> = read.iter().map(|(_, value)| *value).collect();
+    let out = compare_set(&CompareSetInput { values: values.clone(), tolerance })?;
+    let of = |indices: &[usize]| -> Vec<u32> { indices.iter().map(|i| read[*i].0).collect() };
+    let (high, low) = (of(&out.high), of(&out.low));
+    found.headline = match (out.settled, high.as_slice(), low.as_slice()) {
+        (false, ..) if out.split => {
+            "The set falls into two camps: comparison cannot say which is right.".to_owned()
+        }
+        (false, ..) => "Too few agree with each other to compare.".to_owned(),
+        (true, [], []) => format!("All {} are alike.", read.len()),
+        (true, high, []) => format!("{} above the others.", cylinders(high)),
+        (true, [], low) => format!("{} below the others.", cylinders(low)),
+        (true, high, low) => {
+            format!("{} above and {} below the others.", cylinders(high), cylinders(low))
+        }
+    };
+    if out.settled {
+        let members: Vec<f64> = out.reference.iter().map(|i| values[*i]).collect();
+        let mean = members.iter().sum::<f64>() / members.len() as f64;
+        found.window = Some([Some(mean * (1.0 - tolerance)), Some(mean * (1.0 + tolerance))]);
+    }
+    let reasons = sheet.rules.reasons(rules);
+    found.lanes =
+        (0..read.len()).map(|i| lane_among(&read, i, &out, tolerance, &reasons)).collect();
+    Ok(found)
+}
+
+fn lane_among(
+    read: &[(u32, f64)],
+    i: usize,
+    out: &CompareSetOutput,
+    tolerance: f64,
+    reasons: &[String],
+) -> SheetLane {
+    let (cylinder, value) = read[i];
+    let share = out.vs_reference[i].filter(|_| out.settled);
+    let (mark, word) = if !out.settled {
+        (Mark::Undecided, "undecided")
+    } else if out.high.contains(&i) {
+        (Mark::TooMuch, "high")
+    } else if out.low.contains(&i) {
+        (Mark::TooLittle, "low")
+    } else {
+        (Mark::Inside, "alike")
+    };
+    let others: Vec<f64> =
+        out.reference.iter().filter(|other| **other != i).map(|other| read[*other].1).collect();
+    let mean = others.iter().sum::<f64>() / others.len().max(1) as f64;
+    let mut because = match share {
+        Some(share) => vec![Because::shows(
+            format!(
+                "Others that agree, mean {mean:.1}; alike is within {} % (house rule)",
+                trimmed(tolerance * 100.0)
+            ),
+            format!("{} ÷ {mean:.1} − 1 = {}", trimmed(value), signed_percent(share)),
+        )],
+        None => vec![Because::says("No others that agree to compare with.")],
+    };
+    because.extend(reasons.iter().cloned().map(Because::says));
+    SheetLane {
+        cylinder,
+        mark,
+        word: word.to_owned(),
+        value: Some(value),
+        u: None,
+        shown: trimmed(value),
+        sentence: match share {
+            Some(share) => format!("{} against the others.", signed_percent(share)),
+            None => "Comparison cannot tell.".to_owned(),
+        },
+        because,
+        would_change: match mark {
+            Mark::TooMuch | Mark::TooLittle => {
+                vec!["The same reading once more, then a swap with a neighbour.".to_owned()]
+            }
+            Mark::Undecided => vec!["A known good one to compare with.".to_owned()],
+            Mark::Inside | Mark::Look | Mark::Questioned | Mark::NotMeasured => Vec::new(),
+        },
+    }
 }

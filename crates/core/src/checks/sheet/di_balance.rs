@@ -1,0 +1,39 @@
+//! `di_balance`: the pressure changes that a scan tool records with each injector disabled in turn.
+//!
+//! By [`crate::calc::compare_set`]. Units: kPa, typed in any unit of pressure.
+//!
+//! # Source
+//! House rule ([`RuleId::BalanceTolerance`]).
+
+use super::words::{against_others, missing};
+use super::{Found, Sheet, Spec, cell};
+use crate::calc::CalcError;
+use crate::engine::FuelSystem;
+use crate::rules::RuleId;
+use crate::typed::Field;
+use crate::work::Stage;
+
+pub(super) const SPEC: Spec = Spec {
+    title: "Balance from the scan tool",
+    short: "Scan-tool balance",
+    says: "The tool disables each injector in turn and records a pressure change: type what it shows, in any unit.",
+    caution: "Running engine: extraction on, wheels chocked, no loose clothing. Never loosen a line or unplug a running direct-injection engine. Trained people only.",
+    stage: Stage::OnEngine,
+    fits: |fuel| match fuel {
+        FuelSystem::PetrolDirect | FuelSystem::DieselSolenoid | FuelSystem::DieselPiezo => true,
+        FuelSystem::PetrolPort | FuelSystem::ExhaustDoser => false,
+    },
+    limit: None,
+    instrument: None,
+    set: &[],
+    each: &[cell("change", "Pressure change", Field::from_zero("kPa", 100_000.0))],
+    judge,
+};
+
+fn judge(sheet: &Sheet) -> Result<Found, CalcError> {
+    let tolerance = sheet.rules.share(RuleId::BalanceTolerance);
+    let mut found = against_others(sheet, "change", tolerance, &[RuleId::BalanceTolerance])?;
+    found.unit = "kPa";
+    found.advice.extend(missing(sheet, "change"));
+    Ok(found)
+}
