@@ -26,6 +26,16 @@ watch(file, (file) => file && sayHeadline(`Report, job ${file.job.number}`, file
 });
 const print = () => window.print();
 useKeys([{ key: 'Ctrl+p', word: 'print', run: print }]);
+/** The newest finding of each check; a return test speaks first. */
+const headline = computed(() => {
+  const checks = new Map<string, string>();
+  file.value?.sheets?.forEach((record, i) => {
+    const found = job.view.value?.sheets[i]?.verdict;
+    if (found && record.readings.length) checks.set(record.check, found.headline);
+  });
+  const all = [verdict.value?.headline, ...checks.values()].filter(Boolean);
+  return all.length ? all.join(' ') : 'Nothing was measured.';
+});
 </script>
 
 <template>
@@ -63,7 +73,7 @@ useKeys([{ key: 'Ctrl+p', word: 'print', run: print }]);
         {{ file.job.intake.complaint }}
       </p>
       <p class="finding">
-        <strong>{{ verdict?.headline ?? 'Nothing was measured.' }}</strong> {{ verdict?.advice }}
+        <strong>{{ headline }}</strong> {{ verdict?.advice }}
       </p>
       <StripFrame
         :banks="job.view.value!.banks"

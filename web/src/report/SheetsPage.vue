@@ -19,7 +19,7 @@ const checks = computed(() =>
     const conditions = form.set.flatMap((cell) => {
       const text = typed(cell.name, null);
       if (!text) return [];
-      return [`${cell.word.toLowerCase()} ${cell.choices[Number(text)] ?? `${text} ${cell.unit}`}`];
+      return [`${cell.word.toLowerCase()} ${cell.choices[Number(text)] ?? `${text} ${cell.unit}`.trim()}`];
     });
     return [{ record, form, view, typed, conditions }];
   }),

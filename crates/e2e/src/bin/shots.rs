@@ -90,9 +90,6 @@ const SHOTS: &[Shot] = &[
     ),
     ("rules", "/rules", 1280, &[]),
     ("coils", "/jobs/{frost}/electrical/coil_resistance", 1280, &[]),
-    ("x-supply", "/jobs/{frost}/electrical/supply", 1280, &[]),
-    ("x-balance", "/jobs/{frost}/on-engine/pressure_drop", 1280, &[]),
-    ("x-cut", "/jobs/{slate}/on-engine/cutout", 768, &[]),
     ("decide", "/jobs/{pilot}/decide", 1280, &[]),
     (
         "decide-dim",
