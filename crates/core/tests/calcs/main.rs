@@ -3,6 +3,8 @@
 #![allow(clippy::unwrap_used, reason = "a test that cannot read its cases has to stop")]
 
 mod laws;
+mod nature;
+mod refusals;
 mod vectors;
 
 use cobaltine_core::calc::CalcId;
