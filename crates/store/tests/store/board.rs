@@ -1,59 +1,9 @@
 //! The board, taking in, and imports of many, against a real file.
 
-// The helpers of a test may fail as a test does.
-#![allow(clippy::unwrap_used)]
-
-use cobaltine_core::engine::{BankNumbering, EngineEnd, FuelSystem, Layout};
-use cobaltine_core::record::{Intake, Person, Signed};
-use cobaltine_core::work::{Symptom, Tone};
-use cobaltine_store::{BoardQuery, Store, StoreError, TakeIn};
-use jiff::{SignedDuration, Timestamp};
-use tempfile::TempDir;
+use crate::{Shop, winch as job};
+use cobaltine_core::work::Tone;
+use cobaltine_store::{BoardQuery, StoreError, TakeIn};
 use uuid::Uuid;
-
-struct Shop {
-    store: Store,
-    by: Uuid,
-    _folder: TempDir,
-}
-
-impl Shop {
-    async fn open() -> Self {
-        let folder = tempfile::tempdir().unwrap();
-        let store = Store::open(folder.path()).await.unwrap();
-        let by = Uuid::now_v7();
-        store.add_person(&Person { id: by, name: "Maren".to_owned() }).await.unwrap();
-        Self { store, by, _folder: folder }
-    }
-
-    fn at(&self, minute: i64) -> Signed {
-        let start: Timestamp = "2031-05-20T08:00:00Z".parse().unwrap();
-        Signed { by: self.by, at: start + SignedDuration::from_mins(minute) }
-    }
-}
-
-fn job(machine: &str) -> TakeIn {
-    TakeIn {
-        id: Uuid::now_v7(),
-        intake: Intake {
-            customer: "Skerry Fishing".to_owned(),
-            machine: machine.to_owned(),
-            usage: String::new(),
-            engine: "T4".to_owned(),
-            fuel_system: FuelSystem::DieselSolenoid,
-            layout: Layout {
-                cylinders: 4,
-                banks: 1,
-                first_at: EngineEnd::Pulley,
-                numbering: BankNumbering::BankByBank,
-            },
-            family_id: None,
-            symptoms: vec![Symptom::RoughIdle],
-            complaint: String::new(),
-        },
-        labels: vec!["A".to_owned()],
-    }
-}
 
 #[tokio::test]
 async fn pages_follow_the_last_change_and_hold_each_job_once() {
