@@ -1,10 +1,13 @@
-//! The computations from outside: worked numbers, and the laws that hold for all of them.
+//! The core from outside: worked numbers, the laws that hold for all computations, what they
+//! refuse, and the checks, calculators and rows that are made from them.
 
 #![allow(clippy::unwrap_used, reason = "a test that cannot read its cases has to stop")]
 
+mod calculators;
 mod laws;
 mod nature;
 mod refusals;
+mod sheets;
 mod vectors;
 
 use cobaltine_core::calc::CalcId;
