@@ -14,6 +14,8 @@ async fn what_is_measured_with_and_judged_by() -> anyhow::Result<()> {
     an_instrument_that_cannot_decide_says_what_would(&browser, &program).await?;
     a_rule_of_the_house_stands_beside_the_next_result(&browser, &program).await?;
     cells_are_kept_as_they_are_left(&browser, &program).await?;
+    a_family_and_its_first_limit_by_hand(&browser, &program).await?;
+    the_house_s_own_reference_is_offered_and_followed(&browser, &program).await?;
     shelves_fit_a_tablet(&browser, &program).await?;
     browser.client.clone().close().await?;
     Ok(())
@@ -181,6 +183,71 @@ async fn cells_are_kept_as_they_are_left(
     browser.keys("p").await?;
     browser.read("Checks across the cylinders").await?;
     browser.read("A mechanical cylinder: its injector is not blamed").await
+}
+
+/// A family that nobody knows, a limit with a slip in it, and the way back to both by the command line.
+async fn a_family_and_its_first_limit_by_hand(
+    browser: &Browser,
+    program: &Program,
+) -> anyhow::Result<()> {
+    browser.go(&format!("{}/library/new", program.address)).await?;
+    browser.fill("#name", "Quillon S9").await?;
+    browser.fill("#drive_voltage_v", "24").await?;
+    browser.fill("#peak_voltage_v", "16").await?;
+    browser.fill("#torque", "8; ninety°").await?;
+    browser.press("Add it").await?;
+    browser.read("Type a number.").await?;
+    browser.fill("#torque", "44 in·lb; 90°").await?;
+    browser.press("Add it").await?;
+    browser.read("It is driven with more than it takes").await?;
+    browser.fill("#peak_voltage_v", "28 V").await?;
+    browser.press("Add it").await?;
+    browser.read("None is known. That is a normal state").await?;
+    browser.read("then 90°").await?;
+    browser.press("Add or revise one").await?;
+    browser.fill("#upper", "2,5,0").await?;
+    browser.press("Approve and keep").await?;
+    browser.read("is not a number").await?;
+    browser.read("Say where the numbers come from.").await?;
+    browser.fill("#upper", "25").await?;
+    browser.fill("#from_c", "70").await?;
+    browser.fill("#source", "own card 1").await?;
+    browser.press("Approve and keep").await?;
+    browser.read("at most 25 ml/min, from 70 °C").await?;
+    browser.read("own card 1, revision 1, approved by Tamsin").await?;
+    browser.script("document.activeElement.blur()").await?;
+    browser.keys("/").await?;
+    browser.see("dialog input").await?;
+    browser.keys("fuel left").await?;
+    browser.read("calculator").await?;
+    browser.enter().await?;
+    browser.read("What pulsing in place leaves on the piston").await
+}
+
+/// Nobody published a limit for this family: the house's own is offered, labelled, and judged by.
+async fn the_house_s_own_reference_is_offered_and_followed(
+    browser: &Browser,
+    program: &Program,
+) -> anyhow::Result<()> {
+    open_job(browser, program, "peat").await?;
+    browser.press("Other bottles").await?;
+    browser.fill("#temperature", "80").await?;
+    browser.read("The house's own reference, not a maker's limit").await?;
+    browser.read("12 proven-good injectors from").await?;
+    browser.see(".own input").await?.click().await?;
+    browser.read("These bottles can decide it").await?;
+    browser.press("Ready to run").await?;
+    browser.read("Start run 1").await?;
+    browser.keys("t").await?;
+    browser.read("How long did it run?").await?;
+    browser.see("[data-entry]:focus").await?;
+    browser.keys(&format!("2:00{ENTER}")).await?;
+    for (cylinder, level) in [(6, "28"), (5, "27"), (4, "44"), (3, "28"), (2, "29"), (1, "27")] {
+        browser.see(&format!("[aria-label='Reading of cylinder {cylinder}']:focus")).await?;
+        browser.keys(&format!("{level}{ENTER}")).await?;
+    }
+    browser.read("Cylinder 4, too much").await?;
+    browser.read("not a maker's limit").await
 }
 
 /// Held upright, nothing hangs over the edge and everything is large enough for a glove.

@@ -375,3 +375,124 @@ async fn a_cell_is_kept_as_typed_corrected_by_name_and_comes_back_from_a_file() 
     let (status, refused) = there.send("POST", "/jobs/import", broken.to_string()).await;
     assert_eq!((status, &refused["fields"][0]["field"]), (422, &json!("sheets[0].readings")));
 }
+
+#[tokio::test]
+async fn hostile_and_broken_library_files_change_nothing_and_say_where() {
+    let shop = Workshop::open().await;
+    shop.library("import", "Kettra 27,diesel_solenoid,return_flow,,,24,70,95,sheet 4\n", false)
+        .await;
+    let before = shop.get("/library/export.json").await;
+    let whole = before.to_string();
+    let json_of = |text: &str| json!({ "format": "json", "text": text }).to_string();
+    let csv_of = |text: &str| json!({ "format": "csv", "text": text }).to_string();
+    let mut newer = before.clone();
+    newer["version"] = json!(9);
+    let mut strange = before.clone();
+    strange["families"][0]["detail"]["colour"] = json!("red");
+    let many = format!("{HEAD}{}", "A,,return_flow,,,1,,,s\n".repeat(50_001));
+    for (body, says) in [
+        (json_of(&whole[..whole.len() / 2]), "This is not a library file: EOF while parsing"),
+        (json_of(&newer.to_string()), "cobaltine.library version 1 is read"),
+        (json_of(&strange.to_string()), "unknown field `colour`"),
+        (json_of("[]"), "This is not a library file"),
+        (csv_of(""), "The first row names the columns"),
+        (csv_of("family,check\nA,return_flow\n"), "Missing here: source"),
+        (csv_of(&many), "50000 rows are the most"),
+    ] {
+        for what in ["preview", "import"] {
+            let (status, refused) =
+                shop.send("POST", &format!("/library/{what}"), body.clone()).await;
+            assert_eq!((status, &refused["fields"][0]["field"]), (422, &json!("file")), "{says}");
+            assert!(refused["fields"][0]["message"].as_str().unwrap().contains(says), "{refused}");
+        }
+    }
+    // Spreadsheets of other countries: semicolons, a mark at the start, decimal commas, quotes.
+    let spreadsheet = "\u{feff}Family;Check;Upper;Source\r\nKettra 27;coil_resistance;0,44;\"sheet; page \"\"4\"\"\"\r\n";
+    let (_, read) = shop.send("POST", "/library/preview", csv_of(spreadsheet)).await;
+    assert_eq!((&read["adds"], &read["bad_rows"]), (&json!(1), &json!(0)), "{read}");
+    assert_eq!(read["changes"][0]["after"], "coil resistance at 20 °C: at most 0.44 Ω");
+    let ragged = format!("{HEAD}Kettra 27,,lift,,1,2,,,s,one,too,many\nKettra 27,,lift,,1,2,,,s\n");
+    let (_, read) = shop.send("POST", "/library/preview", csv_of(&ragged)).await;
+    assert_eq!((&read["adds"], &read["problems"][0]["field"]), (&json!(1), &json!("row")));
+    // Text that a spreadsheet would run goes out marked, and comes back as it was.
+    shop.library("import", "=cmd,diesel_solenoid,lift,,1,2,,,@sheet\n", false).await;
+    let csv = shop.text("/library/limits.csv").await;
+    assert!(csv.contains("'=cmd") && csv.contains("'@sheet"), "{csv}");
+    let same = shop.good("POST", "/library/preview", json!({ "format": "csv", "text": csv })).await;
+    assert_eq!((&same["same"], &same["adds"]), (&json!(2), &json!(0)));
+    let too_large = json!({ "format": "csv", "text": "x".repeat(9 * 1024 * 1024) });
+    assert_eq!(shop.send("POST", "/library/preview", too_large.to_string()).await.0, 413);
+}
+
+#[tokio::test]
+async fn every_calculator_answers_over_http_with_what_stands_in_it_at_first() {
+    let shop = Workshop::open().await;
+    for calculator in shop.get("/calculators").await.as_array().unwrap() {
+        let id = calculator["id"].as_str().unwrap();
+        let mut typed = serde_json::Map::new();
+        for field in calculator["fields"].as_array().unwrap() {
+            typed.insert(field["name"].as_str().unwrap().to_owned(), field["example"].clone());
+        }
+        let worked = shop.good("POST", &format!("/calculators/{id}"), Value::Object(typed)).await;
+        assert!(!worked["results"].as_array().unwrap().is_empty(), "{id}");
+        assert!(worked["results"][0]["shown"].as_str().is_some_and(|s| !s.is_empty()), "{id}");
+    }
+}
+
+#[tokio::test]
+async fn what_is_not_there_is_a_problem_document_and_nobody_writes_unsigned() {
+    let shop = Workshop::open().await;
+    let nobody = Uuid::now_v7();
+    for path in [
+        format!("/library/families/{nobody}"),
+        format!("/library/items/{nobody}"),
+        format!("/jobs/{nobody}/return-tests/{nobody}/rejudged"),
+    ] {
+        let answer = shop.get(&path).await;
+        assert_eq!(
+            (&answer["status"], &answer["code"]),
+            (&json!(404), &json!("not_found")),
+            "{path}"
+        );
+    }
+    let (job, _) = {
+        shop.library("import", "Kettra 27,diesel_solenoid,lift,,40,60,,,card\n", false).await;
+        shop.measured("Kettra 27", &["20", "21", "20"], setup(Uuid::now_v7())).await
+    };
+    let gone = shop.get(&format!("/jobs/{job}/return-tests/{nobody}/rejudged")).await;
+    assert_eq!(gone["status"], 404, "another job's test is not this one's");
+    let mut unknown = setup(Uuid::now_v7());
+    unknown["bottles"] = json!(nobody);
+    let (status, _) =
+        shop.send("POST", &format!("/jobs/{job}/return-tests"), unknown.to_string()).await;
+    assert_eq!(status, 404, "bottles that are not on the shelf");
+
+    let client = reqwest::Client::new();
+    for (method, path) in [
+        ("PUT", "/library/families"),
+        ("PUT", "/library/items"),
+        ("POST", "/library/import"),
+        ("PUT", "/instruments"),
+        ("PUT", "/rules/return_look"),
+        ("POST", &format!("/jobs/{job}/sheets")),
+        ("POST", &format!("/sheets/{nobody}/cells")),
+    ] {
+        let url = format!("{}/api{path}", shop.address);
+        let request = client.request(method.parse().unwrap(), url);
+        let answer =
+            request.header("content-type", "application/json").body("{}").send().await.unwrap();
+        assert_eq!(answer.status().as_u16(), 401, "{method} {path} without anyone at the bench");
+    }
+    let document = shop.get("/openapi.json").await;
+    for path in [
+        "/api/library",
+        "/api/rules/{rule}",
+        "/api/instruments",
+        "/api/calculators/{id}",
+        "/api/sheets/{sheet}/cells",
+    ] {
+        assert!(document["paths"][path].is_object(), "{path} is described");
+    }
+    let schema = shop.get("/schema/library.json").await;
+    assert_eq!(schema["$ref"], "#/$defs/LibraryFile");
+}

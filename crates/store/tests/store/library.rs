@@ -36,8 +36,8 @@ async fn a_limit_said_again_is_the_same_one_and_said_otherwise_is_a_new_revision
         changes.into_iter().map(|change| (change.change, change.new_family)).collect::<Vec<_>>()
     };
     let first = row("Ostrel Q6", "return_flow", "", "18");
-    assert_eq!(take(&[first.clone()]).await, [(Change::Adds, true)]);
-    assert_eq!(take(&[first.clone()]).await, [(Change::Same, false)]);
+    assert_eq!(take(std::slice::from_ref(&first)).await, [(Change::Adds, true)]);
+    assert_eq!(take(std::slice::from_ref(&first)).await, [(Change::Same, false)]);
     // The same limit twice in one file: the second stands on the first.
     let rows =
         [row("ostrel q6", "return_flow", "", "17"), row("Ostrel Q6", "return_flow", "", "16")];
