@@ -175,6 +175,161 @@ fn an_unread_column_and_a_wrong_cylinder_are_named() {
     assert_eq!(judge(&test).unwrap().headline, "Nothing to compare yet.");
 }
 
+#[test]
+fn the_school_that_leads_is_the_one_the_house_picked_and_the_other_is_still_shown() {
+    use Mark::{Inside, TooMuch};
+    // All far below the limit, one twice the others: the schools part.
+    let mut test = sample(&[&[10., 21., 10., 10.]], Some(24.0));
+    let by_limit = judge(&test).unwrap();
+    assert_eq!(
+        marks(&by_limit),
+        [Inside, Mark::Look, Inside, Inside],
+        "below the limit, so only looked at"
+    );
+    test.rules.leads = Leads::Others;
+    let by_others = judge(&test).unwrap();
+    assert_eq!(marks(&by_others), [Inside, TooMuch, Inside, Inside]);
+    assert!(by_others.schools[1].leads && !by_others.schools[0].leads);
+    assert!(by_others.schools[0].silent.is_none(), "the limit holds and says its own");
+    assert!(by_others.limit_note.contains("stands beside"), "{}", by_others.limit_note);
+    // All above the limit but alike: the house that compares condemns nobody, and shows who would.
+    let mut worn = sample(&[&[60., 61., 62., 60.]], Some(24.0));
+    assert_eq!(marks(&judge(&worn).unwrap()), [TooMuch; 4]);
+    worn.rules.leads = Leads::Others;
+    let verdict = judge(&worn).unwrap();
+    assert_eq!(marks(&verdict), [Inside; 4]);
+    assert_eq!(verdict.schools[0].condemns, [1, 2, 3, 4], "the limit beside it still says so");
+}
+
+#[test]
+fn rules_of_the_house_are_named_where_they_decide() {
+    use crate::rules::RuleChange;
+    let change = |rule, value, revision| RuleChange {
+        rule,
+        value,
+        reason: "comebacks in spring".to_owned(),
+        revision,
+    };
+    let rules =
+        Rules::after([change(RuleId::ReturnLook, 8.0, 3), change(RuleId::RunsToReplace, 2.0, 5)]);
+    let mut test = sample(&[&[22., 60., 24., 25.]], None);
+    test.rules = HouseRules::of(&rules);
+    let verdict = judge(&test).unwrap();
+    assert_eq!((test.rules.look, test.rules.runs_to_replace, test.rules.revision), (0.08, 2, 5));
+    assert!(verdict.advice.contains("(house rule, revision 5)"), "{}", verdict.advice);
+    assert_eq!(
+        verdict.lanes[1].proposal.reason,
+        "1 of 2 runs: enough to suspect, not yet to replace (house rule, revision 5)."
+    );
+    let last = &verdict.lanes[0].because.last().unwrap().says;
+    assert!(
+        last.contains("look 8 %") && last.contains("revision 3, because: comebacks in spring"),
+        "{last}"
+    );
+    let unchanged = sample(&[&[22., 60., 24., 25.]], None);
+    let last = judge(&unchanged).unwrap().lanes[0].because.last().unwrap().says.clone();
+    assert_eq!(last, "Judged by look 15 %, suspect 30 %, guard 95 % (house rule)");
+}
+
+#[test]
+fn the_accuracy_of_the_bottles_and_a_better_timer_are_in_the_uncertainty() {
+    let plain = sample(&[&[60., 61., 60.]], None);
+    let u = |test: &ReturnTest| judge(test).unwrap().lanes[0].u_ml_min.unwrap();
+    let mut inaccurate = plain.clone();
+    inaccurate.accuracy_pct = 2.0;
+    // 2 % of 31.03 ml/min, rectangular, beside the marks and the timing.
+    let expected = u(&plain).hypot(0.02 * 60.0 * 60.0 / 116.0 / 3.0_f64.sqrt());
+    assert!((u(&inaccurate) - expected).abs() < 1e-12);
+    let because = &judge(&inaccurate).unwrap().lanes[0].because[1].says;
+    assert!(because.contains("the bottles' ±(2 % + 0 marks)"), "{because}");
+    let mut timed = plain.clone();
+    timed.timer_u_s = Second(0.03);
+    assert!(u(&timed) < u(&plain));
+    let mut flagged = plain;
+    flagged.flags = vec!["Rack A was due for calibration on 2031-01-31.".to_owned()];
+    assert_eq!(judge(&flagged).unwrap().flags.len(), 1);
+}
+
+#[test]
+fn judging_anew_says_what_changed_and_leaves_the_old_verdict_alone() {
+    use crate::engine::{BankNumbering, EngineEnd, Layout};
+    use crate::record::{Reading, ReadingKind, RunRecord, Signed, TestRecord, TestSetup};
+    use crate::work::Regime;
+    use uuid::Uuid;
+    let signed = Signed { by: Uuid::nil(), at: jiff::Timestamp::UNIX_EPOCH };
+    let reading = |n: u128, cylinder: Option<u32>, kind, value| Reading {
+        id: Uuid::from_u128(n),
+        cylinder,
+        kind,
+        value,
+        typed: String::new(),
+        corrects: None,
+        why: None,
+        signed,
+    };
+    let limit = |upper_ml_min, revision| Limit {
+        upper_ml_min,
+        from_c: None,
+        to_c: None,
+        source: "sheet".to_owned(),
+        revision,
+    };
+    let test = TestRecord {
+        id: Uuid::nil(),
+        setup: TestSetup {
+            regime: Regime::IdleOnly,
+            temperature_c: Some(Celsius(80.0)),
+            speed_rpm: None,
+            capacity_ml: Millilitre(100.0),
+            graduation_ml: Millilitre(2.0),
+            planned_s: Second(120.0),
+            rules: HouseRules::default(),
+            timer_u_s: None,
+            accuracy_pct: 0.0,
+            accuracy_digits: 0.0,
+            instruments: Vec::new(),
+            limit: Some(limit(24.0, 1)),
+        },
+        runs: vec![RunRecord {
+            id: Uuid::nil(),
+            number: 1,
+            started_at: None,
+            readings: vec![
+                reading(1, None, ReadingKind::RunTime, 120.0),
+                reading(2, Some(1), ReadingKind::Level, 40.0),
+                reading(3, Some(2), ReadingKind::Level, 30.0),
+                reading(4, Some(3), ReadingKind::Level, 40.0),
+            ],
+            set_aside: None,
+            signed,
+        }],
+        signed,
+    };
+    let layout = Layout {
+        cylinders: 3,
+        banks: 1,
+        first_at: EngineEnd::Pulley,
+        numbering: BankNumbering::BankByBank,
+    };
+    let before = test.clone();
+    let (now, said) = rejudge(&test, &layout, Some(limit(18.0, 2)), HouseRules::default()).unwrap();
+    assert_eq!(marks(&now), [Mark::TooMuch, Mark::Inside, Mark::TooMuch]);
+    assert_eq!(
+        said.changes,
+        ["Cylinder 1: inside then, too much now.", "Cylinder 3: inside then, too much now."]
+    );
+    assert!(said.text.contains(
+        "Then: Limit 24 ml/min: sheet, revision 1. Now: Limit 18 ml/min: sheet, revision 2."
+    ));
+    let (_, same) = rejudge(&test, &layout, Some(limit(24.0, 1)), HouseRules::default()).unwrap();
+    assert!(
+        same.changes.is_empty() && same.text.ends_with("No injector would be called otherwise.")
+    );
+    let (none, _) = rejudge(&test, &layout, None, HouseRules::default()).unwrap();
+    assert_eq!(none.limit_ml_min, None, "without a limit the set is compared");
+    assert_eq!(test, before);
+}
+
 mod laws {
     use super::*;
     use proptest::prelude::*;
