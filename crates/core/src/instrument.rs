@@ -149,3 +149,54 @@ impl Instrument {
         found
     }
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    fn meter() -> Instrument {
+        Instrument {
+            id: Uuid::nil(),
+            name: "Bench meter".to_owned(),
+            kind: InstrumentKind::Meter,
+            resolution: 0.1,
+            accuracy_pct: 0.5,
+            accuracy_digits: 2.0,
+            lead_ohm: None,
+            capacity_ml: None,
+            calibration_due: None,
+            certificate: String::new(),
+            revision: 1,
+        }
+    }
+
+    #[test]
+    fn marks_and_accuracy_add_as_variances_and_leads_are_a_second_reading() {
+        // 0.1/√12 = 0.028868; (0.005·14.5 + 2·0.1)/√3 = 0.157328; root of the squares 0.159954.
+        assert!((meter().u(14.5) - 0.159_954).abs() < 1e-6);
+        assert_eq!(meter().u(-14.5), meter().u(14.5));
+        let leads = Instrument { lead_ohm: Some(0.2), ..meter() };
+        let more = leads.u(14.5).powi(2) - meter().u(14.5).powi(2);
+        assert!((more - 0.01 / 12.0).abs() < 1e-12, "one more mark: {more}");
+    }
+
+    #[test]
+    fn each_wrong_field_is_named_and_only_those() {
+        let wrong = |instrument: Instrument| -> Vec<String> {
+            instrument.problems().into_iter().map(|problem| problem.field).collect()
+        };
+        assert!(wrong(meter()).is_empty());
+        assert_eq!(wrong(Instrument { name: "  ".to_owned(), ..meter() }), ["name"]);
+        assert_eq!(wrong(Instrument { resolution: 0.0, ..meter() }), ["resolution"]);
+        assert_eq!(wrong(Instrument { accuracy_pct: f64::NAN, ..meter() }), ["accuracy_pct"]);
+        assert_eq!(wrong(Instrument { accuracy_digits: -1.0, ..meter() }), ["accuracy_digits"]);
+        assert_eq!(wrong(Instrument { lead_ohm: Some(-0.1), ..meter() }), ["lead_ohm"]);
+        assert!(wrong(Instrument { lead_ohm: Some(0.0), ..meter() }).is_empty());
+        let certificate = "x".repeat(401);
+        assert_eq!(wrong(Instrument { certificate, ..meter() }), ["certificate"]);
+        let bottles = Instrument { kind: InstrumentKind::Bottles, ..meter() };
+        assert_eq!(wrong(bottles.clone()), ["capacity_ml"], "it has to hold something");
+        let thimble = Instrument { capacity_ml: Some(0.05), ..bottles };
+        assert_eq!(wrong(thimble), ["resolution"], "smaller than its marks");
+    }
+}

@@ -110,6 +110,13 @@ impl Regime {
             Self::Cranking => "cranking",
         }
     }
+
+    /// The regime that a condition names, in any case; plain `idle` is idle only.
+    pub fn named(condition: &str) -> Option<Self> {
+        let said = condition.trim().to_lowercase();
+        let said = if said == "idle" { Self::IdleOnly.word() } else { said.as_str() };
+        Self::ALL.into_iter().find(|regime| regime.word() == said)
+    }
 }
 
 /// How a job stands, for the board: where, in words, and how urgently.

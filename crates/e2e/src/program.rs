@@ -22,16 +22,30 @@ impl Program {
     /// # Errors
     /// When the program is not built or does not come up.
     pub fn demo() -> anyhow::Result<Self> {
+        Self::demo_with(&[])
+    }
+
+    /// Starts the demo workshop with more in it, `--limits 20000` for one.
+    ///
+    /// # Errors
+    /// When the program is not built or does not come up.
+    pub fn demo_with(more: &[&str]) -> anyhow::Result<Self> {
         let data = tempfile::tempdir()?;
         let mut child = Command::new(binary()?)
-            .args(["demo", "--listen", "127.0.0.1:0", "--data"])
+            .arg("demo")
+            .args(more)
+            .args(["--listen", "127.0.0.1:0", "--data"])
             .arg(data.path())
             .env("RUST_LOG", "warn")
             .stdout(Stdio::piped())
             .spawn()?;
         let out = child.stdout.take().context("no output")?;
-        // The address is the one line on standard output; reading it is the wait.
-        let line = BufReader::new(out).lines().next().context("it ended at once")??;
+        // The address is the last line on standard output, after what was generated; reading it
+        // is the wait.
+        let line = BufReader::new(out)
+            .lines()
+            .find(|line| line.as_ref().map_or(true, |words| words.contains("http://")))
+            .context("it ended at once")??;
         let address = line.rsplit(' ').next().unwrap_or_default().to_owned();
         Ok(Self { child, address, data })
     }

@@ -174,37 +174,45 @@ impl LimitEntry {
         text
     }
 
-    /// As a return test uses it; none when it is about something else or has no upper end.
+    /// As a return test uses it; none when it is about something else or has no upper end. A
+    /// condition that is no regime stays beside the source: nobody checked that it was met.
     pub fn for_return_test(&self) -> Option<Limit> {
         let upper_ml_min = self.upper.filter(|_| self.check == LimitCheck::ReturnFlow)?;
         Some(Limit {
             upper_ml_min,
             from_c: self.from_c,
             to_c: self.to_c,
-            source: self.source.clone(),
+            source: match self.condition.trim() {
+                other if !other.is_empty() && Regime::named(other).is_none() => {
+                    format!("{} (for {other})", self.source)
+                }
+                _ => self.source.clone(),
+            },
             revision: self.revision,
         })
     }
 
     /// The limit of a return test in this regime at this temperature, from the newest limits of
     /// a family: one that names another regime is passed over, one that holds at the temperature
-    /// comes first, then one that names the regime. One that does not hold is still given, so
-    /// that the test can say why it is not applied.
+    /// comes first, then one that names the regime, then one without a condition, and last one
+    /// with a condition that the program cannot check. One that does not hold is still given,
+    /// so that the test can say why it is not applied.
     pub fn pick_for_return_test(
         newest: &[Self],
         regime: Regime,
         temperature_c: Option<Celsius>,
     ) -> Option<Limit> {
-        let others = Regime::ALL.into_iter().filter(|other| *other != regime);
-        let others: Vec<&str> = others.map(Regime::word).collect();
-        let condition = |entry: &Self| entry.condition.trim().to_lowercase();
+        let named = |entry: &Self| Regime::named(&entry.condition);
+        let closeness = |entry: &Self| match (named(entry), entry.condition.trim()) {
+            (Some(_), _) => 2,
+            (None, "") => 1,
+            (None, _) => 0,
+        };
         newest
             .iter()
-            .filter(|entry| !others.contains(&condition(entry).as_str()))
+            .filter(|entry| named(entry).is_none_or(|its| its == regime))
             .filter_map(|entry| Some((entry, entry.for_return_test()?)))
-            .max_by_key(|(entry, limit)| {
-                (limit.holds_at(temperature_c), condition(entry) == regime.word())
-            })
+            .max_by_key(|(entry, limit)| (limit.holds_at(temperature_c), closeness(entry)))
             .map(|(_, limit)| limit)
     }
 
@@ -215,5 +223,107 @@ impl LimitEntry {
             && (self.from_c, self.to_c) == (other.from_c, other.to_c)
             && (self.from_kpa, self.to_kpa) == (other.from_kpa, other.to_kpa)
             && self.source == other.source
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    fn limit(condition: &str, upper: Option<f64>) -> LimitEntry {
+        LimitEntry {
+            id: Uuid::nil(),
+            family: "Kettra 27".to_owned(),
+            check: LimitCheck::ReturnFlow,
+            condition: condition.to_owned(),
+            revision: 3,
+            lower: None,
+            upper,
+            typed: String::new(),
+            from_c: None,
+            to_c: None,
+            from_kpa: None,
+            to_kpa: None,
+            source: "sheet 4".to_owned(),
+            approved: None,
+        }
+    }
+
+    #[test]
+    fn a_condition_that_cannot_be_checked_comes_last_and_is_named() {
+        let plain = limit("", Some(24.0));
+        let loaded = limit("Full load", Some(60.0));
+        let stepped = limit(" Stepped ", Some(40.0));
+        let idle = limit("Idle", Some(22.0));
+        for listed in [
+            [plain.clone(), loaded.clone(), stepped.clone()],
+            [stepped.clone(), loaded.clone(), plain.clone()],
+        ] {
+            let pick = |regime| LimitEntry::pick_for_return_test(&listed, regime, None).unwrap();
+            assert_eq!(pick(Regime::IdleOnly).upper_ml_min, 24.0, "whatever the order");
+            assert_eq!(pick(Regime::Stepped).upper_ml_min, 40.0);
+            assert_eq!(pick(Regime::Stepped).source, "sheet 4");
+        }
+        let both = [idle.clone(), plain.clone()];
+        let pick = |regime| LimitEntry::pick_for_return_test(&both, regime, None).unwrap();
+        assert_eq!(
+            (pick(Regime::IdleOnly).upper_ml_min, idle.window().as_str()),
+            (22.0, "at most 22 ml/min")
+        );
+        assert_eq!(pick(Regime::Cranking).upper_ml_min, 24.0, "idle says nothing of cranking");
+        let only = LimitEntry::pick_for_return_test(&[loaded], Regime::IdleOnly, None).unwrap();
+        assert_eq!(only.source, "sheet 4 (for Full load)");
+        assert_eq!(LimitEntry::pick_for_return_test(&[stepped], Regime::Cranking, None), None);
+    }
+
+    #[test]
+    fn a_limit_without_an_upper_end_or_of_another_check_judges_no_return_flow() {
+        let open = LimitEntry { lower: Some(2.0), ..limit("", None) };
+        assert_eq!(open.for_return_test(), None);
+        let coil = LimitEntry { check: LimitCheck::CoilResistance, ..limit("", Some(0.5)) };
+        assert_eq!(coil.for_return_test(), None);
+    }
+
+    #[test]
+    fn the_window_is_said_with_its_unit_and_where_it_holds() {
+        let base = limit("", Some(24.0));
+        let warm = LimitEntry { from_c: Some(70.0), to_c: Some(95.0), ..base.clone() };
+        assert_eq!(warm.window(), "at most 24 ml/min, 70 to 95 °C");
+        let rail = LimitEntry {
+            check: LimitCheck::Delivered,
+            lower: Some(40.5),
+            upper: Some(48.0),
+            from_kpa: Some(160_000.0),
+            to_kpa: Some(160_000.0),
+            ..base.clone()
+        };
+        assert_eq!(rail.window(), "40.5 to 48 mm³, at 160000 kPa (1600 bar)");
+        let insulated = LimitEntry {
+            check: LimitCheck::Insulation,
+            lower: Some(10e6),
+            upper: None,
+            to_c: Some(30.0),
+            ..base.clone()
+        };
+        assert_eq!(insulated.window(), "at least 10 MΩ, up to 30 °C");
+        assert_eq!(limit("", None).window(), "no window");
+    }
+
+    #[test]
+    fn every_check_is_found_by_the_name_it_is_written_with() {
+        for check in LimitCheck::ALL {
+            assert_eq!(LimitCheck::parse(check.name()), Some(check));
+        }
+        assert_eq!(LimitCheck::parse("weight"), None);
+    }
+
+    #[test]
+    fn who_approved_it_makes_no_new_revision_but_a_number_or_a_source_does() {
+        let base = limit("", Some(24.0));
+        assert!(base.says_the_same(&LimitEntry { revision: 9, ..base.clone() }));
+        assert!(!base.says_the_same(&LimitEntry { upper: Some(24.5), ..base.clone() }));
+        assert!(!base.says_the_same(&LimitEntry { from_c: Some(70.0), ..base.clone() }));
+        assert!(!base.says_the_same(&LimitEntry { to_kpa: Some(300.0), ..base.clone() }));
+        assert!(!base.says_the_same(&LimitEntry { source: "sheet 5".to_owned(), ..base.clone() }));
     }
 }

@@ -17,7 +17,42 @@ async fn what_is_measured_with_and_judged_by() -> anyhow::Result<()> {
     a_family_and_its_first_limit_by_hand(&browser, &program).await?;
     the_house_s_own_reference_is_offered_and_followed(&browser, &program).await?;
     shelves_fit_a_tablet(&browser, &program).await?;
+    twenty_thousand_limits_keep_up_with_the_typing(&browser).await?;
     browser.client.clone().close().await?;
+    Ok(())
+}
+
+/// From a key to the next picture, as the browser itself counts it, with a full library.
+async fn twenty_thousand_limits_keep_up_with_the_typing(browser: &Browser) -> anyhow::Result<()> {
+    let program = Program::demo_with(&["--limits", "20000"])?;
+    browser.resize(1280, 800).await?;
+    sit_down(browser, &program).await?;
+    browser.go(&format!("{}/library", program.address)).await?;
+    browser.read("entries").await?;
+    let counted = "return PerformanceObserver.supportedEntryTypes.includes('event')";
+    assert_eq!(browser.script(counted).await?, true, "nothing would be counted");
+    browser
+        .script(
+            "window.waits = []; const seen = new PerformanceObserver(list => \
+             window.waits.push(...list.getEntries().map(e => [e.name, e.duration]))); \
+             seen.observe({type: 'event', durationThreshold: 16}); \
+             seen.observe({type: 'longtask'})",
+        )
+        .await?;
+    browser.see("input[type=search]").await?.click().await?;
+    for letter in "generated 1999 flow".chars() {
+        browser.keys(&letter.to_string()).await?;
+    }
+    let narrowed = "const all = [...document.querySelectorAll('.lines .title')]; \
+        return all.length > 0 && all.every(t => t.innerText.includes('1999'))";
+    wait_for(browser, narrowed).await?;
+    let lines = browser.script("return document.querySelectorAll('.lines li').length").await?;
+    assert!(lines.as_u64().is_some_and(|shown| shown <= 30), "a page at most: {lines}");
+    let waits: Vec<(String, f64)> =
+        serde_json::from_value(browser.script("return window.waits").await?)?;
+    let longest = waits.iter().map(|(_, wait)| *wait).fold(0.0, f64::max);
+    println!("library of 20,000 limits: longest wait of a key {longest} ms");
+    assert!(longest < 200.0, "typing has to stay ahead: {waits:?}");
     Ok(())
 }
 
