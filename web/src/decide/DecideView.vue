@@ -107,7 +107,7 @@ useKeys([
     <section class="act" aria-label="Decision">
       <template v-if="current">
         <p class="muted">Cylinder {{ selected }} {{ job.labels.value[selected] }}</p>
-        <h1 :class="current.mark">
+        <h1 :data-mark="current.mark">
           <InjectorMark :mark="current.mark" :size="44" silent /> {{ DECISION[current.proposal.decision] }}
         </h1>
         <p class="reason">{{ current.proposal.reason }}</p>
@@ -215,21 +215,6 @@ useKeys([
   gap: 12px;
   font-size: 2.1rem;
   line-height: 1.15;
-}
-.inside {
-  color: var(--inside);
-}
-.too_much {
-  color: var(--too-much);
-}
-.look {
-  color: var(--look);
-}
-.undecided {
-  color: var(--undecided);
-}
-.questioned {
-  color: var(--questioned);
 }
 .reason {
   font-size: 1.15rem;

@@ -86,7 +86,7 @@ const whisker = (of: LaneVerdict) => {
             ><span v-if="lane(cylinder)?.at_least">≥</span>{{ lane(cylinder)!.shown }}</template
           ><template v-else>–</template>
         </p>
-        <p class="mark" :class="lane(cylinder)?.mark">
+        <p class="mark" :data-mark="lane(cylinder)?.mark ?? 'not_measured'">
           <InjectorMark :mark="lane(cylinder)?.mark ?? 'not_measured'" :size="30" silent />
           <span>{{ lane(cylinder)?.word ?? 'not read' }}</span>
         </p>
@@ -212,22 +212,6 @@ const whisker = (of: LaneVerdict) => {
   line-height: 1.15;
   hyphens: auto;
   overflow-wrap: anywhere;
-  color: var(--not-measured);
-}
-.mark.inside {
-  color: var(--inside);
-}
-.mark.too_much {
-  color: var(--too-much);
-}
-.mark.look {
-  color: var(--look);
-}
-.mark.undecided {
-  color: var(--undecided);
-}
-.mark.questioned {
-  color: var(--questioned);
 }
 @media print {
   .fill,

@@ -92,11 +92,11 @@ useKeys(
         <ReturnColumns :verdict="job.judged.value" :compact="reading" />
         <RunHistory />
       </StripFrame>
-      <p v-if="job.judged.value" class="finding" role="status">
+      <p v-if="job.judged.value" class="bench-finding" role="status">
         <strong>{{ job.judged.value.headline }}</strong> {{ job.judged.value.advice }}
         <span v-for="flag in job.judged.value.flags" :key="flag" class="flag">{{ flag }}</span>
       </p>
-      <p v-else class="finding muted">
+      <p v-else class="bench-finding muted">
         {{
           job.test.value
             ? 'Nothing is read yet. Start a run, or type in a finished one.'
@@ -140,20 +140,6 @@ useKeys(
   background: var(--sheet);
   border-left: 1px solid var(--line);
   padding: 16px 20px;
-}
-.finding {
-  margin: 12px 14px 0;
-  background: var(--sheet);
-  border: 1px solid var(--line);
-  border-left: 6px solid var(--ink);
-  padding: 12px 16px;
-  font-size: 1.1rem;
-}
-.flag {
-  display: block;
-  color: var(--look);
-  font-weight: 700;
-  font-size: 1rem;
 }
 .before ul {
   padding-left: 18px;

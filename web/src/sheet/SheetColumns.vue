@@ -55,7 +55,7 @@ const short = (value: number) => String(Math.round(value * 100) / 100);
     <template #default="{ cylinder }">
       <div class="result">
         <p class="value">{{ lane(cylinder)?.shown || '–' }}</p>
-        <p class="mark" :class="lane(cylinder)?.mark">
+        <p class="mark" :data-mark="lane(cylinder)?.mark ?? 'not_measured'">
           <InjectorMark :mark="lane(cylinder)?.mark ?? 'not_measured'" :size="30" silent />
           <span>{{ lane(cylinder)?.word ?? 'not read' }}</span>
         </p>
@@ -145,26 +145,5 @@ const short = (value: number) => String(Math.round(value * 100) / 100);
   gap: 0 6px;
   font-weight: 700;
   font-size: clamp(0.75rem, 14cqw, 1.05rem);
-}
-.mark.inside {
-  color: var(--inside);
-}
-.mark.too_much {
-  color: var(--too-much);
-}
-.mark.too_little {
-  color: var(--too-little);
-}
-.mark.look {
-  color: var(--look);
-}
-.mark.undecided {
-  color: var(--undecided);
-}
-.mark.questioned {
-  color: var(--questioned);
-}
-.mark.not_measured {
-  color: var(--not-measured);
 }
 </style>

@@ -144,15 +144,15 @@ function next(event: KeyboardEvent) {
           </template>
           <SheetColumns v-if="sheet.verdict.value" :verdict="sheet.verdict.value" />
         </StripFrame>
-        <p v-if="sheet.view.value?.refused" class="finding wrong" role="status">
+        <p v-if="sheet.view.value?.refused" class="bench-finding wrong" role="status">
           {{ sheet.view.value.refused }}
         </p>
-        <p v-else-if="sheet.verdict.value" class="finding" role="status">
+        <p v-else-if="sheet.verdict.value" class="bench-finding" role="status">
           <strong>{{ sheet.verdict.value.headline }}</strong>
           <span v-for="line in sheet.verdict.value.advice" :key="line">{{ ' ' + line }}</span>
           <span v-for="flag in sheet.verdict.value.flags" :key="flag" class="flag">{{ flag }}</span>
         </p>
-        <p v-else class="finding muted">Type into the cells; each is kept as you leave it.</p>
+        <p v-else class="bench-finding muted">Type into the cells; each is kept as you leave it.</p>
       </section>
       <aside class="right">
         <BecausePanel
@@ -224,20 +224,6 @@ select {
 }
 input[aria-invalid='true'] {
   border-color: var(--too-much);
-}
-.finding {
-  margin: 12px 14px 0;
-  background: var(--sheet);
-  border: 1px solid var(--line);
-  border-left: 6px solid var(--ink);
-  padding: 12px 16px;
-  font-size: 1.1rem;
-}
-.flag {
-  display: block;
-  color: var(--look);
-  font-weight: 700;
-  font-size: 1rem;
 }
 @media (max-width: 1100px) {
   .sheet {

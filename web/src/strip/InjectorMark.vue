@@ -9,7 +9,7 @@ withDefaults(defineProps<{ mark: Mark; size?: number; silent?: boolean }>(), { s
 <template>
   <svg
     class="mark"
-    :class="mark"
+    :data-mark="mark"
     viewBox="0 0 28 28"
     :width="size"
     :height="size"
@@ -51,26 +51,5 @@ withDefaults(defineProps<{ mark: Mark; size?: number; silent?: boolean }>(), { s
 }
 .needle {
   fill: currentcolor;
-}
-.inside {
-  color: var(--inside);
-}
-.too_much {
-  color: var(--too-much);
-}
-.too_little {
-  color: var(--too-little);
-}
-.look {
-  color: var(--look);
-}
-.undecided {
-  color: var(--undecided);
-}
-.questioned {
-  color: var(--questioned);
-}
-.not_measured {
-  color: var(--not-measured);
 }
 </style>
