@@ -18,6 +18,10 @@ export const router = createRouter({
         { path: 'items/:id', component: () => import('./library/ItemCard.vue'), props: true },
       ],
     },
+    { path: '/bench', component: () => import('./bench/BenchList.vue') },
+    { path: '/bench/new', component: () => import('./bench/BenchStart.vue') },
+    { path: '/bench/:id', redirect: (to) => `/bench/${String(to.params.id)}/visual` },
+    { path: '/bench/:id/:test([a-z_]+)', component: () => import('./bench/BenchView.vue') },
     { path: '/instruments', component: () => import('./instruments/InstrumentsView.vue') },
     { path: '/rules', component: () => import('./rules/RulesView.vue') },
     { path: '/workshop', name: 'workshop', component: () => import('./workshop/WorkshopView.vue') },
@@ -29,6 +33,9 @@ export const router = createRouter({
       children: [
         { path: '', redirect: (to) => `/jobs/${String(to.params.id)}/on-engine` },
         { path: 'take-in', component: () => import('./takein/TakeInView.vue') },
+        { path: 'take-in/plan', component: () => import('./plan/PlanView.vue') },
+        { path: 'rule-out', redirect: (to) => `/jobs/${String(to.params.id)}/rule-out/fuel_sample` },
+        { path: 'on-engine/swap', component: () => import('./swap/SwapView.vue') },
         { path: 'electrical', redirect: (to) => `/jobs/${String(to.params.id)}/electrical/supply` },
         { path: ':stage(rule-out|electrical)/notes', component: () => import('./job/NotesView.vue') },
         {
@@ -37,8 +44,13 @@ export const router = createRouter({
         },
         { path: 'on-engine', component: () => import('./returntest/ReturnView.vue') },
         { path: 'decide', component: () => import('./decide/DecideView.vue') },
+        { path: 'bench', component: () => import('./bench/JobBench.vue') },
         {
-          path: ':stage(rule-out|bench|refit|prove)',
+          path: ':stage(bench|refit|prove)/notes',
+          component: () => import('./job/NotesView.vue'),
+        },
+        {
+          path: ':stage(refit|prove)',
           component: () => import('./job/NotesView.vue'),
         },
       ],

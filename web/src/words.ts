@@ -1,4 +1,14 @@
 import type {
+  BenchKind,
+  BenchTest,
+  Column,
+  Condition,
+  RoundStage,
+  FaultCodes,
+  Lately,
+  Phase,
+  StepState,
+  Suffers,
   Decision,
   EngineEnd,
   FamilyKind,
@@ -110,6 +120,48 @@ export const LIMIT_CHECK: Record<LimitCheck, string> = {
   leak_volume: 'leak volume',
   doser_volume: 'doser volume',
   lift: 'lift',
+  opening_delay: 'opening delay',
+};
+
+export const ROUND: Record<RoundStage, string> = {
+  received: 'as received',
+  cleaned: 'cleaned',
+  adjusted: 'adjusted',
+  final: 'final',
+};
+
+export const BENCH: Record<BenchKind, string> = {
+  petrol: 'Petrol bench',
+  diesel: 'Diesel bench',
+  doser: 'Doser bench',
+};
+
+export const BENCH_TEST: Record<BenchTest, string> = {
+  drive: 'Drive',
+  visual: 'Seen',
+  leak: 'Leak',
+  spray: 'Spray',
+  flow: 'Flow',
+  sweep: 'Pulse sweep',
+  supply_offset: 'Dead time against supply',
+  cleaning: 'Cleaning',
+  map: 'Bench map',
+  lift: 'Lift',
+  parts: 'Parts and coils',
+  trim_code: 'Trim code',
+  doser: 'Doser',
+};
+
+export const COLUMN: Record<Column, string> = {
+  skip: 'not needed',
+  tag: 'tag',
+  position: 'position',
+  label: 'label',
+  point: 'point',
+  volume: 'tube',
+  delivered: 'delivered',
+  returned: 'returned',
+  delay: 'opening delay',
 };
 
 export const INSTRUMENT: Record<InstrumentKind, string> = {
@@ -118,4 +170,51 @@ export const INSTRUMENT: Record<InstrumentKind, string> = {
   meter: 'Meter',
   gauge: 'Gauge',
   bench: 'Bench',
+};
+
+export const WHEN: Record<Condition, string> = {
+  cold: 'cold',
+  hot: 'hot',
+  idle: 'at idle',
+  light_load: 'at light load',
+  load: 'under load',
+  cranking: 'cranking',
+  after_standing: 'after standing',
+  after_refuelling: 'after refuelling',
+};
+
+export const LATELY: Record<Lately, string> = {
+  refuelled_elsewhere: 'refuelled elsewhere',
+  ran_dry: 'ran dry',
+  filter_changed: 'filter changed',
+  injectors_out: 'injectors were out',
+  other_repair: 'other repair',
+  stood_long: 'stood long',
+};
+
+export const SUFFERS: Record<Suffers, string> = {
+  not_known: 'not known',
+  one: 'one',
+  several: 'several',
+  all: 'all',
+};
+
+export const CODES: Record<FaultCodes, string> = {
+  not_read: 'not read yet',
+  none: 'none stored',
+  stored: 'stored',
+};
+
+export const PHASE: Record<Phase, string> = {
+  idle: 'Idle',
+  raised: 'Raised speed',
+  idle_again: 'Idle again',
+};
+
+export const STEP: Record<StepState, string> = {
+  open: 'to do',
+  waits: 'waits',
+  done: 'done',
+  spared: 'not needed',
+  skipped: 'left out',
 };

@@ -15,6 +15,7 @@ const WHOLE: &[&str] = &["build", "--workspace"];
 const HELP: &str = "cargo xtask COMMAND
   demo    build everything and serve the made-up workshop on 127.0.0.1 (options go to `cobaltine demo`)
   test    set up what tests need, then run all of them, the browser stories included
+  laws    the properties of the core with 5,000 new random cases each
   lint    formatting, clippy, rustdoc, types, the front end's checks
   bench   10,000 jobs and 20,000 limits under load on loopback, all worked numbers, every computation
   shots   pictures of the main views into docs/screenshots (or another folder)
@@ -28,6 +29,7 @@ fn main() -> anyhow::Result<()> {
     match command.as_str() {
         "demo" => demo(&rest),
         "test" => test(&rest),
+        "laws" => laws(&rest),
         "lint" => lint(),
         "bench" => bench::all(),
         "shots" => shots(&rest),
@@ -77,7 +79,15 @@ fn test(rest: &[String]) -> anyhow::Result<()> {
     say("running all tests");
     let mut words = vec!["test", "--workspace"];
     words.extend(rest.iter().map(String::as_str));
-    cargo(&words)
+    // The same cases on every machine: what lands is not left to a draw. `laws` draws anew.
+    steps::cargo_with(&words, &[("PROPTEST_RNG_SEED", "20260101")])
+}
+
+/// The properties with new random cases, many of them; a case that fails is kept beside them.
+fn laws(rest: &[String]) -> anyhow::Result<()> {
+    let mut words = vec!["test", "--workspace", "--lib"];
+    words.extend(rest.iter().map(String::as_str));
+    steps::cargo_with(&words, &[("PROPTEST_CASES", "5000")])
 }
 
 /// Chromium and its driver, from Debian's packages.
@@ -102,7 +112,10 @@ fn lint() -> anyhow::Result<()> {
     say("clippy");
     cargo(&["clippy", "--workspace", "--all-targets", "--", "--deny", "warnings"])?;
     say("rustdoc");
-    steps::cargo_with(&["doc", "--workspace", "--no-deps"], "RUSTDOCFLAGS", "--deny warnings")?;
+    steps::cargo_with(
+        &["doc", "--workspace", "--no-deps"],
+        &[("RUSTDOCFLAGS", "--deny warnings")],
+    )?;
     types(true)?;
     say("the front end's types and style");
     front_end::npm(&["run", "--silent", "check"])?;

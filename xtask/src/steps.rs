@@ -17,8 +17,8 @@ pub(crate) fn cargo(words: &[&str]) -> anyhow::Result<()> {
     run(&cargo_path(), words)
 }
 
-pub(crate) fn cargo_with(words: &[&str], name: &str, value: &str) -> anyhow::Result<()> {
-    finish(Command::new(cargo_path()).args(words).env(name, value), "cargo", words)
+pub(crate) fn cargo_with(words: &[&str], names: &[(&str, &str)]) -> anyhow::Result<()> {
+    finish(Command::new(cargo_path()).args(words).envs(names.iter().copied()), "cargo", words)
 }
 
 /// What a program prints.

@@ -3,12 +3,13 @@
 use anyhow::Context;
 use cobaltine_core::instrument::Instrument;
 use cobaltine_core::library::{LibraryFile, LimitRow, ReadRow};
-use cobaltine_core::record::{JobFile, Person};
+use cobaltine_core::record::{JobFile, Person, Signed};
 use cobaltine_store::Store;
 use jiff::{SignedDuration, Timestamp};
 use rust_embed::RustEmbed;
 use serde::Deserialize;
 use serde_json::Value;
+use uuid::Uuid;
 
 #[derive(RustEmbed)]
 #[folder = "../../demo"]
@@ -19,6 +20,15 @@ struct Files;
 struct Workshop {
     people: Vec<Person>,
     instruments: Vec<Instrument>,
+    shims: Vec<Shims>,
+}
+
+/// What is in the drawer; the id makes loading twice put it in once.
+#[derive(Deserialize)]
+struct Shims {
+    id: Uuid,
+    size_um: f64,
+    count: i32,
 }
 
 /// Loads people, families and jobs. Loading twice leaves what is there.
@@ -32,6 +42,12 @@ pub(crate) async fn load(store: &Store) -> anyhow::Result<()> {
         store.add_person(person).await?;
     }
     store.add_instruments(&workshop.instruments).await?;
+    if let Some(person) = workshop.people.first() {
+        let signed = Signed { by: person.id, at: told_at + later };
+        for shim in &workshop.shims {
+            store.move_shims(shim.id, shim.size_um, shim.count, signed).await?;
+        }
+    }
     load_library(store).await?;
     for name in Files::iter().filter(|name| name.starts_with("job-")) {
         let mut value = read(&name)?;
@@ -110,7 +126,7 @@ mod tests {
         load(&store).await.unwrap();
         let query = BoardQuery { per_page: 50, ..BoardQuery::default() };
         let board = store.board(&query).await.unwrap();
-        assert_eq!(board.jobs, 12);
+        assert_eq!(board.jobs, 27);
         let story = |machine: &str| {
             let card = board.cards.iter().find(|card| card.machine.starts_with(machine)).unwrap();
             let marks: Vec<Mark> = card.banks.concat().iter().map(|lane| lane.mark).collect();
@@ -126,8 +142,34 @@ mod tests {
         assert_eq!(story("Malt kiln").0[1], Mark::Undecided);
         assert_eq!(story("Lighthouse").0, [Mark::Inside; 6]);
         assert_eq!(story("Slate crane").0.len(), 12);
+        for (machine, says) in [
+            ("Oyster dredge", "put right: Fuel falls back when parked"),
+            ("Bog tractor", "Cylinder 3 makes little difference."),
+            ("Hay baler", "put right: The fuel is dirty"),
+            ("Sluice pump", "Look at the harness leg of 3."),
+            ("Moor railcar", "The set drifted while it was taken: nobody is condemned by it."),
+            ("Chain ferry", "The fault followed the injector from cylinder 2 to 3"),
+            ("Quarry loader", "The fault stayed with cylinder 4"),
+            ("Harbour crane", "At raised speed: cylinder 3 returns 124 %"),
+        ] {
+            assert!(story(machine).1.starts_with(says), "{machine}: {}", story(machine).1);
+        }
+        let bench = store.sessions(None, 1, 20).await.unwrap();
+        assert_eq!(bench.total, 6, "the set that two jobs share is there once");
+        for (session, says) in [
+            (1, "Injector 7 passes too little."),
+            (2, "Injector 2 came back. Injector 3 is still restricted"),
+            (3, "Injector 2 opens late"),
+            (4, "Injector 3: return high standing still."),
+            (5, "Injectors 1, 2, 3 and 4 coded."),
+            (6, "Injector 1: Over the limit by less than its uncertainty"),
+        ] {
+            let line = bench.lines.iter().find(|line| line.number == session).unwrap();
+            assert!(line.headline.starts_with(says), "{session}: {} {}", line.test, line.headline);
+        }
+        assert_eq!(store.shims().await.unwrap().iter().map(|s| s.count).sum::<u32>(), 31);
         let running = &board.running[0];
-        assert!(running.machine == "Reed cutter" && running.timer_ends_at > Some(Timestamp::now()));
+        assert!(running.machine == "Reed cutter" && running.timers[0].ends_at > Timestamp::now());
     }
 
     #[tokio::test]
@@ -139,7 +181,7 @@ mod tests {
         let query =
             BoardQuery { words: "harbour".to_owned(), per_page: 5, ..BoardQuery::default() };
         let board = store.board(&query).await.unwrap();
-        assert_eq!(board.jobs, 532);
+        assert_eq!(board.jobs, 547);
         let file = store.job(board.cards[0].id).await.unwrap();
         assert!(file.problems().is_empty());
     }

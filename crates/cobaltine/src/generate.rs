@@ -6,7 +6,7 @@ use cobaltine_core::library::{FamilyKind, LimitCheck, LimitRow};
 use cobaltine_core::quantity::{Celsius, Millilitre, Rpm, Second};
 use cobaltine_core::record::{
     Injector, Intake, JOB_FORMAT, JOB_VERSION, Job, JobFile, Person, Reading, ReadingKind,
-    RunRecord, Signed, TestRecord, TestSetup,
+    RunRecord, Signed, Story, TestRecord, TestSetup,
 };
 use cobaltine_core::work::{Regime, Symptom};
 use cobaltine_store::Store;
@@ -114,6 +114,8 @@ fn job(seeded: &mut Seeded, n: u32, person: &Person, now: Timestamp) -> JobFile 
             accuracy_digits: 0.0,
             instruments: Vec::new(),
             limit: None,
+            mark_ml: None,
+            pump_spare_ml_min: None,
         },
         runs: vec![run(seeded, cylinders, signed)],
         signed,
@@ -141,12 +143,15 @@ fn job(seeded: &mut Seeded, n: u32, person: &Person, now: Timestamp) -> JobFile 
                         [seeded.below(3) as usize],
                 ],
                 complaint: String::new(),
+                story: Story::default(),
             },
             injectors,
             taken_in: signed,
         },
         return_tests: if seeded.below(5) == 0 { Vec::new() } else { vec![test] },
         sheets: Vec::new(),
+        bench: Vec::new(),
+        events: Vec::new(),
         decisions: Vec::new(),
         notes: Vec::new(),
         people: vec![person.clone()],
@@ -160,6 +165,7 @@ fn run(seeded: &mut Seeded, cylinders: u32, signed: Signed) -> RunRecord {
         cylinder,
         kind,
         value,
+        mark_ml: None,
         typed: value.to_string(),
         corrects: None,
         why: None,
@@ -174,5 +180,15 @@ fn run(seeded: &mut Seeded, cylinders: u32, signed: Signed) -> RunRecord {
         reading.value = f64::from(20 + seeded.below(6) + if worn { 30 } else { 0 });
         reading.typed = reading.value.to_string();
     }
-    RunRecord { id: seeded.id(), number: 1, started_at: None, readings, set_aside: None, signed }
+    RunRecord {
+        id: seeded.id(),
+        number: 1,
+        started_at: None,
+        readings,
+        set_aside: None,
+        phase: None,
+        bank: None,
+        ticked: None,
+        signed,
+    }
 }

@@ -25,6 +25,8 @@ use cobaltine_core::calc::{CalcError, CalcId, run};
 use cobaltine_core::checks::Limit;
 use cobaltine_core::checks::return_test::{HouseRules, ReturnTest, Run, judge};
 use cobaltine_core::quantity::{Celsius, Millilitre, Second};
+use cobaltine_core::record::JobFile;
+use cobaltine_core::work::Regime;
 use criterion::{Criterion, criterion_group, criterion_main};
 use serde::de::DeserializeOwned;
 use serde_json::{Value, json};
@@ -64,6 +66,10 @@ fn return_test() -> ReturnTest {
     };
     ReturnTest {
         cylinders: (1..=8).collect(),
+        banks: vec![(1..=8).collect()],
+        unticked: Vec::new(),
+        regime: Regime::IdleOnly,
+        pump_spare_ml_min: None,
         graduation_ml: Millilitre(2.0),
         capacity_ml: Millilitre(100.0),
         timer_u_s: Second(0.3),
@@ -80,7 +86,12 @@ fn return_test() -> ReturnTest {
             revision: 2,
         }),
         runs: (1..=3)
-            .map(|n| Run { number: n, lanes: (1..=8).map(|c| lane(n, c)).collect() })
+            .map(|n| Run {
+                number: n,
+                phase: None,
+                bank: None,
+                lanes: (1..=8).map(|c| lane(n, c)).collect(),
+            })
             .collect(),
     }
 }
@@ -154,12 +165,24 @@ fn job_of_eight(c: &mut Criterion) {
     group.finish();
 }
 
+/// A whole job of twelve as a view or the board asks for it: every verdict, the plan, swaps, seats.
+fn job_judged(c: &mut Criterion) {
+    let text = include_str!("../../../demo/job-slate-crane.json");
+    let mut file: JobFile = serde_json::from_str(text).unwrap();
+    let railcar = include_str!("../../../demo/job-moor-railcar.json");
+    let railcar: JobFile = serde_json::from_str(railcar).unwrap();
+    file.sheets = railcar.sheets;
+    c.bench_function("a job of twelve judged with its plan", |b| {
+        b.iter(|| black_box(&file).judged().unwrap());
+    });
+}
+
 criterion_group! {
     name = benches;
     config = Criterion::default()
         .sample_size(20)
         .warm_up_time(Duration::from_millis(200))
         .measurement_time(Duration::from_millis(500));
-    targets = calcs, job_of_eight
+    targets = calcs, job_of_eight, job_judged
 }
 criterion_main!(benches);

@@ -5,6 +5,7 @@
 //!
 //! - [`quantity`]: numbers with a unit in their type, and how they are shown.
 //! - [`typed`]: what people type (`43,5`, `1:56`, `180 F`) turned into canonical quantities.
+//! - [`mod@bench`]: sessions on the bench, round after round, and their tests.
 //! - [`calc`]: one file per computation and the one registry of them all.
 //! - [`calculators`]: computations with their fields and formulas, usable without a job.
 //! - [`rules`]: every default of the trade that a workshop may change.
@@ -12,20 +13,29 @@
 //! - [`library`]: families, limits, engines and test plans.
 //! - [`engine`]: cylinders, banks and the physical order that the strip is drawn in.
 //! - [`mark`]: the state of one injector as the strip shows it.
+//! - [`caution`]: hazard, action and who, for every step.
+//! - [`start`]: what has to be so before a run.
 //! - [`checks`]: from the readings of a check to a verdict with its because.
 //! - [`record`]: what is kept of a job, as stored, exported and sent.
 //! - [`work`]: the vocabulary of a job (stages, decisions, symptoms) and what it waits for.
 
+pub mod bench;
 pub mod calc;
 pub mod calculators;
+pub mod caution;
 pub mod checks;
 pub mod engine;
 pub mod instrument;
 pub mod library;
 pub mod mark;
+pub mod plan;
 pub mod quantity;
 pub mod record;
 pub mod rules;
+#[cfg(test)]
+mod sample;
+pub mod start;
 mod stats;
+pub mod trace;
 pub mod typed;
 pub mod work;

@@ -54,6 +54,16 @@ pub enum CoilClass {
     Piezo,
 }
 
+impl CoilClass {
+    /// A plain drive lets it draw more current than it takes: peak and hold.
+    pub fn needs_hold(self) -> bool {
+        match self {
+            Self::LowImpedance | Self::SubOhm => true,
+            Self::HighImpedance | Self::Piezo => false,
+        }
+    }
+}
+
 impl FamilyKind {
     /// Every kind.
     pub const ALL: [Self; 7] = [
@@ -143,6 +153,8 @@ pub struct FamilyDetail {
     pub service_life_h: Option<f64>,
     /// Whether it may be cleaned.
     pub cleaning: Option<bool>,
+    /// Cleanings at most, where its maker or the house says so; the house rule without.
+    pub cleaning_cycles: Option<f64>,
     /// Anything else.
     pub note: String,
 }
@@ -236,6 +248,7 @@ impl LibraryFamily {
         found.extend(positive("peak_voltage_v", detail.peak_voltage_v));
         found.extend(positive("peak_current_a", detail.peak_current_a));
         found.extend(positive("service_life_h", detail.service_life_h));
+        found.extend(positive("cleaning_cycles", detail.cleaning_cycles));
         for stage in &detail.torque {
             found.extend(positive("torque", stage.torque_nm));
             found.extend(positive("torque", stage.angle_deg));

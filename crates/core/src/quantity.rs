@@ -78,6 +78,20 @@ pub fn trimmed(value: f64) -> String {
     if text == "-0" { "0".to_owned() } else { text.to_owned() }
 }
 
+/// A reading in four figures: what was typed in another unit has no more of them.
+///
+/// ```
+/// use cobaltine_core::quantity::figures;
+/// assert_eq!((figures(358.527379).as_str(), figures(300.0).as_str(), figures(0.0).as_str()), ("358.5", "300", "0"));
+/// ```
+pub fn figures(value: f64) -> String {
+    if value == 0.0 || !value.is_finite() {
+        return trimmed(value);
+    }
+    let scale = 10.0_f64.powf(3.0 - value.abs().log10().floor());
+    trimmed((value * scale).round() / scale)
+}
+
 /// A value with as many decimals as its standard uncertainty can carry: the last
 /// digit shown is the first digit of `u`. At most three decimals; `u = 0` shows three.
 ///

@@ -3,24 +3,32 @@
 //! Every row knows who and when. Readings are append-only: a correction is a new reading
 //! that names the old one and why. Quantities are canonical; the typed text stands beside.
 
+mod event;
 mod file;
 mod intake;
+mod judged;
+mod on_bench;
 mod sheet;
+mod slips;
 
+pub use event::{Event, EventRecord, Seat, Timer};
 pub use file::{JOB_FORMAT, JOB_VERSION, JobFile};
-pub use sheet::{CellReading, SheetRecord};
+pub use judged::{Judged, Spoken};
+pub use on_bench::{BenchCylinder, OnBench};
+pub use sheet::{Around, CellReading, SheetRecord, Trace};
 
-pub use intake::{FieldProblem, Intake, label_problems};
+pub use intake::{FieldProblem, Intake, Story, label_problems};
 
 use crate::calc::CalcError;
 use crate::calc::return_flow::{Lane, TIMER_U_S};
 use crate::checks::Limit;
 use crate::checks::Proposal;
-use crate::checks::return_test::{HouseRules, ReturnTest, Run, Verdict, judge};
+use crate::checks::return_test::{HouseRules, ReturnTest, Run, Verdict, judge_phases};
 use crate::engine::{FuelSystem, Layout};
 use crate::instrument::InstrumentUse;
 use crate::quantity::{Celsius, Millilitre, Rpm, Second};
-use crate::work::{Decision, Regime, Stage};
+use crate::start::StartId;
+use crate::work::{Decision, Phase, Regime, Stage};
 use jiff::Timestamp;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
@@ -94,6 +102,8 @@ pub enum ReadingKind {
     Level,
     /// Time at which a bottle was full, s.
     Overflow,
+    /// Time at which a bottle reached a mark, s; the mark stands beside it.
+    Mark,
     /// Length of the run, s; belongs to no cylinder.
     RunTime,
     /// Takes a reading back without a new one.
@@ -111,6 +121,9 @@ pub struct Reading {
     pub kind: ReadingKind,
     /// In ml or s; 0 for a void.
     pub value: f64,
+    /// The mark that was reached, ml; only for a mark.
+    #[serde(default)]
+    pub mark_ml: Option<Millilitre>,
     /// As typed; empty when the program's own clock gave it.
     pub typed: String,
     /// The reading that this one takes the place of.
@@ -144,6 +157,15 @@ pub struct RunRecord {
     pub readings: Vec<Reading>,
     /// Set when the run does not count.
     pub set_aside: Option<SetAside>,
+    /// The phase, in a stepped test.
+    #[serde(default)]
+    pub phase: Option<Phase>,
+    /// The bank that was run alone, counted from 0; all cylinders without one.
+    #[serde(default)]
+    pub bank: Option<u32>,
+    /// Start conditions that were ticked before it; none when nobody was asked.
+    #[serde(default)]
+    pub ticked: Option<Vec<StartId>>,
     /// Who and when.
     pub signed: Signed,
 }
@@ -179,6 +201,12 @@ pub struct TestSetup {
     pub instruments: Vec<InstrumentUse>,
     /// The library's limit at the time. A newer one never rewrites this.
     pub limit: Option<Limit>,
+    /// The mark that bottles are timed to, ml; levels are read without one.
+    #[serde(default)]
+    pub mark_ml: Option<Millilitre>,
+    /// What the pump can spare while cranking, ml/min, when the maker says it.
+    #[serde(default)]
+    pub pump_spare_ml_min: Option<f64>,
 }
 
 /// A return test with its runs.
@@ -243,10 +271,21 @@ impl RunRecord {
         self.started_at.is_some() && self.seconds().is_none() && self.set_aside.is_none()
     }
 
-    /// Cylinders of the engine that have no reading yet.
+    /// Cylinders that this run was to read and did not yet.
     pub fn unread(&self, layout: &Layout) -> Vec<u32> {
         let read: Vec<u32> = self.standing().filter_map(|r| r.cylinder).collect();
-        (1..=layout.cylinders).filter(|c| !read.contains(c)).collect()
+        self.covers(layout).into_iter().filter(|c| !read.contains(c)).collect()
+    }
+
+    /// Cylinders that this run covers: those of its bank, or all.
+    pub fn covers(&self, layout: &Layout) -> Vec<u32> {
+        let banks = layout.strip();
+        let mut all = match self.bank.and_then(|bank| banks.get(bank as usize)) {
+            Some(bank) => bank.clone(),
+            None => banks.concat(),
+        };
+        all.sort_unstable();
+        all
     }
 
     fn lanes(&self) -> Vec<Lane> {
@@ -266,6 +305,12 @@ impl RunRecord {
                         volume_ml: None,
                         seconds: None,
                         overflow_s: Some(reading.value),
+                    }),
+                    ReadingKind::Mark => Some(Lane {
+                        cylinder,
+                        volume_ml: Some(reading.mark_ml?.0),
+                        seconds: Some(reading.value),
+                        overflow_s: None,
                     }),
                     ReadingKind::RunTime | ReadingKind::Void => None,
                 }
@@ -291,23 +336,37 @@ impl TestRecord {
     /// # Errors
     /// What the calcs refuse; cannot happen for readings that came in through the edge.
     pub fn verdict(&self, layout: &Layout) -> Result<Verdict, CalcError> {
-        let counting = self.runs.iter().filter(|run| run.set_aside.is_none());
-        judge(&ReturnTest {
+        judge_phases(&ReturnTest {
             cylinders: layout.strip().concat(),
+            banks: layout.strip(),
             graduation_ml: self.setup.graduation_ml,
             capacity_ml: self.setup.capacity_ml,
             timer_u_s: self.setup.timer_u_s.unwrap_or(Second(TIMER_U_S)),
             accuracy_pct: self.setup.accuracy_pct,
             accuracy_digits: self.setup.accuracy_digits,
-            flags: self.setup.flags(),
+            flags: self.setup.flags().into_iter().chain(self.slips(layout)).collect(),
+            unticked: self.unticked(),
+            regime: self.setup.regime,
             temperature_c: self.setup.temperature_c,
+            pump_spare_ml_min: self.setup.pump_spare_ml_min,
             rules: self.setup.rules.clone(),
             limit: self.setup.limit.clone(),
-            runs: counting
-                .map(|run| Run { number: run.number, lanes: run.lanes() })
+            runs: self
+                .counting()
+                .map(|run| Run {
+                    number: run.number,
+                    phase: run.phase,
+                    bank: run.bank,
+                    lanes: run.lanes(),
+                })
                 .filter(|run| !run.lanes.is_empty())
                 .collect(),
         })
+    }
+
+    /// Runs that were not set aside.
+    pub fn counting(&self) -> impl Iterator<Item = &RunRecord> {
+        self.runs.iter().filter(|run| run.set_aside.is_none())
     }
 }
 
@@ -332,6 +391,7 @@ mod tests {
             cylinder,
             kind,
             value,
+            mark_ml: None,
             typed: String::new(),
             corrects: corrects.map(Uuid::from_u128),
             why: None,
@@ -347,6 +407,9 @@ mod tests {
             started_at,
             readings,
             set_aside: None,
+            phase: None,
+            bank: None,
+            ticked: None,
             signed: signed(),
         }
     }
@@ -397,26 +460,8 @@ mod tests {
         };
         let mut timed = levels(10);
         timed.push(reading(20, RunTime, None, 120.0, None));
-        let setup = TestSetup {
-            regime: Regime::IdleOnly,
-            temperature_c: None,
-            speed_rpm: None,
-            capacity_ml: Millilitre(100.0),
-            graduation_ml: Millilitre(2.0),
-            planned_s: Second(120.0),
-            rules: HouseRules::default(),
-            timer_u_s: None,
-            accuracy_pct: 0.0,
-            accuracy_digits: 0.0,
-            instruments: Vec::new(),
-            limit: None,
-        };
-        let mut test = TestRecord {
-            id: Uuid::nil(),
-            setup,
-            runs: vec![run(levels(1)), run(timed)],
-            signed: signed(),
-        };
+        let mut test = crate::sample::return_test(80.0, &[]);
+        test.runs = vec![run(levels(1)), run(timed)];
         let verdict = test.verdict(&LAYOUT).unwrap();
         assert_eq!((verdict.runs, verdict.lanes[1].mark), (1, crate::mark::Mark::TooMuch));
         test.runs[1].set_aside =

@@ -108,6 +108,16 @@ registry! {
         "A leg may lose this from the battery.", supply::MAX_DROP_V, VOLTS, &[];
     CoilLeads = coil_leads: "Leads not measured", "Electrical",
         "What meter leads may have when nobody zeroed them.", coil::UNKNOWN_LEAD_OHM, Field::above_zero("ohm", 0.001, 10.0), &[];
+    InsulationLeast = insulation_least: "Insulation at least", "Electrical",
+        "Less than this from a pin to the body is a leak, where the library has no limit.",
+        10.0, Field::above_zero("MΩ", 0.001, 1e6), &[];
+    PiezoTolerance = piezo_tolerance: "Stacks alike within", "Electrical",
+        "Capacitances of a set count as alike within this of the mean of the others.", 10.0, PERCENT, &[];
+    WarmFrom = warm_from: "Warm from", "Return test",
+        "A return test below this temperature is named a cold one.", 60.0, Field::TEMPERATURE.bare(), &[];
+    TemperaturesAlike = temperatures_alike: "Temperatures alike within", "Return test",
+        "Two tests closer than this in temperature are compared as they are; further apart with an estimated correction.",
+        5.0, Field::above_zero("", 0.1, 50.0), &[];
     GradeMatched = grade_matched: "Matched within", "Flow match",
         "Spread of a set that is sold as matched.", 1.0, PERCENT, &[];
     GradeClose = grade_close: "Close within", "Flow match",
@@ -116,6 +126,33 @@ registry! {
         "Spread of a set that may go back into an engine.", 5.0, PERCENT, &[];
     SweepLinear = sweep_linear: "Linear within", "Pulse sweep",
         "How far a point may lie off the line and still be linear.", pulse_sweep::LINEAR_TOLERANCE * 100.0, PERCENT, &[];
+    FlowPressure = flow_pressure: "Reference pressure", "Flow bench",
+        "Flows are brought to this pressure before they are compared between rounds or with a limit.",
+        300.0, Field::above_zero("kPa", 10.0, 40_000.0), &[];
+    FlowDensity = flow_density: "Reference fluid", "Flow bench",
+        "Density of the fluid that flows are stated for, kg/m³.", 684.0, Field::above_zero("", 300.0, 2000.0), &[];
+    FoamSettle = foam_settle: "Foam settles in", "Flow bench",
+        "A tube that is read earlier after the run is questioned.", 45.0, Field::from_zero("s", 3600.0), &[];
+    LeakDrops = leak_drops: "Drops a minute", "Flow bench",
+        "Most drops a minute from a closed injector, where the library has no limit.", 1.0, Field::from_zero("", 1000.0), &[];
+    SlowOpener = slow_opener: "Opens late from", "Pulse sweep",
+        "A dead time longer than the others' by this is a slow opener.", 0.08, Field::above_zero("ms", 0.001, 10.0), &[];
+    CleaningCycles = cleaning_cycles: "Cleanings at most", "Cleaning",
+        "More cycles than this are not proposed.", 3.0, RUNS, &[];
+    CleaningGain = cleaning_gain: "Worth another from", "Cleaning",
+        "A cycle that gained less than this is not repeated.", 2.0, PERCENT, &[];
+    CleaningBack = cleaning_back: "Cleaned within", "Cleaning",
+        "An injector that comes back to within this of the others, or of its limit, counts as cleaned.", 5.0, PERCENT, &[];
+    ShimGain = shim_gain: "First gain", "Lift and shims",
+        "Change of lift for a change of shim, until two fits of the injector itself tell.", 0.8, Field::signed("", -5.0, 5.0), &[];
+    LiftU = lift_u: "Lift gauge", "Lift and shims",
+        "Standard uncertainty of a lift.", 0.8, Field::above_zero("um", 0.01, 100.0), &[];
+    CoilsMatched = coils_matched: "Coils matched within", "Lift and shims",
+        "Coil values of a rebuilt set count as matched within this of the mean of the others.", 3.0, PERCENT, &[];
+    TrimStep = trim_step: "One step", "Trim code",
+        "Quantity that one step of our own trim code corrects.", 0.3, Field::above_zero("mm3", 0.001, 100.0), &[];
+    DoserRepeat = doser_repeat: "Repeats within", "Exhaust doser",
+        "Known standard deviation of a single run of a doser.", 2.0, Field::above_zero("ml", 0.01, 1000.0), &[];
     BenchU = bench_u: "The bench itself", "Diesel bench",
         "Standard uncertainty of the bench, of the quantity.", bench_map::BENCH_U_PCT, Field::above_zero("%", 0.01, 20.0), &[];
     ReferenceCoverage = reference_coverage: "Coverage", "House reference",

@@ -120,6 +120,8 @@ impl Field<Millilitre> {
     pub const LEVEL: Self = Self::from_zero("ml", 100_000.0);
     /// What a bottle holds.
     pub const CAPACITY: Self = Self::above_zero("ml", 1.0, 100_000.0);
+    /// Distance between two marks of a tube, or what it holds: either may be mm³ on a meter.
+    pub const CAPACITY_OR_MARK: Field = Field::above_zero("ml", 0.001, 100_000.0);
     /// Distance between two marks.
     pub const GRADUATION: Self = Self::above_zero("ml", 0.01, 1000.0);
 }

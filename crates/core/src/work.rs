@@ -85,6 +85,74 @@ pub enum Symptom {
     CheckAndClean,
 }
 
+/// When the complaint shows.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum Condition {
+    /// Cold engine.
+    Cold,
+    /// Hot engine.
+    Hot,
+    /// At idle.
+    Idle,
+    /// At light load.
+    LightLoad,
+    /// Under load.
+    Load,
+    /// While cranking.
+    Cranking,
+    /// After standing.
+    AfterStanding,
+    /// After refuelling.
+    AfterRefuelling,
+}
+
+/// What changed lately.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum Lately {
+    /// Refuelled somewhere unusual.
+    RefuelledElsewhere,
+    /// Ran dry.
+    RanDry,
+    /// The fuel filter was changed.
+    FilterChanged,
+    /// Injectors were out or exchanged.
+    InjectorsOut,
+    /// Another repair.
+    OtherRepair,
+    /// Stood for a long time.
+    StoodLong,
+}
+
+/// Which cylinders suffer, as told or heard.
+#[derive(Debug, Clone, Copy, Default, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum Suffers {
+    /// Nobody knows yet.
+    #[default]
+    NotKnown,
+    /// One.
+    One,
+    /// Several.
+    Several,
+    /// All of them.
+    All,
+}
+
+/// Whether fault codes were read. A fault can be mechanical with none stored.
+#[derive(Debug, Clone, Copy, Default, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum FaultCodes {
+    /// Not read yet.
+    #[default]
+    NotRead,
+    /// Read, none stored.
+    None,
+    /// Some are stored.
+    Stored,
+}
+
 /// Engine regime of a return test.
 #[derive(Debug, Clone, Copy, Default, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
 #[serde(rename_all = "snake_case")]
@@ -96,6 +164,32 @@ pub enum Regime {
     Stepped,
     /// Cranking, for an engine that does not start.
     Cranking,
+}
+
+/// A phase of a stepped return test; each is collected in emptied bottles of its own.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum Phase {
+    /// Idle, before.
+    Idle,
+    /// Raised speed.
+    Raised,
+    /// Idle again.
+    IdleAgain,
+}
+
+impl Phase {
+    /// In the order of running.
+    pub const ALL: [Self; 3] = [Self::Idle, Self::Raised, Self::IdleAgain];
+
+    /// As spoken.
+    pub fn word(self) -> &'static str {
+        match self {
+            Self::Idle => "idle",
+            Self::Raised => "raised speed",
+            Self::IdleAgain => "idle again",
+        }
+    }
 }
 
 impl Regime {
@@ -161,6 +255,8 @@ pub struct Standing<'a> {
     pub decided: &'a [u32],
     /// Cylinders whose decision is to measure again.
     pub again: &'a [u32],
+    /// Stage and words of what the plan asks for.
+    pub next: Option<(Stage, String)>,
 }
 
 /// Says what a job waits for.
@@ -175,6 +271,9 @@ pub fn waits(standing: &Standing<'_>) -> Waits {
         return line(Stage::OnEngine, Tone::Waiting, format!("level of {which} not read yet"));
     }
     if !measured {
+        if let Some((stage, words)) = &standing.next {
+            return line(*stage, Tone::Waiting, words.clone());
+        }
         return if standing.has_return {
             line(Stage::OnEngine, Tone::Waiting, "return test not started".to_owned())
         } else {
@@ -210,6 +309,14 @@ pub fn join(cylinders: &[u32]) -> String {
         Some((last, [])) => last.clone(),
         Some((last, rest)) => format!("{} and {last}", rest.join(", ")),
     }
+}
+
+/// `Cylinder 2` or `Cylinders 2 and 4`, in the order of numbering.
+pub(crate) fn cylinders(numbers: &[u32]) -> String {
+    let mut numbers = numbers.to_vec();
+    numbers.sort_unstable();
+    let noun = if numbers.len() == 1 { "Cylinder" } else { "Cylinders" };
+    format!("{noun} {}", join(&numbers))
 }
 
 #[cfg(test)]

@@ -11,9 +11,13 @@ use std::path::Path;
 use std::process::{Child, Command, Stdio};
 use std::time::Duration;
 use tempfile::TempDir;
+use tokio::sync::{Semaphore, SemaphorePermit};
 
 /// Longest wait for something to appear.
 const PATIENCE: Duration = Duration::from_secs(15);
+
+/// One browser at a time: two on two cores starve each other, and waits run out.
+static TURN: Semaphore = Semaphore::const_new(1);
 
 /// Headless Chromium through ChromeDriver. Both end with this value.
 #[derive(Debug)]
@@ -22,6 +26,7 @@ pub struct Browser {
     pub client: Client,
     driver: Child,
     _profile: TempDir,
+    _turn: SemaphorePermit<'static>,
 }
 
 impl Browser {
@@ -30,12 +35,14 @@ impl Browser {
     /// # Errors
     /// When Debian's chromium or chromium-driver is not there.
     pub async fn open(width: u32, height: u32) -> anyhow::Result<Self> {
-        let mut driver = Command::new("chromedriver")
-            .arg("--port=0")
-            .stdout(Stdio::piped())
-            .stderr(Stdio::null())
-            .spawn()
-            .context("chromedriver is missing: install Debian's chromium and chromium-driver")?;
+        let turn = TURN.acquire().await?;
+        let mut driver = Command::new("chromedriver");
+        #[cfg(unix)]
+        std::os::unix::process::CommandExt::process_group(&mut driver, 0);
+        let mut driver =
+            driver.arg("--port=0").stdout(Stdio::piped()).stderr(Stdio::null()).spawn().context(
+                "chromedriver is missing: install Debian's chromium and chromium-driver",
+            )?;
         let out = BufReader::new(driver.stdout.take().context("no output")?);
         let mut lines = out.lines().map_while(Result::ok);
         let port = lines
@@ -62,7 +69,7 @@ impl Browser {
             .connect(&format!("http://127.0.0.1:{port}"))
             .await
             .context("the browser did not start")?;
-        let browser = Self { client, driver, _profile: profile };
+        let browser = Self { client, driver, _profile: profile, _turn: turn };
         browser.resize(width, height).await?;
         Ok(browser)
     }
@@ -195,9 +202,10 @@ impl Browser {
 
 impl Drop for Browser {
     fn drop(&mut self) {
-        // The driver takes its browser down when it is asked to end, not when it is killed.
+        // The driver and its browser are a group of their own: both are asked to end, so that a
+        // story that failed leaves no browser behind.
         #[cfg(unix)]
-        let _ = Command::new("kill").arg(self.driver.id().to_string()).status();
+        let _ = Command::new("kill").args(["--", &format!("-{}", self.driver.id())]).status();
         let _ = self.driver.wait();
     }
 }

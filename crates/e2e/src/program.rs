@@ -62,6 +62,32 @@ impl Program {
     }
 }
 
+impl Program {
+    /// Kills it without a warning, as a power cut does, and starts it again on the same data and
+    /// at the same address.
+    ///
+    /// # Errors
+    /// When it does not come up again.
+    pub fn crash_and_restart(&mut self) -> anyhow::Result<()> {
+        self.child.kill()?;
+        self.child.wait()?;
+        let listen = self.address.trim_start_matches("http://").to_owned();
+        let mut child = Command::new(binary()?)
+            .args(["serve", "--listen", &listen, "--data"])
+            .arg(self.data.path())
+            .env("RUST_LOG", "warn")
+            .stdout(Stdio::piped())
+            .spawn()?;
+        let out = child.stdout.take().context("no output")?;
+        BufReader::new(out)
+            .lines()
+            .find(|line| line.as_ref().map_or(true, |words| words.contains("http://")))
+            .context("it ended at once")??;
+        self.child = child;
+        Ok(())
+    }
+}
+
 impl Drop for Program {
     fn drop(&mut self) {
         let _ = self.child.kill();

@@ -4,11 +4,14 @@
 //! [`serve`] starts from a listener and ends when told, so that tests start the real thing.
 
 mod assets;
+mod bench;
+mod bench_files;
 mod board;
 mod calc;
 mod calculators;
 mod decisions;
 mod error;
+mod events;
 mod extract;
 mod host;
 mod instruments;
@@ -22,6 +25,7 @@ mod return_tests;
 mod router;
 mod rules;
 mod sheets;
+mod traces;
 mod transfer;
 pub mod wire;
 

@@ -1,8 +1,8 @@
 //! The description of the interface, and the JSON Schema of the job file made from it.
 
 use crate::{
-    board, calc, calculators, decisions, error, instruments, jobs, library, people, return_plan,
-    return_tests, rules, sheets, transfer,
+    bench, bench_files, board, calc, calculators, decisions, error, events, instruments, jobs,
+    library, people, return_plan, return_tests, rules, sheets, traces, transfer,
 };
 use axum::http::header;
 use axum::response::{IntoResponse, Response};
@@ -53,6 +53,20 @@ use utoipa::OpenApi;
         sheets::forms,
         sheets::begin,
         sheets::keep_cell,
+        traces::add,
+        events::happened,
+        events::earlier,
+        return_tests::forms,
+        bench::forms,
+        bench::list,
+        bench::begin,
+        bench::read,
+        bench::begin_round,
+        bench::keep_cell,
+        bench::supply_csv,
+        bench::shims,
+        bench::move_shims,
+        bench_files::read,
     ),
     components(schemas(error::Problem))
 )]

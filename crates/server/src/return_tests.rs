@@ -1,12 +1,16 @@
 //! Return tests: set up, run, read.
 
 use crate::extract::{AtBench, Body, Path};
-use crate::wire::{AsideRequest, BeginRunRequest, JobView, ReadingRequest, SetUpRequest};
+use crate::wire::{
+    AsideRequest, BeginRunRequest, JobView, ReadingRequest, ReturnForm, SetUpRequest,
+};
 use crate::{ApiError, AppState, return_plan};
 use axum::Json;
 use axum::extract::State;
-use cobaltine_core::record::{FieldProblem, ReadingKind};
+use cobaltine_core::caution;
+use cobaltine_core::record::{FieldProblem, ReadingKind, TestRecord};
 use cobaltine_core::typed::Field;
+use cobaltine_core::work::Regime;
 use cobaltine_store::{NewReading, NewRun, NewTest};
 use uuid::Uuid;
 
@@ -24,6 +28,22 @@ pub(crate) async fn set_up(
     JobView::of(state.store.add_test(&new, bench.signs()).await?).map(Json)
 }
 
+/// What a return test needs before it, regime by regime.
+#[utoipa::path(get, path = "/api/return-tests", responses((status = 200, body = Vec<ReturnForm>)))]
+pub(crate) async fn forms() -> Json<Vec<ReturnForm>> {
+    let form = |regime: Regime| ReturnForm {
+        regime,
+        start: TestRecord::start(regime).iter().map(|id| id.form()).collect(),
+        cautions: match regime {
+            Regime::Cranking => vec![caution::JET, caution::CRANKING, caution::WASTE],
+            Regime::IdleOnly | Regime::Stepped => {
+                vec![caution::JET, caution::RUNNING, caution::HOT]
+            }
+        },
+    };
+    Json(Regime::ALL.into_iter().map(form).collect())
+}
+
 /// Begins a run, with or without the timer of the program.
 #[utoipa::path(post, path = "/api/return-tests/{test}/runs", request_body = BeginRunRequest, responses((status = 200, body = JobView)))]
 pub(crate) async fn begin_run(
@@ -34,7 +54,14 @@ pub(crate) async fn begin_run(
 ) -> Result<Json<JobView>, ApiError> {
     let signed = bench.signs();
     let started_at = request.timer.then_some(signed.at);
-    let new = NewRun { id: request.id, test_id: test, started_at };
+    let new = NewRun {
+        id: request.id,
+        test_id: test,
+        started_at,
+        phase: request.phase,
+        bank: request.bank,
+        ticked: request.ticked,
+    };
     JobView::of(state.store.begin_run(&new, signed).await?).map(Json)
 }
 
@@ -48,7 +75,9 @@ pub(crate) async fn add_reading(
 ) -> Result<Json<JobView>, ApiError> {
     let field = match request.kind {
         ReadingKind::Level => Some(Field::LEVEL.bare()),
-        ReadingKind::Overflow | ReadingKind::RunTime => Some(Field::RUN_TIME.bare()),
+        ReadingKind::Overflow | ReadingKind::Mark | ReadingKind::RunTime => {
+            Some(Field::RUN_TIME.bare())
+        }
         ReadingKind::Void => None,
     };
     let value = match (&request.typed, field) {

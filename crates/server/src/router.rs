@@ -1,8 +1,9 @@
 //! Every route of the program.
 
 use crate::{
-    AppState, assets, board, calc, calculators, decisions, error, host, instruments, jobs, library,
-    openapi, people, return_plan, return_tests, rules, sheets, transfer,
+    AppState, assets, bench, bench_files, board, calc, calculators, decisions, error, events, host,
+    instruments, jobs, library, openapi, people, return_plan, return_tests, rules, sheets, traces,
+    transfer,
 };
 use axum::Router;
 use axum::extract::DefaultBodyLimit;
@@ -19,6 +20,8 @@ use tower_http::trace::TraceLayer;
 const BODY_LIMIT: usize = 256 * 1024;
 /// Largest file to import.
 const IMPORT_LIMIT: usize = 8 * 1024 * 1024;
+/// Largest file of bench readings: a log of a quarter of a million rows.
+const BENCH_FILE_LIMIT: usize = 24 * 1024 * 1024;
 /// A request that takes longer is answered with a time-out.
 const TIMEOUT: Duration = Duration::from_secs(30);
 /// Scripts, fonts and pictures come from here and nowhere else. Styles may be inline: the
@@ -42,8 +45,11 @@ pub(crate) fn router(state: AppState) -> Router {
         .route("/jobs/{job}/return-tests", post(return_tests::set_up))
         .route("/jobs/{job}/decisions", post(decisions::decide))
         .route("/jobs/{job}/notes", post(decisions::note))
+        .route("/jobs/{job}/events", post(events::happened))
+        .route("/earlier", get(events::earlier))
         .route("/jobs/{job}/export.json", get(transfer::export))
         .route("/jobs/{job}/readings.csv", get(transfer::readings))
+        .route("/return-tests", get(return_tests::forms))
         .route("/return-tests/{test}/runs", post(return_tests::begin_run))
         .route("/runs/{run}/readings", post(return_tests::add_reading))
         .route("/runs/{run}/aside", post(return_tests::set_aside))
@@ -52,6 +58,21 @@ pub(crate) fn router(state: AppState) -> Router {
         .route("/sheets", get(sheets::forms))
         .route("/jobs/{job}/sheets", post(sheets::begin))
         .route("/sheets/{sheet}/cells", post(sheets::keep_cell))
+        .route(
+            "/sheets/{sheet}/traces",
+            post(traces::add).layer(DefaultBodyLimit::max(IMPORT_LIMIT)),
+        )
+        .route("/bench", get(bench::list).post(bench::begin))
+        .route("/bench/forms", get(bench::forms))
+        .route("/bench/{session}", get(bench::read))
+        .route("/bench/{session}/rounds", post(bench::begin_round))
+        .route("/bench/{session}/cells", post(bench::keep_cell))
+        .route("/bench/{session}/supply.csv", get(bench::supply_csv))
+        .route(
+            "/bench/{session}/files",
+            post(bench_files::read).layer(DefaultBodyLimit::max(BENCH_FILE_LIMIT)),
+        )
+        .route("/shims", get(bench::shims).post(bench::move_shims))
         .route("/calc/{id}", post(calc::run))
         .route("/calculators", get(calculators::list))
         .route("/calculators/{id}", post(calculators::work))

@@ -37,12 +37,7 @@ pub(crate) async fn begin(
         Some(id) => Some(state.store.instrument(id).await?),
         None => None,
     };
-    let rules = state.store.rule_changes().await?.into_iter().map(|record| RuleChange {
-        rule: record.rule,
-        value: record.value,
-        reason: record.reason,
-        revision: record.revision,
-    });
+    let rules = state.store.rule_changes().await?.into_iter().map(RuleChange::from);
     let sheet = SheetRecord {
         id: request.id,
         check: request.check,
@@ -50,7 +45,9 @@ pub(crate) async fn begin(
         overdue: instrument.as_ref().is_some_and(|i| i.overdue(today()).is_some()),
         instrument,
         rules: rules.collect(),
+        asks_start: true,
         readings: Vec::new(),
+        traces: Vec::new(),
         signed: bench.signs(),
     };
     JobView::of(state.store.begin_sheet(job, &sheet).await?).map(Json)

@@ -78,9 +78,10 @@ fn csv_of(file: &JobFile) -> Vec<u8> {
         for run in &test.runs {
             let standing: Vec<Uuid> = run.standing().map(|r| r.id).collect();
             for reading in &run.readings {
-                let injector =
-                    file.job.injectors.iter().find(|i| Some(i.cylinder) == reading.cylinder);
+                let injector = file.seat_at(reading.cylinder, reading.signed.at);
+                let reached = reading.mark_ml.map(|mark| format!("mark {mark}"));
                 let (kind, unit) = match reading.kind {
+                    ReadingKind::Mark => (reached.as_deref().unwrap_or("mark"), "s"),
                     ReadingKind::Level => ("level", "ml"),
                     ReadingKind::Overflow => ("overflow", "s"),
                     ReadingKind::RunTime => ("run_time", "s"),
@@ -92,7 +93,7 @@ fn csv_of(file: &JobFile) -> Vec<u8> {
                     run.number.to_string(),
                     run.set_aside.is_none().to_string(),
                     reading.cylinder.map(|c| c.to_string()).unwrap_or_default(),
-                    injector.map(|i| unformula(&i.label)).unwrap_or_default(),
+                    injector.as_ref().map(|i| unformula(&i.label)).unwrap_or_default(),
                     kind.to_owned(),
                     reading.value.to_string(),
                     unit.to_owned(),
@@ -110,7 +111,7 @@ fn csv_of(file: &JobFile) -> Vec<u8> {
         let standing: Vec<Uuid> = sheet.standing().iter().map(|r| r.id).collect();
         let form = sheet.check.form();
         for reading in &sheet.readings {
-            let injector = file.job.injectors.iter().find(|i| Some(i.cylinder) == reading.cylinder);
+            let injector = file.seat_at(reading.cylinder, reading.signed.at);
             let cells = if reading.cylinder.is_some() { &form.each } else { &form.set };
             let unit = cells.iter().find(|cell| cell.name == reading.cell);
             rows.push([
@@ -119,7 +120,7 @@ fn csv_of(file: &JobFile) -> Vec<u8> {
                 String::new(),
                 true.to_string(),
                 reading.cylinder.map(|c| c.to_string()).unwrap_or_default(),
-                injector.map(|i| unformula(&i.label)).unwrap_or_default(),
+                injector.as_ref().map(|i| unformula(&i.label)).unwrap_or_default(),
                 reading.cell.clone(),
                 reading.value.map(|v| v.to_string()).unwrap_or_default(),
                 unit.map(|cell| cell.unit.clone()).unwrap_or_default(),

@@ -1,12 +1,21 @@
 //! Everything that goes over the wire and is not a record of the core already. The
 //! TypeScript types are generated from these; they are written nowhere else.
 
+mod bench;
+mod engine;
 mod measuring;
 mod typed;
 
 use typed::Reader;
 pub use typed::{FamilyRequest, InstrumentRequest};
 
+pub use bench::{
+    BeginRoundRequest, BeginSessionRequest, BenchCellRequest, BenchFileRequest, BenchFileView,
+    BenchFormParams, BenchParams, SessionView, ShimMoveRequest, TagRequest,
+};
+pub use engine::{
+    BeginSheetRequest, CellRequest, EarlierParams, EventRequest, ReturnForm, TraceRequest,
+};
 pub use measuring::{
     CanDecideRequest, FamilyView, InstrumentView, LibraryParams, LibraryPreview, LibraryText,
     Reference, RejudgeView, RowProblem, RuleHistory, RuleRequest, RuleView, SetUpPreview,
@@ -14,14 +23,21 @@ pub use measuring::{
 };
 
 use cobaltine_core::checks::Limit;
+use cobaltine_core::checks::electrical::Electrical;
 use cobaltine_core::checks::return_test::{HouseRules, Verdict};
 use cobaltine_core::checks::sheet::{SheetId, SheetVerdict};
+use cobaltine_core::checks::side_by_side::SideBySide;
+use cobaltine_core::checks::swap::SwapVerdict;
 use cobaltine_core::engine::Layout;
 use cobaltine_core::instrument::Instrument;
-use cobaltine_core::quantity::Second;
-use cobaltine_core::record::{FieldProblem, Intake, JobFile, ReadingKind, TestSetup};
+use cobaltine_core::plan::Plan;
+use cobaltine_core::quantity::{Millilitre, Second};
+use cobaltine_core::record::{
+    FieldProblem, Intake, JobFile, OnBench, ReadingKind, Seat, TestSetup, Timer,
+};
+use cobaltine_core::start::StartId;
 use cobaltine_core::typed::Field;
-use cobaltine_core::work::{Decision, Regime, Stage, Tone};
+use cobaltine_core::work::{Decision, Phase, Regime, Stage, Tone};
 use jiff::Timestamp;
 use serde::{Deserialize, Serialize};
 use utoipa::{IntoParams, ToSchema};
@@ -38,6 +54,20 @@ pub struct JobView {
     pub verdicts: Vec<Verdict>,
     /// One for each check that is read cell by cell, in the same order.
     pub sheets: Vec<SheetView>,
+    /// What the electrical checks say together.
+    pub electrical: Option<Electrical>,
+    /// Conclusions of swaps, oldest first.
+    pub swaps: Vec<SwapVerdict>,
+    /// The last two return tests, when there are two.
+    pub side_by_side: Option<SideBySide>,
+    /// Where each injector sits now.
+    pub seats: Vec<Seat>,
+    /// Timers that run or rang.
+    pub timers: Vec<Timer>,
+    /// The plan as it stands.
+    pub plan: Plan,
+    /// What the newest bench session says of these injectors.
+    pub bench: Option<OnBench>,
     /// The checks that mean something on this fuel system.
     pub fits: Vec<SheetId>,
     /// A return test means something on it.
@@ -56,36 +86,6 @@ pub struct SheetView {
     pub verdict: Option<SheetVerdict>,
     /// What cannot be worked with, in words.
     pub refused: Option<String>,
-}
-
-/// A check to begin.
-#[derive(Debug, Deserialize, ToSchema)]
-#[serde(deny_unknown_fields)]
-pub struct BeginSheetRequest {
-    /// UUIDv7 made by the one who asks.
-    pub id: Uuid,
-    /// Which check.
-    pub check: SheetId,
-    /// What it is read with, when it is an instrument of the workshop.
-    pub instrument: Option<Uuid>,
-}
-
-/// A cell as it was left.
-#[derive(Debug, Deserialize, ToSchema)]
-#[serde(deny_unknown_fields)]
-pub struct CellRequest {
-    /// UUIDv7 made by the one who asks.
-    pub id: Uuid,
-    /// The check that it belongs to.
-    pub check: SheetId,
-    /// Name of the cell.
-    pub cell: String,
-    /// Cylinder; none for a cell of the whole set.
-    pub cylinder: Option<u32>,
-    /// As typed; empty to take the reading back.
-    pub typed: String,
-    /// The reading that this one takes the place of.
-    pub corrects: Option<Uuid>,
 }
 
 /// A job to take in.
@@ -148,6 +148,15 @@ pub struct SetUpRequest {
     /// Judge by the house's own reference where nobody published a limit.
     #[serde(default)]
     pub by_house_reference: bool,
+    /// The mark that bottles are timed to, ml; empty to read levels.
+    #[serde(default)]
+    pub mark: String,
+    /// A limit given as a line on the bottle for the planned time, ml; may be empty.
+    #[serde(default)]
+    pub level_line: String,
+    /// What the pump can spare while cranking, ml/min; may be empty.
+    #[serde(default)]
+    pub pump_spare: String,
 }
 
 /// What a set-up refers to, looked up.
@@ -173,6 +182,15 @@ pub struct BeginRunRequest {
     pub id: Uuid,
     /// Start the timer of the program now; otherwise the run was timed elsewhere.
     pub timer: bool,
+    /// The phase, in a stepped test.
+    #[serde(default)]
+    pub phase: Option<Phase>,
+    /// The bank that is run alone, counted from 0.
+    #[serde(default)]
+    pub bank: Option<u32>,
+    /// Start conditions that were ticked.
+    #[serde(default)]
+    pub ticked: Option<Vec<StartId>>,
 }
 
 /// A reading, as typed.
@@ -263,26 +281,38 @@ impl JobView {
     /// Judges every test of a job.
     pub(crate) fn of(file: JobFile) -> Result<Self, crate::ApiError> {
         let layout = &file.job.intake.layout;
-        let verdicts =
-            file.return_tests.iter().map(|t| t.verdict(layout)).collect::<Result<Vec<_>, _>>()?;
+        let judged = file.judged()?;
         let sheets = file
             .sheets
             .iter()
-            .map(|sheet| match sheet.verdict(layout) {
-                Ok(verdict) => {
-                    SheetView { stage: sheet.check.stage(), verdict: Some(verdict), refused: None }
+            .zip(judged.sheets)
+            .map(|(sheet, verdict)| {
+                let stage = sheet.check.stage();
+                match verdict {
+                    Ok(verdict) => SheetView { stage, verdict: Some(verdict), refused: None },
+                    Err(error) => {
+                        SheetView { stage, verdict: None, refused: Some(format!("{error}.")) }
+                    }
                 }
-                Err(error) => SheetView {
-                    stage: sheet.check.stage(),
-                    verdict: None,
-                    refused: Some(format!("{error}.")),
-                },
             })
             .collect();
         let fuel = file.job.intake.fuel_system;
-        let fits = SheetId::ALL.iter().copied().filter(|check| check.fits(fuel)).collect();
-        let (banks, now) = (layout.strip(), crate::extract::now());
-        Ok(Self { banks, verdicts, sheets, fits, has_return: fuel.has_return(), now, file })
+        Ok(Self {
+            banks: layout.strip(),
+            verdicts: judged.verdicts,
+            sheets,
+            electrical: judged.electrical,
+            swaps: judged.swaps,
+            side_by_side: judged.side_by_side,
+            seats: judged.seats,
+            timers: judged.timers,
+            plan: judged.plan,
+            bench: judged.bench,
+            fits: SheetId::ALL.iter().copied().filter(|check| check.fits(fuel)).collect(),
+            has_return: fuel.has_return(),
+            now: crate::extract::now(),
+            file,
+        })
     }
 }
 
@@ -304,6 +334,18 @@ impl SetUpRequest {
         let capacity_ml = reader.needed("capacity", Field::CAPACITY, &self.capacity);
         let graduation_ml = reader.needed("graduation", Field::GRADUATION, &self.graduation);
         let planned_s = reader.needed("planned", Field::RUN_TIME, &self.planned);
+        let mark_ml = reader.number("mark", Field::GRADUATION, &self.mark);
+        let line_ml = reader.number("level_line", Field::CAPACITY, &self.level_line);
+        let spare = Field::above_zero("ml/min", 1.0, 100_000.0);
+        let pump_spare_ml_min = reader.number("pump_spare", spare, &self.pump_spare);
+        if reader.0.is_empty() {
+            for (field, volume) in [("mark", mark_ml), ("level_line", line_ml)] {
+                if volume.is_some_and(|volume: Millilitre| volume > capacity_ml) {
+                    let message = "This lies above the bottle.";
+                    reader.0.push(FieldProblem::new(field, message));
+                }
+            }
+        }
         if reader.0.is_empty() && graduation_ml > capacity_ml {
             let message = "The marks are further apart than the bottle is large.";
             reader.0.push(FieldProblem::new("graduation", message));
@@ -326,7 +368,23 @@ impl SetUpRequest {
                 .flatten()
                 .map(|instrument| instrument.used(today))
                 .collect(),
-            limit: known.limit,
+            limit: match line_ml {
+                Some(line) => Some(level_line(line, planned_s)),
+                None => known.limit,
+            },
+            mark_ml,
+            pump_spare_ml_min,
         })
+    }
+}
+
+/// A line on the bottle for the planned time, as a rate.
+fn level_line(line: Millilitre, planned: Second) -> Limit {
+    Limit {
+        upper_ml_min: 60.0 * line.0 / planned.0,
+        from_c: None,
+        to_c: None,
+        source: format!("the level line at {line} after {planned}, as typed"),
+        revision: 0,
     }
 }

@@ -5,8 +5,9 @@ use crate::rows::columns as rows;
 use crate::{Store, StoreError, good_readings};
 use cobaltine_core::engine::EngineEnd;
 use cobaltine_core::mark::Mark;
-use cobaltine_core::record::{JobFile, RunRecord};
-use cobaltine_core::work::{Decision, Standing, Symptom, Tone, Waits, waits};
+use cobaltine_core::plan::Plan;
+use cobaltine_core::record::{JobFile, Judged, RunRecord};
+use cobaltine_core::work::{Decision, Stage, Standing, Symptom, Tone, Waits, waits};
 use jiff::{SignedDuration, Timestamp};
 use serde::{Deserialize, Serialize};
 use sqlx::{Row, SqliteConnection};
@@ -48,9 +49,23 @@ pub struct BoardCard {
     pub first_at: EngineEnd,
     /// Where it stands.
     pub waits: Waits,
-    /// When a running timer ends.
-    #[schema(value_type = Option<String>, format = DateTime)]
-    pub timer_ends_at: Option<Timestamp>,
+    /// Timers that run or rang, soonest first.
+    #[serde(default)]
+    pub timers: Vec<BoardTimer>,
+}
+
+/// One timer on the board.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
+pub struct BoardTimer {
+    /// What it is for.
+    pub word: String,
+    /// When it rings.
+    #[schema(value_type = String, format = DateTime)]
+    pub ends_at: Timestamp,
+    /// Where it leads back to.
+    pub stage: Stage,
+    /// The event to take it off by; none for a run, which ends when it is stopped.
+    pub id: Option<Uuid>,
 }
 
 /// What part of the board is asked for.
@@ -73,7 +88,7 @@ pub struct BoardPage {
     pub cards: Vec<BoardCard>,
     /// Jobs that fit the question, over all pages.
     pub total: u64,
-    /// Jobs with a running timer, on any page; soonest end first, eight at the most.
+    /// Jobs with a timer, on any page; soonest end first, eight at the most.
     pub running: Vec<BoardCard>,
     /// Jobs on which a person has to act.
     pub waiting: u64,
@@ -119,7 +134,7 @@ impl Store {
         }
         let cards = paging.fetch_all(&mut *tx).await?;
         let running = sqlx::query(
-            "SELECT card FROM board WHERE tone = 'running' ORDER BY changed_at DESC, job_id DESC LIMIT 8",
+            "SELECT card FROM board WHERE timers > 0 ORDER BY changed_at DESC, job_id DESC LIMIT 8",
         )
         .fetch_all(&mut *tx)
         .await?;
@@ -127,7 +142,7 @@ impl Store {
             .iter()
             .map(|row| rows::json(row, "card"))
             .collect::<Result<Vec<BoardCard>, _>>()?;
-        running.sort_by_key(|card| card.timer_ends_at);
+        running.sort_by_key(|card| card.timers.first().map(|timer| timer.ends_at));
         let tones = sqlx::query("SELECT tone, COUNT(*) AS jobs FROM board GROUP BY tone")
             .fetch_all(&mut *tx)
             .await?;
@@ -176,6 +191,23 @@ pub(crate) async fn refresh(
     Ok(file)
 }
 
+/// A card that stays as it is, of a job in which something was written now. Says no when anything
+/// else was written since `before`: the card then has to be made anew.
+pub(crate) async fn touch(
+    connection: &mut SqliteConnection,
+    job: Uuid,
+    before: Timestamp,
+    changed_at: Timestamp,
+) -> Result<bool, StoreError> {
+    let done = sqlx::query("UPDATE board SET changed_at = ? WHERE job_id = ? AND changed_at = ?")
+        .bind(rows::stamp(changed_at))
+        .bind(job.to_string())
+        .bind(rows::stamp(before))
+        .execute(connection)
+        .await?;
+    Ok(done.rows_affected() == 1)
+}
+
 pub(crate) async fn write_card(
     connection: &mut SqliteConnection,
     file: &JobFile,
@@ -184,14 +216,15 @@ pub(crate) async fn write_card(
     let card = card(file);
     let id = file.job.id.to_string();
     sqlx::query(
-        "INSERT INTO board (job_id, changed_at, tone, card) VALUES (?, ?, ?, ?)
-         ON CONFLICT (job_id) DO UPDATE SET
-           changed_at = excluded.changed_at, tone = excluded.tone, card = excluded.card",
+        "INSERT INTO board (job_id, changed_at, tone, card, timers) VALUES (?, ?, ?, ?, ?)
+         ON CONFLICT (job_id) DO UPDATE SET changed_at = excluded.changed_at,
+           tone = excluded.tone, card = excluded.card, timers = excluded.timers",
     )
     .bind(&id)
     .bind(rows::stamp(changed_at))
     .bind(rows::named(card.waits.tone)?)
     .bind(serde_json::to_string(&card)?)
+    .bind(card.timers.len() as i64)
     .execute(&mut *connection)
     .await?;
     let words = format!(
@@ -216,13 +249,11 @@ pub(crate) async fn write_card(
 fn card(file: &JobFile) -> BoardCard {
     let intake = &file.job.intake;
     let layout = &intake.layout;
-    // The newest test with a verdict speaks for the job; a new empty one does not hide it.
-    let verdicts = file.return_tests.iter().rev().filter_map(|test| test.verdict(layout).ok());
-    let verdict =
-        verdicts.into_iter().find(|v| v.lanes.iter().any(|l| l.mark != Mark::NotMeasured));
+    let judged = file.judged().ok();
+    let spoken = judged.as_ref().and_then(Judged::spoken);
     let mark_of = |cylinder: u32| {
-        let lane = verdict.iter().flat_map(|v| &v.lanes).find(|l| l.cylinder == cylinder);
-        lane.map_or(Mark::NotMeasured, |lane| lane.mark)
+        let marks = spoken.iter().flat_map(|spoken| &spoken.marks);
+        marks.into_iter().find(|(c, _)| *c == cylinder).map_or(Mark::NotMeasured, |(_, mark)| *mark)
     };
     let marks: Vec<(u32, Mark)> =
         layout.strip().concat().into_iter().map(|c| (c, mark_of(c))).collect();
@@ -245,11 +276,28 @@ fn card(file: &JobFile) -> BoardCard {
         running: running.map(|run| run.number),
         unread: &unread,
         marks: &marks,
-        headline: verdict.as_ref().map(|v| v.headline.as_str()),
+        headline: spoken.as_ref().map(|spoken| spoken.headline.as_str()),
         decided: &decided,
         again: &again,
+        next: judged.as_ref().and_then(|judged| next(&judged.plan)),
     });
     let planned = last.map_or(0.0, |test| test.setup.planned_s.0);
+    let run_timer = running.and_then(|run| {
+        Some(BoardTimer {
+            word: format!("return run {}", run.number),
+            ends_at: run.started_at? + SignedDuration::from_millis((planned * 1000.0) as i64),
+            stage: Stage::OnEngine,
+            id: None,
+        })
+    });
+    let set = judged.iter().flat_map(|judged| &judged.timers).map(|timer| BoardTimer {
+        word: timer.word.clone(),
+        ends_at: timer.ends_at,
+        stage: timer.stage,
+        id: Some(timer.id),
+    });
+    let mut timers: Vec<BoardTimer> = run_timer.into_iter().chain(set).collect();
+    timers.sort_by_key(|timer| timer.ends_at);
     BoardCard {
         id: file.job.id,
         number: file.job.number,
@@ -265,8 +313,15 @@ fn card(file: &JobFile) -> BoardCard {
             .collect(),
         first_at: layout.first_at,
         waits,
-        timer_ends_at: running.and_then(|run| {
-            run.started_at.map(|at| at + SignedDuration::from_millis((planned * 1000.0) as i64))
-        }),
+        timers,
     }
+}
+
+/// What the plan asks for: what has to be put right, else its first open step.
+fn next(plan: &Plan) -> Option<(Stage, String)> {
+    if let Some(first) = &plan.first {
+        return Some((first.stage, format!("put right: {}", first.says)));
+    }
+    let step = plan.steps.iter().find(|step| Some(&step.id) == plan.next.as_ref())?;
+    Some((step.stage, format!("next: {}", step.title)))
 }

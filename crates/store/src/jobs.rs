@@ -2,7 +2,7 @@
 
 use crate::job_file::job_file;
 use crate::rows::jobs::{find_job, insert_injector, insert_job, next_number, update_intake};
-use crate::rows::{return_tests, sheets};
+use crate::rows::{bench, return_tests, sheets};
 use crate::{Store, StoreError, board};
 use cobaltine_core::record::{Injector, Intake, Job, JobFile, Signed, label_problems};
 use uuid::Uuid;
@@ -84,6 +84,7 @@ impl Store {
         if cylinders != held.intake.layout.cylinders {
             if return_tests::exist(&mut tx, change.id).await?
                 || sheets::exist(&mut tx, change.id).await?
+                || bench::exist(&mut tx, change.id).await?
             {
                 return Err(StoreError::field(
                     "layout",

@@ -4,9 +4,12 @@
 //! WAL mode, foreign keys on, `synchronous = FULL`: a reading that was acknowledged
 //! survives a power cut. A transaction is one named method.
 
+mod bench;
+mod bench_files;
 mod board;
 mod decisions;
 mod error;
+mod events;
 mod families;
 mod good_readings;
 mod instruments;
@@ -21,10 +24,13 @@ mod return_tests;
 mod rows;
 mod rules;
 mod sheets;
+mod stock;
 mod transfer;
 mod upgrade;
 
-pub use board::{BoardCard, BoardLane, BoardPage, BoardQuery};
+pub use bench::{BenchLine, BenchPage};
+pub use bench_files::BenchFile;
+pub use board::{BoardCard, BoardLane, BoardPage, BoardQuery, BoardTimer};
 pub use error::StoreError;
 pub use jobs::TakeIn;
 pub use library::{LibraryLine, LibraryPage, LibraryQuery, LineKind};

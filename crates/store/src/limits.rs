@@ -92,6 +92,17 @@ impl Store {
             .await?;
         rows.iter().map(limit).collect()
     }
+
+    /// The newest limits of a family, of every check.
+    ///
+    /// # Errors
+    /// The database error.
+    pub async fn all_newest_limits(&self, family: Uuid) -> Result<Vec<LimitEntry>, StoreError> {
+        let sql =
+            format!("{LIMIT} WHERE l.family_id = ? AND {NEWEST} ORDER BY l.check_id, l.condition");
+        let rows = sqlx::query(&sql).bind(family.to_string()).fetch_all(&self.pool).await?;
+        rows.iter().map(limit).collect()
+    }
 }
 
 /// Keeps these rows. A row that says what is here already changes nothing, so the same file

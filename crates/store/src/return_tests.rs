@@ -8,6 +8,8 @@ use crate::{Store, StoreError, board};
 use cobaltine_core::record::{
     JobFile, Reading, ReadingKind, RunRecord, SetAside, Signed, TestRecord, TestSetup,
 };
+use cobaltine_core::start::StartId;
+use cobaltine_core::work::{Phase, Regime, join};
 use jiff::Timestamp;
 use uuid::Uuid;
 
@@ -28,7 +30,7 @@ pub struct NewTest {
 }
 
 /// A run to begin.
-#[derive(Debug, Clone, Copy, PartialEq)]
+#[derive(Debug, Clone, PartialEq)]
 pub struct NewRun {
     /// Made by the one who asks.
     pub id: Uuid,
@@ -36,6 +38,12 @@ pub struct NewRun {
     pub test_id: Uuid,
     /// Start of the program's timer; none for a run timed elsewhere.
     pub started_at: Option<Timestamp>,
+    /// The phase, in a stepped test.
+    pub phase: Option<Phase>,
+    /// The bank that is run alone.
+    pub bank: Option<u32>,
+    /// Start conditions that were ticked.
+    pub ticked: Option<Vec<StartId>>,
 }
 
 /// A reading to keep.
@@ -99,7 +107,9 @@ impl Store {
                 "A run of this job is still going. Stop it first, or set it aside.".to_owned(),
             ));
         }
-        let runs = tests.iter().find(|test| test.id == new.test_id).map_or(0, |t| t.runs.len());
+        let test = tests.iter().find(|test| test.id == new.test_id);
+        check_run(new, &file, test.ok_or(StoreError::NotFound("return test"))?)?;
+        let runs = test.map_or(0, |t| t.runs.len());
         if runs >= MOST_RUNS {
             return Err(StoreError::Conflict(format!(
                 "{MOST_RUNS} runs are the most of one test. Set up another."
@@ -111,6 +121,9 @@ impl Store {
             started_at: new.started_at,
             readings: Vec::new(),
             set_aside: None,
+            phase: new.phase,
+            bank: new.bank,
+            ticked: new.ticked.clone(),
             signed,
         };
         insert_run(&mut tx, new.test_id, &run).await?;
@@ -163,14 +176,13 @@ impl Store {
             return Ok(file);
         }
         let value = checked_value(new, &file, test, run, signed.at)?;
-        let injector = new.cylinder.and_then(|cylinder| {
-            file.job.injectors.iter().find(|i| i.cylinder == cylinder).map(|i| i.id)
-        });
+        let injector = file.injector_at(new.cylinder, signed.at);
         let reading = Reading {
             id: new.id,
             cylinder: new.cylinder,
             kind: new.kind,
             value,
+            mark_ml: test.setup.mark_ml.filter(|_| new.kind == ReadingKind::Mark),
             typed: new.typed.clone(),
             corrects: new.corrects,
             why: new.why.clone(),
@@ -181,6 +193,32 @@ impl Store {
         tx.commit().await?;
         Ok(file)
     }
+}
+
+/// What stands against beginning this run.
+fn check_run(new: &NewRun, file: &JobFile, test: &TestRecord) -> Result<(), StoreError> {
+    if file.swapped_since(test.signed.at) {
+        return Err(StoreError::Conflict(
+            "Injectors changed places since this test was set up. Set up another; the two stand side by side."
+                .to_owned(),
+        ));
+    }
+    let stepped = test.setup.regime == Regime::Stepped;
+    if stepped != new.phase.is_some() {
+        return Err(StoreError::field(
+            "phase",
+            if stepped {
+                "Say which phase this run is."
+            } else {
+                "Only a stepped test has phases."
+            },
+        ));
+    }
+    let banks = file.job.intake.layout.banks;
+    if new.bank.is_some_and(|bank| banks < 2 || bank >= banks) {
+        return Err(StoreError::field("bank", "This engine has no such bank."));
+    }
+    Ok(())
 }
 
 /// The value to keep, or what is wrong with it.
@@ -195,9 +233,10 @@ fn checked_value(
         return Err(StoreError::Conflict("This run holds no more readings.".to_owned()));
     }
     let cylinders = file.job.intake.layout.cylinders;
+    let covered = run.covers(&file.job.intake.layout);
     let fits = match new.kind {
-        ReadingKind::Level | ReadingKind::Overflow => {
-            new.cylinder.is_some_and(|c| (1..=cylinders).contains(&c))
+        ReadingKind::Level | ReadingKind::Overflow | ReadingKind::Mark => {
+            new.cylinder.is_some_and(|c| covered.contains(&c))
         }
         ReadingKind::RunTime => new.cylinder.is_none(),
         ReadingKind::Void => new.corrects.is_some(),
@@ -205,12 +244,24 @@ fn checked_value(
     if !fits {
         return Err(StoreError::field(
             "cylinder",
-            format!("This engine has cylinders 1 to {cylinders}."),
+            match run.bank {
+                None => format!("This engine has cylinders 1 to {cylinders}."),
+                Some(_) => format!("This run covers the bank of {}.", join(&covered)),
+            },
+        ));
+    }
+    if new.kind == ReadingKind::Mark && test.setup.mark_ml.is_none() {
+        return Err(StoreError::field("typed", "This test times no mark: read the levels."));
+    }
+    if new.kind == ReadingKind::Level && run.is_running() {
+        return Err(StoreError::field(
+            "typed",
+            "It is still rising: stop the run first, then read the bottles together.",
         ));
     }
     let standing = match new.kind {
         ReadingKind::Void => run.standing().find(|r| Some(r.id) == new.corrects),
-        ReadingKind::Level | ReadingKind::Overflow | ReadingKind::RunTime => {
+        ReadingKind::Level | ReadingKind::Overflow | ReadingKind::Mark | ReadingKind::RunTime => {
             run.standing().find(|r| {
                 r.cylinder == new.cylinder
                     && (r.kind == ReadingKind::RunTime) == (new.kind == ReadingKind::RunTime)
@@ -237,7 +288,9 @@ fn checked_value(
     let value = match (new.kind, new.value, run.started_at) {
         (ReadingKind::Void, _, _) => 0.0,
         (_, Some(value), _) => value,
-        (ReadingKind::Overflow | ReadingKind::RunTime, None, Some(started)) if run.is_running() => {
+        (ReadingKind::Overflow | ReadingKind::Mark | ReadingKind::RunTime, None, Some(started))
+            if run.is_running() =>
+        {
             now.duration_since(started).as_secs_f64().max(0.1)
         }
         (_, None, _) => return Err(StoreError::field("typed", "Type a number.")),
@@ -252,7 +305,8 @@ fn checked_value(
         ));
     }
     let seconds = run.seconds();
-    if new.kind == ReadingKind::Overflow && seconds.is_some_and(|seconds| value > seconds) {
+    let timed = matches!(new.kind, ReadingKind::Overflow | ReadingKind::Mark);
+    if timed && seconds.is_some_and(|seconds| value > seconds) {
         return Err(StoreError::field("typed", "The run had ended by then."));
     }
     Ok(value)

@@ -25,6 +25,13 @@ pub struct RuleRecord {
     pub signed: Signed,
 }
 
+impl From<RuleRecord> for RuleChange {
+    fn from(record: RuleRecord) -> Self {
+        let RuleRecord { rule, value, reason, revision, .. } = record;
+        Self { rule, value, reason, revision }
+    }
+}
+
 impl Store {
     /// Every change, oldest first.
     ///
@@ -56,12 +63,7 @@ impl Store {
     /// The database error.
     pub async fn rules(&self) -> Result<Rules, StoreError> {
         let changes = self.rule_changes().await?;
-        Ok(Rules::after(changes.into_iter().map(|record| RuleChange {
-            rule: record.rule,
-            value: record.value,
-            reason: record.reason,
-            revision: record.revision,
-        })))
+        Ok(Rules::after(changes.into_iter().map(RuleChange::from)))
     }
 
     /// Changes a rule, if nobody else did since `revision` (0 for the trade's default).

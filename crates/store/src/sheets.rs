@@ -1,14 +1,19 @@
 //! Checks that are read cell by cell: begun once, every cell kept the moment it is left.
 
 use crate::job_file::job_file;
+use crate::rows::events::insert_trace;
 use crate::rows::sheets::{insert_cell, insert_sheet, job_of};
 use crate::{Store, StoreError, board};
-use cobaltine_core::record::{CellReading, JobFile, SheetRecord};
+use cobaltine_core::calc::residual_fuel::FuelLevel;
+use cobaltine_core::checks::sheet::SheetId;
+use cobaltine_core::record::{CellReading, JobFile, SheetRecord, Trace};
 use uuid::Uuid;
 
 /// The most checks of one job, and the most cells of one check, corrections included.
 const MOST_SHEETS: usize = 60;
 const MOST_CELLS: usize = 2000;
+/// The most traces of one check.
+const MOST_TRACES: usize = 12;
 
 impl Store {
     /// Begins a check. The same again changes nothing.
@@ -32,6 +37,35 @@ impl Store {
         }
         insert_sheet(&mut tx, job, sheet).await?;
         let file = board::refresh(&mut tx, job, sheet.signed.at).await?;
+        tx.commit().await?;
+        Ok(file)
+    }
+
+    /// Keeps a pressure trace with the drops that were found. The same id again changes nothing.
+    ///
+    /// # Errors
+    /// No such check; injectors changed places since.
+    pub async fn add_trace(&self, sheet: Uuid, trace: &Trace) -> Result<JobFile, StoreError> {
+        let mut tx = self.pool.begin_with("BEGIN IMMEDIATE").await?;
+        let job = job_of(&mut tx, sheet).await?;
+        let file = job_file(&mut tx, job).await?;
+        let held = file.sheets.iter().find(|s| s.id == sheet);
+        let held = held.ok_or(StoreError::NotFound("check"))?;
+        if held.traces.iter().any(|held| held.id == trace.id) {
+            return Ok(file);
+        }
+        let cylinders = file.job.intake.layout.cylinders;
+        let mut order = trace.order.clone();
+        order.sort_unstable();
+        order.dedup();
+        if order.len() != trace.order.len() || order.iter().any(|c| !(1..=cylinders).contains(c)) {
+            return Err(StoreError::field("order", "Each cylinder of this engine once."));
+        }
+        if held.traces.len() >= MOST_TRACES {
+            return Err(StoreError::Conflict("This check holds no more traces.".to_owned()));
+        }
+        insert_trace(&mut tx, sheet, trace).await?;
+        let file = board::refresh(&mut tx, job, trace.signed.at).await?;
         tx.commit().await?;
         Ok(file)
     }
@@ -68,10 +102,42 @@ impl Store {
                     .to_owned(),
             ));
         }
-        let injector = file.job.injectors.iter().find(|i| Some(i.cylinder) == cell.cylinder);
-        insert_cell(&mut tx, sheet, injector.map(|i| i.id), cell).await?;
+        if cell.cylinder.is_some() && file.swapped_since(held.signed.at) {
+            return Err(StoreError::Conflict(
+                "Injectors changed places since this set was begun. Read the set anew; this one stays as it is."
+                    .to_owned(),
+            ));
+        }
+        refuse_more_fuel(&file, held, cell)?;
+        let injector = file.injector_at(cell.cylinder, cell.signed.at);
+        insert_cell(&mut tx, sheet, injector, cell).await?;
         let file = board::refresh(&mut tx, job, cell.signed.at).await?;
         tx.commit().await?;
         Ok(file)
     }
+}
+
+/// Nothing more is pulsed into a cylinder that holds too much: refused before the pulse, at its
+/// start pressure. A reading of what was pulsed already is always kept.
+fn refuse_more_fuel(
+    file: &JobFile,
+    held: &SheetRecord,
+    cell: &CellReading,
+) -> Result<(), StoreError> {
+    if held.check != SheetId::PressureDrop || cell.cell != "start" || cell.value.is_none() {
+        return Ok(());
+    }
+    let place = file.sheets.iter().position(|sheet| sheet.id == held.id);
+    let judged = file.judged().map_err(|error| StoreError::Conflict(format!("{error}.")))?;
+    let verdict = place.and_then(|place| judged.sheets[place].as_ref().ok());
+    let full = verdict.into_iter().flat_map(|v| &v.residual).any(|residual| {
+        Some(residual.cylinder) == cell.cylinder && residual.level == FuelLevel::Stop
+    });
+    if full {
+        return Err(StoreError::Conflict(
+            "Stop: this cylinder holds too much fuel to be pulsed again. Plugs out, clear-flood crank, and record it."
+                .to_owned(),
+        ));
+    }
+    Ok(())
 }

@@ -1,11 +1,14 @@
 //! Import of job files: all of a file or nothing of it.
 
+use crate::bench::{next_number as next_session, refreshed, write_session};
 use crate::job_file::job_file;
-use crate::rows::{columns, decisions, jobs, return_tests, sheets};
+use crate::rows::{bench, columns, decisions, events, jobs, return_tests, sheets};
 use crate::{Store, StoreError, board, people};
+use cobaltine_core::bench::SessionRecord;
 use cobaltine_core::record::JobFile;
 use jiff::Timestamp;
 use sqlx::{Row, SqliteConnection};
+use std::collections::HashSet;
 use uuid::Uuid;
 
 /// What an import did.
@@ -57,6 +60,8 @@ async fn import(connection: &mut SqliteConnection, file: &JobFile) -> Result<Imp
         return if held.job == file.job
             && held.return_tests == file.return_tests
             && held.sheets == file.sheets
+            && held.events == file.events
+            && file.bench.iter().all(|session| holds(&held.bench, session))
             && held.decisions == file.decisions
             && held.notes == file.notes
         {
@@ -85,9 +90,8 @@ async fn import(connection: &mut SqliteConnection, file: &JobFile) -> Result<Imp
         for run in &test.runs {
             return_tests::insert_run(connection, test.id, run).await?;
             for reading in &run.readings {
-                let injector = job.injectors.iter().find(|i| Some(i.cylinder) == reading.cylinder);
-                return_tests::insert_reading(connection, run.id, injector.map(|i| i.id), reading)
-                    .await?;
+                let injector = file.injector_at(reading.cylinder, reading.signed.at);
+                return_tests::insert_reading(connection, run.id, injector, reading).await?;
             }
             if let Some(aside) = &run.set_aside {
                 return_tests::insert_set_aside(connection, run.id, aside).await?;
@@ -97,9 +101,15 @@ async fn import(connection: &mut SqliteConnection, file: &JobFile) -> Result<Imp
     for sheet in &file.sheets {
         sheets::insert_sheet(connection, id, sheet).await?;
         for cell in &sheet.readings {
-            let injector = job.injectors.iter().find(|i| Some(i.cylinder) == cell.cylinder);
-            sheets::insert_cell(connection, sheet.id, injector.map(|i| i.id), cell).await?;
+            let injector = file.injector_at(cell.cylinder, cell.signed.at);
+            sheets::insert_cell(connection, sheet.id, injector, cell).await?;
         }
+        for trace in &sheet.traces {
+            events::insert_trace(connection, sheet.id, trace).await?;
+        }
+    }
+    for event in &file.events {
+        events::insert_event(connection, id, event).await?;
     }
     for decision in &file.decisions {
         decisions::insert_decision(connection, id, decision).await?;
@@ -107,8 +117,45 @@ async fn import(connection: &mut SqliteConnection, file: &JobFile) -> Result<Imp
     for note in &file.notes {
         decisions::insert_note(connection, id, note).await?;
     }
+    for session in &file.bench {
+        take_session(connection, session, last_change(file)).await?;
+    }
     board::refresh(connection, id, last_change(file)).await?;
     Ok(Imported::New(id))
+}
+
+/// Whether everything of a session is here already; more may be.
+fn holds(held: &[SessionRecord], session: &SessionRecord) -> bool {
+    held.iter().find(|one| one.id == session.id).is_some_and(|held| {
+        held.setup == session.setup
+            && held.injectors == session.injectors
+            && session.rounds.iter().all(|round| held.rounds.contains(round))
+            && session.cells.iter().all(|cell| held.cells.contains(cell))
+    })
+}
+
+/// A session that two jobs share comes with either; what is new of it is added.
+async fn take_session(
+    connection: &mut SqliteConnection,
+    session: &SessionRecord,
+    at: Timestamp,
+) -> Result<(), StoreError> {
+    if let Some(held) = bench::find(connection, session.id).await? {
+        for round in session.rounds.iter().filter(|r| !held.rounds.iter().any(|h| h.id == r.id)) {
+            bench::insert_round(connection, session.id, round).await?;
+        }
+        let known: HashSet<Uuid> = held.cells.iter().map(|cell| cell.id).collect();
+        let new: Vec<_> =
+            session.cells.iter().filter(|cell| !known.contains(&cell.id)).cloned().collect();
+        bench::insert_cells(connection, session.id, &new).await?;
+    } else {
+        let mut session = session.clone();
+        if bench::number_taken(connection, session.number).await? {
+            session.number = next_session(connection).await?;
+        }
+        write_session(connection, &session).await?;
+    }
+    refreshed(connection, session.id, at).await.map(|_| ())
 }
 
 fn last_change(file: &JobFile) -> Timestamp {
@@ -120,9 +167,18 @@ fn last_change(file: &JobFile) -> Timestamp {
         .sheets
         .iter()
         .flat_map(|s| s.readings.iter().map(|r| r.signed.at).chain([s.signed.at]));
+    let bench =
+        file.bench.iter().flat_map(|s| s.cells.iter().map(|c| c.signed.at).chain([s.signed.at]));
     let rest = file.decisions.iter().map(|d| d.signed.at);
     let notes = file.notes.iter().map(|n| n.signed.at);
-    tests.chain(cells).chain(rest).chain(notes).fold(file.job.taken_in.at, Ord::max)
+    let events = file.events.iter().map(|e| e.signed.at);
+    tests
+        .chain(cells)
+        .chain(bench)
+        .chain(events)
+        .chain(rest)
+        .chain(notes)
+        .fold(file.job.taken_in.at, Ord::max)
 }
 
 async fn number_taken(connection: &mut SqliteConnection, number: u64) -> Result<bool, StoreError> {

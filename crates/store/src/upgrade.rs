@@ -7,11 +7,11 @@ use crate::job_file::job_file;
 use crate::library::{family, write_family};
 use crate::library_file::families_by_name;
 use crate::rows::columns as rows;
-use crate::{StoreError, good_readings, limits};
+use crate::{StoreError, board, good_readings, limits};
 use sqlx::{Row, SqliteConnection, SqlitePool};
 
 /// Goes up when something has to be written anew from the rules of the core.
-const WRITTEN: i64 = 2;
+const WRITTEN: i64 = 3;
 
 pub(crate) async fn upgrade(pool: &SqlitePool) -> Result<(), StoreError> {
     let version: i64 =
@@ -26,6 +26,15 @@ pub(crate) async fn upgrade(pool: &SqlitePool) -> Result<(), StoreError> {
     for job in &jobs {
         let file = job_file(&mut tx, rows::id(job, "id")?).await?;
         good_readings::refresh(&mut tx, &file).await?;
+    }
+    // Cards of older versions name their timer otherwise.
+    let running = sqlx::query("SELECT job_id, changed_at FROM board WHERE timers > 0")
+        .fetch_all(&mut *tx)
+        .await?;
+    for row in &running {
+        let file = job_file(&mut tx, rows::id(row, "job_id")?).await?;
+        let changed_at = rows::time(&row.try_get::<String, _>("changed_at")?)?;
+        board::write_card(&mut tx, &file, changed_at).await?;
     }
     sqlx::query(&format!("PRAGMA user_version = {WRITTEN}")).execute(&mut *tx).await?;
     tx.commit().await?;

@@ -4,6 +4,126 @@
  */
 
 export interface paths {
+    "/api/bench": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Sessions, newest first. */
+        get: operations["list"];
+        put?: never;
+        /** Begins a session with the limits, the rules and the bench of today, and its first round. */
+        post: operations["begin"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bench/forms": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The tests of a bench, with the cells of each. */
+        get: operations["forms"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bench/{session}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A session with its verdicts. */
+        get: operations["read"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bench/{session}/cells": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keeps a reading as typed, or says beside it why not. An empty text takes it back. */
+        post: operations["keep_cell"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bench/{session}/files": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Looks at a file of readings, or takes it in: all of it, or nothing with the lines that are wrong. */
+        post: operations["read"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bench/{session}/rounds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Begins a round: another full set of readings. */
+        post: operations["begin_round"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bench/{session}/supply.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Dead time against supply voltage of the newest round that has it, as CSV (RFC 4180). */
+        get: operations["supply_csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/board": {
         parameters: {
             query?: never;
@@ -66,6 +186,23 @@ export interface paths {
         put?: never;
         /** Works one out from what was typed. */
         post: operations["work"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/earlier": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Earlier jobs of the same machine, newest first. */
+        get: operations["earlier"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -186,6 +323,23 @@ export interface paths {
         put?: never;
         /** Records decisions with what the program proposed at that moment. */
         post: operations["decide"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job}/events": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keeps an event. The same id again changes nothing. */
+        post: operations["happened"];
         delete?: never;
         options?: never;
         head?: never;
@@ -516,6 +670,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/return-tests": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a return test needs before it, regime by regime. */
+        get: operations["forms"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/return-tests/{test}/runs": {
         parameters: {
             query?: never;
@@ -635,6 +806,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sheets/{sheet}/traces": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keeps a trace with the drops that were found in it. */
+        post: operations["add"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shims": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Shims on hand. */
+        get: operations["shims"];
+        put?: never;
+        /** Puts shims into the drawer, or takes them out. */
+        post: operations["move_shims"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/healthz": {
         parameters: {
             query?: never;
@@ -673,15 +879,66 @@ export interface components {
             /** @description Plain words. */
             says: string;
         };
-        /** @description A run to begin. */
-        BeginRunRequest: {
+        /** @description A round to begin. */
+        BeginRoundRequest: {
             /**
              * Format: uuid
              * @description UUIDv7 made by the one who asks.
              */
             id: string;
+            /** @description Where each hangs; empty when all hang as they did. */
+            places: components["schemas"]["RailPlace"][];
+            /** @description What it comes after. */
+            stage: components["schemas"]["RoundStage"];
+        };
+        /** @description A run to begin. */
+        BeginRunRequest: {
+            /**
+             * Format: int32
+             * @description The bank that is run alone, counted from 0.
+             */
+            bank?: number | null;
+            /**
+             * Format: uuid
+             * @description UUIDv7 made by the one who asks.
+             */
+            id: string;
+            phase?: null | components["schemas"]["Phase"];
+            /** @description Start conditions that were ticked. */
+            ticked?: components["schemas"]["StartId"][] | null;
             /** @description Start the timer of the program now; otherwise the run was timed elsewhere. */
             timer: boolean;
+        };
+        /** @description A session to begin. */
+        BeginSessionRequest: {
+            /**
+             * Format: uuid
+             * @description The bench, when it is an instrument of the workshop.
+             */
+            bench?: string | null;
+            /** @description What a tube holds; empty to take the bench's. */
+            capacity: string;
+            /** @description How volumes are typed. */
+            entry: components["schemas"]["Entry"];
+            /** @description Distance between two marks; empty to take the bench's. */
+            graduation: string;
+            /**
+             * Format: uuid
+             * @description UUIDv7 made by the one who asks.
+             */
+            id: string;
+            /** @description In the order of the rail. */
+            injectors: components["schemas"]["TagRequest"][];
+            /**
+             * Format: uuid
+             * @description The test plan; a petrol bench has its own regimes without one.
+             */
+            plan?: string | null;
+            /**
+             * Format: uuid
+             * @description UUIDv7 of its first round.
+             */
+            round: string;
         };
         /** @description A check to begin. */
         BeginSheetRequest: {
@@ -697,6 +954,318 @@ export interface components {
              * @description What it is read with, when it is an instrument of the workshop.
              */
             instrument?: string | null;
+        };
+        /** @description One reading. Never changed, never removed. */
+        BenchCell: {
+            /** @description Name of the cell. */
+            cell: string;
+            /**
+             * Format: uuid
+             * @description The reading that this one takes the place of.
+             */
+            corrects?: string | null;
+            /**
+             * Format: uuid
+             * @description Identity, made where it was typed.
+             */
+            id: string;
+            /**
+             * Format: uuid
+             * @description The round.
+             */
+            round: string;
+            /**
+             * Format: int32
+             * @description Row, from 1; none for a cell of the round.
+             */
+            row?: number | null;
+            samples?: null | components["schemas"]["Samples"];
+            /** @description Who and when. */
+            signed: components["schemas"]["Signed"];
+            /**
+             * Format: int32
+             * @description Injector; none for a cell of the round or of a row.
+             */
+            tag?: number | null;
+            /** @description The test. */
+            test: components["schemas"]["BenchTest"];
+            /** @description As typed; the name of the file when it came from one. */
+            typed: string;
+            /**
+             * Format: double
+             * @description In the unit of the cell; none when it was emptied.
+             */
+            value?: number | null;
+        };
+        /** @description A reading as it was left. */
+        BenchCellRequest: {
+            /** @description Name of the cell. */
+            cell: string;
+            /**
+             * Format: uuid
+             * @description The reading that this one takes the place of.
+             */
+            corrects?: string | null;
+            /**
+             * Format: uuid
+             * @description UUIDv7 made by the one who asks.
+             */
+            id: string;
+            /**
+             * Format: uuid
+             * @description The round.
+             */
+            round: string;
+            /**
+             * Format: int32
+             * @description Row, from 1.
+             */
+            row?: number | null;
+            /**
+             * Format: int32
+             * @description Injector.
+             */
+            tag?: number | null;
+            /** @description The test. */
+            test: components["schemas"]["BenchTest"];
+            /** @description As typed; empty to take the reading back. */
+            typed: string;
+        };
+        /** @description The injector of one cylinder on the bench. */
+        BenchCylinder: {
+            /**
+             * Format: int32
+             * @description Cylinder that it came out of.
+             */
+            cylinder: number;
+            /** @description As the strip draws it. */
+            mark: components["schemas"]["Mark"];
+            /** @description One sentence. */
+            sentence: string;
+            /** @description The word under the mark. */
+            word: string;
+        };
+        /** @description A file of readings, to look at or to take in. */
+        BenchFileRequest: {
+            /** @description What each column means; empty to have it remembered or guessed. */
+            columns: components["schemas"]["Column"][];
+            /**
+             * Format: uuid
+             * @description UUIDv7 made by the one who asks.
+             */
+            id: string;
+            /** @description Name of the file. */
+            name: string;
+            /**
+             * Format: uuid
+             * @description The round that it is read into.
+             */
+            round: string;
+            /** @description Take it in; otherwise it is only looked at. */
+            take: boolean;
+            /** @description Its text, with a heading. */
+            text: string;
+        };
+        /** @description What a file holds. */
+        BenchFileView: {
+            /** @description What each column means. */
+            columns: components["schemas"]["Column"][];
+            /**
+             * Format: int64
+             * @description Readings that stand already and would be corrected.
+             */
+            corrects: number;
+            /** @description Headings of its columns. */
+            headings: string[];
+            /**
+             * Format: int64
+             * @description How many there are in all.
+             */
+            problem_count: number;
+            /** @description Lines that cannot be read, the first of them. */
+            problems: components["schemas"]["LineProblem"][];
+            /**
+             * Format: int64
+             * @description Readings that they make.
+             */
+            readings: number;
+            /** @description Why the columns cannot be used as they are. */
+            refused?: string | null;
+            /** @description The columns meant this the last time. */
+            remembered: boolean;
+            /**
+             * Format: int64
+             * @description Rows below the heading.
+             */
+            rows: number;
+            session?: null | components["schemas"]["SessionView"];
+        };
+        /** @description One test. */
+        BenchForm: {
+            /** @description Rows are the points of the session's plan. */
+            by_points: boolean;
+            /** @description The cautions of its step. */
+            cautions: components["schemas"]["Caution"][];
+            /** @description Cells of an injector, in a row where there are rows. */
+            each: components["schemas"]["CellForm"][];
+            /**
+             * Format: int32
+             * @description Rows that can be added; 0 for a test without rows, and for one by points.
+             */
+            most_rows: number;
+            /** @description It pulses injectors: the drive guard comes first. */
+            pulses: boolean;
+            /** @description Cells of a row. */
+            row: components["schemas"]["CellForm"][];
+            /** @description What it measures and how, in a sentence or two. */
+            says: string;
+            /** @description Cells of the round. */
+            set: components["schemas"]["CellForm"][];
+            /** @description Its name where there is little room. */
+            short: string;
+            /** @description Which. */
+            test: components["schemas"]["BenchTest"];
+            /** @description Its name. */
+            title: string;
+        };
+        /**
+         * @description What a bench session is for.
+         * @enum {string}
+         */
+        BenchKind: "petrol" | "diesel" | "doser";
+        /** @description The verdict on one injector. */
+        BenchLane: {
+            /** @description The reasons with their arithmetic. */
+            because: components["schemas"]["Because"][];
+            /**
+             * Format: double
+             * @description The shim to fit next, µm.
+             */
+            fit_um?: number | null;
+            /** @description As the strip draws it. */
+            mark: components["schemas"]["Mark"];
+            /** @description One sentence. */
+            sentence: string;
+            /** @description The number as shown; may be empty. */
+            shown: string;
+            /**
+             * Format: int32
+             * @description Tag.
+             */
+            tag: number;
+            /** @description The word under the mark. */
+            word: string;
+            /** @description What would change this, or what to do next. */
+            would_change: string[];
+        };
+        /** @description One session in a list. */
+        BenchLine: {
+            /**
+             * Format: date-time
+             * @description When something was last written.
+             */
+            changed_at: string;
+            /** @description What it says. */
+            headline: string;
+            /**
+             * Format: uuid
+             * @description Session.
+             */
+            id: string;
+            /** @description Numbers of the jobs whose injectors hang there. */
+            jobs: number[];
+            /** @description What it is for. */
+            kind: components["schemas"]["BenchKind"];
+            /** @description Mark of each injector, by tag. */
+            marks: components["schemas"]["Mark"][];
+            /**
+             * Format: int64
+             * @description Number for people.
+             */
+            number: number;
+            /** @description The newest round. */
+            round: string;
+            speaks?: null | components["schemas"]["BenchTest"];
+            /** @description As it is called. */
+            test: string;
+        };
+        /** @description A page of sessions, newest first. */
+        BenchPage: {
+            /** @description Sessions. */
+            lines: components["schemas"]["BenchLine"][];
+            /**
+             * Format: int64
+             * @description How many there are in all.
+             */
+            total: number;
+        };
+        /** @description One row: a regime, a point, a pulse width. */
+        BenchRow: {
+            /** @description Grade or state of the row in a word; may be empty. */
+            grade: string;
+            /** @description By tag. */
+            lanes: components["schemas"]["RowLane"][];
+            /** @description Its name. */
+            name: string;
+            /**
+             * Format: int32
+             * @description From 1.
+             */
+            row: number;
+            /** @description Conditions and what the row says, in words. */
+            says: string;
+            /** @description What the numbers are. */
+            unit: string;
+            /** @description Window of the limit or of what counts as alike. */
+            window?: (number | null)[] | null;
+        };
+        /** @description What holds for a whole session. */
+        BenchSetup: {
+            bench?: null | components["schemas"]["Instrument"];
+            /**
+             * Format: double
+             * @description What a tube holds, ml.
+             */
+            capacity_ml: number;
+            /** @description How volumes are typed. */
+            entry: components["schemas"]["Entry"];
+            /** @description Families of the injectors. */
+            families: components["schemas"]["FamilyThen"][];
+            /**
+             * Format: double
+             * @description Distance between two marks: ml, or mm³ per stroke where those are typed.
+             */
+            graduation: number;
+            /** @description What it is for. */
+            kind: components["schemas"]["BenchKind"];
+            /** @description Its calibration had run out by then. */
+            overdue: boolean;
+            /** @description Rows, in the order of the plan. */
+            points: components["schemas"]["Point"][];
+            /** @description Changes of the house's rules that held at the time. */
+            rules: components["schemas"]["RuleChange"][];
+        };
+        /**
+         * @description Names one test of the bench.
+         * @enum {string}
+         */
+        BenchTest: "drive" | "visual" | "leak" | "spray" | "flow" | "sweep" | "supply_offset" | "cleaning" | "map" | "lift" | "parts" | "trim_code" | "doser";
+        /** @description The verdict of one test in one round. */
+        BenchVerdict: {
+            /** @description What else to know or to do next. */
+            advice: string[];
+            /** @description What lies over the whole result. */
+            flags: string[];
+            /** @description The finding in one sentence. */
+            headline: string;
+            /** @description By tag. */
+            lanes: components["schemas"]["BenchLane"][];
+            /** @description Lines of a pulse sweep. */
+            lines: components["schemas"]["SweepLine"][];
+            /** @description The test as a whole. */
+            outcome: components["schemas"]["Outcome"];
+            /** @description In the order of the plan. */
+            rows: components["schemas"]["BenchRow"][];
         };
         /** @description One job on the board. */
         BoardCard: {
@@ -724,11 +1293,8 @@ export interface components {
             number: number;
             /** @description Complaint in standard terms. */
             symptoms: components["schemas"]["Symptom"][];
-            /**
-             * Format: date-time
-             * @description When a running timer ends.
-             */
-            timer_ends_at?: string | null;
+            /** @description Timers that run or rang, soonest first. */
+            timers?: components["schemas"]["BoardTimer"][];
             /** @description Where it stands. */
             waits: components["schemas"]["Waits"];
         };
@@ -751,7 +1317,7 @@ export interface components {
              * @description All jobs.
              */
             jobs: number;
-            /** @description Jobs with a running timer, on any page; soonest end first, eight at the most. */
+            /** @description Jobs with a timer, on any page; soonest end first, eight at the most. */
             running: components["schemas"]["BoardCard"][];
             /**
              * Format: int64
@@ -768,6 +1334,23 @@ export interface components {
              * @description Jobs on which a person has to act.
              */
             waiting: number;
+        };
+        /** @description One timer on the board. */
+        BoardTimer: {
+            /**
+             * Format: date-time
+             * @description When it rings.
+             */
+            ends_at: string;
+            /**
+             * Format: uuid
+             * @description The event to take it off by; none for a run, which ends when it is stopped.
+             */
+            id?: string | null;
+            /** @description Where it leads back to. */
+            stage: components["schemas"]["Stage"];
+            /** @description What it is for. */
+            word: string;
         };
         /** @description A calculator as a view draws it. */
         Calculator: {
@@ -842,16 +1425,29 @@ export interface components {
          * @enum {string}
          */
         Carries: "well" | "narrow" | "not";
-        /** @description One cell. */
+        /** @description One caution. */
+        Caution: {
+            /** @description What to do about it. */
+            action: string;
+            /** @description What can hurt. */
+            hazard: string;
+            /** @description Who may do this step. */
+            who: string;
+        };
+        /** @description One cell as a view draws it. */
         CellForm: {
             /** @description The answers to choose from. */
             choices: string[];
+            /** @description Asked for only when someone wants it. */
+            more: boolean;
             /** @description Its name. */
             name: string;
             /** @description The unit of a bare number. */
             unit: string;
             /** @description The word beside it. */
             word: string;
+            /** @description Words are typed, not a number. */
+            words: boolean;
         };
         /** @description One cell as it was left. A later one of the same cell names the one that it takes the place of. */
         CellReading: {
@@ -949,6 +1545,16 @@ export interface components {
          * @enum {string}
          */
         CoilClass: "high_impedance" | "low_impedance" | "sub_ohm" | "piezo";
+        /**
+         * @description What a column holds.
+         * @enum {string}
+         */
+        Column: "skip" | "tag" | "position" | "label" | "point" | "volume" | "delivered" | "returned" | "delay";
+        /**
+         * @description When the complaint shows.
+         * @enum {string}
+         */
+        Condition: "cold" | "hot" | "idle" | "light_load" | "load" | "cranking" | "after_standing" | "after_refuelling";
         /** @description Decisions of one moment: all are kept or none. */
         DecideRequest: {
             /** @description At least one. */
@@ -996,11 +1602,141 @@ export interface components {
             /** @description Why. */
             reason: string;
         };
+        /** @description One drop of a trace. */
+        Drop: {
+            /**
+             * Format: double
+             * @description The level after it, kPa.
+             */
+            end_kpa: number;
+            /**
+             * Format: double
+             * @description Where it ends, s.
+             */
+            end_s: number;
+            /**
+             * Format: double
+             * @description The level before it, kPa.
+             */
+            start_kpa: number;
+            /**
+             * Format: double
+             * @description Where it begins, s.
+             */
+            start_s: number;
+        };
+        /** @description The conclusion of the electrical checks. */
+        Electrical: {
+            /** @description In one sentence. */
+            headline: string;
+            /** @description What is still missing for a conclusion. */
+            missing: string[];
+            /** @description Every place that is named. */
+            named: components["schemas"]["Named"][];
+        };
         /**
          * @description An end of the engine.
          * @enum {string}
          */
         EngineEnd: "pulley" | "flywheel";
+        /**
+         * @description How volumes are typed.
+         * @enum {string}
+         */
+        Entry: "volume" | "percent" | "per_stroke";
+        /** @description What happened. */
+        Event: {
+            /**
+             * Format: int32
+             * @description One cylinder.
+             */
+            one: number;
+            /**
+             * Format: int32
+             * @description The other.
+             */
+            other: number;
+            /** @enum {string} */
+            what: "swapped";
+        } | {
+            /** @enum {string} */
+            what: "cleared";
+        } | {
+            /** @description How long, s. */
+            seconds: components["schemas"]["Second"];
+            /** @description Where it leads back to. */
+            stage: components["schemas"]["Stage"];
+            /** @enum {string} */
+            what: "timer_set";
+            /** @description What it is for. */
+            word: string;
+        } | {
+            /**
+             * Format: uuid
+             * @description The event that set it.
+             */
+            timer: string;
+            /** @enum {string} */
+            what: "timer_off";
+        } | {
+            /** @description Which. */
+            step: components["schemas"]["StepId"];
+            /** @enum {string} */
+            what: "step_done";
+        } | {
+            /** @description Why. */
+            reason: string;
+            /** @description Which. */
+            step: components["schemas"]["StepId"];
+            /** @enum {string} */
+            what: "step_skipped";
+        } | {
+            /** @description Which. */
+            step: components["schemas"]["StepId"];
+            /** @enum {string} */
+            what: "step_back";
+        } | {
+            /** @description Which. */
+            step: components["schemas"]["StepId"];
+            /** @enum {string} */
+            what: "step_first";
+        } | {
+            /**
+             * Format: int32
+             * @description Minutes.
+             */
+            minutes: number;
+            /** @description Where it belongs. */
+            stage: components["schemas"]["Stage"];
+            /** @description What to do. */
+            title: string;
+            /** @enum {string} */
+            what: "step_added";
+            /** @description Why. */
+            why: string;
+        };
+        /** @description One event. Never changed, never removed. */
+        EventRecord: {
+            /** @description What. */
+            event: components["schemas"]["Event"];
+            /**
+             * Format: uuid
+             * @description Identity, made where it happened.
+             */
+            id: string;
+            /** @description Who and when. */
+            signed: components["schemas"]["Signed"];
+        };
+        /** @description Something that happened besides readings. */
+        EventRequest: {
+            /** @description What. */
+            event: components["schemas"]["Event"];
+            /**
+             * Format: uuid
+             * @description UUIDv7 made by the one who asks.
+             */
+            id: string;
+        };
         /** @description A family of injectors in the library. */
         Family: {
             /** @description What it is fitted to. */
@@ -1025,6 +1761,12 @@ export interface components {
              * @default null
              */
             cleaning: boolean | null;
+            /**
+             * Format: double
+             * @description Cleanings at most, where its maker or the house says so; the house rule without.
+             * @default null
+             */
+            cleaning_cycles: number | null;
             /** @default null */
             code: null | components["schemas"]["CodePattern"];
             /**
@@ -1073,6 +1815,8 @@ export interface components {
         FamilyRequest: {
             /** @description Whether it may be cleaned. */
             cleaning?: boolean | null;
+            /** @description Cleanings at most; empty for the house rule. */
+            cleaning_cycles?: string;
             /** @description Characters that can occur in it. */
             code_alphabet: string;
             /** @description `iso7064_mod37_36`, `iso7064_mod97_10`, or empty. */
@@ -1106,6 +1850,15 @@ export interface components {
             /** @description Stages one after the other, such as `8, 12 + 90°` (N·m unless a unit follows). */
             torque: string;
         };
+        /** @description A family as the library had it when the session began. */
+        FamilyThen: {
+            /** @description What was known of it. */
+            detail: components["schemas"]["FamilyDetail"];
+            /** @description Its newest limits. */
+            limits: components["schemas"]["LimitEntry"][];
+            /** @description Its name. */
+            name: string;
+        };
         /** @description A family with everything that is known of it. */
         FamilyView: {
             /** @description How its coil is judged. */
@@ -1119,6 +1872,11 @@ export interface components {
             /** @description Each limit in words, in the same order. */
             windows: string[];
         };
+        /**
+         * @description Whether fault codes were read. A fault can be mechanical with none stored.
+         * @enum {string}
+         */
+        FaultCodes: "not_read" | "none" | "stored";
         /** @description One field. */
         FieldInfo: {
             /** @description The values to choose from, when it is a choice. */
@@ -1141,6 +1899,11 @@ export interface components {
             /** @description What to do. */
             message: string;
         };
+        /**
+         * @description How near it is to a lock.
+         * @enum {string}
+         */
+        FuelLevel: "ok" | "caution" | "stop";
         /**
          * @description What feeds the injectors and how.
          * @enum {string}
@@ -1231,6 +1994,16 @@ export interface components {
              * @description Share above the reference that makes suspect.
              */
             suspect: number;
+            /**
+             * Format: double
+             * @description Two tests closer than this in temperature are compared as they are, K.
+             */
+            temperatures_alike_c?: number;
+            /**
+             * Format: double
+             * @description Below this temperature it is a cold test, °C.
+             */
+            warm_from_c?: number;
         };
         /** @description What an import did. */
         ImportView: {
@@ -1397,6 +2170,8 @@ export interface components {
             layout: components["schemas"]["Layout"];
             /** @description What it sits in. */
             machine: string;
+            /** @description When it shows, what changed lately, and what the control unit stored. */
+            story?: components["schemas"]["Story"];
             /** @description Complaint in standard terms. */
             symptoms: components["schemas"]["Symptom"][];
             /** @description Hours or distance, as told. */
@@ -1448,8 +2223,15 @@ export interface components {
         };
         /** @description One job with everything that belongs to it. The JSON Schema ships with the program. */
         JobFile: {
+            /**
+             * @description Bench sessions that hold an injector of this job, oldest first; whole, as a set of two jobs
+             *     is compared as one.
+             */
+            bench?: components["schemas"]["SessionRecord"][];
             /** @description Decisions, oldest first. */
             decisions: components["schemas"]["DecisionRecord"][];
+            /** @description What happened besides readings, oldest first. */
+            events?: components["schemas"]["EventRecord"][];
             /** @description Name of the injector family, when it is known. */
             family?: string | null;
             /** @description Always `cobaltine.job`. */
@@ -1474,6 +2256,8 @@ export interface components {
         JobView: {
             /** @description Cylinders as the strip draws them, pulley end left, bank by bank. */
             banks: number[][];
+            bench?: null | components["schemas"]["OnBench"];
+            electrical?: null | components["schemas"]["Electrical"];
             /** @description Everything that is kept. */
             file: components["schemas"]["JobFile"];
             /** @description The checks that mean something on this fuel system. */
@@ -1485,8 +2269,17 @@ export interface components {
              * @description The clock of the program, for timers.
              */
             now: string;
+            /** @description The plan as it stands. */
+            plan: components["schemas"]["Plan"];
+            /** @description Where each injector sits now. */
+            seats: components["schemas"]["Seat"][];
             /** @description One for each check that is read cell by cell, in the same order. */
             sheets: components["schemas"]["SheetView"][];
+            side_by_side?: null | components["schemas"]["SideBySide"];
+            /** @description Conclusions of swaps, oldest first. */
+            swaps: components["schemas"]["SwapVerdict"][];
+            /** @description Timers that run or rang. */
+            timers: components["schemas"]["Timer"][];
             /** @description One for each return test, in the same order. */
             verdicts: components["schemas"]["Verdict"][];
         };
@@ -1538,6 +2331,11 @@ export interface components {
             /** @description What would change this. */
             would_change: string[];
         };
+        /**
+         * @description What changed lately.
+         * @enum {string}
+         */
+        Lately: "refuelled_elsewhere" | "ran_dry" | "filter_changed" | "injectors_out" | "other_repair" | "stood_long";
         /** @description The layout of an engine. */
         Layout: {
             /**
@@ -1718,7 +2516,7 @@ export interface components {
          * @description What a limit is about; each has one canonical unit.
          * @enum {string}
          */
-        LimitCheck: "return_flow" | "coil_resistance" | "insulation" | "static_flow" | "delivered" | "returned" | "opening_pressure" | "leak_volume" | "doser_volume" | "lift";
+        LimitCheck: "return_flow" | "coil_resistance" | "insulation" | "static_flow" | "delivered" | "returned" | "opening_pressure" | "leak_volume" | "doser_volume" | "lift" | "opening_delay";
         /** @description One limit as it is kept. Quantities in the canonical unit of the check. */
         LimitEntry: {
             approved?: null | components["schemas"]["Signed"];
@@ -1783,6 +2581,16 @@ export interface components {
          * @enum {string}
          */
         LineKind: "family" | "limit" | "engine" | "test_plan";
+        /** @description One line that cannot be taken in. */
+        LineProblem: {
+            /**
+             * Format: int64
+             * @description Line of the file, from 1.
+             */
+            line: number;
+            /** @description What is wrong with it. */
+            message: string;
+        };
         /**
          * @description What the mark says. Outline, word and colour follow from it in every view.
          * @enum {string}
@@ -1793,6 +2601,18 @@ export interface components {
          * @description A volume in millilitres.
          */
         Millilitre: number;
+        /** @description One place named, with its cylinder; none for what all share. */
+        Named: {
+            /**
+             * Format: int32
+             * @description Cylinder number.
+             */
+            cylinder?: number | null;
+            /** @description Where. */
+            place: components["schemas"]["Place"];
+            /** @description Why, in a sentence. */
+            sentence: string;
+        };
         /** @description A note on a stage. */
         Note: {
             /**
@@ -1819,6 +2639,25 @@ export interface components {
             /** @description What was done or seen. */
             text: string;
         };
+        /** @description The newest bench session, as far as it is about one job. */
+        OnBench: {
+            /** @description The test that speaks, and what it says. */
+            headline: string;
+            /** @description By cylinder, those that hung there. */
+            lanes: components["schemas"]["BenchCylinder"][];
+            /** @description Nothing was read on the engine after it. */
+            newest: boolean;
+            /**
+             * Format: uuid
+             * @description The session.
+             */
+            session: string;
+        };
+        /**
+         * @description What a check as a whole says, for the plan and the list of checks.
+         * @enum {string}
+         */
+        Outcome: "open" | "clear" | "hint" | "fault";
         /** @description Someone of the workshop. */
         Person: {
             /**
@@ -1828,6 +2667,58 @@ export interface components {
             id: string;
             /** @description As called in the workshop. */
             name: string;
+        };
+        /**
+         * @description A phase of a stepped return test; each is collected in emptied bottles of its own.
+         * @enum {string}
+         */
+        Phase: "idle" | "raised" | "idle_again";
+        /** @description One injector in one phase. */
+        PhaseLane: {
+            /**
+             * Format: int32
+             * @description Cylinder number.
+             */
+            cylinder: number;
+            /** @description By itself. */
+            mark: components["schemas"]["Mark"];
+            /** @description Rate as shown; empty when not read. */
+            shown: string;
+            /**
+             * Format: double
+             * @description Against the others that agree, minus 1.
+             */
+            vs_reference?: number | null;
+        };
+        /** @description One phase judged by itself. */
+        PhaseVerdict: {
+            /** @description Its finding. */
+            headline: string;
+            /** @description Cylinder, rate as shown, share from the others that agree, mark. */
+            lanes: components["schemas"]["PhaseLane"][];
+            /** @description It leads the verdict. */
+            leads: boolean;
+            /** @description Which. */
+            phase: components["schemas"]["Phase"];
+        };
+        /**
+         * @description Where to look.
+         * @enum {string}
+         */
+        Place: "fuse" | "leg" | "plug" | "driver" | "injector";
+        /** @description The plan of a job. */
+        Plan: {
+            first?: null | components["schemas"]["PutRight"];
+            /**
+             * Format: int32
+             * @description Minutes of the steps that are open.
+             */
+            minutes: number;
+            next?: null | components["schemas"]["StepId"];
+            /** @description What the complaint itself says about where to look. */
+            steer: string;
+            /** @description In the order of doing. */
+            steps: components["schemas"]["PlanStep"][];
         };
         /** @description One point of a test plan. */
         PlanPoint: {
@@ -1854,6 +2745,77 @@ export interface components {
              */
             temperature_c?: number | null;
         };
+        /** @description One step of the plan. */
+        PlanStep: {
+            /** @description Cautions, before the step. */
+            cautions: components["schemas"]["Caution"][];
+            check?: null | components["schemas"]["SheetId"];
+            /** @description Its name. */
+            id: components["schemas"]["StepId"];
+            /**
+             * Format: int32
+             * @description Minutes that it usually takes.
+             */
+            minutes: number;
+            /** @description Its result, or why it waits, is spared or was left out. */
+            says: string;
+            /** @description What would make it unnecessary. */
+            spared_by: string;
+            /** @description Where it belongs. */
+            stage: components["schemas"]["Stage"];
+            /** @description How it stands. */
+            state: components["schemas"]["StepState"];
+            /** @description What to do. */
+            title: string;
+            /** @description Tools and consumables. */
+            tools: string;
+            /** @description Why it is there. */
+            why: string;
+        };
+        /** @description One row of the session: a regime of a flow bench, or a point of a diesel test plan. */
+        Point: {
+            /**
+             * Format: double
+             * @description Pulses or strokes that are counted.
+             * @default null
+             */
+            count: number | null;
+            /**
+             * @description Such as `mid` or `full load`.
+             * @default
+             */
+            name: string;
+            /**
+             * Format: double
+             * @description Pulse width or energising time, ms; none when it is held open or stands still.
+             * @default null
+             */
+            pulse_ms: number | null;
+            /**
+             * Format: double
+             * @description Rail pressure of a diesel point, kPa.
+             * @default null
+             */
+            rail_kpa: number | null;
+            /**
+             * Format: double
+             * @description Speed, rpm.
+             * @default null
+             */
+            rpm: number | null;
+            /**
+             * Format: double
+             * @description Time instead of a count, s.
+             * @default null
+             */
+            seconds: number | null;
+            /**
+             * Format: double
+             * @description Temperature of the fluid, °C.
+             * @default null
+             */
+            temperature_c: number | null;
+        };
         /** @description The problem document. */
         Problem: {
             /** @description For programs. */
@@ -1878,6 +2840,28 @@ export interface components {
             /** @description Why, in a sentence. */
             reason: string;
         };
+        /** @description A cause that was found: it is put right, and then the rest is looked at again. */
+        PutRight: {
+            /** @description The check that found it, to be read anew afterwards. */
+            check: components["schemas"]["SheetId"];
+            /** @description In a sentence. */
+            says: string;
+            /** @description Its stage. */
+            stage: components["schemas"]["Stage"];
+        };
+        /** @description Where an injector hangs in a round. */
+        RailPlace: {
+            /**
+             * Format: int32
+             * @description Position on the rail, from 1.
+             */
+            position: number;
+            /**
+             * Format: int32
+             * @description What hangs there.
+             */
+            tag: number;
+        };
         /** @description One reading. Never changed, never removed. */
         Reading: {
             /**
@@ -1897,6 +2881,7 @@ export interface components {
             id: string;
             /** @description What was read. */
             kind: components["schemas"]["ReadingKind"];
+            mark_ml?: null | components["schemas"]["Millilitre"];
             /** @description Who and when. */
             signed: components["schemas"]["Signed"];
             /** @description As typed; empty when the program's own clock gave it. */
@@ -1913,7 +2898,7 @@ export interface components {
          * @description What a reading is.
          * @enum {string}
          */
-        ReadingKind: "level" | "overflow" | "run_time" | "void";
+        ReadingKind: "level" | "overflow" | "mark" | "run_time" | "void";
         /** @description A reading, as typed. */
         ReadingRequest: {
             /**
@@ -1984,6 +2969,31 @@ export interface components {
             /** @description All of it in one text, to be kept as a note. */
             text: string;
         };
+        /** @description What lies on the piston of one cylinder. */
+        Residual: {
+            /**
+             * Format: int32
+             * @description Cylinder number.
+             */
+            cylinder: number;
+            /**
+             * Format: double
+             * @description Share of the clearance volume.
+             */
+            fraction: number;
+            /**
+             * Format: double
+             * @description Injected since it was last cleared, ml.
+             */
+            injected_ml: number;
+            /** @description What it asks for. */
+            level: components["schemas"]["FuelLevel"];
+            /**
+             * Format: double
+             * @description Share of what the house stops at; 1 is the stop.
+             */
+            of_stop: number;
+        };
         /** @description One number. */
         ResultLine: {
             /** @description Four significant digits at most: more than any instrument of the trade. */
@@ -1992,6 +3002,81 @@ export interface components {
             unit: string;
             /** @description What it is. */
             word: string;
+        };
+        /** @description What a return test of one regime needs before it. */
+        ReturnForm: {
+            /** @description Cautions, before the step. */
+            cautions: components["schemas"]["Caution"][];
+            /** @description Engine regime. */
+            regime: components["schemas"]["Regime"];
+            /** @description What has to be so before a run. */
+            start: components["schemas"]["StartForm"][];
+        };
+        /** @description One full set of readings. */
+        Round: {
+            /**
+             * Format: uuid
+             * @description Identity.
+             */
+            id: string;
+            /**
+             * Format: int32
+             * @description Counted within its stage, from 1.
+             */
+            number: number;
+            /** @description In the order of the rail. */
+            places: components["schemas"]["RailPlace"][];
+            /** @description Who and when. */
+            signed: components["schemas"]["Signed"];
+            /** @description What it comes after. */
+            stage: components["schemas"]["RoundStage"];
+        };
+        /**
+         * @description What a round comes after.
+         * @enum {string}
+         */
+        RoundStage: "received" | "cleaned" | "adjusted" | "final";
+        /** @description The verdict of one test in one round, or what it refuses. */
+        RoundVerdict: {
+            /** @description What cannot be worked with, in words. */
+            refused?: string | null;
+            /**
+             * Format: uuid
+             * @description The round.
+             */
+            round: string;
+            /** @description The test. */
+            test: components["schemas"]["BenchTest"];
+            verdict?: null | components["schemas"]["BenchVerdict"];
+        };
+        /** @description One injector in one row. */
+        RowLane: {
+            /** @description As the strip draws it. */
+            mark: components["schemas"]["Mark"];
+            /** @description Why it is questioned; may be empty. */
+            says: string;
+            /**
+             * Format: double
+             * @description Against the others that agree, minus 1.
+             */
+            share?: number | null;
+            /** @description As shown; several figures stand one below the other. */
+            shown: string;
+            /**
+             * Format: int32
+             * @description Tag.
+             */
+            tag: number;
+            /**
+             * Format: double
+             * @description Its standard uncertainty.
+             */
+            u?: number | null;
+            /**
+             * Format: double
+             * @description What the column is drawn by.
+             */
+            value?: number | null;
         };
         /** @description One thing wrong with one cell. */
         RowProblem: {
@@ -2050,7 +3135,7 @@ export interface components {
          * @description Names one house rule.
          * @enum {string}
          */
-        RuleId: "return_leads" | "return_look" | "return_suspect" | "return_lowest" | "runs_to_replace" | "timer_u" | "run_difference" | "run_worst" | "guard_confidence" | "balance_tolerance" | "balance_spread" | "balance_start" | "cutout_tolerance" | "supply_none" | "supply_drop" | "coil_leads" | "grade_matched" | "grade_close" | "grade_serviceable" | "sweep_linear" | "bench_u" | "reference_coverage" | "reference_confidence" | "reference_least" | "duty_reserve" | "residual_caution" | "residual_stop";
+        RuleId: "return_leads" | "return_look" | "return_suspect" | "return_lowest" | "runs_to_replace" | "timer_u" | "run_difference" | "run_worst" | "guard_confidence" | "balance_tolerance" | "balance_spread" | "balance_start" | "cutout_tolerance" | "supply_none" | "supply_drop" | "coil_leads" | "insulation_least" | "piezo_tolerance" | "warm_from" | "temperatures_alike" | "grade_matched" | "grade_close" | "grade_serviceable" | "sweep_linear" | "flow_pressure" | "flow_density" | "foam_settle" | "leak_drops" | "slow_opener" | "cleaning_cycles" | "cleaning_gain" | "cleaning_back" | "shim_gain" | "lift_u" | "coils_matched" | "trim_step" | "doser_repeat" | "bench_u" | "reference_coverage" | "reference_confidence" | "reference_least" | "duty_reserve" | "residual_caution" | "residual_stop";
         /** @description A rule to change. */
         RuleRequest: {
             /** @description Why the house does it so. */
@@ -2109,6 +3194,11 @@ export interface components {
         /** @description One run of a return test. */
         RunRecord: {
             /**
+             * Format: int32
+             * @description The bank that was run alone, counted from 0; all cylinders without one.
+             */
+            bank?: number | null;
+            /**
              * Format: uuid
              * @description Identity.
              */
@@ -2118,6 +3208,7 @@ export interface components {
              * @description From 1, in the order of running.
              */
             number: number;
+            phase?: null | components["schemas"]["Phase"];
             /** @description In the order of entry. */
             readings: components["schemas"]["Reading"][];
             set_aside?: null | components["schemas"]["SetAside"];
@@ -2128,6 +3219,36 @@ export interface components {
              * @description When the program's timer was started; none for a run timed elsewhere.
              */
             started_at?: string | null;
+            /** @description Start conditions that were ticked before it; none when nobody was asked. */
+            ticked?: components["schemas"]["StartId"][] | null;
+        };
+        /** @description One step of running a plan. */
+        RunStep: {
+            /**
+             * Format: int32
+             * @description Row of the session, from 1; none for the warm-up.
+             */
+            row?: number | null;
+            /** @description What to do. */
+            says: string;
+            /**
+             * Format: int32
+             * @description Wait before counting, s.
+             */
+            settle_s: number;
+        };
+        /** @description Several readings of one cell, as a file brings them: the value is their mean. */
+        Samples: {
+            /**
+             * Format: int32
+             * @description How many.
+             */
+            count: number;
+            /**
+             * Format: double
+             * @description Their standard deviation, in the unit of the value.
+             */
+            scatter: number;
         };
         /** @description What one house rule alone would have said of the set. */
         School: {
@@ -2142,11 +3263,79 @@ export interface components {
             /** @description Why it says nothing, when it cannot be applied. */
             silent?: string | null;
         };
+        /** @description An injector where it sits now. */
+        Seat: {
+            /**
+             * Format: int32
+             * @description The cylinder that it came in.
+             */
+            came_from: number;
+            /**
+             * Format: int32
+             * @description Cylinder number.
+             */
+            cylinder: number;
+            /**
+             * Format: uuid
+             * @description The injector.
+             */
+            injector: string;
+            /** @description Its label. */
+            label: string;
+        };
         /**
          * Format: double
          * @description A time in seconds.
          */
         Second: number;
+        /** @description A bench session with everything that was read. */
+        SessionRecord: {
+            /** @description In the order of entry. */
+            cells: components["schemas"]["BenchCell"][];
+            /**
+             * Format: uuid
+             * @description Identity.
+             */
+            id: string;
+            /** @description By tag. */
+            injectors: components["schemas"]["Tagged"][];
+            /**
+             * Format: int64
+             * @description Counted by the workshop, for people.
+             */
+            number: number;
+            /** @description Oldest first. */
+            rounds: components["schemas"]["Round"][];
+            /** @description What holds for all of it. */
+            setup: components["schemas"]["BenchSetup"];
+            /** @description Who and when. */
+            signed: components["schemas"]["Signed"];
+        };
+        /** @description A session with its verdicts: what its view draws from. */
+        SessionView: {
+            /** @description Cells that each row of a diesel map asks for. */
+            asks: string[][];
+            /** @description Why nothing may be pulsed with the drive that was chosen. */
+            drive_refused?: string | null;
+            /** @description Everything that is kept. */
+            file: components["schemas"]["SessionRecord"];
+            /**
+             * Format: double
+             * @description How long foam takes to settle, s.
+             */
+            foam_settle_s: number;
+            /**
+             * Format: date-time
+             * @description The clock of the program, for timers.
+             */
+            now: string;
+            /** @description The order of running a diesel plan. */
+            order: components["schemas"]["RunStep"][];
+            /** @description Shims on hand. */
+            stock: components["schemas"]["Shim"][];
+            /** @description One for each test that was read in a round. */
+            verdicts: components["schemas"]["RoundVerdict"][];
+        };
         /** @description A run that is kept but does not count. */
         SetAside: {
             /** @description Why. */
@@ -2185,8 +3374,14 @@ export interface components {
              * @description UUIDv7 made by the one who asks.
              */
             id: string;
+            /** @description A limit given as a line on the bottle for the planned time, ml; may be empty. */
+            level_line?: string;
+            /** @description The mark that bottles are timed to, ml; empty to read levels. */
+            mark?: string;
             /** @description Seconds, or minutes and seconds with a colon. */
             planned: string;
+            /** @description What the pump can spare while cranking, ml/min; may be empty. */
+            pump_spare?: string;
             /** @description Engine regime. */
             regime: components["schemas"]["Regime"];
             /** @description rpm; may be empty. */
@@ -2201,13 +3396,18 @@ export interface components {
         };
         /** @description A check as a view draws it. */
         SheetForm: {
-            /** @description The caution of its step: hazard, what to do, who. */
-            caution: string;
+            /** @description The cautions of its step. */
+            cautions: components["schemas"]["Caution"][];
             /** @description Cells of each cylinder. */
             each: components["schemas"]["CellForm"][];
             /** @description Which. */
             id: components["schemas"]["SheetId"];
             instrument?: null | components["schemas"]["InstrumentKind"];
+            /**
+             * Format: int32
+             * @description Minutes that it usually takes.
+             */
+            minutes: number;
             /** @description What it measures and how, in a sentence or two. */
             says: string;
             /** @description Cells of the whole set. */
@@ -2216,16 +3416,22 @@ export interface components {
             short: string;
             /** @description The stage that it belongs to. */
             stage: components["schemas"]["Stage"];
+            /** @description What has to be so before it. */
+            start: components["schemas"]["StartForm"][];
             /** @description Its name. */
             title: string;
+            /** @description What has to be at hand, and what is used up. */
+            tools: string;
         };
         /**
          * @description Names one check that is read cell by cell.
          * @enum {string}
          */
-        SheetId: "compression" | "supply" | "coil_resistance" | "pressure_drop" | "di_balance" | "cutout";
+        SheetId: "fuel_sample" | "suction_air" | "low_pressure" | "rail_relief" | "shared_causes" | "compression" | "supply" | "indicator" | "coil_resistance" | "piezo_stack" | "insulation" | "pressure_drop" | "di_balance" | "cutout";
         /** @description The verdict on one injector or its place. */
         SheetLane: {
+            /** @description A second number beside it, with its word; may be empty. */
+            also: string;
             /** @description The reasons with their arithmetic. */
             because: components["schemas"]["Because"][];
             /**
@@ -2237,6 +3443,11 @@ export interface components {
             mark: components["schemas"]["Mark"];
             /** @description One sentence. */
             sentence: string;
+            /**
+             * Format: double
+             * @description Against the others that agree, minus 1: what a swap compares.
+             */
+            share?: number | null;
             /** @description The number as shown. */
             shown: string;
             /**
@@ -2256,6 +3467,8 @@ export interface components {
         };
         /** @description A check with its cells. Limit, instrument and rules are those of the day it was begun. */
         SheetRecord: {
+            /** @description Start conditions were asked for; checks of older versions did not. */
+            asks_start?: boolean;
             /** @description Which check. */
             check: components["schemas"]["SheetId"];
             /**
@@ -2273,17 +3486,25 @@ export interface components {
             rules: components["schemas"]["RuleChange"][];
             /** @description Who and when. */
             signed: components["schemas"]["Signed"];
+            /** @description Pressure traces that were read from a file, oldest first. */
+            traces?: components["schemas"]["Trace"][];
         };
         /** @description The verdict on the set. */
         SheetVerdict: {
             /** @description What else to know or to do next. */
             advice: string[];
+            /** @description What the second number of a lane is; empty when there is none. */
+            also: string;
             /** @description What lies over the whole result. */
             flags: string[];
             /** @description The finding in one sentence. */
             headline: string;
             /** @description Per injector, in strip order. */
             lanes: components["schemas"]["SheetLane"][];
+            /** @description The check as a whole. */
+            outcome: components["schemas"]["Outcome"];
+            /** @description Fuel left in the cylinders, where the check leaves some. */
+            residual: components["schemas"]["Residual"][];
             /**
              * Format: double
              * @description Top of the common scale.
@@ -2306,6 +3527,65 @@ export interface components {
             stage: components["schemas"]["Stage"];
             verdict?: null | components["schemas"]["SheetVerdict"];
         };
+        /** @description Shims of one size on hand. */
+        Shim: {
+            /**
+             * Format: int32
+             * @description How many.
+             */
+            count: number;
+            /**
+             * Format: double
+             * @description µm.
+             */
+            size_um: number;
+        };
+        /** @description Shims that go into the drawer or out of it. */
+        ShimMoveRequest: {
+            /**
+             * Format: uuid
+             * @description UUIDv7 made by the one who asks.
+             */
+            id: string;
+            /**
+             * Format: int32
+             * @description How many; below zero when they are taken out.
+             */
+            moved: number;
+            /** @description µm unless a unit follows. */
+            size: string;
+        };
+        /** @description Two tests side by side. */
+        SideBySide: {
+            /**
+             * Format: double
+             * @description Multiplier of the second, when it was brought to the temperature of the first.
+             */
+            factor?: number | null;
+            /** @description What was done to make them comparable. */
+            label: string;
+            /** @description Cylinder by cylinder. */
+            lanes: components["schemas"]["SideLane"][];
+            /** @description Why they are not compared, when they are not. */
+            refused?: string | null;
+        };
+        /** @description One cylinder in both. */
+        SideLane: {
+            /** @description Second rate as shown, corrected where that was done. */
+            after: string;
+            /** @description First rate as shown. */
+            before: string;
+            /**
+             * Format: double
+             * @description Second against first, minus 1; none when refused.
+             */
+            change?: number | null;
+            /**
+             * Format: int32
+             * @description Cylinder number.
+             */
+            cylinder: number;
+        };
         /** @description Who wrote a row, and when. */
         Signed: {
             /**
@@ -2324,11 +3604,173 @@ export interface components {
          * @enum {string}
          */
         Stage: "take_in" | "rule_out" | "electrical" | "on_engine" | "bench" | "decide" | "refit" | "prove";
+        /** @description A start condition as a view asks for it. */
+        StartForm: {
+            /** @description Which. */
+            id: components["schemas"]["StartId"];
+            /** @description What a result is worth without it. */
+            why: string;
+            /** @description As ticked. */
+            word: string;
+        };
+        /**
+         * @description Names one start condition.
+         * @enum {string}
+         */
+        StartId: "warm" | "accessories_off" | "parked" | "low_pressure_proven" | "charger_on" | "extraction_on" | "fuel_above_low" | "ignition_off" | "rail_blanked" | "hoses_purged" | "settled" | "plugs_out" | "leads_zeroed";
+        /** @description Names a step: a check, a step without one, or the event that added it. */
+        StepId: string;
+        /**
+         * @description How a step stands.
+         * @enum {string}
+         */
+        StepState: "open" | "waits" | "done" | "spared" | "skipped";
+        /** @description What surrounds the complaint. */
+        Story: {
+            /** @description The codes as read; may be empty. */
+            codes?: string;
+            /** @description Whether fault codes were read. */
+            fault_codes?: components["schemas"]["FaultCodes"];
+            /** @description What changed lately. */
+            lately?: components["schemas"]["Lately"][];
+            /** @description Which cylinders suffer. */
+            suffers?: components["schemas"]["Suffers"];
+            /** @description When it shows. */
+            when?: components["schemas"]["Condition"][];
+        };
+        /**
+         * @description Which cylinders suffer, as told or heard.
+         * @enum {string}
+         */
+        Suffers: "not_known" | "one" | "several" | "all";
+        /** @description One cylinder before and after. */
+        SwapLane: {
+            /**
+             * Format: double
+             * @description Share from the others after, minus 1.
+             */
+            after?: number | null;
+            /**
+             * Format: double
+             * @description Share from the others before, minus 1.
+             */
+            before?: number | null;
+            /**
+             * Format: int32
+             * @description Cylinder number.
+             */
+            cylinder: number;
+        };
+        /**
+         * @description What the swap says.
+         * @enum {string}
+         */
+        SwapSays: "follows" | "stays" | "unclear";
+        /** @description The conclusion of a swap. */
+        SwapVerdict: {
+            /** @description The arithmetic. */
+            because: components["schemas"]["Because"][];
+            /**
+             * Format: int32
+             * @description The cylinder that was odd before.
+             */
+            from: number;
+            /** @description The conclusion in a sentence. */
+            headline: string;
+            /** @description Both, cylinder by cylinder. */
+            lanes: components["schemas"]["SwapLane"][];
+            /** @description What to do next. */
+            next: string;
+            /** @description What it says. */
+            says: components["schemas"]["SwapSays"];
+            /** @description The test that was repeated. */
+            test: string;
+            /**
+             * Format: int32
+             * @description The cylinder that its injector went to.
+             */
+            to: number;
+        };
+        /** @description The line that was fitted to a pulse sweep. */
+        SweepLine: {
+            /**
+             * Format: double
+             * @description Shortest pulse on the line, ms.
+             */
+            min_linear_ms: number;
+            /**
+             * Format: double
+             * @description Dead time, ms.
+             */
+            offset_ms: number;
+            /** @description Pulse in ms and quantity in mm³, all points that were read. */
+            points: number[][];
+            /**
+             * Format: double
+             * @description mm³ per pulse for each ms, the static flow over 60.
+             */
+            slope: number;
+            /**
+             * Format: int32
+             * @description Tag.
+             */
+            tag: number;
+            /**
+             * Format: double
+             * @description Its standard uncertainty, ms.
+             */
+            u_offset_ms: number;
+        };
         /**
          * @description A complaint in standard terms.
          * @enum {string}
          */
         Symptom: "misfire_light_load" | "misfire_load" | "rough_idle" | "long_crank_cold" | "long_crank_hot" | "no_start" | "black_smoke" | "white_smoke" | "blue_smoke" | "high_consumption" | "knock" | "low_power" | "check_and_clean";
+        /** @description One injector to hang on the rail. */
+        TagRequest: {
+            /**
+             * Format: int32
+             * @description The cylinder that it came out of.
+             */
+            cylinder: number;
+            /**
+             * Format: uuid
+             * @description Its job.
+             */
+            job: string;
+        };
+        /** @description One injector of a session. The tag is hung on it and never changes. */
+        Tagged: {
+            /**
+             * Format: int32
+             * @description Cylinder that it came out of.
+             */
+            cylinder: number;
+            /** @description Name of its family, when it is known. */
+            family?: string | null;
+            /**
+             * Format: uuid
+             * @description The injector.
+             */
+            injector: string;
+            /**
+             * Format: uuid
+             * @description The job that it belongs to.
+             */
+            job: string;
+            /**
+             * Format: int64
+             * @description Number of that job, for people.
+             */
+            job_number: number;
+            /** @description Serial number or the workshop's own label; may be empty. */
+            label: string;
+            /**
+             * Format: int32
+             * @description From 1.
+             */
+            tag: number;
+        };
         /** @description A job to take in. */
         TakeInRequest: {
             /**
@@ -2374,8 +3816,14 @@ export interface components {
             /** @description Instruments chosen from the workshop's own. */
             instruments?: components["schemas"]["InstrumentUse"][];
             limit?: null | components["schemas"]["Limit"];
+            mark_ml?: null | components["schemas"]["Millilitre"];
             /** @description Length that the runs are meant to have. */
             planned_s: components["schemas"]["Second"];
+            /**
+             * Format: double
+             * @description What the pump can spare while cranking, ml/min, when the maker says it.
+             */
+            pump_spare_ml_min?: number | null;
             /** @description Engine regime. */
             regime: components["schemas"]["Regime"];
             /** @description House rules at the time. */
@@ -2389,6 +3837,23 @@ export interface components {
          * @enum {string}
          */
         TextFormat: "csv" | "json";
+        /** @description A timer that is still on the board. */
+        Timer: {
+            /**
+             * Format: date-time
+             * @description When it rings.
+             */
+            ends_at: string;
+            /**
+             * Format: uuid
+             * @description The event that set it.
+             */
+            id: string;
+            /** @description Where it leads back to. */
+            stage: components["schemas"]["Stage"];
+            /** @description What it is for. */
+            word: string;
+        };
         /**
          * @description How a waiting line reads at a glance.
          * @enum {string}
@@ -2406,6 +3871,38 @@ export interface components {
              * @description N·m; none for a stage by angle alone.
              */
             torque_nm?: number | null;
+        };
+        /** @description A pressure trace as it was read, thinned to what a screen can show; highs and lows are kept. */
+        Trace: {
+            /** @description The drops that were found, in the order of taking. */
+            drops: components["schemas"]["Drop"][];
+            /**
+             * Format: uuid
+             * @description Identity.
+             */
+            id: string;
+            /** @description Name of the file. */
+            name: string;
+            /** @description Cylinders in the order in which they were pulsed, one for each drop. */
+            order: number[];
+            /** @description Time in s and pressure in kPa. */
+            points: number[][];
+            /** @description Who and when. */
+            signed: components["schemas"]["Signed"];
+        };
+        /** @description A pressure trace as a CSV text. */
+        TraceRequest: {
+            /**
+             * Format: uuid
+             * @description UUIDv7 made by the one who asks.
+             */
+            id: string;
+            /** @description Name of the file. */
+            name: string;
+            /** @description Cylinders in the order in which they were pulsed. */
+            order: number[];
+            /** @description Time and pressure, with or without a heading that names their units. */
+            text: string;
         };
         /** @description The verdict on the set. */
         Verdict: {
@@ -2426,6 +3923,8 @@ export interface components {
             limit_ml_min?: number | null;
             /** @description Why the library's limit was not applied, or that there is none. */
             limit_note: string;
+            /** @description Each phase by itself, in a stepped test. */
+            phases: components["schemas"]["PhaseVerdict"][];
             /**
              * Format: double
              * @description Mean of the reference set, ml/min.
@@ -2479,6 +3978,196 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    list: {
+        parameters: {
+            query?: {
+                /** @description Only those that hold an injector of this job. */
+                job?: string | null;
+                /** @description From 1. */
+                page?: number | null;
+                /** @description 60 at the most. */
+                per_page?: number | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BenchPage"];
+                };
+            };
+        };
+    };
+    begin: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BeginSessionRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionView"];
+                };
+            };
+        };
+    };
+    forms: {
+        parameters: {
+            query: {
+                /** @description Which bench. */
+                kind: components["schemas"]["BenchKind"];
+                /** @description How volumes are typed. */
+                entry: components["schemas"]["Entry"];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BenchForm"][];
+                };
+            };
+        };
+    };
+    read: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                session: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionView"];
+                };
+            };
+        };
+    };
+    keep_cell: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                session: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BenchCellRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionView"];
+                };
+            };
+        };
+    };
+    read: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                session: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BenchFileRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BenchFileView"];
+                };
+            };
+        };
+    };
+    begin_round: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                session: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BeginRoundRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionView"];
+                };
+            };
+        };
+    };
+    supply_csv: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                session: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+        };
+    };
     page: {
         parameters: {
             query?: {
@@ -2574,6 +4263,30 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Worked"];
+                };
+            };
+        };
+    };
+    earlier: {
+        parameters: {
+            query: {
+                /** @description As written in the job. */
+                machine: string;
+                /** @description The job that asks. */
+                but?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BoardCard"][];
                 };
             };
         };
@@ -2741,6 +4454,31 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["DecideRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
+        };
+    };
+    happened: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EventRequest"];
             };
         };
         responses: {
@@ -3208,6 +4946,25 @@ export interface operations {
             };
         };
     };
+    forms: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReturnForm"][];
+                };
+            };
+        };
+    };
     begin_run: {
         parameters: {
             query?: never;
@@ -3365,6 +5122,73 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JobView"];
+                };
+            };
+        };
+    };
+    add: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sheet: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TraceRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
+        };
+    };
+    shims: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Shim"][];
+                };
+            };
+        };
+    };
+    move_shims: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShimMoveRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Shim"][];
                 };
             };
         };

@@ -1,34 +1,41 @@
 <script setup lang="ts">
-import { computed } from 'vue';
+import { computed, watch } from 'vue';
 import type { BoardPage, Tone } from '@/api/types';
 import { clock } from '@/domain/time';
 import { useNow } from '@/domain/useNow';
+import { ring } from '@/returntest/ring';
+import { stage } from '@/words';
 
 /** What runs, and what waits for a person: the top of the board. */
 const props = defineProps<{ board: BoardPage }>();
 const tone = defineModel<Tone | ''>('tone', { required: true });
 const now = useNow();
+/** Each timer by itself, soonest first. */
 const timers = computed(() =>
-  props.board.running.slice(0, 2).map((card) => {
-    const left = card.timer_ends_at ? (Date.parse(card.timer_ends_at) - now.value) / 1000 : 0;
-    return { card, left, over: left <= 0 };
-  }),
+  props.board.running
+    .flatMap((card) => (card.timers ?? []).map((timer) => ({ card, timer })))
+    .map(({ card, timer }) => {
+      const left = (Date.parse(timer.ends_at) - now.value) / 1000;
+      const to = `/jobs/${card.id}/${stage(timer.stage).path}`;
+      return { key: card.id + timer.word + timer.ends_at, card, timer, to, left, over: left <= 0 };
+    })
+    .sort((a, b) => a.left - b.left)
+    .slice(0, 4),
 );
+const over = computed(() => timers.value.filter((one) => one.over).length);
+watch(over, (now, before) => {
+  if (now > before) ring();
+});
 const turn = (to: Tone) => (tone.value = tone.value === to ? '' : to);
 </script>
 
 <template>
   <section class="head" aria-label="Now">
-    <RouterLink
-      v-for="timer in timers"
-      :key="timer.card.id"
-      class="cell"
-      :to="`/jobs/${timer.card.id}/on-engine`"
-    >
-      <strong class="big running" :class="{ over: timer.over }">{{
-        timer.over ? 'time is up' : clock(timer.left)
+    <RouterLink v-for="one in timers" :key="one.key" class="cell" :to="one.to">
+      <strong class="big running" :class="{ over: one.over }">{{
+        one.over ? 'time is up' : clock(one.left)
       }}</strong>
-      <span>{{ timer.card.machine }}, {{ timer.card.waits.words.replace(' is running', '') }}</span>
+      <span>{{ one.timer.word }}, {{ one.card.machine }}</span>
     </RouterLink>
     <div v-if="!timers.length" class="cell">
       <strong class="big muted">no timer</strong><span class="muted">nothing is running</span>

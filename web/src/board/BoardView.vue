@@ -3,12 +3,14 @@ import { keepPreviousData, useQuery } from '@tanstack/vue-query';
 import { computed, ref, watch } from 'vue';
 import { useRouter } from 'vue-router';
 import { ask } from '@/api/client';
-import type { BoardPage, InstrumentView, Tone } from '@/api/types';
+import type { BenchPage, BoardPage, InstrumentView, Tone } from '@/api/types';
 import { useKeys } from '@/shell/useKeys';
 import { sayHeadline } from '@/shell/useHeadline';
 import ShelfNav from '@/shell/ShelfNav.vue';
 import StateLine from '@/shell/StateLine.vue';
+import { stage } from '@/words';
 import BoardHead from './BoardHead.vue';
+import BenchRows from '@/bench/BenchRows.vue';
 import BoardRow from './BoardRow.vue';
 
 const PER_PAGE = 20;
@@ -36,6 +38,15 @@ const instruments = useQuery({
   queryKey: ['instruments'],
   queryFn: () => ask<InstrumentView[]>('GET', '/instruments'),
 });
+/** What hangs on a bench, newest first; nothing that was closed with its final round. */
+const benches = useQuery({
+  queryKey: ['benches', 'board'],
+  queryFn: () => ask<BenchPage>('GET', '/bench?per_page=8'),
+  refetchInterval: 15_000,
+});
+const hanging = computed(() =>
+  (benches.data.value?.lines ?? []).filter((line) => line.round !== 'final').slice(0, 2),
+);
 const overdue = computed(() => (instruments.data.value ?? []).filter((one) => one.overdue));
 const found = computed(() => board.data.value);
 const pages = computed(() => Math.ceil((found.value?.total ?? 0) / PER_PAGE));
@@ -52,7 +63,7 @@ watch(
 
 function open(at: number) {
   const card = found.value?.cards[at];
-  if (card) router.push(`/jobs/${card.id}/on-engine`);
+  if (card) router.push(`/jobs/${card.id}/${stage(card.waits.stage).path}`);
 }
 useKeys(
   [1, 2, 3, 4, 5, 6, 7, 8, 9].map((n) => ({
@@ -78,6 +89,7 @@ useKeys(
       <ShelfNav />
       <RouterLink class="main-act" to="/jobs/new">Take in a job <span class="key">N</span></RouterLink>
     </div>
+    <BenchRows v-if="hanging.length && !words && !tone && page === 0" :lines="hanging" />
     <RouterLink v-if="overdue.length" class="overdue" to="/instruments">
       {{ overdue.map((one) => one.instrument.name).join(', ') }}: overdue for calibration
     </RouterLink>

@@ -14,6 +14,19 @@ export function runTime(run: RunRecord): Reading | undefined {
   return standing(run).find((reading) => reading.kind === 'run_time');
 }
 
+/** Columns that a run covers: those of its bank, or all. */
+export function covers(run: RunRecord | undefined, banks: number[][]): number[] {
+  return run?.bank == null ? banks.flat() : (banks[run.bank] ?? []);
+}
+
+/** What a reading says in a cell: a level, or when a bottle was full or reached its mark. */
+export function said(reading: Reading): string {
+  const value = String(Math.round(reading.value * 10) / 10);
+  if (reading.kind === 'overflow') return `full ${value} s`;
+  if (reading.kind === 'mark') return `${reading.mark_ml} ml in ${value} s`;
+  return value;
+}
+
 /** What the run is waiting for. */
 export function phase(
   run: RunRecord | undefined,

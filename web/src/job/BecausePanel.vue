@@ -7,6 +7,7 @@ import InjectorMark from '@/strip/InjectorMark.vue';
 const props = defineProps<{
   lane: Pick<LaneVerdict, 'cylinder' | 'mark' | 'word' | 'sentence' | 'because' | 'would_change'>;
   verdict: Pick<Verdict, 'schools'>;
+  noun?: string;
 }>();
 
 const list = new Intl.ListFormat('en-GB');
@@ -26,7 +27,8 @@ const schools = computed(() =>
 <template>
   <section class="because" aria-label="Because">
     <h2>
-      <InjectorMark :mark="lane.mark" :size="30" silent /> Cylinder {{ lane.cylinder }}, {{ lane.word }}
+      <InjectorMark :mark="lane.mark" :size="30" silent /> {{ noun ?? 'Cylinder' }} {{ lane.cylinder }},
+      {{ lane.word }}
     </h2>
     <p class="sentence">{{ lane.sentence }}</p>
     <ol>

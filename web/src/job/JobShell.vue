@@ -5,6 +5,7 @@ import { sayHeadline } from '@/shell/useHeadline';
 import { useKeys } from '@/shell/useKeys';
 import StateLine from '@/shell/StateLine.vue';
 import { STAGES, SYMPTOM } from '@/words';
+import JobTimers from './JobTimers.vue';
 import StageRail from './StageRail.vue';
 import { makeJob, provideJob } from './useJob';
 
@@ -48,7 +49,16 @@ useKeys([
     @again="job.query.refetch()"
   />
   <template v-else>
-    <StageRail :here="here" :view="job.view.value" />
+    <div class="rail-and-timers">
+      <StageRail :here="here" :view="job.view.value" />
+      <JobTimers />
+    </div>
     <RouterView />
   </template>
 </template>
+
+<style scoped>
+.rail-and-timers {
+  position: relative;
+}
+</style>

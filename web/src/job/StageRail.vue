@@ -11,6 +11,7 @@ const worked = computed<Set<Stage>>(() => {
   const stages = new Set<Stage>(['take_in', ...file.notes.map((note) => note.stage)]);
   if (file.return_tests.some((test) => test.runs.length)) stages.add('on_engine');
   for (const sheet of props.view.sheets) stages.add(sheet.stage);
+  if (file.bench?.length) stages.add('bench');
   if (file.decisions.length) stages.add('decide');
   return stages;
 });
@@ -44,12 +45,12 @@ const filled = computed(() => `${((Math.max(furthest.value, 0) + 0.5) / STAGES.l
   grid-template-columns: repeat(8, minmax(0, 1fr));
   background: var(--sheet);
   border-bottom: 1px solid var(--line);
-  padding: 0 22px;
+  padding: 0 110px 0 22px;
 }
 .tube {
   position: absolute;
   left: 22px;
-  right: 22px;
+  right: 110px;
   top: 10px;
   height: 12px;
   border-radius: 6px;

@@ -1,7 +1,8 @@
 import { useQuery, useQueryClient } from '@tanstack/vue-query';
 import { computed, inject, provide, type InjectionKey, type Ref } from 'vue';
 import { ask } from '@/api/client';
-import type { DecisionRecord, JobView, TestRecord, Verdict } from '@/api/types';
+import { newId } from '@/domain/identity';
+import type { DecisionRecord, Event, JobView, TestRecord, Verdict } from '@/api/types';
 
 /** One job as the views of its stages see it. */
 export function makeJob(id: Ref<string>) {
@@ -26,6 +27,11 @@ export function makeJob(id: Ref<string>) {
     return changed;
   }
 
+  /** Something that happened besides readings. */
+  function happened(event: Event): Promise<JobView> {
+    return change('POST', `/jobs/${id.value}/events`, { id: newId(), event });
+  }
+
   function person(by: string): string {
     return view.value?.file.people.find((one) => one.id === by)?.name ?? '';
   }
@@ -34,11 +40,12 @@ export function makeJob(id: Ref<string>) {
     return view.value?.file.decisions.findLast((one) => one.cylinder === cylinder);
   }
 
+  /** Labels where the injectors sit now. */
   const labels = computed<Record<number, string>>(() =>
-    Object.fromEntries((view.value?.file.job.injectors ?? []).map((one) => [one.cylinder, one.label])),
+    Object.fromEntries((view.value?.seats ?? []).map((one) => [one.cylinder, one.label])),
   );
 
-  return { id, query, view, test, verdict, judged, ahead, labels, change, person, decision };
+  return { id, query, view, test, verdict, judged, ahead, labels, change, happened, person, decision };
 }
 
 export type JobHandle = ReturnType<typeof makeJob>;

@@ -42,6 +42,10 @@ const specification = computed(() => {
     },
     { word: 'Code', says: code ? `${code.length} characters${code.check ? ', with a check' : ''}` : '' },
     { word: 'Tightening', says: torque.join(', ') },
+    {
+      word: 'Cleanings at most',
+      says: detail.cleaning_cycles != null ? String(detail.cleaning_cycles) : '',
+    },
     { word: 'Service life', says: detail.service_life_h != null ? `${detail.service_life_h} h` : '' },
     { word: 'Cleaning', says: detail.cleaning == null ? '' : detail.cleaning ? 'allowed' : 'not allowed' },
   ];

@@ -31,6 +31,7 @@ const form = reactive({
     .map((stage) => (stage.torque_nm != null ? String(stage.torque_nm) : `${stage.angle_deg}°`))
     .join('; '),
   service_life_h: text(known?.service_life_h),
+  cleaning_cycles: text(known?.cleaning_cycles),
   note: known?.note ?? '',
 });
 const cleaning = ref(known?.cleaning == null ? '' : known.cleaning ? 'yes' : 'no');
@@ -44,6 +45,7 @@ const fields = [
   { name: 'peak_voltage_v', word: 'Takes at most', unit: 'V' },
   { name: 'peak_current_a', word: 'Takes at most', unit: 'A' },
   { name: 'service_life_h', word: 'Service life', unit: 'h' },
+  { name: 'cleaning_cycles', word: 'Cleanings at most', unit: '' },
   { name: 'code_length', word: 'Characters of its code', unit: '' },
 ] as const;
 const texts = [

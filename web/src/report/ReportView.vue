@@ -10,7 +10,9 @@ import InjectorMark from '@/strip/InjectorMark.vue';
 import StripFrame from '@/strip/StripFrame.vue';
 import StripRow from '@/strip/StripRow.vue';
 import { DECISION, stage, SYMPTOM } from '@/words';
+import BenchPages from './BenchPages.vue';
 import SheetsPage from './SheetsPage.vue';
+import TogetherSection from './TogetherSection.vue';
 import TechnicalPage from './TechnicalPage.vue';
 
 /** The page that the customer takes along, and the technical page behind it. */
@@ -19,8 +21,15 @@ const job = makeJob(toRef(props, 'id'));
 provideJob(job);
 const file = computed(() => job.view.value?.file);
 const verdict = computed(() => job.judged.value);
+/** What the bench says stands where it was read last, or where nothing else was. */
+const bench = computed(() => {
+  const found = job.view.value?.bench;
+  return found && (found.newest || !verdict.value) ? found : undefined;
+});
 const order = computed(() => job.view.value?.banks.flat() ?? []);
-const lane = (cylinder: number) => verdict.value?.lanes.find((one) => one.cylinder === cylinder);
+const lane = (cylinder: number) =>
+  bench.value?.lanes.find((one) => one.cylinder === cylinder) ??
+  verdict.value?.lanes.find((one) => one.cylinder === cylinder);
 watch(file, (file) => file && sayHeadline(`Report, job ${file.job.number}`, file.job.intake.machine), {
   immediate: true,
 });
@@ -33,7 +42,7 @@ const headline = computed(() => {
     const found = job.view.value?.sheets[i]?.verdict;
     if (found && record.readings.length) checks.set(record.check, found.headline);
   });
-  const all = [verdict.value?.headline, ...checks.values()].filter(Boolean);
+  const all = [bench.value?.headline, verdict.value?.headline, ...checks.values()].filter(Boolean);
   return all.length ? all.join(' ') : 'Nothing was measured.';
 });
 </script>
@@ -82,6 +91,14 @@ const headline = computed(() => {
         gutter="70px"
       >
         <ReturnColumns v-if="verdict" :verdict="verdict" compact print />
+        <StripRow v-if="bench" word="on the bench">
+          <template #default="{ cylinder }">
+            <p class="decided" :data-mark="lane(cylinder)?.mark ?? 'not_measured'">
+              <InjectorMark :mark="lane(cylinder)?.mark ?? 'not_measured'" :size="26" silent />
+              {{ lane(cylinder)?.word ?? '' }}
+            </p>
+          </template>
+        </StripRow>
         <StripRow word="decided">
           <template #default="{ cylinder }">
             <p class="decided">
@@ -130,7 +147,9 @@ const headline = computed(() => {
       </footer>
     </article>
     <TechnicalPage v-if="job.test.value && verdict" :verdict="verdict" />
+    <TogetherSection />
     <SheetsPage />
+    <BenchPages />
   </main>
 </template>
 

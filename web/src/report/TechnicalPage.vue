@@ -25,8 +25,14 @@ const rows = computed(() =>
   }),
 );
 const list = new Intl.ListFormat('en-GB');
-const KIND = { level: 'level', overflow: 'full after', run_time: 'length', void: 'taken back' } as const;
-const UNIT = { level: 'ml', overflow: 's', run_time: 's', void: '' } as const;
+const KIND = {
+  level: 'level',
+  mark: 'mark after',
+  overflow: 'full after',
+  run_time: 'length',
+  void: 'taken back',
+} as const;
+const UNIT = { level: 'ml', mark: 's', overflow: 's', run_time: 's', void: '' } as const;
 </script>
 
 <template>

@@ -1,7 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue';
-import { plain } from '@/domain/numbers';
-import { ofCylinder } from '@/domain/readings';
+import { ofCylinder, said } from '@/domain/readings';
 import StripRow from '@/strip/StripRow.vue';
 import { useEntry } from './useEntry';
 
@@ -11,8 +10,7 @@ const run = computed(() => entry.correcting.value?.run ?? entry.run.value);
 function held(cylinder: number): string {
   const reading = run.value && ofCylinder(run.value, cylinder);
   if (!reading) return '';
-  const value = plain(reading.value);
-  return reading.kind === 'overflow' ? `full ${value} s` : `${value} ml`;
+  return reading.kind === 'level' ? `${said(reading)} ml` : said(reading);
 }
 </script>
 
@@ -44,7 +42,9 @@ function held(cylinder: number): string {
           aria-describedby="entry-wrong"
           @keydown.enter.prevent="entry.keep()"
         />
-        <button v-else type="button" @click="entry.go(cylinder)">{{ held(cylinder) || '·' }}</button>
+        <button v-else-if="entry.covered.value.includes(cylinder)" type="button" @click="entry.go(cylinder)">
+          {{ held(cylinder) || '·' }}
+        </button>
       </div>
     </template>
   </StripRow>

@@ -7,9 +7,11 @@ import { phase } from '@/domain/readings';
 import { useKeys } from '@/shell/useKeys';
 import StripFrame from '@/strip/StripFrame.vue';
 import type { SetUpPreview } from '@/api/types';
+import StageChecks from '@/sheet/StageChecks.vue';
 import BeforeTest from './BeforeTest.vue';
 import EntryPanel from './EntryPanel.vue';
 import EntryRow from './EntryRow.vue';
+import PhaseRows from './PhaseRows.vue';
 import ReturnColumns from './ReturnColumns.vue';
 import RunHistory from './RunHistory.vue';
 import RunningPanel from './RunningPanel.vue';
@@ -31,7 +33,7 @@ const settingUp = ref(false);
 const preview = ref<SetUpPreview>();
 const byHouse = ref(false);
 const preparing = computed(() => !job.test.value || settingUp.value);
-const now = computed(() => (settingUp.value ? 'none' : phase(entry.run.value, layout.value.cylinders)));
+const now = computed(() => (settingUp.value ? 'none' : phase(entry.run.value, entry.covered.value.length)));
 const correcting = computed(() => entry.correcting.value !== null);
 const reading = computed(() => now.value === 'reading' || correcting.value);
 
@@ -61,14 +63,15 @@ const DIGITS = ['1', '2', '3', '4', '5', '6', '7', '8', '9', '0', '-', '='];
 useKeys(
   DIGITS.slice(0, layout.value.cylinders).map((key, i) => ({
     key,
-    word: `cylinder ${i + 1}: look at it, or its bottle is full`,
+    word: `cylinder ${i + 1}: look at it, or its bottle is full or at the mark`,
     run: () => pick(i + 1),
   })),
 );
 </script>
 
 <template>
-  <main class="return" :class="{ reading }">
+  <main class="bench-page return" :class="{ reading }">
+    <StageChecks stage="on_engine" />
     <aside class="left">
       <SetUpPanel
         v-if="preparing"
@@ -81,19 +84,9 @@ useKeys(
       <RunPanel v-else @other="settingUp = true" />
     </aside>
     <section class="centre" aria-label="Return test">
-      <StripFrame
-        :banks="view.banks"
-        :first-at="layout.first_at"
-        :labels="job.labels.value"
-        :selected="reading ? entry.cylinder.value : selected"
-        @select="pick"
-      >
-        <EntryRow v-if="reading" />
-        <ReturnColumns :verdict="job.judged.value" :compact="reading" />
-        <RunHistory />
-      </StripFrame>
       <p v-if="job.judged.value" class="bench-finding" role="status">
-        <strong>{{ job.judged.value.headline }}</strong> {{ job.judged.value.advice }}
+        <strong>{{ job.judged.value.headline }}</strong>
+        <span>{{ job.judged.value.advice }}</span>
         <span v-for="flag in job.judged.value.flags" :key="flag" class="flag">{{ flag }}</span>
       </p>
       <p v-else class="bench-finding muted">
@@ -103,62 +96,23 @@ useKeys(
             : 'Set the bottles and the conditions up on the left; the columns fill as you read them.'
         }}
       </p>
+      <StripFrame
+        :banks="view.banks"
+        :first-at="layout.first_at"
+        :labels="job.labels.value"
+        :selected="reading ? entry.cylinder.value : selected"
+        @select="pick"
+      >
+        <EntryRow v-if="reading" />
+        <ReturnColumns :verdict="job.judged.value" :compact="reading" />
+        <PhaseRows v-if="job.judged.value?.phases.length" :phases="job.judged.value.phases" />
+        <RunHistory />
+      </StripFrame>
     </section>
     <aside class="right">
       <BeforeTest v-if="preparing && preview" v-model:by-house="byHouse" :preview="preview" />
       <BecausePanel v-else-if="lane && job.judged.value" :lane="lane" :verdict="job.judged.value" />
-      <div v-else class="before">
-        <h2>Before the run</h2>
-        <ul>
-          <li>Engine at operating temperature, accessories off.</li>
-          <li>Returns off, the return rail blanked so that no air is drawn in.</li>
-          <li>
-            One hose and one bottle to each injector; purge until no bubbles come, then empty the bottles.
-          </li>
-          <li>All bottles start and stop together.</li>
-        </ul>
-      </div>
+      <p v-else class="muted">The reasons stand here once something is read.</p>
     </aside>
   </main>
 </template>
-
-<style scoped>
-.return {
-  display: grid;
-  grid-template-columns: 250px minmax(0, 1fr) 330px;
-  min-height: calc(100vh - 114px);
-}
-.left {
-  padding: 16px 18px 20px 22px;
-  border-right: 1px solid var(--line);
-}
-.centre {
-  padding: 8px 4px 16px;
-  min-width: 0;
-}
-.right {
-  background: var(--sheet);
-  border-left: 1px solid var(--line);
-  padding: 16px 20px;
-}
-.before ul {
-  padding-left: 18px;
-  display: grid;
-  gap: 8px;
-}
-@media (max-width: 1100px) {
-  /* Held upright: the strip takes the width, the thumbs work below it. */
-  .return {
-    grid-template-columns: 260px minmax(0, 1fr);
-    grid-template-rows: auto 1fr;
-  }
-  .centre {
-    grid-column: 1 / -1;
-    grid-row: 1;
-  }
-  .left,
-  .right {
-    border-top: 1px solid var(--line);
-  }
-}
-</style>

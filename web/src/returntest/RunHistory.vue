@@ -2,10 +2,11 @@
 import { computed, ref } from 'vue';
 import { refusal } from '@/api/client';
 import type { RunRecord } from '@/api/types';
-import { plain } from '@/domain/numbers';
-import { ofCylinder, runTime } from '@/domain/readings';
+import { ofCylinder, runTime, said } from '@/domain/readings';
 import { useJob } from '@/job/useJob';
+import PlainDialog from '@/shell/PlainDialog.vue';
 import StripRow from '@/strip/StripRow.vue';
+import { PHASE } from '@/words';
 import { useEntry } from './useEntry';
 
 /** Every run in the same columns. Tap a number to correct it: the old one is kept. */
@@ -17,17 +18,22 @@ const wrong = ref('');
 function held(run: RunRecord, cylinder: number) {
   const reading = ofCylinder(run, cylinder);
   if (!reading) return undefined;
-  const value = plain(reading.value);
-  return { reading, text: reading.kind === 'overflow' ? `full ${value} s` : value };
+  return { reading, text: said(reading) };
 }
 const corrected = (run: RunRecord, cylinder: number) =>
   run.readings.filter((one) => one.cylinder === cylinder).length > 1;
 
-async function aside(run: RunRecord) {
+const REASONS = [
+  'a line came off',
+  'a bottle was moved or spilt',
+  'the engine did not hold its speed',
+  'read too late',
+];
+const asking = ref<RunRecord | null>(null);
+async function aside(run: RunRecord, reason: string) {
   try {
-    await job.change('POST', `/runs/${run.id}/aside`, {
-      reason: 'set aside: a line came off or the run was disturbed',
-    });
+    await job.change('POST', `/runs/${run.id}/aside`, { reason });
+    asking.value = null;
   } catch (error) {
     wrong.value = refusal(error).message;
   }
@@ -45,7 +51,8 @@ async function aside(run: RunRecord) {
           :aria-label="`Run ${run.number}, correct its length`"
           @click="entry.correct(run, runTime(run)!)"
         >
-          run {{ run.number }}<br />
+          run {{ run.number }}<template v-if="run.phase">, {{ PHASE[run.phase].toLowerCase() }}</template
+          ><br />
           <span class="small muted">{{
             runTime(run) ? `${Math.round(runTime(run)!.value)} s` : 'going'
           }}</span>
@@ -66,13 +73,25 @@ async function aside(run: RunRecord) {
         </button>
       </template>
       <template #tail>
-        <span v-if="run.set_aside" class="small muted" :title="run.set_aside.reason">does not count</span>
-        <button v-else-if="runTime(run)" class="link-act small" type="button" @click="aside(run)">
+        <span v-if="run.set_aside" class="small muted">{{ run.set_aside.reason }}</span>
+        <button v-else-if="runTime(run)" class="link-act small" type="button" @click="asking = run">
           set aside
         </button>
       </template>
     </StripRow>
     <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
+    <PlainDialog v-if="asking" :title="`Why does run ${asking.number} not count?`" @close="asking = null">
+      <p class="muted">It is kept with its readings and its reason, and left out of the verdict.</p>
+      <button
+        v-for="reason in REASONS"
+        :key="reason"
+        class="side-act"
+        type="button"
+        @click="aside(asking, reason)"
+      >
+        {{ reason }}
+      </button>
+    </PlainDialog>
   </div>
 </template>
 

@@ -6,9 +6,11 @@ import { plain } from '@/domain/numbers';
 import { clock } from '@/domain/time';
 import { useJob } from '@/job/useJob';
 import { useKeys } from '@/shell/useKeys';
-import { REGIME } from '@/words';
-import StageChecks from '@/sheet/StageChecks.vue';
+import { PHASE, REGIME } from '@/words';
+import CautionList from '@/job/CautionList.vue';
+import StartTicks from '@/job/StartTicks.vue';
 import RejudgeDialog from './RejudgeDialog.vue';
+import { useBefore } from './useBefore';
 
 /** Between runs: start one, or type in one that was timed elsewhere. */
 defineEmits<{ other: [] }>();
@@ -24,9 +26,23 @@ const rules = computed(() =>
 );
 const read = computed(() => test.value.runs.some((run) => run.readings.length > 0));
 
+const before = useBefore(job);
+const banks = computed(() => job.view.value?.banks ?? []);
+const missing = computed(
+  () => (before.form.value?.start ?? []).filter((one) => !before.ticked.value.includes(one.id)).length,
+);
+async function timer(word: string, minutes: number) {
+  await job.happened({ what: 'timer_set', word, seconds: minutes * 60, stage: 'on_engine' });
+}
 async function begin(timer: boolean) {
   try {
-    await job.change('POST', `/return-tests/${test.value.id}/runs`, { id: newId(), timer });
+    await job.change('POST', `/return-tests/${test.value.id}/runs`, {
+      id: newId(),
+      timer,
+      phase: before.phase.value,
+      bank: before.bank.value,
+      ticked: before.ticked.value,
+    });
     wrong.value = '';
   } catch (error) {
     wrong.value = refusal(error).message;
@@ -34,6 +50,7 @@ async function begin(timer: boolean) {
 }
 useKeys([
   { key: ' ', word: 'start the run', run: () => void begin(true) },
+  { key: 'a', word: 'everything before it is so', run: before.all },
   { key: 't', word: 'type in a finished run', run: () => void begin(false) },
 ]);
 </script>
@@ -46,19 +63,53 @@ useKeys([
       }}<template v-if="setup.temperature_c != null">, {{ plain(setup.temperature_c) }} °C</template
       ><template v-if="setup.speed_rpm != null">, {{ setup.speed_rpm }} rpm</template>
     </p>
-    <p class="big">{{ clock(setup.planned_s) }}</p>
-    <button class="main-act" type="button" @click="begin(true)">
-      Start run {{ next }} <span class="key">space</span>
+    <CautionList :cautions="before.form.value?.cautions ?? []" :brief="test.runs.length > 0" />
+    <div v-if="setup.regime === 'stepped'" class="few" role="radiogroup" aria-label="Phase">
+      <button
+        v-for="one in before.phases"
+        :key="one"
+        type="button"
+        role="radio"
+        :aria-checked="before.phase.value === one"
+        @click="before.phase.value = one"
+      >
+        {{ PHASE[one] }}
+      </button>
+    </div>
+    <div v-if="banks.length > 1" class="few" role="radiogroup" aria-label="Bank">
+      <button
+        v-for="one in [null, 0, 1]"
+        :key="String(one)"
+        type="button"
+        role="radio"
+        :aria-checked="before.bank.value === one"
+        @click="before.bank.value = one"
+      >
+        {{ one === null ? 'both banks' : banks[one]!.join(' ') }}
+      </button>
+    </div>
+    <StartTicks
+      :conditions="before.form.value?.start ?? []"
+      :ticked="before.ticked.value"
+      @turn="before.turn"
+    />
+    <button v-if="missing" class="link-act" type="button" @click="before.all">
+      All of it is so <span class="key">A</span>
     </button>
-    <button class="side-act" type="button" @click="begin(false)">
-      Type in a finished run <span class="key">T</span>
-    </button>
-    <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
-    <p class="caution small">
-      <strong>Fuel under pressure.</strong> Never open a line on a running engine; wait for pressure to fall.
-      A jet through the skin needs a surgeon at once. Extraction on, wheels chocked. Trained people only; the
-      maker’s instructions come first.
+    <p class="few">
+      <button type="button" @click="timer('warm up', 10)">warm up 10 min</button>
+      <button type="button" @click="timer('purge the hoses', 2)">purge 2 min</button>
     </p>
+    <div class="go">
+      <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
+      <p class="big">{{ clock(setup.planned_s) }}</p>
+      <button class="main-act" type="button" @click="begin(true)">
+        Start run {{ next }} <span class="key">space</span>
+      </button>
+      <button class="side-act" type="button" @click="begin(false)">
+        Type in a finished run <span class="key">T</span>
+      </button>
+    </div>
     <p class="muted small">
       Bottles {{ setup.capacity_ml }} ml, marks every {{ setup.graduation_ml }} ml. One run screens; a
       replacement asks for {{ wanted }} ({{ rules }}).
@@ -68,7 +119,6 @@ useKeys([
     <button v-if="read" class="link-act" type="button" @click="rejudging = true">
       Judge by today’s library
     </button>
-    <StageChecks stage="on_engine" />
     <RejudgeDialog v-if="rejudging" @close="rejudging = false" />
   </div>
 </template>
@@ -78,9 +128,38 @@ useKeys([
   display: grid;
   gap: 11px;
 }
+/* The one main act stays in sight, however much is asked before it. */
+.go {
+  position: sticky;
+  bottom: 0;
+  background: var(--paper);
+  border-top: 2px solid var(--ink);
+  padding: 8px 0;
+  display: grid;
+  gap: 8px;
+}
 .big {
-  font-size: 3rem;
+  font-size: 2.4rem;
   font-weight: 700;
   line-height: 1.1;
+}
+.few {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px;
+}
+.few button {
+  min-height: 44px;
+  border: 2px solid var(--edge);
+  border-radius: 6px;
+  background: var(--sheet);
+  padding: 0 10px;
+  cursor: pointer;
+}
+.few button[aria-checked='true'] {
+  background: var(--ink);
+  border-color: var(--ink);
+  color: var(--sheet);
+  font-weight: 700;
 }
 </style>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue';
 import { refusal } from '@/api/client';
+import { plain } from '@/domain/numbers';
 import { clock } from '@/domain/time';
 import { useNow } from '@/domain/useNow';
 import { useJob } from '@/job/useJob';
@@ -12,6 +13,7 @@ import { useEntry } from './useEntry';
 const job = useJob();
 const entry = useEntry();
 const now = useNow();
+const mark = computed(() => job.test.value?.setup.mark_ml ?? null);
 const planned = computed(() => job.test.value?.setup.planned_s ?? 0);
 const gone = computed(() => {
   const started = Date.parse(entry.run.value?.started_at ?? '');
@@ -24,9 +26,9 @@ watch(over, (over, before) => {
 });
 const wrong = ref('');
 
-async function abort() {
+async function abort(reason = 'stopped before its time') {
   try {
-    await job.change('POST', `/runs/${entry.run.value?.id}/aside`, { reason: 'stopped before its time' });
+    await job.change('POST', `/runs/${entry.run.value?.id}/aside`, { reason });
   } catch (error) {
     wrong.value = refusal(error).message;
   }
@@ -49,16 +51,18 @@ useKeys([
       Stop and read <span class="key">space</span>
     </button>
     <p class="full">
-      <strong>A bottle is full?</strong> Press its number or tap its column. Again takes it back.
+      <strong>{{ mark ? `At ${plain(mark)} ml?` : 'A bottle is full?' }}</strong> Press its number or tap its
+      column. Again takes it back.
     </p>
     <p v-if="entry.wrong.value || wrong" class="wrong" role="alert">{{ entry.wrong.value || wrong }}</p>
     <p class="caution small">
       <strong>Hot fuel under pressure.</strong> Keep hands and face away from lines and joints; never loosen
       one while it runs.
     </p>
-    <button class="link-act" type="button" @click="abort">
+    <button class="link-act" type="button" @click="abort()">
       Abort: it does not count <span class="key">Esc</span>
     </button>
+    <button class="link-act" type="button" @click="abort('a line came off')">A line came off</button>
   </div>
 </template>
 

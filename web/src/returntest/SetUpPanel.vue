@@ -6,7 +6,6 @@ import type { InstrumentView, Regime, SetUpPreview } from '@/api/types';
 import { newId } from '@/domain/identity';
 import { useJob } from '@/job/useJob';
 import { REGIME } from '@/words';
-import StageChecks from '@/sheet/StageChecks.vue';
 import { usePreview } from './usePreview';
 
 /** Bottles and conditions. They belong to the test: other conditions are another test. */
@@ -26,7 +25,17 @@ const form = reactive({
   speed: text(last?.speed_rpm),
   bottles: '',
   timer: '',
+  mark: text(last?.mark_ml),
+  level_line: '',
+  pump_spare: text(last?.pump_spare_ml_min),
 });
+const MORE = [
+  { name: 'mark', word: 'Time bottles to', unit: 'ml' },
+  { name: 'level_line', word: 'Level line', unit: 'ml' },
+] as const;
+const SPARE = { name: 'pump_spare', word: 'Pump can spare', unit: 'ml/min' } as const;
+const more = ref(!!form.mark);
+const extra = computed(() => [...(form.regime === 'cranking' ? [SPARE] : []), ...(more.value ? MORE : [])]);
 const instruments = useQuery({
   queryKey: ['instruments'],
   queryFn: () => ask<InstrumentView[]>('GET', '/instruments'),
@@ -85,6 +94,12 @@ async function setUp() {
 <template>
   <form class="setup" @submit.prevent="setUp">
     <h2>Set up the return test</h2>
+    <fieldset>
+      <legend class="hidden">Engine</legend>
+      <label v-for="(word, regime) in REGIME" :key="regime" class="choice">
+        <input v-model="form.regime" type="radio" :value="regime" /> {{ word }}
+      </label>
+    </fieldset>
     <label v-if="bottles.length" class="pick">
       Bottles
       <select id="bottles" v-model="form.bottles">
@@ -103,7 +118,7 @@ async function setUp() {
         </option>
       </select>
     </label>
-    <div v-for="field in fields" :key="field.name" class="field">
+    <div v-for="field in [...fields, ...extra]" :key="field.name" class="field">
       <label :for="field.name">{{ field.word }}</label>
       <input
         :id="field.name"
@@ -118,15 +133,11 @@ async function setUp() {
         wrong.about(field.name)
       }}</span>
     </div>
-    <fieldset>
-      <legend>Engine</legend>
-      <label v-for="(word, regime) in REGIME" :key="regime" class="choice">
-        <input v-model="form.regime" type="radio" :value="regime" /> {{ word }}
-      </label>
-    </fieldset>
+    <button v-if="!more" class="link-act" type="button" @click="more = true">
+      Time bottles to a mark, or a level line
+    </button>
     <p v-if="wrong && !wrong.fields.length" class="wrong" role="alert">{{ wrong.message }}</p>
     <button class="main-act" type="submit">Ready to run</button>
-    <StageChecks stage="on_engine" />
     <button v-if="job.test.value" class="link-act" type="button" @click="emit('done')">Back</button>
   </form>
 </template>
@@ -182,11 +193,16 @@ legend {
   font-weight: 700;
   padding: 0;
 }
+.hidden {
+  position: absolute;
+  clip-path: inset(50%);
+}
 .choice {
-  display: flex;
-  gap: 10px;
+  display: inline-flex;
+  gap: 8px;
   align-items: center;
   min-height: 44px;
+  padding-right: 10px;
 }
 .choice input {
   width: 22px;

@@ -2,7 +2,7 @@ import { computed, inject, nextTick, provide, ref, watch, type InjectionKey } fr
 import { refusal } from '@/api/client';
 import type { Reading, ReadingKind, RunRecord } from '@/api/types';
 import { newId } from '@/domain/identity';
-import { ofCylinder, runTime } from '@/domain/readings';
+import { covers, ofCylinder, runTime } from '@/domain/readings';
 import { useDraft } from '@/domain/useDraft';
 import type { JobHandle } from '@/job/useJob';
 
@@ -15,7 +15,6 @@ interface Correcting {
 
 /** Entry of one run: which column is next, what is typed, what was refused. */
 function makeEntry(job: JobHandle) {
-  const order = computed(() => job.view.value?.banks.flat() ?? []);
   const run = computed<RunRecord | undefined>(() => job.test.value?.runs.at(-1));
   const correcting = ref<Correcting | null>(null);
   const wrong = ref('');
@@ -23,7 +22,9 @@ function makeEntry(job: JobHandle) {
   const overflow = ref(false);
   const chosen = ref<number | null>(null);
 
-  const unread = computed(() => (run.value ? order.value.filter((c) => !ofCylinder(run.value!, c)) : []));
+  /** Columns of this run: those of its bank, or all. */
+  const covered = computed(() => covers(run.value, job.view.value?.banks ?? []));
+  const unread = computed(() => (run.value ? covered.value.filter((c) => !ofCylinder(run.value!, c)) : []));
   /** The column that is typed into; null while the length of the run is asked. */
   const cylinder = computed<number | null>(() => {
     if (correcting.value) return correcting.value.reading.cylinder ?? null;
@@ -78,7 +79,12 @@ function makeEntry(job: JobHandle) {
     const text = typed.value;
     if (correcting.value) {
       const { run, reading, why } = correcting.value;
-      const kind = reading.kind === 'run_time' ? 'run_time' : overflow.value ? 'overflow' : 'level';
+      const kind =
+        reading.kind === 'run_time' || reading.kind === 'mark'
+          ? reading.kind
+          : overflow.value
+            ? 'overflow'
+            : 'level';
       const done = await send(run, {
         kind,
         cylinder: reading.cylinder,
@@ -108,6 +114,7 @@ function makeEntry(job: JobHandle) {
     typed,
     wrong,
     overflow,
+    covered,
     correcting,
     keep,
     focus,
@@ -117,8 +124,9 @@ function makeEntry(job: JobHandle) {
     },
     /** The bottle of a running lane is full now. */
     full: async (cylinder: number) => {
-      if (!run.value) return;
+      if (!run.value || !covered.value.includes(cylinder)) return;
       const held = ofCylinder(run.value, cylinder);
+      const mark = job.test.value?.setup.mark_ml != null;
       if (held)
         await send(run.value, {
           kind: 'void',
@@ -127,7 +135,11 @@ function makeEntry(job: JobHandle) {
           corrects: held.id,
           why: 'tapped by mistake',
         });
-      else await send(run.value, { kind: 'overflow', cylinder, typed: null });
+      else {
+        const kept = await send(run.value, { kind: mark ? 'mark' : 'overflow', cylinder, typed: null });
+        // Every bottle has reached its mark: there is nothing left to run for.
+        if (kept && mark && !unread.value.length) await send(run.value, { kind: 'run_time', typed: null });
+      }
     },
     /** Stop now: the timer of the program says how long it was. */
     stop: () => (run.value ? send(run.value, { kind: 'run_time', typed: null }) : undefined),

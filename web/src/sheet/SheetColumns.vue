@@ -15,11 +15,11 @@ const band = computed(() => {
   const [lower, upper] = [window[0] ?? 0, window[1] ?? props.verdict.scale];
   return { bottom: share(lower), height: share(upper - lower) };
 });
-const short = (value: number) => String(Math.round(value * 100) / 100);
+const short = (value: number) => String(Number(value.toPrecision(3)));
 </script>
 
 <template>
-  <StripRow>
+  <StripRow v-if="verdict.lanes.some((one) => one.value != null)">
     <template #default="{ cylinder }">
       <div class="plot" :class="lane(cylinder)?.mark ?? 'not_measured'">
         <div v-if="band" class="band" :style="band"></div>
@@ -51,10 +51,14 @@ const short = (value: number) => String(Math.round(value * 100) / 100);
       </div>
     </template>
   </StripRow>
-  <StripRow :word="verdict.unit">
+  <StripRow>
+    <template #gutter>
+      <span class="muted small words">{{ verdict.unit }}<br v-if="verdict.also" />{{ verdict.also }}</span>
+    </template>
     <template #default="{ cylinder }">
       <div class="result">
         <p class="value">{{ lane(cylinder)?.shown || '–' }}</p>
+        <p v-if="lane(cylinder)?.also" class="also">{{ lane(cylinder)!.also }}</p>
         <p class="mark" :data-mark="lane(cylinder)?.mark ?? 'not_measured'">
           <InjectorMark :mark="lane(cylinder)?.mark ?? 'not_measured'" :size="30" silent />
           <span>{{ lane(cylinder)?.word ?? 'not read' }}</span>
@@ -67,7 +71,7 @@ const short = (value: number) => String(Math.round(value * 100) / 100);
 <style scoped>
 .plot {
   position: relative;
-  height: 300px;
+  height: min(250px, 30vh);
   margin-top: 14px;
   border-bottom: 2px solid var(--ink);
 }
@@ -136,6 +140,13 @@ const short = (value: number) => String(Math.round(value * 100) / 100);
   font-size: clamp(1.1rem, 26cqw, 2.1rem);
   font-weight: 700;
   line-height: 1.2;
+}
+.words {
+  text-align: right;
+}
+.also {
+  color: var(--muted);
+  font-size: clamp(0.8rem, 16cqw, 1.05rem);
 }
 .mark {
   display: flex;

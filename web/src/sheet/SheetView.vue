@@ -9,7 +9,14 @@ import { useJob } from '@/job/useJob';
 import StateLine from '@/shell/StateLine.vue';
 import StripFrame from '@/strip/StripFrame.vue';
 import StripRow from '@/strip/StripRow.vue';
+import CautionList from '@/job/CautionList.vue';
+import StartTicks from '@/job/StartTicks.vue';
+import AnswerBoard from './AnswerBoard.vue';
+import ChoiceCell from './ChoiceCell.vue';
+import ElectricalLine from './ElectricalLine.vue';
+import ResidualGauge from './ResidualGauge.vue';
 import SheetColumns from './SheetColumns.vue';
+import TracePanel from './TracePanel.vue';
 import StageChecks from './StageChecks.vue';
 import { useSheet } from './useSheet';
 
@@ -41,24 +48,71 @@ const selected = computed(() => {
 });
 const lane = computed(() => sheet.verdict.value?.lanes.find((one) => one.cylinder === selected.value));
 
-/** Enter leaves the cell and goes to the next: along the row, then down. */
+/** Cells of the set first, then cylinder by cylinder: start and end of one belong together. */
+const all = () => {
+  const cells = [...document.querySelectorAll<HTMLElement>('.sheet [data-cell]')];
+  const column = (cell: HTMLElement) => order.value.indexOf(Number(cell.dataset.of ?? -1));
+  return cells
+    .filter((cell) => cell.checkVisibility())
+    .map((cell, i) => ({ cell, key: column(cell) * 1000 + i }))
+    .sort((a, b) => a.key - b.key)
+    .map((one) => one.cell);
+};
+/** Enter leaves the cell and goes to the next. */
 function next(event: KeyboardEvent) {
-  const all = [...document.querySelectorAll<HTMLElement>('.sheet [data-cell]')];
-  const at = all.indexOf(event.target as HTMLElement);
-  const to = all[at + 1];
+  const cells = all();
+  const to = cells[cells.indexOf(event.target as HTMLElement) + 1];
   if (to) to.focus();
   else (event.target as HTMLElement).blur();
+}
+/** A column pasted into a cell fills the cells of the following cylinders too. */
+function paste(event: ClipboardEvent, cell: string, cylinder: number) {
+  const lines = (event.clipboardData?.getData('text') ?? '').split(/[\r\n\t]+/).map((line) => line.trim());
+  const values = lines.filter(Boolean);
+  if (values.length < 2) return;
+  event.preventDefault();
+  const from = order.value.indexOf(cylinder);
+  values.forEach((value, i) => {
+    const to = order.value[from + i];
+    if (to !== undefined) sheet.say(cell, to, value);
+  });
+}
+const more = ref(false);
+const asked = computed(() => (form.value?.set ?? []).filter((cell) => more.value || !cell.more));
+/** Checks that are only looked at have their questions in the middle, large. */
+const looked = computed(() =>
+  form.value?.each.length ? [] : asked.value.filter((one) => one.choices.length),
+);
+const beside = computed(() => asked.value.filter((cell) => !looked.value.includes(cell)));
+const rows = computed(() => (form.value?.each ?? []).filter((cell) => more.value || !cell.more));
+const folds = computed(() =>
+  [...(form.value?.set ?? []), ...(form.value?.each ?? [])].some((one) => one.more),
+);
+const traced = computed(() => check.value === 'pressure_drop');
+/** Cylinders in the order in which they were pulsed. */
+const taken = computed(() => {
+  const ends = (sheet.record.value?.readings ?? []).filter((one) => one.cell === 'end');
+  return [...new Set(ends.map((one) => one.cylinder ?? 0))];
+});
+function takeOver(cylinder: number, start: number, end: number) {
+  sheet.say('start', cylinder, start.toFixed(2));
+  sheet.say('end', cylinder, end.toFixed(2));
 }
 </script>
 
 <template>
-  <main class="sheet">
+  <main class="bench-page sheet">
     <StateLine v-if="!form" :loading="!sheet.known.value" :error="null" empty="There is no such check." />
     <template v-else>
+      <StageChecks :stage="form.stage" />
       <aside class="left">
-        <StageChecks :stage="form.stage" />
         <h2>{{ form.title }}</h2>
         <p class="muted small">{{ form.says }}</p>
+        <CautionList
+          v-if="form.each.length"
+          :cautions="form.cautions"
+          :brief="!!sheet.record.value?.readings.length"
+        />
         <label v-if="suited.length && !sheet.record.value" class="pick">
           Read with
           <select id="instrument" v-model="sheet.instrument.value">
@@ -71,7 +125,12 @@ function next(event: KeyboardEvent) {
         <p v-else-if="sheet.record.value?.instrument" class="small">
           Read with <strong>{{ sheet.record.value.instrument.name }}</strong>
         </p>
-        <div v-for="cell in form.set" :key="cell.name" class="set">
+        <StartTicks
+          :conditions="form.start"
+          :ticked="sheet.ticked.value"
+          @turn="(id, on) => sheet.say(`start_${id}`, null, on ? '1' : '0')"
+        />
+        <div v-for="cell in beside" :key="cell.name" class="set">
           <label :for="`set-${cell.name}`">{{ cell.word }}</label>
           <select
             v-if="cell.choices.length"
@@ -103,12 +162,41 @@ function next(event: KeyboardEvent) {
             sheet.wrong[sheet.name(cell.name, null)]
           }}</span>
         </div>
-        <p class="caution small">{{ form.caution }}</p>
+        <button v-if="folds" class="link-act" type="button" :aria-expanded="more" @click="more = !more">
+          {{ more ? 'Fewer fields' : 'Fuel left in the cylinders, waiting time' }}
+        </button>
         <button v-if="sheet.record.value" class="link-act" type="button" @click="sheet.begin()">
           Read the set anew
         </button>
       </aside>
       <section class="centre" :aria-label="form.title">
+        <ElectricalLine v-if="form.stage === 'electrical' && view.electrical" :electrical="view.electrical" />
+        <p v-if="sheet.view.value?.refused" class="bench-finding wrong" role="status">
+          {{ sheet.view.value.refused }}
+        </p>
+        <p
+          v-else-if="sheet.verdict.value"
+          class="bench-finding"
+          :class="{ large: looked.length }"
+          role="status"
+        >
+          <strong>{{ sheet.verdict.value.headline }}</strong>
+          <span v-for="line in sheet.verdict.value.advice" :key="line">{{ ' ' + line }}</span>
+          <span v-for="flag in sheet.verdict.value.flags" :key="flag" class="flag">{{ flag }}</span>
+        </p>
+        <p v-else class="bench-finding muted">
+          {{
+            looked.length
+              ? 'Tap an answer; it is kept at once.'
+              : 'Type into the cells; each is kept as you leave it.'
+          }}
+        </p>
+        <AnswerBoard
+          v-if="looked.length"
+          :cells="looked"
+          :text="(cell) => sheet.text(cell, null)"
+          @chose="(cell, value) => sheet.say(cell, null, value)"
+        />
         <StripFrame
           :banks="view.banks"
           :first-at="layout.first_at"
@@ -116,10 +204,26 @@ function next(event: KeyboardEvent) {
           :selected="selected"
           @select="tapped = $event"
         >
-          <StripRow v-for="cell in form.each" :key="cell.name" :word="cell.word">
+          <StripRow v-if="traced && taken.length > 1" word="taken">
             <template #default="{ cylinder }">
+              <p class="taken">{{ taken.indexOf(cylinder) + 1 || '' }}</p>
+            </template>
+            <template #tail><span class="muted small">in this order</span></template>
+          </StripRow>
+          <StripRow v-for="cell in rows" :key="cell.name" :word="cell.word">
+            <template #default="{ cylinder }">
+              <ChoiceCell
+                v-if="cell.choices.length"
+                :word="cell.word"
+                :choices="cell.choices"
+                :cylinder="cylinder"
+                :value="sheet.text(cell.name, cylinder)"
+                @chose="sheet.say(cell.name, cylinder, $event)"
+              />
               <input
+                v-else
                 data-cell
+                :data-of="cylinder"
                 class="entry"
                 inputmode="decimal"
                 autocomplete="off"
@@ -129,6 +233,7 @@ function next(event: KeyboardEvent) {
                 @input="sheet.type(cell.name, cylinder, ($event.target as HTMLInputElement).value)"
                 @blur="sheet.keep(cell.name, cylinder)"
                 @keydown.enter.prevent="next"
+                @paste="paste($event, cell.name, cylinder)"
               />
             </template>
             <template #tail
@@ -143,16 +248,15 @@ function next(event: KeyboardEvent) {
             </template>
           </template>
           <SheetColumns v-if="sheet.verdict.value" :verdict="sheet.verdict.value" />
+          <ResidualGauge v-if="sheet.verdict.value?.residual.length" :verdict="sheet.verdict.value" />
         </StripFrame>
-        <p v-if="sheet.view.value?.refused" class="bench-finding wrong" role="status">
-          {{ sheet.view.value.refused }}
-        </p>
-        <p v-else-if="sheet.verdict.value" class="bench-finding" role="status">
-          <strong>{{ sheet.verdict.value.headline }}</strong>
-          <span v-for="line in sheet.verdict.value.advice" :key="line">{{ ' ' + line }}</span>
-          <span v-for="flag in sheet.verdict.value.flags" :key="flag" class="flag">{{ flag }}</span>
-        </p>
-        <p v-else class="bench-finding muted">Type into the cells; each is kept as you leave it.</p>
+        <TracePanel
+          v-if="traced"
+          :record="sheet.record.value"
+          :order="order"
+          @take="takeOver"
+          @needed="(then) => void sheet.begin().then(then)"
+        />
       </section>
       <aside class="right">
         <BecausePanel
@@ -160,34 +264,19 @@ function next(event: KeyboardEvent) {
           :lane="lane"
           :verdict="sheet.verdict.value"
         />
-        <p v-else class="muted">The reasons stand here once something is read.</p>
+        <p v-else-if="form.each.length" class="muted">The reasons stand here once something is read.</p>
+        <div v-else class="means">
+          <h2>What it means</h2>
+          <p>{{ view.plan.steer }}</p>
+          <h2>Before it</h2>
+          <CautionList :cautions="form.cautions" />
+        </div>
       </aside>
     </template>
   </main>
 </template>
 
 <style scoped>
-.sheet {
-  display: grid;
-  grid-template-columns: 270px minmax(0, 1fr) 330px;
-  min-height: calc(100vh - 114px);
-}
-.left {
-  padding: 6px 18px 20px 22px;
-  border-right: 1px solid var(--line);
-  display: grid;
-  gap: 10px;
-  align-content: start;
-}
-.centre {
-  padding: 8px 4px 16px;
-  min-width: 0;
-}
-.right {
-  background: var(--sheet);
-  border-left: 1px solid var(--line);
-  padding: 16px 20px;
-}
 .set {
   display: grid;
   grid-template-columns: minmax(0, 1fr) 86px 34px;
@@ -201,38 +290,27 @@ function next(event: KeyboardEvent) {
   display: grid;
   gap: 2px;
 }
-input,
-select {
+.pick select {
   min-height: 46px;
-  width: 100%;
-  min-width: 0;
-  border: 2px solid var(--edge);
-  border-radius: 6px;
-  background: var(--sheet);
-  color: inherit;
-  font: inherit;
-  font-weight: 700;
-  padding: 0 8px;
 }
-.entry {
+.means {
+  display: grid;
+  gap: 10px;
+}
+.taken {
+  text-align: center;
+  color: var(--muted);
+}
+.large {
+  font-size: 1.35rem;
+  margin-bottom: 10px;
+}
+input.entry {
   display: block;
   width: calc(100% - 12px);
   margin: 5px 6px;
   text-align: center;
   font-size: clamp(0.95rem, 20cqw, 1.35rem);
   padding: 0 2px;
-}
-input[aria-invalid='true'] {
-  border-color: var(--too-much);
-}
-@media (max-width: 1100px) {
-  .sheet {
-    grid-template-columns: 270px minmax(0, 1fr);
-    grid-template-rows: auto 1fr;
-  }
-  .centre {
-    grid-column: 1 / -1;
-    grid-row: 1;
-  }
 }
 </style>

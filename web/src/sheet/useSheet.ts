@@ -92,6 +92,32 @@ export function useSheet(check: Ref<SheetId>) {
     return id;
   }
 
+  /** Types and keeps at once: a choice, a tick, a value taken over. */
+  function say(cell: string, cylinder: number | null, typed: string) {
+    type(cell, cylinder, typed);
+    keep(cell, cylinder);
+  }
+
+  /** Start conditions that are ticked, by id. */
+  const ticked = computed(() =>
+    (form.value?.start ?? []).map((one) => one.id).filter((id) => text(`start_${id}`, null) === '1'),
+  );
+
   const known = computed(() => forms.data.value !== undefined);
-  return { known, form, record, view, verdict, instrument, wrong, text, type, keep, begin, name };
+  return {
+    known,
+    form,
+    record,
+    view,
+    verdict,
+    instrument,
+    wrong,
+    ticked,
+    text,
+    type,
+    keep,
+    say,
+    begin,
+    name,
+  };
 }

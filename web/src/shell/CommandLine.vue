@@ -53,6 +53,7 @@ const fixed = computed<Command[]>(() => {
     ...stages,
     ...report,
     { word: 'Who is at the bench', note: bench.name.value, run: bench.choose },
+    { word: 'Benches', note: 'sessions, newest first', run: () => router.push('/bench') },
     { word: 'Library', note: 'families, limits, engines', run: () => router.push('/library') },
     { word: 'Limits from a file', note: 'library', run: () => router.push('/library/file') },
     { word: 'Instruments', note: 'can it decide?', run: () => router.push('/instruments') },

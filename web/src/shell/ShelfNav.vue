@@ -3,6 +3,7 @@ import { useRoute } from 'vue-router';
 
 /** What stands on the shelf beside the benches: usable without a job. */
 const SHELF = [
+  { word: 'Benches', to: '/bench' },
   { word: 'Calculators', to: '/calculators' },
   { word: 'Library', to: '/library' },
   { word: 'Instruments', to: '/instruments' },

@@ -12,12 +12,14 @@ import { provideStrip } from './useStrip';
 const props = withDefaults(
   defineProps<{
     banks: number[][];
-    firstAt: EngineEnd;
+    /** Which end of an engine is cylinder 1; none on a bench rail. */
+    firstAt?: EngineEnd;
+    noun?: string;
     labels?: Record<number, string>;
     selected?: number | null;
     gutter?: string;
   }>(),
-  { labels: () => ({}), selected: null, gutter: '84px' },
+  { labels: () => ({}), selected: null, gutter: '84px', firstAt: undefined, noun: 'Cylinder' },
 );
 const emit = defineEmits<{ select: [cylinder: number] }>();
 
@@ -37,12 +39,14 @@ const columns = computed(() => {
     :style="{ '--strip-columns': columns }"
   >
     <StripRow>
-      <template #gutter><EngineEndDrawing end="pulley" :first="firstAt === 'pulley'" /></template>
+      <template #gutter
+        ><EngineEndDrawing v-if="firstAt" end="pulley" :first="firstAt === 'pulley'"
+      /></template>
       <template #default="{ cylinder }">
         <button
           class="head"
           type="button"
-          :aria-label="`Cylinder ${cylinder}${labels[cylinder] ? ', injector ' + labels[cylinder] : ''}`"
+          :aria-label="`${noun} ${cylinder}${labels[cylinder] ? ', injector ' + labels[cylinder] : ''}`"
           :aria-pressed="cylinder === selected"
           @click="emit('select', cylinder)"
         >
@@ -50,7 +54,9 @@ const columns = computed(() => {
           <span class="label">{{ labels[cylinder] }}</span>
         </button>
       </template>
-      <template #tail><EngineEndDrawing end="flywheel" :first="firstAt === 'flywheel'" /></template>
+      <template #tail
+        ><EngineEndDrawing v-if="firstAt" end="flywheel" :first="firstAt === 'flywheel'"
+      /></template>
     </StripRow>
     <slot />
   </div>

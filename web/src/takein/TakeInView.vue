@@ -6,13 +6,28 @@ import Select from 'ant-design-vue/es/select';
 import { computed, onMounted, reactive, ref, watch } from 'vue';
 import { useRouter } from 'vue-router';
 import { ask, Refusal, refusal } from '@/api/client';
-import type { Family, FuelSystem, Intake, JobView, LayoutView, Symptom } from '@/api/types';
+import type {
+  BoardCard,
+  Condition,
+  Family,
+  FaultCodes,
+  FuelSystem,
+  Intake,
+  JobView,
+  Lately,
+  LayoutView,
+  Story,
+  Suffers,
+} from '@/api/types';
 import { newId } from '@/domain/identity';
 import { useMaybeJob } from '@/job/useJob';
 import { useKeys } from '@/shell/useKeys';
 import { sayHeadline } from '@/shell/useHeadline';
-import { END, FUEL, SYMPTOM } from '@/words';
+import { CODES, END, FUEL, LATELY, SUFFERS, SYMPTOM, WHEN } from '@/words';
+import TakeInTabs from '@/plan/TakeInTabs.vue';
+import { useDelayed } from '@/domain/useDelayed';
 import EngineDrawing from './EngineDrawing.vue';
+import TapMany from './TapMany.vue';
 import PickOne from '@/shell/PickOne.vue';
 
 /** Take in a job, or change what was taken in. */
@@ -36,13 +51,22 @@ function blank(): Draft {
   };
   return {
     id: newId(),
-    intake: { ...intake, layout, family_id: null, symptoms: [], complaint: '' },
+    intake: { ...intake, layout, family_id: null, symptoms: [], complaint: '', story: told() },
     labels: [],
   };
 }
+const told = () => ({
+  when: [] as Condition[],
+  suffers: 'not_known' as Suffers,
+  fault_codes: 'not_read' as FaultCodes,
+  codes: '',
+  lately: [] as Lately[],
+});
 function stored(): Draft {
   const text = localStorage.getItem(DRAFT);
-  return text ? (JSON.parse(text) as Draft) : blank();
+  const draft = text ? (JSON.parse(text) as Draft) : blank();
+  draft.intake.story = { ...told(), ...draft.intake.story };
+  return draft;
 }
 function ofJob(view: JobView): Draft {
   const { id, intake, injectors } = view.file.job;
@@ -88,11 +112,16 @@ watch(
   },
 );
 
-function turn(symptom: Symptom) {
-  const at = draft.intake.symptoms.indexOf(symptom);
-  if (at < 0) draft.intake.symptoms.push(symptom);
-  else draft.intake.symptoms.splice(at, 1);
-}
+const story = computed(() => draft.intake.story as Required<Story>);
+const asks = <T extends string>(words: Record<T, string>) =>
+  Object.entries(words).map(([value, word]) => ({ value: value as T, word: word as string }));
+const machine = useDelayed(() => draft.intake.machine.trim(), 400);
+const earlier = useQuery({
+  queryKey: computed(() => ['earlier', machine.value, draft.id]),
+  queryFn: () =>
+    ask<BoardCard[]>('GET', `/earlier?${new URLSearchParams({ machine: machine.value, but: draft.id })}`),
+  enabled: computed(() => machine.value.length > 1),
+});
 
 onMounted(() => {
   if (!job) document.getElementById('machine')?.focus();
@@ -108,7 +137,7 @@ async function keep() {
     } else {
       const view = await ask<JobView>('POST', '/jobs', draft);
       localStorage.removeItem(DRAFT);
-      await router.push(`/jobs/${view.file.job.id}/on-engine`);
+      await router.push(`/jobs/${view.file.job.id}/take-in/plan`);
     }
     wrong.value = undefined;
   } catch (error) {
@@ -142,7 +171,8 @@ useKeys([
   <main class="takein">
     <Form layout="vertical" class="form" @submit.prevent="keep">
       <section class="left">
-        <h1>{{ job ? 'As taken in' : 'What comes in?' }}</h1>
+        <TakeInTabs v-if="job" />
+        <h1 v-else>What comes in?</h1>
         <div class="pair">
           <Form.Item
             label="Machine"
@@ -177,22 +207,24 @@ useKeys([
             <Input id="usage" v-model:value="draft.intake.usage" autocomplete="off" />
           </Form.Item>
         </div>
-        <fieldset>
-          <legend>What is wrong? Tap all that fit</legend>
-          <div class="symptoms">
-            <button
-              v-for="(word, symptom) in SYMPTOM"
-              :key="symptom"
-              type="button"
-              :aria-pressed="draft.intake.symptoms.includes(symptom)"
-              @click="turn(symptom)"
-            >
-              {{ word }}
-            </button>
-          </div>
-        </fieldset>
+        <p v-if="earlier.data.value?.length" class="before">
+          Was here before:
+          <RouterLink v-for="card in earlier.data.value" :key="card.id" :to="`/jobs/${card.id}/take-in/plan`"
+            >{{ card.number }}, {{ card.waits.words }}</RouterLink
+          >
+        </p>
+        <TapMany v-model="draft.intake.symptoms" legend="What is wrong? Tap all that fit" :words="SYMPTOM" />
+        <TapMany v-model="story.when" legend="When?" :words="WHEN" />
+        <TapMany v-model="story.lately" legend="What changed lately?" :words="LATELY" />
+        <div class="side-by-side">
+          <PickOne v-model="story.suffers" word="Cylinders that suffer" :options="asks(SUFFERS)" />
+          <PickOne v-model="story.fault_codes" word="Fault codes" :options="asks(CODES)" />
+        </div>
+        <Form.Item v-if="story.fault_codes === 'stored'" label="Which codes" html-for="codes">
+          <Input id="codes" v-model:value="story.codes" autocomplete="off" />
+        </Form.Item>
         <Form.Item
-          label="In the customer’s words, and what changed lately"
+          label="In the customer’s words"
           html-for="complaint"
           :validate-status="state('complaint')"
           :help="wrong?.about('complaint')"
@@ -305,36 +337,13 @@ h1 {
 .form :deep(.ant-form-item-label) {
   padding-bottom: 2px;
 }
-fieldset {
-  border: 0;
-  padding: 0;
-  margin: 4px 0 12px;
-}
-.form legend {
-  padding: 0 0 6px;
-  margin: 0;
-  border: 0;
-  font-size: 1rem;
-  color: var(--ink);
-}
-.symptoms {
+.before {
+  border-left: 5px solid var(--act);
+  padding: 4px 0 4px 12px;
+  margin-bottom: 8px;
   display: flex;
   flex-wrap: wrap;
-  gap: 8px;
-}
-.symptoms button {
-  min-height: 46px;
-  border: 2px solid var(--edge);
-  border-radius: 23px;
-  background: var(--sheet);
-  padding: 0 15px;
-  cursor: pointer;
-}
-.symptoms button[aria-pressed='true'] {
-  background: var(--ink);
-  border-color: var(--ink);
-  color: var(--sheet);
-  font-weight: 700;
+  gap: 0 12px;
 }
 .foot {
   position: sticky;

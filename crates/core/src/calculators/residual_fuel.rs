@@ -4,6 +4,7 @@ use super::sheet::{ResultLine, Sheet, Spec, Worked, digits, line, needed};
 use crate::calc::CalcError;
 use crate::calc::residual_fuel::{FuelLevel, ResidualFuelInput, residual_fuel};
 use crate::checks::Because;
+use crate::checks::sheet::house_level;
 use crate::quantity::trimmed;
 use crate::rules::RuleId;
 use crate::typed::Field;
@@ -36,14 +37,7 @@ fn work(sheet: &Sheet<'_>) -> Result<Worked, CalcError> {
     let out = residual_fuel(&input)?;
     let (caution, stop) =
         (sheet.rules.get(RuleId::ResidualCaution), sheet.rules.get(RuleId::ResidualStop));
-    // The house can only be stricter than the trade.
-    let level = match out.level {
-        FuelLevel::Stop => FuelLevel::Stop,
-        _ if out.fraction * 100.0 >= stop => FuelLevel::Stop,
-        FuelLevel::Caution => FuelLevel::Caution,
-        FuelLevel::Ok if out.fraction * 100.0 >= caution => FuelLevel::Caution,
-        FuelLevel::Ok => FuelLevel::Ok,
-    };
+    let level = house_level(out.level, out.fraction, sheet.rules);
     let (word, warning) = match level {
         FuelLevel::Ok => {
             ("little", "Raw fuel washes the bore: clear-flood crank before the start all the same.")

@@ -17,21 +17,25 @@
 //! use cobaltine_core::checks::return_test::{HouseRules, ReturnTest, Run, judge};
 //! use cobaltine_core::mark::Mark;
 //! use cobaltine_core::quantity::{Celsius, Millilitre, Second};
+//! use cobaltine_core::work::Regime;
 //! let lane = |cylinder, ml: f64| Lane { cylinder, volume_ml: Some(ml), seconds: Some(116.0), overflow_s: None };
 //! let test = ReturnTest {
-//!     cylinders: vec![1, 2, 3], graduation_ml: Millilitre(2.0), capacity_ml: Millilitre(100.0), timer_u_s: Second(0.3),
+//!     cylinders: vec![1, 2, 3], banks: vec![vec![1, 2, 3]], unticked: Vec::new(), regime: Regime::IdleOnly,
+//!     pump_spare_ml_min: None, graduation_ml: Millilitre(2.0), capacity_ml: Millilitre(100.0), timer_u_s: Second(0.3),
 //!     accuracy_pct: 0.0, accuracy_digits: 0.0, flags: Vec::new(),
 //!     temperature_c: Some(Celsius(82.0)), rules: HouseRules::default(), limit: None,
-//!     runs: vec![Run { number: 1, lanes: vec![lane(1, 22.0), lane(2, 60.0), lane(3, 24.0)] }],
+//!     runs: vec![Run { number: 1, phase: None, bank: None, lanes: vec![lane(1, 22.0), lane(2, 60.0), lane(3, 24.0)] }],
 //! };
 //! let verdict = judge(&test).unwrap();
 //! assert_eq!(verdict.lanes[1].mark, Mark::TooMuch);
 //! assert_eq!(verdict.headline, "Cylinder 2 returns 161 % more than the others.");
 //! ```
 
+mod phases;
 mod rejudge;
 mod words;
 
+pub use phases::{PhaseVerdict, judge_phases};
 pub use rejudge::{Rejudged, rejudge};
 
 use super::{Because, Limit, Proposal, School};
@@ -45,6 +49,8 @@ use crate::calc::uncertainty::{UncertaintyInput, UncertaintyOutput, uncertainty}
 use crate::mark::Mark;
 use crate::quantity::{Celsius, Millilitre, Second};
 use crate::rules::{RuleId, Rules};
+use crate::start::Missing;
+use crate::work::{Phase, Regime};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
@@ -71,6 +77,20 @@ pub struct HouseRules {
     /// Which of these the workshop changed, and why.
     #[serde(default)]
     pub reasons: Vec<String>,
+    /// Below this temperature it is a cold test, °C.
+    #[serde(default = "warm_from")]
+    pub warm_from_c: f64,
+    /// Two tests closer than this in temperature are compared as they are, K.
+    #[serde(default = "temperatures_alike")]
+    pub temperatures_alike_c: f64,
+}
+
+fn warm_from() -> f64 {
+    RuleId::WarmFrom.spec().default
+}
+
+fn temperatures_alike() -> f64 {
+    RuleId::TemperaturesAlike.spec().default
 }
 
 /// Which school the verdict follows; the others are shown beside it.
@@ -85,7 +105,9 @@ pub enum Leads {
 }
 
 impl HouseRules {
-    const USED: [RuleId; 6] = [
+    const USED: [RuleId; 8] = [
+        RuleId::WarmFrom,
+        RuleId::TemperaturesAlike,
         RuleId::ReturnLeads,
         RuleId::ReturnLook,
         RuleId::ReturnSuspect,
@@ -105,6 +127,8 @@ impl HouseRules {
             leads: if rules.get(RuleId::ReturnLeads) == 1.0 { Leads::Others } else { Leads::Limit },
             revision: rules.revision(),
             reasons: rules.reasons(&Self::USED),
+            warm_from_c: rules.get(RuleId::WarmFrom),
+            temperatures_alike_c: rules.get(RuleId::TemperaturesAlike),
         }
     }
 
@@ -128,6 +152,10 @@ impl Default for HouseRules {
 pub struct Run {
     /// As counted in the job, from 1.
     pub number: u32,
+    /// The phase, in a stepped test.
+    pub phase: Option<Phase>,
+    /// The bank that was run alone.
+    pub bank: Option<u32>,
     /// The lanes that were read.
     pub lanes: Vec<Lane>,
 }
@@ -137,6 +165,8 @@ pub struct Run {
 pub struct ReturnTest {
     /// All cylinders of the engine, in strip order.
     pub cylinders: Vec<u32>,
+    /// The same, bank by bank.
+    pub banks: Vec<Vec<u32>>,
     /// Distance between two marks.
     pub graduation_ml: Millilitre,
     /// What a bottle holds.
@@ -149,8 +179,14 @@ pub struct ReturnTest {
     pub accuracy_digits: f64,
     /// Instruments that were overdue for calibration, named.
     pub flags: Vec<String>,
+    /// Start conditions that were not ticked, run by run.
+    pub unticked: Vec<Missing>,
+    /// Engine regime.
+    pub regime: Regime,
     /// Temperature of the engine at the test.
     pub temperature_c: Option<Celsius>,
+    /// What the pump can spare while cranking, ml/min.
+    pub pump_spare_ml_min: Option<f64>,
     /// What is judged by.
     pub rules: HouseRules,
     /// The library's limit for this family, if it has one.
@@ -236,6 +272,8 @@ pub struct Verdict {
     pub runs: u32,
     /// Top of the common scale, ml/min.
     pub scale_ml_min: f64,
+    /// Each phase by itself, in a stepped test.
+    pub phases: Vec<PhaseVerdict>,
 }
 
 /// A lane with everything that the words are made from.
@@ -325,13 +363,19 @@ pub fn judge(test: &ReturnTest) -> Result<Verdict, CalcError> {
         band_ml_min: band,
         limit_ml_min: bounds.limit,
         limit_note: set.limit_note(),
-        flags: test.flags.clone(),
+        flags: test
+            .flags
+            .iter()
+            .chain(test.unticked.iter().map(|open| &open.short))
+            .cloned()
+            .collect(),
         schools: set.schools(),
         runs: test.runs.len() as u32,
         scale_ml_min: scale_top(
             highest.max(bounds.limit.unwrap_or(0.0)).max(band.map_or(0.0, |b| b[1])),
         ),
         lanes: readings.iter().map(|reading| set.lane(reading)).collect(),
+        phases: Vec::new(),
     })
 }
 

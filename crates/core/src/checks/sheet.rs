@@ -9,19 +9,38 @@ mod coil_resistance;
 mod compression;
 mod cutout;
 mod di_balance;
+mod form;
+mod fuel_sample;
+mod indicator;
+mod insulation;
+mod looked;
+mod low_pressure;
+mod outcome;
+mod piezo_stack;
 mod pressure_drop;
+mod rail_relief;
+mod residual;
+mod shared_causes;
+mod suction_air;
 mod supply;
 mod words;
 
+use super::cell::{Cell, cell, choice};
 use super::{Because, School};
 use crate::calc::CalcError;
+use crate::caution::Caution;
 use crate::engine::FuelSystem;
 use crate::instrument::{Instrument, InstrumentKind};
 use crate::library::{LimitCheck, LimitEntry};
 use crate::mark::Mark;
 use crate::rules::Rules;
+use crate::start::{self, StartId};
 use crate::typed::{Field, TypedError};
 use crate::work::Stage;
+pub use form::SheetForm;
+pub use outcome::Outcome;
+pub use residual::Residual;
+pub(crate) use residual::house_level;
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
 use utoipa::ToSchema;
@@ -59,9 +78,17 @@ macro_rules! registry {
 }
 
 registry! {
+    FuelSample = fuel_sample;
+    SuctionAir = suction_air;
+    LowPressure = low_pressure;
+    RailRelief = rail_relief;
+    SharedCauses = shared_causes;
     Compression = compression;
     Supply = supply;
+    Indicator = indicator;
     CoilResistance = coil_resistance;
+    PiezoStack = piezo_stack;
+    Insulation = insulation;
     PressureDrop = pressure_drop;
     DiBalance = di_balance;
     Cutout = cutout;
@@ -71,7 +98,12 @@ struct Spec {
     title: &'static str,
     short: &'static str,
     says: &'static str,
-    caution: &'static str,
+    cautions: &'static [Caution],
+    start: &'static [StartId],
+    /// Minutes that it usually takes.
+    minutes: u32,
+    /// What has to be at hand, and what is used up.
+    tools: &'static str,
     stage: Stage,
     fits: fn(FuelSystem) -> bool,
     limit: Option<LimitCheck>,
@@ -81,52 +113,10 @@ struct Spec {
     judge: fn(&Sheet) -> Result<Found, CalcError>,
 }
 
-struct Cell {
-    name: &'static str,
-    word: &'static str,
-    field: Field,
-    /// The answers to choose from; what is read is the place in this list.
-    choices: &'static [&'static str],
-}
-
-const fn cell(name: &'static str, word: &'static str, field: Field) -> Cell {
-    Cell { name, word, field, choices: &[] }
-}
-
-/// A check as a view draws it.
-#[derive(Debug, Clone, PartialEq, Eq, Serialize, ToSchema)]
-pub struct SheetForm {
-    /// Which.
-    pub id: SheetId,
-    /// Its name.
-    pub title: String,
-    /// Its name where there is little room.
-    pub short: String,
-    /// What it measures and how, in a sentence or two.
-    pub says: String,
-    /// The caution of its step: hazard, what to do, who.
-    pub caution: String,
-    /// The stage that it belongs to.
-    pub stage: Stage,
-    /// The instrument that it is read with, when that matters.
-    pub instrument: Option<InstrumentKind>,
-    /// Cells of the whole set.
-    pub set: Vec<CellForm>,
-    /// Cells of each cylinder.
-    pub each: Vec<CellForm>,
-}
-
-/// One cell.
-#[derive(Debug, Clone, PartialEq, Eq, Serialize, ToSchema)]
-pub struct CellForm {
-    /// Its name.
-    pub name: String,
-    /// The word beside it.
-    pub word: String,
-    /// The unit of a bare number.
-    pub unit: String,
-    /// The answers to choose from.
-    pub choices: Vec<String>,
+/// Name of the cell in which a start condition is ticked.
+fn tick_cell(name: &str) -> Option<StartId> {
+    let name = name.strip_prefix("start_")?;
+    StartId::ALL.iter().copied().find(|id| id.name() == name)
 }
 
 /// What was read so far.
@@ -138,6 +128,14 @@ pub struct Sheet {
     pub set: BTreeMap<String, f64>,
     /// Cells of each cylinder in the order in which they were first read: cylinder, name, value.
     pub each: Vec<(u32, String, f64)>,
+    /// Start conditions were asked for.
+    pub asks_start: bool,
+    /// Start conditions that were ticked before.
+    pub ticked: Vec<StartId>,
+    /// What other checks of the job say by now.
+    pub beside: Vec<Beside>,
+    /// How long each injector was held open in place since its cylinder was last cleared, s.
+    pub pulsed_s: Vec<(u32, f64)>,
     /// The library's limit at the time.
     pub limit: Option<LimitEntry>,
     /// The instrument that it was read with.
@@ -146,7 +144,28 @@ pub struct Sheet {
     pub rules: Rules,
 }
 
+/// What another check of the same job says.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Beside {
+    /// Which.
+    pub check: SheetId,
+    /// Its lanes.
+    pub lanes: Vec<SheetLane>,
+}
+
 impl Sheet {
+    /// Reads a kept cell into its place.
+    pub(crate) fn put(&mut self, name: &str, cylinder: Option<u32>, value: f64) {
+        match (cylinder, tick_cell(name)) {
+            (Some(cylinder), _) => self.each.push((cylinder, name.to_owned(), value)),
+            (None, Some(id)) if value == 1.0 => self.ticked.push(id),
+            (None, Some(_)) => {}
+            (None, None) => {
+                self.set.insert(name.to_owned(), value);
+            }
+        }
+    }
+
     fn of_set(&self, name: &str) -> Option<f64> {
         self.set.get(name).copied()
     }
@@ -162,7 +181,7 @@ impl Sheet {
 }
 
 /// The verdict on one injector or its place.
-#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+#[derive(Debug, Clone, Default, PartialEq, Serialize, Deserialize, ToSchema)]
 pub struct SheetLane {
     /// Cylinder number.
     pub cylinder: u32,
@@ -176,6 +195,10 @@ pub struct SheetLane {
     pub u: Option<f64>,
     /// The number as shown.
     pub shown: String,
+    /// A second number beside it, with its word; may be empty.
+    pub also: String,
+    /// Against the others that agree, minus 1: what a swap compares.
+    pub share: Option<f64>,
     /// One sentence.
     pub sentence: String,
     /// The reasons with their arithmetic.
@@ -195,6 +218,8 @@ pub struct SheetVerdict {
     pub lanes: Vec<SheetLane>,
     /// What the columns show.
     pub unit: String,
+    /// What the second number of a lane is; empty when there is none.
+    pub also: String,
     /// Window of the limit or of what counts as alike.
     #[schema(value_type = Option<Vec<Option<f64>>>)]
     pub window: Option<[Option<f64>; 2]>,
@@ -206,6 +231,10 @@ pub struct SheetVerdict {
     pub flags: Vec<String>,
     /// Top of the common scale.
     pub scale: f64,
+    /// The check as a whole.
+    pub outcome: Outcome,
+    /// Fuel left in the cylinders, where the check leaves some.
+    pub residual: Vec<Residual>,
 }
 
 /// What a check found; the frame around it is made the same for all.
@@ -215,10 +244,14 @@ struct Found {
     advice: Vec<String>,
     lanes: Vec<SheetLane>,
     unit: &'static str,
+    also: &'static str,
     window: Option<[Option<f64>; 2]>,
     window_word: &'static str,
     schools: Vec<School>,
     flags: Vec<String>,
+    /// Given where the lanes do not say it.
+    outcome: Option<Outcome>,
+    residual: Vec<Residual>,
 }
 
 impl SheetId {
@@ -237,36 +270,14 @@ impl SheetId {
         self.spec().stage
     }
 
+    /// Its name.
+    pub fn title(self) -> &'static str {
+        self.spec().title
+    }
+
     /// What its limit is about, when it can have one.
     pub fn limit(self) -> Option<LimitCheck> {
         self.spec().limit
-    }
-
-    /// What a view needs to draw it.
-    pub fn form(self) -> SheetForm {
-        let spec = self.spec();
-        let cells = |cells: &[Cell]| {
-            cells
-                .iter()
-                .map(|cell| CellForm {
-                    name: cell.name.to_owned(),
-                    word: cell.word.to_owned(),
-                    unit: if cell.choices.is_empty() { cell.field.unit() } else { "" }.to_owned(),
-                    choices: cell.choices.iter().map(|c| (*c).to_owned()).collect(),
-                })
-                .collect()
-        };
-        SheetForm {
-            id: self,
-            title: spec.title.to_owned(),
-            short: spec.short.to_owned(),
-            says: spec.says.to_owned(),
-            caution: spec.caution.to_owned(),
-            stage: spec.stage,
-            instrument: spec.instrument,
-            set: cells(spec.set),
-            each: cells(spec.each),
-        }
     }
 
     /// Reads what was typed into a cell: of the set without a cylinder, of a cylinder with one.
@@ -281,17 +292,13 @@ impl SheetId {
         typed: &str,
     ) -> Option<Result<f64, TypedError>> {
         let spec = self.spec();
+        if let Some(id) = tick_cell(name).filter(|_| !of_cylinder) {
+            let known = spec.start.contains(&id);
+            return known.then(|| Field::from_zero("", 1.0).read(typed));
+        }
         let cells = if of_cylinder { spec.each } else { spec.set };
         let cell = cells.iter().find(|cell| cell.name == name)?;
-        Some(match cell.field.read(typed) {
-            Ok(value)
-                if !cell.choices.is_empty()
-                    && (value.fract() != 0.0 || value as usize >= cell.choices.len()) =>
-            {
-                Err(TypedError::NotANumber(typed.to_owned()))
-            }
-            read => read,
-        })
+        Some(cell.read(typed))
     }
 
     /// Judges what was read so far.
@@ -303,6 +310,9 @@ impl SheetId {
         let found = (spec.judge)(sheet)?;
         let mut flags = found.flags;
         flags.extend(words::decimal_slips(spec.each, sheet));
+        let read = sheet.asks_start && !(sheet.each.is_empty() && sheet.set.is_empty());
+        let missing = start::missing(spec.start, &sheet.ticked).filter(|_| read);
+        flags.extend(missing.as_ref().map(|missing| missing.short.clone()));
         let highest = found
             .lanes
             .iter()
@@ -311,18 +321,25 @@ impl SheetId {
             .fold(0.0, f64::max);
         let lanes = sheet.cylinders.iter().map(|cylinder| {
             let lane = found.lanes.iter().find(|lane| lane.cylinder == *cylinder);
-            lane.cloned().unwrap_or_else(|| words::not_read(*cylinder))
+            let mut lane = lane.cloned().unwrap_or_else(|| words::not_read(*cylinder));
+            if let Some(missing) = missing.as_ref().filter(|_| lane.mark != Mark::NotMeasured) {
+                lane.because.push(Because::says(missing.because.as_str()));
+            }
+            lane
         });
         Ok(SheetVerdict {
             headline: found.headline,
             advice: found.advice,
             lanes: lanes.collect(),
             unit: found.unit.to_owned(),
+            also: found.also.to_owned(),
             window: found.window,
             window_word: found.window_word.to_owned(),
             schools: found.schools,
             flags,
             scale: if highest > 0.0 { highest * 1.15 } else { 1.0 },
+            outcome: found.outcome.unwrap_or_else(|| Outcome::of(&found.lanes)),
+            residual: found.residual,
         })
     }
 }

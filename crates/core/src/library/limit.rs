@@ -33,11 +33,13 @@ pub enum LimitCheck {
     DoserVolume,
     /// Needle lift or air gap, µm.
     Lift,
+    /// Delay from energising to opening, µs.
+    OpeningDelay,
 }
 
 impl LimitCheck {
     /// Every check that can have a limit.
-    pub const ALL: [Self; 10] = [
+    pub const ALL: [Self; 11] = [
         Self::ReturnFlow,
         Self::CoilResistance,
         Self::Insulation,
@@ -48,6 +50,7 @@ impl LimitCheck {
         Self::LeakVolume,
         Self::DoserVolume,
         Self::Lift,
+        Self::OpeningDelay,
     ];
 
     /// As written in files and in the database.
@@ -63,6 +66,7 @@ impl LimitCheck {
             Self::LeakVolume => "leak_volume",
             Self::DoserVolume => "doser_volume",
             Self::Lift => "lift",
+            Self::OpeningDelay => "opening_delay",
         }
     }
 
@@ -79,6 +83,7 @@ impl LimitCheck {
             Self::LeakVolume => "leak volume",
             Self::DoserVolume => "doser volume",
             Self::Lift => "lift",
+            Self::OpeningDelay => "opening delay",
         }
     }
 
@@ -91,6 +96,7 @@ impl LimitCheck {
             Self::OpeningPressure => "kPa",
             Self::LeakVolume | Self::DoserVolume => "ml",
             Self::Lift => "um",
+            Self::OpeningDelay => "us",
         };
         Field::from_zero(unit, 1e12)
     }

@@ -1,9 +1,10 @@
 //! The job as one open file: everything that is kept of it, readable without this program.
 
 use super::{
-    DecisionRecord, FieldProblem, Job, Note, Person, Reading, ReadingKind, RunRecord, SheetRecord,
-    TestRecord,
+    DecisionRecord, EventRecord, FieldProblem, Job, Note, Person, Reading, ReadingKind, RunRecord,
+    SheetRecord, TestRecord,
 };
+use crate::bench::SessionRecord;
 use serde::{Deserialize, Serialize};
 use std::collections::HashSet;
 use utoipa::ToSchema;
@@ -34,6 +35,13 @@ pub struct JobFile {
     /// Checks that were read cell by cell, oldest first.
     #[serde(default)]
     pub sheets: Vec<SheetRecord>,
+    /// Bench sessions that hold an injector of this job, oldest first; whole, as a set of two jobs
+    /// is compared as one.
+    #[serde(default)]
+    pub bench: Vec<SessionRecord>,
+    /// What happened besides readings, oldest first.
+    #[serde(default)]
+    pub events: Vec<EventRecord>,
     /// Decisions, oldest first.
     pub decisions: Vec<DecisionRecord>,
     /// Notes, oldest first.
@@ -87,11 +95,13 @@ impl JobFile {
 
     fn check_rows(&self, found: &mut Vec<FieldProblem>) {
         let counts = [
+            ("events", self.events.len()),
             ("return_tests", self.return_tests.len()),
             (
                 "sheets",
                 self.sheets.len() + self.sheets.iter().map(|s| s.readings.len()).sum::<usize>(),
             ),
+            ("bench", self.bench.iter().map(|s| 1 + s.cells.len() / 4).sum::<usize>()),
             ("decisions", self.decisions.len()),
             ("notes", self.notes.len()),
             ("people", self.people.len()),
@@ -111,6 +121,9 @@ impl JobFile {
         }
         for (s, sheet) in self.sheets.iter().enumerate() {
             found.extend(sheet.problems(&format!("sheets[{s}]"), &self.job.intake.layout));
+        }
+        for (s, session) in self.bench.iter().enumerate() {
+            found.extend(session.problems(&format!("bench[{s}]")));
         }
         let mut numbers = HashSet::new();
         for (t, test) in self.return_tests.iter().enumerate() {
@@ -156,6 +169,16 @@ impl JobFile {
                 ));
             }
         }
+        for session in &self.bench {
+            twice(session.id, "bench", found);
+            signers.push(("bench", session.signed.by));
+            signers.extend(session.rounds.iter().map(|round| ("bench", round.signed.by)));
+            signers.extend(session.cells.iter().map(|cell| ("bench", cell.signed.by)));
+            let ours = session.injectors.iter().any(|one| one.job == self.job.id);
+            if !ours {
+                found.push(FieldProblem::new("bench", "A session holds no injector of this job."));
+            }
+        }
         for test in &self.return_tests {
             twice(test.id, "return_tests", found);
             signers.push(("return_tests", test.signed.by));
@@ -164,6 +187,17 @@ impl JobFile {
                 signers.push(("runs", run.signed.by));
                 signers.extend(run.set_aside.iter().map(|s| ("runs", s.signed.by)));
             }
+        }
+        for event in &self.events {
+            twice(event.id, "events", found);
+            signers.push(("events", event.signed.by));
+            found.extend(
+                event
+                    .event
+                    .problems(&self.job.intake.layout)
+                    .into_iter()
+                    .map(|p| FieldProblem::new(format!("events.{}", p.field), p.message)),
+            );
         }
         for decision in &self.decisions {
             twice(decision.id, "decisions", found);
@@ -206,7 +240,14 @@ fn misplaced(place: &str, run: &RunRecord, reading: &Reading) -> Option<FieldPro
     if (reading.kind == ReadingKind::RunTime) && reading.cylinder.is_some() {
         return problem("The length of a run belongs to no cylinder.");
     }
-    let needs_cylinder = matches!(reading.kind, ReadingKind::Level | ReadingKind::Overflow);
+    let needs_cylinder =
+        matches!(reading.kind, ReadingKind::Level | ReadingKind::Overflow | ReadingKind::Mark);
+    if (reading.kind == ReadingKind::Mark) != reading.mark_ml.is_some() {
+        return problem("A mark that was reached, and only that, needs its volume.");
+    }
+    if reading.mark_ml.is_some_and(|mark| !(mark.0 > 0.0 && mark.0.is_finite())) {
+        return problem("A mark must be above zero.");
+    }
     if needs_cylinder && reading.cylinder.is_none() {
         return problem("A level or an overflow needs its cylinder.");
     }

@@ -1,7 +1,7 @@
 //! What is taken in at the counter, and what is wrong with it, field by field.
 
 use crate::engine::{FuelSystem, Layout};
-use crate::work::Symptom;
+use crate::work::{Condition, FaultCodes, Lately, Suffers, Symptom};
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeSet;
 use utoipa::ToSchema;
@@ -50,6 +50,30 @@ pub struct Intake {
     pub symptoms: Vec<Symptom>,
     /// Complaint in the customer's words.
     pub complaint: String,
+    /// When it shows, what changed lately, and what the control unit stored.
+    #[serde(default)]
+    pub story: Story,
+}
+
+/// What surrounds the complaint.
+#[derive(Debug, Clone, Default, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct Story {
+    /// When it shows.
+    #[serde(default)]
+    pub when: Vec<Condition>,
+    /// Which cylinders suffer.
+    #[serde(default)]
+    pub suffers: Suffers,
+    /// Whether fault codes were read.
+    #[serde(default)]
+    pub fault_codes: FaultCodes,
+    /// The codes as read; may be empty.
+    #[serde(default)]
+    pub codes: String,
+    /// What changed lately.
+    #[serde(default)]
+    pub lately: Vec<Lately>,
 }
 
 impl Intake {
@@ -62,6 +86,7 @@ impl Intake {
             ("usage", &self.usage, SHORT_TEXT),
             ("engine", &self.engine, SHORT_TEXT),
             ("complaint", &self.complaint, LONG_TEXT),
+            ("codes", &self.story.codes, LONG_TEXT),
         ] {
             found.extend(too_long(field, text, most));
         }

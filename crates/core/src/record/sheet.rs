@@ -2,11 +2,12 @@
 
 use super::{FieldProblem, Signed};
 use crate::calc::CalcError;
-use crate::checks::sheet::{Sheet, SheetId, SheetVerdict};
+use crate::checks::sheet::{Beside, Sheet, SheetId, SheetVerdict};
 use crate::engine::Layout;
 use crate::instrument::Instrument;
 use crate::library::LimitEntry;
 use crate::rules::{RuleChange, Rules};
+use crate::trace::Drop;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;
@@ -47,8 +48,47 @@ pub struct SheetRecord {
     pub overdue: bool,
     /// Changes of the house's rules that held at the time.
     pub rules: Vec<RuleChange>,
+    /// Start conditions were asked for; checks of older versions did not.
+    #[serde(default)]
+    pub asks_start: bool,
     /// In the order of entry.
     pub readings: Vec<CellReading>,
+    /// Pressure traces that were read from a file, oldest first.
+    #[serde(default)]
+    pub traces: Vec<Trace>,
+    /// Who and when.
+    pub signed: Signed,
+}
+
+/// What other checks of the same job bring to one.
+#[derive(Debug, Clone, Default, PartialEq)]
+pub struct Around {
+    /// What stands beside it by now.
+    pub beside: Vec<Beside>,
+    /// How long each cylinder was pulsed into since it was last cleared, s.
+    pub pulsed_s: Vec<(u32, f64)>,
+    /// Measures of engine and injector that an earlier balance was told, by the name of the cell:
+    /// the fuel left in a cylinder goes on being added up when a set is read anew.
+    pub measures: Vec<(&'static str, f64)>,
+}
+
+/// Cells of a balance that hold for the engine, not for one set.
+const MEASURES: [&str; 4] = ["static", "bore", "stroke", "ratio"];
+
+/// A pressure trace as it was read, thinned to what a screen can show; highs and lows are kept.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct Trace {
+    /// Identity.
+    pub id: Uuid,
+    /// Name of the file.
+    pub name: String,
+    /// Time in s and pressure in kPa.
+    pub points: Vec<[f64; 2]>,
+    /// The drops that were found, in the order of taking.
+    pub drops: Vec<Drop>,
+    /// Cylinders in the order in which they were pulsed, one for each drop.
+    pub order: Vec<u32>,
     /// Who and when.
     pub signed: Signed,
 }
@@ -77,30 +117,78 @@ impl SheetRecord {
             limit: self.limit.clone(),
             instrument: self.instrument.clone(),
             rules: Rules::after(self.rules.iter().cloned()),
+            asks_start: self.asks_start,
             ..Sheet::default()
         };
         for reading in self.standing() {
             let Some(value) = reading.value else { continue };
-            match reading.cylinder {
-                Some(cylinder) => sheet.each.push((cylinder, reading.cell.clone(), value)),
-                None => {
-                    sheet.set.insert(reading.cell.clone(), value);
-                }
-            }
+            sheet.put(&reading.cell, reading.cylinder, value);
         }
         sheet
     }
 
-    /// The verdict on what was read so far.
+    /// The verdict on what was read so far, with what other checks of the job say by now.
     ///
     /// # Errors
     /// What the calcs refuse, in the user's words.
-    pub fn verdict(&self, layout: &Layout) -> Result<SheetVerdict, CalcError> {
-        let mut verdict = self.check.judge(&self.sheet(layout))?;
+    pub fn verdict(&self, layout: &Layout, around: &Around) -> Result<SheetVerdict, CalcError> {
+        let mut sheet = self.sheet(layout);
+        sheet.beside.clone_from(&around.beside);
+        if self.check == SheetId::PressureDrop {
+            sheet.pulsed_s.clone_from(&around.pulsed_s);
+            for (name, value) in &around.measures {
+                sheet.set.entry((*name).to_owned()).or_insert(*value);
+            }
+        }
+        let mut verdict = self.check.judge(&sheet)?;
         if let Some(meter) = self.instrument.as_ref().filter(|_| self.overdue) {
             verdict.flags.push(format!("{} was overdue for calibration.", meter.name));
         }
         Ok(verdict)
+    }
+
+    /// Measures of engine and injector that were told here.
+    pub(super) fn measures(&self) -> Vec<(&'static str, f64)> {
+        let standing = self.standing();
+        let told = |name: &'static str| {
+            let cell = standing.iter().find(|r| r.cylinder.is_none() && r.cell == name)?;
+            Some((name, cell.value?))
+        };
+        MEASURES.into_iter().filter_map(told).collect()
+    }
+
+    /// How long each injector was held open by this check, s. Start and end both read again count
+    /// as pulsed again; one of them alone is a typing slip. The bracket pulses the first one again.
+    pub(super) fn pulsed_s(&self) -> Vec<(u32, f64)> {
+        let standing = self.standing();
+        let of_set = |name: &str| {
+            standing.iter().find(|r| r.cylinder.is_none() && r.cell == name).and_then(|r| r.value)
+        };
+        let (Some(pulses), Some(pulse_ms)) = (of_set("pulses"), of_set("pulse")) else {
+            return Vec::new();
+        };
+        let open_s = pulses * pulse_ms / 1000.0;
+        let read = |cell: &str, cylinder: Option<u32>| {
+            let hits = self
+                .readings
+                .iter()
+                .filter(|r| r.cell == cell && r.cylinder == cylinder && r.value.is_some());
+            hits.count()
+        };
+        let mut order: Vec<u32> = Vec::new();
+        for reading in self.readings.iter().filter(|r| r.cell == "end") {
+            order.extend(reading.cylinder.filter(|c| !order.contains(c)));
+        }
+        let again = read("bracket_start", None).min(read("bracket_end", None));
+        order
+            .iter()
+            .enumerate()
+            .map(|(i, cylinder)| {
+                let runs = read("start", Some(*cylinder)).min(read("end", Some(*cylinder)));
+                let runs = if i == 0 { runs + again } else { runs };
+                (*cylinder, runs as f64 * open_s)
+            })
+            .collect()
     }
 
     /// Cells that the check does not have, or cylinders that the engine does not have.

@@ -37,27 +37,14 @@ type Shot = (&'static str, &'static str, u32, &'static [&'static str]);
 
 const SHOTS: &[Shot] = &[
     ("board", "/", 1280, &[]),
-    ("take-in", "/jobs/{creamery}/take-in", 1280, &[]),
+    ("take-in", "/jobs/{oyster}/take-in", 1280, &[]),
+    ("plan", "/jobs/{hay baler}/take-in/plan", 1280, &[]),
+    ("rule-out", "/jobs/{hay baler}/rule-out/fuel_sample", 1280, &[]),
+    ("balance", "/jobs/{moor railcar}/on-engine/pressure_drop", 1280, &[]),
+    ("swap", "/jobs/{chain ferry}/on-engine/swap", 1280, &[]),
     ("return-test", "/jobs/{hauler}/on-engine", 1280, &[]),
-    ("return-split", "/jobs/{creamery}/on-engine", 1280, &[]),
-    ("return-twelve", "/jobs/{slate}/on-engine", 1280, &[]),
     ("return-running", "/jobs/{reed}/on-engine", 1280, &[]),
-    ("return-undecided", "/jobs/{malt}/on-engine", 1280, &[]),
-    ("return-entry", "/jobs/{float}/on-engine", 1280, &[]),
     ("return-tablet", "/jobs/{pilot}/on-engine", 768, &[]),
-    (
-        "return-before",
-        "/jobs/{ice house}/on-engine",
-        1280,
-        &[
-            "[...document.querySelectorAll('button')].find(b => b.innerText.startsWith('Other bottles')).click()",
-            "return new Promise(done => setTimeout(done, 400))",
-            "const e = document.querySelector('#temperature'); e.value = '80'; e.dispatchEvent(new Event('input'))",
-            "return new Promise(done => setTimeout(done, 700))",
-            "document.querySelector('.own input').click()",
-            "return new Promise(done => setTimeout(done, 700))",
-        ],
-    ),
     ("calculators", "/calculators/pulse_quantity", 1280, &[]),
     (
         "library",
@@ -68,19 +55,6 @@ const SHOTS: &[Shot] = &[
         ],
     ),
     (
-        "library-file",
-        "/library/file",
-        1280,
-        &[
-            "const t = document.querySelector('textarea'); \
-             t.value = 'family,check,lower,upper,from_c,to_c,source\\nKettra 27 solenoid,return_flow,,22,70,95,Kettra service sheet 27-5\\n\
-             Tarve 18 solenoid,return_flow,,a lot,,,heard of\\nTarve 22 solenoid,coil_resistance,0R3,0R42,,,own measurement\\nOstrel L6 solenoid,weight,3,,,,\\n'; \
-             t.dispatchEvent(new Event('input'))",
-            "return new Promise(done => setTimeout(done, 100))",
-            "[...document.querySelectorAll('button')].find(b => b.innerText.startsWith('Look at')).click()",
-        ],
-    ),
-    (
         "instruments",
         "/instruments",
         1280,
@@ -88,15 +62,12 @@ const SHOTS: &[Shot] = &[
             "[...document.querySelectorAll('li button')].find(b => b.innerText.startsWith('Pocket')).click()",
         ],
     ),
-    ("rules", "/rules", 1280, &[]),
-    ("coils", "/jobs/{frost}/electrical/coil_resistance", 1280, &[]),
+    ("bench-petrol", "/bench/{session 2}/flow", 1280, &[]),
+    ("bench-sweep", "/bench/{session 3}/sweep", 1280, &[]),
+    ("bench-diesel", "/bench/{session 4}/map", 1280, &[]),
+    ("bench-lift", "/bench/{session 5}/lift", 1280, &[]),
+    ("electrical", "/jobs/{sluice}/electrical/supply", 1280, &[]),
     ("decide", "/jobs/{pilot}/decide", 1280, &[]),
-    (
-        "decide-dim",
-        "/jobs/{hauler}/decide",
-        1280,
-        &["document.documentElement.dataset.theme = 'dim'"],
-    ),
     ("report", "/jobs/{pilot}/report", 1280, &[]),
 ];
 
@@ -112,6 +83,14 @@ async fn sit_down(browser: &Browser, program: &Program) -> anyhow::Result<()> {
 async fn address(browser: &Browser, path: &str) -> anyhow::Result<String> {
     let Some((before, rest)) = path.split_once('{') else { return Ok(path.to_owned()) };
     let (words, after) = rest.split_once('}').unwrap_or((rest, ""));
+    if let Some(number) = words.strip_prefix("session ") {
+        let script = format!(
+            "return fetch('/api/bench?per_page=60').then(r => r.json()) \
+             .then(b => b.lines.find(l => l.number === {number})?.id)"
+        );
+        let id = browser.script(&script).await?;
+        return Ok(format!("{before}{}{after}", id.as_str().unwrap_or_default()));
+    }
     let script = format!(
         "return fetch('/api/board?q={words}').then(r => r.json()).then(b => b.cards[0]?.id)"
     );

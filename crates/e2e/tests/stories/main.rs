@@ -1,5 +1,7 @@
 //! Whole stories through the real interface. One browser at a time: two cores, no sleeps.
 
+mod bench;
+mod engine;
 mod measuring;
 
 use cobaltine_e2e::{Browser, Program};
@@ -91,6 +93,13 @@ async fn keyboard_only_from_intake_to_report(
     assert_eq!(count(browser, ".symptoms [aria-pressed=true]").await?, 1, "space picks a symptom");
     browser.script(CONTROL_ENTER).await?;
 
+    browser.read("Not known which cylinders suffer").await?;
+    browser.read("Fuel sample").await?;
+    for stage in ["A glass from the filter", "Ignition on, each plug off", "Set up the return test"]
+    {
+        browser.keys("]").await?;
+        browser.read(stage).await?;
+    }
     browser.see("#capacity:focus").await?;
     browser.keys(&format!("{TAB}{TAB}{TAB}hot{ENTER}")).await?;
     browser.read("Type a number.").await?;
@@ -124,7 +133,7 @@ async fn keyboard_only_from_intake_to_report(
     browser.read("More than 3 × the lowest").await?;
 
     browser.keys("]").await?;
-    browser.read("no instruments for this stage yet").await?;
+    browser.read("Nothing of this job hung on a bench yet").await?;
     browser.keys("]").await?;
     browser.read("Nothing measured speaks against it.").await?;
     browser.keys("2").await?;
@@ -157,7 +166,7 @@ async fn keyboard_only_from_intake_to_report(
     browser.keys("/").await?;
     browser.see("dialog input").await?;
     browser.keys("beet harv").await?;
-    browser.read("job 217").await?;
+    browser.read("job 232").await?;
     browser.enter().await?;
     browser.read("Cylinder 2 returns 163 % more than the others.").await
 }
@@ -309,10 +318,10 @@ async fn the_board_finds_and_every_control_has_a_name() -> anyhow::Result<()> {
     let browser = Browser::open(1280, 800).await?;
     sit_down(&browser, &program).await?;
     let rows = "return document.querySelectorAll('li .row').length";
-    browser.read("12 jobs").await?;
-    assert_eq!(browser.script(rows).await?, 12);
+    browser.read("27 jobs").await?;
+    assert_eq!(browser.script(rows).await?, 20);
     browser.press("measure again").await?;
-    wait_for(&browser, "return document.querySelectorAll('li .row').length === 3").await?;
+    wait_for(&browser, "return document.querySelectorAll('li .row').length === 5").await?;
     browser.press("measure again").await?;
     browser.fill("input[type=search]", &format!("hop{ENTER}")).await?;
     wait_for(&browser, "return document.querySelectorAll('li .row').length === 1").await?;
@@ -327,6 +336,7 @@ async fn the_board_finds_and_every_control_has_a_name() -> anyhow::Result<()> {
     browser.keys("\u{E00C}").await?;
     wait_for(&browser, "return !document.querySelector('dialog')").await?;
     browser.press("Bench").await?;
+    browser.press("Notes").await?;
     browser.press("Keep this").await?;
     browser.read("A few words are needed here.").await?;
     browser.fill("#note", "Tip looks burnt on 2.").await?;
@@ -341,8 +351,18 @@ async fn the_board_finds_and_every_control_has_a_name() -> anyhow::Result<()> {
         .filter(e => !(e.getAttribute('aria-label') || e.innerText || e.labels?.length || e.title \
             || e.closest('label')) && e.getAttribute('aria-hidden') !== 'true' && e.offsetParent) \
         .map(e => e.outerHTML.slice(0, 120))";
+    let session = browser
+        .script("return fetch('/api/bench').then(r => r.json()).then(b => b.lines.at(-1).id)")
+        .await?;
+    let session = format!("/bench/{}", session.as_str().unwrap_or_default());
     for path in [
         "/",
+        "/bench",
+        "/bench/new",
+        &format!("{session}/visual"),
+        &format!("{session}/flow"),
+        &format!("{session}/sweep"),
+        &format!("{session}/drive"),
         "/jobs/new",
         "/workshop",
         "/library/file",
@@ -350,12 +370,16 @@ async fn the_board_finds_and_every_control_has_a_name() -> anyhow::Result<()> {
         "/instruments",
         "/rules",
         "/calculators/coil_temperature",
+        &format!("{job}/take-in/plan"),
+        &format!("{job}/rule-out/fuel_sample"),
+        &format!("{job}/electrical/indicator"),
         &format!("{job}/on-engine"),
+        &format!("{job}/on-engine/swap"),
         &format!("{job}/decide"),
         &format!("{job}/report"),
     ] {
         browser.go(&format!("{}{path}", program.address)).await?;
-        browser.see("main h1, main .row, main .strip, main h2").await?;
+        browser.see("main h1, main .row, main .strip, main h2, main .lines").await?;
         assert_eq!(browser.script(nameless).await?, Value::Array(Vec::new()), "{path}");
     }
     browser.read("Tip looks burnt on 2.").await?;

@@ -73,6 +73,9 @@ pub struct FamilyRequest {
     pub torque: String,
     /// h.
     pub service_life_h: String,
+    /// Cleanings at most; empty for the house rule.
+    #[serde(default)]
+    pub cleaning_cycles: String,
     /// Whether it may be cleaned.
     pub cleaning: Option<bool>,
     /// Anything else.
@@ -106,6 +109,11 @@ impl FamilyRequest {
                 "service_life_h",
                 Field::above_zero("h", 1.0, 1e6),
                 &self.service_life_h,
+            ),
+            cleaning_cycles: reader.number(
+                "cleaning_cycles",
+                Field::above_zero("", 1.0, 12.0),
+                &self.cleaning_cycles,
             ),
             cleaning: self.cleaning,
             note: self.note.trim().to_owned(),

@@ -3,6 +3,8 @@
 // The helpers of a test may fail as a test does.
 #![allow(clippy::unwrap_used)]
 
+mod bench;
+mod engine;
 mod measuring;
 
 use cobaltine_store::Store;

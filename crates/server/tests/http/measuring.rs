@@ -7,7 +7,7 @@ use uuid::Uuid;
 const HEAD: &str = "family,kind,check,condition,lower,upper,from_c,to_c,source\n";
 
 impl Workshop {
-    async fn library(&self, what: &str, csv: &str, leave_out: bool) -> (u16, Value) {
+    pub(crate) async fn library(&self, what: &str, csv: &str, leave_out: bool) -> (u16, Value) {
         let body = json!({ "format": "csv", "text": format!("{HEAD}{csv}"), "leave_out_bad_rows": leave_out });
         self.send("POST", &format!("/library/{what}"), body.to_string()).await
     }

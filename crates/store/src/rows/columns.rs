@@ -45,6 +45,15 @@ pub(crate) fn name<T: DeserializeOwned>(row: &SqliteRow, column: &str) -> Result
     Ok(serde_json::from_value(serde_json::Value::String(row.try_get(column)?))?)
 }
 
+/// The same where the column may be empty.
+pub(crate) fn maybe_name<T: DeserializeOwned>(
+    row: &SqliteRow,
+    column: &str,
+) -> Result<Option<T>, StoreError> {
+    let name: Option<String> = row.try_get(column)?;
+    Ok(name.map(|name| serde_json::from_value(serde_json::Value::String(name))).transpose()?)
+}
+
 /// The bare wire name of a unit variant.
 pub(crate) fn named<T: Serialize>(variant: T) -> Result<String, StoreError> {
     let value = serde_json::to_value(variant)?;

@@ -20,8 +20,8 @@ pub(crate) async fn insert_job(
     let intake = &job.intake;
     sqlx::query(
         "INSERT INTO jobs (id, number, revision, customer, machine, usage, engine, fuel_system,
-           layout, family_id, symptoms, complaint, by_id, at)
-         VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
+           layout, family_id, symptoms, complaint, story, by_id, at)
+         VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
     )
     .bind(job.id.to_string())
     .bind(job.number as i64)
@@ -35,6 +35,7 @@ pub(crate) async fn insert_job(
     .bind(intake.family_id.map(|id| id.to_string()))
     .bind(serde_json::to_string(&intake.symptoms)?)
     .bind(&intake.complaint)
+    .bind(serde_json::to_string(&intake.story)?)
     .bind(job.taken_in.by.to_string())
     .bind(rows::stamp(job.taken_in.at))
     .execute(&mut *connection)
@@ -67,7 +68,7 @@ pub(crate) async fn update_intake(
 ) -> Result<(), StoreError> {
     sqlx::query(
         "UPDATE jobs SET revision = revision + 1, customer = ?, machine = ?, usage = ?, engine = ?,
-           fuel_system = ?, layout = ?, family_id = ?, symptoms = ?, complaint = ? WHERE id = ?",
+           fuel_system = ?, layout = ?, family_id = ?, symptoms = ?, complaint = ?, story = ? WHERE id = ?",
     )
     .bind(&intake.customer)
     .bind(&intake.machine)
@@ -78,6 +79,7 @@ pub(crate) async fn update_intake(
     .bind(intake.family_id.map(|id| id.to_string()))
     .bind(serde_json::to_string(&intake.symptoms)?)
     .bind(&intake.complaint)
+    .bind(serde_json::to_string(&intake.story)?)
     .bind(id.to_string())
     .execute(connection)
     .await?;
@@ -85,6 +87,17 @@ pub(crate) async fn update_intake(
 }
 
 /// The job row with its injectors, if it is there.
+pub(crate) async fn job_exists(
+    connection: &mut SqliteConnection,
+    id: Uuid,
+) -> Result<bool, StoreError> {
+    let row = sqlx::query("SELECT EXISTS (SELECT 1 FROM jobs WHERE id = ?) AS there")
+        .bind(id.to_string())
+        .fetch_one(connection)
+        .await?;
+    Ok(row.try_get("there")?)
+}
+
 pub(crate) async fn find_job(
     connection: &mut SqliteConnection,
     id: Uuid,
@@ -123,6 +136,7 @@ pub(crate) async fn find_job(
             family_id: rows::maybe_id(&row, "family_id")?,
             symptoms: rows::json(&row, "symptoms")?,
             complaint: row.try_get("complaint")?,
+            story: rows::json(&row, "story")?,
         },
         injectors,
         taken_in: rows::signed(&row)?,

@@ -2,6 +2,7 @@
 
 use super::columns as rows;
 use crate::StoreError;
+use cobaltine_core::quantity::Millilitre;
 use cobaltine_core::record::{Reading, RunRecord, SetAside, Signed, TestRecord};
 use sqlx::{Row, SqliteConnection};
 use uuid::Uuid;
@@ -63,12 +64,16 @@ pub(crate) async fn insert_run(
     run: &RunRecord,
 ) -> Result<(), StoreError> {
     sqlx::query(
-        "INSERT INTO runs (id, test_id, number, started_at, by_id, at) VALUES (?, ?, ?, ?, ?, ?)",
+        "INSERT INTO runs (id, test_id, number, started_at, phase, bank, ticked, by_id, at)
+         VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)",
     )
     .bind(run.id.to_string())
     .bind(test.to_string())
     .bind(i64::from(run.number))
     .bind(run.started_at.map(rows::stamp))
+    .bind(run.phase.map(rows::named).transpose()?)
+    .bind(run.bank.map(i64::from))
+    .bind(run.ticked.as_ref().map(serde_json::to_string).transpose()?)
     .bind(run.signed.by.to_string())
     .bind(rows::stamp(run.signed.at))
     .execute(connection)
@@ -100,8 +105,8 @@ pub(crate) async fn insert_reading(
     reading: &Reading,
 ) -> Result<(), StoreError> {
     sqlx::query(
-        "INSERT INTO readings (id, run_id, injector_id, cylinder, kind, value, typed, corrects, why, by_id, at)
-         VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
+        "INSERT INTO readings (id, run_id, injector_id, cylinder, kind, value, mark_ml, typed, corrects, why, by_id, at)
+         VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
     )
     .bind(reading.id.to_string())
     .bind(run.to_string())
@@ -109,6 +114,7 @@ pub(crate) async fn insert_reading(
     .bind(reading.cylinder.map(i64::from))
     .bind(rows::named(reading.kind)?)
     .bind(reading.value)
+    .bind(reading.mark_ml.map(|mark| mark.0))
     .bind(&reading.typed)
     .bind(reading.corrects.map(|id| id.to_string()))
     .bind(&reading.why)
@@ -178,6 +184,12 @@ pub(crate) async fn of_job(
             started_at: started_at.as_deref().map(rows::time).transpose()?,
             readings: Vec::new(),
             set_aside,
+            phase: rows::maybe_name(row, "phase")?,
+            bank: row.try_get::<Option<i64>, _>("bank")?.map(|bank| bank.max(0) as u32),
+            ticked: row
+                .try_get::<Option<String>, _>("ticked")?
+                .map(|text| serde_json::from_str(&text))
+                .transpose()?,
             signed: rows::signed(row)?,
         };
         let test = rows::id(row, "test_id")?;
@@ -192,6 +204,7 @@ pub(crate) async fn of_job(
             cylinder: rows::cylinder(row)?,
             kind: rows::name(row, "kind")?,
             value: row.try_get("value")?,
+            mark_ml: row.try_get::<Option<f64>, _>("mark_ml")?.map(Millilitre),
             typed: row.try_get("typed")?,
             corrects: rows::maybe_id(row, "corrects")?,
             why: row.try_get("why")?,

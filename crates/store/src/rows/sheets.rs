@@ -1,6 +1,7 @@
 //! The rows of checks that are read cell by cell.
 
 use super::columns as rows;
+use super::events::traces_of_job;
 use crate::StoreError;
 use cobaltine_core::instrument::Instrument;
 use cobaltine_core::library::LimitEntry;
@@ -17,6 +18,8 @@ struct Setup {
     instrument: Option<Instrument>,
     overdue: bool,
     rules: Vec<RuleChange>,
+    #[serde(default)]
+    asks_start: bool,
 }
 
 pub(crate) async fn exist(
@@ -51,6 +54,7 @@ pub(crate) async fn insert_sheet(
         instrument: sheet.instrument.clone(),
         overdue: sheet.overdue,
         rules: sheet.rules.clone(),
+        asks_start: sheet.asks_start,
     };
     sqlx::query(
         "INSERT INTO sheets (id, job_id, check_id, setup, by_id, at) VALUES (?, ?, ?, ?, ?, ?)",
@@ -91,7 +95,7 @@ pub(crate) async fn insert_cell(
     Ok(())
 }
 
-/// All of a job, oldest first: two queries, however many there are.
+/// All of a job, oldest first: three queries, however many there are.
 pub(crate) async fn of_job(
     connection: &mut SqliteConnection,
     job: Uuid,
@@ -112,7 +116,9 @@ pub(crate) async fn of_job(
                 instrument: setup.instrument,
                 overdue: setup.overdue,
                 rules: setup.rules,
+                asks_start: setup.asks_start,
                 readings: Vec::new(),
+                traces: Vec::new(),
                 signed: rows::signed(row)?,
             })
         })
@@ -124,8 +130,13 @@ pub(crate) async fn of_job(
         "SELECT c.* FROM cells c JOIN sheets s ON s.id = c.sheet_id WHERE s.job_id = ? ORDER BY c.seq",
     )
     .bind(&job)
-    .fetch_all(connection)
+    .fetch_all(&mut *connection)
     .await?;
+    for (sheet, trace) in traces_of_job(connection, &job).await? {
+        if let Some(sheet) = sheets.iter_mut().find(|s| s.id == sheet) {
+            sheet.traces.push(trace);
+        }
+    }
     for row in &cells {
         let cell = CellReading {
             id: rows::id(row, "id")?,

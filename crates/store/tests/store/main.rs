@@ -3,13 +3,14 @@
 // The helpers of a test may fail as a test does.
 #![allow(clippy::unwrap_used)]
 
+mod bench;
 mod board;
 mod folder;
 mod library;
 mod measuring;
 
 use cobaltine_core::engine::{BankNumbering, EngineEnd, FuelSystem, Layout};
-use cobaltine_core::record::{Intake, Person, Signed};
+use cobaltine_core::record::{Intake, Person, Signed, Story};
 use cobaltine_core::work::Symptom;
 use cobaltine_store::{Store, TakeIn};
 use jiff::{SignedDuration, Timestamp};
@@ -72,6 +73,7 @@ fn winch(machine: &str) -> TakeIn {
             family_id: None,
             symptoms: vec![Symptom::RoughIdle],
             complaint: String::new(),
+            story: Story::default(),
         },
         labels: vec!["A".to_owned()],
     }

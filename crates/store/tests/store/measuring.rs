@@ -87,7 +87,9 @@ fn sheet(check: SheetId, instrument: Option<Instrument>, signed: Signed) -> Shee
         instrument,
         overdue: false,
         rules: Vec::new(),
+        asks_start: true,
         readings: Vec::new(),
+        traces: Vec::new(),
         signed,
     }
 }
@@ -171,10 +173,19 @@ async fn tested(
         accuracy_digits: 0.0,
         instruments: Vec::new(),
         limit: None,
+        mark_ml: None,
+        pump_spare_ml_min: None,
     };
     let test = NewTest { id: Uuid::now_v7(), job_id: job, setup };
     shop.store.add_test(&test, shop.signed).await.unwrap();
-    let run = NewRun { id: Uuid::now_v7(), test_id: test.id, started_at: None };
+    let run = NewRun {
+        id: Uuid::now_v7(),
+        test_id: test.id,
+        started_at: None,
+        phase: None,
+        bank: None,
+        ticked: None,
+    };
     shop.store.begin_run(&run, shop.signed).await.unwrap();
     let reading = |cylinder: Option<u32>, value: f64| NewReading {
         id: Uuid::now_v7(),

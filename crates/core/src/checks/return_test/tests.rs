@@ -18,6 +18,10 @@ fn sample(levels: &[&[f64]], limit: Option<f64>) -> ReturnTest {
         accuracy_pct: 0.0,
         accuracy_digits: 0.0,
         flags: Vec::new(),
+        banks: vec![cylinders.clone()],
+        unticked: Vec::new(),
+        regime: Regime::IdleOnly,
+        pump_spare_ml_min: None,
         temperature_c: Some(Celsius(82.0)),
         rules: HouseRules::default(),
         limit: limit.map(|upper_ml_min| Limit {
@@ -32,6 +36,8 @@ fn sample(levels: &[&[f64]], limit: Option<f64>) -> ReturnTest {
             .enumerate()
             .map(|(i, run)| Run {
                 number: i as u32 + 1,
+                phase: None,
+                bank: None,
                 lanes: cylinders.iter().zip(run.iter()).map(lane).collect(),
             })
             .collect(),
@@ -253,20 +259,7 @@ fn the_accuracy_of_the_bottles_and_a_better_timer_are_in_the_uncertainty() {
 #[test]
 fn judging_anew_says_what_changed_and_leaves_the_old_verdict_alone() {
     use crate::engine::{BankNumbering, EngineEnd, Layout};
-    use crate::record::{Reading, ReadingKind, RunRecord, Signed, TestRecord, TestSetup};
-    use crate::work::Regime;
-    use uuid::Uuid;
-    let signed = Signed { by: Uuid::nil(), at: jiff::Timestamp::UNIX_EPOCH };
-    let reading = |n: u128, cylinder: Option<u32>, kind, value| Reading {
-        id: Uuid::from_u128(n),
-        cylinder,
-        kind,
-        value,
-        typed: String::new(),
-        corrects: None,
-        why: None,
-        signed,
-    };
+    use crate::sample;
     let limit = |upper_ml_min, revision| Limit {
         upper_ml_min,
         from_c: None,
@@ -274,37 +267,8 @@ fn judging_anew_says_what_changed_and_leaves_the_old_verdict_alone() {
         source: "sheet".to_owned(),
         revision,
     };
-    let test = TestRecord {
-        id: Uuid::nil(),
-        setup: TestSetup {
-            regime: Regime::IdleOnly,
-            temperature_c: Some(Celsius(80.0)),
-            speed_rpm: None,
-            capacity_ml: Millilitre(100.0),
-            graduation_ml: Millilitre(2.0),
-            planned_s: Second(120.0),
-            rules: HouseRules::default(),
-            timer_u_s: None,
-            accuracy_pct: 0.0,
-            accuracy_digits: 0.0,
-            instruments: Vec::new(),
-            limit: Some(limit(24.0, 1)),
-        },
-        runs: vec![RunRecord {
-            id: Uuid::nil(),
-            number: 1,
-            started_at: None,
-            readings: vec![
-                reading(1, None, ReadingKind::RunTime, 120.0),
-                reading(2, Some(1), ReadingKind::Level, 40.0),
-                reading(3, Some(2), ReadingKind::Level, 30.0),
-                reading(4, Some(3), ReadingKind::Level, 40.0),
-            ],
-            set_aside: None,
-            signed,
-        }],
-        signed,
-    };
+    let mut test = sample::return_test(80.0, &[&[40.0, 30.0, 40.0]]);
+    test.setup.limit = Some(limit(24.0, 1));
     let layout = Layout {
         cylinders: 3,
         banks: 1,

@@ -7,10 +7,10 @@ mod schools;
 
 use super::{LaneVerdict, Reading, ReturnTest, RunRate};
 use crate::calc::return_flow::{Grade, LaneOutput};
-use crate::checks::Limit;
+use crate::checks::{Because, Limit};
 use crate::mark::Mark;
 use crate::quantity::{shown, signed_percent, trimmed};
-use crate::work::join;
+use crate::work::cylinders;
 
 /// The set, as the sentences need it.
 pub(super) struct Set<'a> {
@@ -62,10 +62,20 @@ impl Set<'_> {
                 })
                 .collect(),
             sentence: self.sentence(reading),
-            because: self.because(reading),
+            because: self.because_with_conditions(reading),
             would_change: self.would_change(reading),
             proposal: self.proposal(reading),
         }
+    }
+
+    /// The reasons, and the start conditions that were missing.
+    fn because_with_conditions(&self, reading: &Reading<'_>) -> Vec<Because> {
+        let mut because = self.because(reading);
+        if reading.lane.is_some() {
+            let open = self.test.unticked.iter().map(|open| open.because.as_str());
+            because.extend(open.map(Because::says));
+        }
+        because
     }
 
     fn sentence(&self, reading: &Reading<'_>) -> String {
@@ -123,11 +133,6 @@ fn source(limit: &Limit) -> String {
         return limit.source.clone();
     }
     format!("{}, revision {}", limit.source, limit.revision)
-}
-
-fn cylinders(numbers: &[u32]) -> String {
-    let noun = if numbers.len() == 1 { "Cylinder" } else { "Cylinders" };
-    format!("{noun} {}", join(numbers))
 }
 
 /// An uncertainty in two significant digits.

@@ -14,6 +14,7 @@ use crate::calc::coil::{ALPHA, CoilInput, CoilOutput, coil};
 use crate::calc::compare_set::{CompareSetInput, CompareSetOutput, compare_set};
 use crate::calc::decide::LimitState;
 use crate::calc::{CalcError, exceeds};
+use crate::caution;
 use crate::checks::{Because, School};
 use crate::engine::FuelSystem;
 use crate::instrument::InstrumentKind;
@@ -21,6 +22,7 @@ use crate::library::LimitCheck;
 use crate::mark::Mark;
 use crate::quantity::{shown, signed_percent, trimmed};
 use crate::rules::RuleId;
+use crate::start::StartId;
 use crate::typed::Field;
 use crate::work::Stage;
 
@@ -35,7 +37,10 @@ pub(super) const SPEC: Spec = Spec {
     title: "Coil resistance",
     short: "Coils",
     says: "Plugs off, leads held together first, no fingers across the probes: each coil, and the temperature they all have.",
-    caution: "De-energise and wait before a plug comes off: direct-injection and piezo drives hold dangerous charge. Piezo stacks are judged by capacitance and insulation, never by a coil window. Trained people only.",
+    cautions: &[caution::CHARGE],
+    start: &[StartId::IgnitionOff, StartId::LeadsZeroed],
+    minutes: 8,
+    tools: "Meter, below an ohm a milliohm meter; contact thermometer",
     stage: Stage::Electrical,
     fits: |fuel| match fuel {
         FuelSystem::DieselSolenoid
@@ -249,9 +254,11 @@ impl Judged<'_> {
             value: Some(coil.r20_ohm),
             u: Some(coil.u_ohm),
             shown: number,
+            share: self.compared.and_then(|c| c.vs_reference[i]),
             sentence,
             because,
             would_change,
+            ..SheetLane::default()
         }
     }
 

@@ -8,9 +8,11 @@
 //! House rule: 15 % below the others. Relative compression by cranking is quick but no proof.
 
 use super::words::{against_others, missing};
-use super::{Cell, Found, Sheet, Spec, cell};
+use super::{Found, Sheet, Spec, cell, choice};
 use crate::calc::CalcError;
+use crate::caution;
 use crate::engine::FuelSystem;
+use crate::start::StartId;
 use crate::typed::Field;
 use crate::work::Stage;
 
@@ -21,7 +23,10 @@ pub(super) const SPEC: Spec = Spec {
     title: "Compression",
     short: "Compression",
     says: "All plugs or injectors out, throttle open, starter charged: the same number of turns for each. Or the relative figures of a cranking test.",
-    caution: "Cranking engine: fuel and ignition off, hands and clothing clear. On a diesel a cylinder may fire; use the adapter of the maker. Trained people only; the maker's instructions come first.",
+    cautions: &[caution::CRANKING],
+    start: &[StartId::Warm, StartId::PlugsOut, StartId::ChargerOn],
+    minutes: 30,
+    tools: "Compression gauge with the adapter, or a current clamp and a scope",
     stage: Stage::RuleOut,
     fits: |fuel| match fuel {
         FuelSystem::DieselSolenoid
@@ -32,12 +37,7 @@ pub(super) const SPEC: Spec = Spec {
     },
     limit: None,
     instrument: None,
-    set: &[Cell {
-        name: "method",
-        word: "Measured by",
-        field: Field::from_zero("", 1.0),
-        choices: &["gauge", "cranking current or speed"],
-    }],
+    set: &[choice("method", "Measured by", &["gauge", "cranking current or speed"])],
     each: &[cell("pressure", "Compression", Field::above_zero("kPa", 1.0, 20_000.0))],
     judge,
 };

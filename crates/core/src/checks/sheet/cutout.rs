@@ -7,14 +7,16 @@
 //! House rule ([`RuleId::CutoutTolerance`]).
 
 use super::words::{cylinders, missing};
-use super::{Found, Sheet, SheetLane, Spec, cell};
+use super::{Found, Sheet, SheetId, SheetLane, Spec, cell};
 use crate::calc::CalcError;
 use crate::calc::cutout::{CutoutInput, cutout};
+use crate::caution;
 use crate::checks::Because;
 use crate::engine::FuelSystem;
 use crate::mark::Mark;
 use crate::quantity::{signed_percent, trimmed};
 use crate::rules::RuleId;
+use crate::start::StartId;
 use crate::typed::Field;
 use crate::work::Stage;
 
@@ -24,7 +26,10 @@ pub(super) const SPEC: Spec = Spec {
     title: "Cut-out",
     short: "Cut-out",
     says: "Warm and idling, idle control held if it can be: note the speed, disable each cylinder in turn, note the speed again.",
-    caution: "Running engine: extraction on, wheels chocked, neutral, brake, no loose clothing. Disable by the tester, never by pulling a plug on a running piezo or direct-injection engine. Trained people only.",
+    cautions: &[caution::RUNNING, caution::CHARGE],
+    start: &[StartId::Warm, StartId::AccessoriesOff, StartId::Parked, StartId::ExtractionOn],
+    minutes: 8,
+    tools: "Scan tool",
     stage: Stage::OnEngine,
     fits: |fuel| match fuel {
         FuelSystem::DieselSolenoid
@@ -42,7 +47,8 @@ pub(super) const SPEC: Spec = Spec {
 
 fn judge(sheet: &Sheet) -> Result<Found, CalcError> {
     let read = sheet.read("cut");
-    let mut found = Found { unit: "rpm drop", window_word: "alike", ..Found::default() };
+    let also = if sheet.beside.is_empty() { "" } else { "kPa" };
+    let mut found = Found { unit: "rpm drop", also, window_word: "alike", ..Found::default() };
     let Some(base) = sheet.of_set("base") else {
         "Note the speed with all cylinders first.".clone_into(&mut found.headline);
         return Ok(found);
@@ -76,11 +82,7 @@ fn judge(sheet: &Sheet) -> Result<Found, CalcError> {
         ),
     };
     found.advice.extend(missing(sheet, "cut"));
-    if !weak.is_empty() {
-        found.advice.push(
-            "Weak fuel or weak compression: measure the compression of that cylinder before its injector is blamed.".to_owned(),
-        );
-    }
+    found.advice.extend(weak.iter().map(|cylinder| beside_compression(sheet, *cylinder).1));
     let alike: Vec<f64> = out
         .cylinders
         .iter()
@@ -99,7 +101,12 @@ fn judge(sheet: &Sheet) -> Result<Found, CalcError> {
             let share = one.vs_reference.map(signed_percent).unwrap_or_default();
             let (mark, word, sentence) = match one.weak {
                 Some(true) => {
-                    (Mark::TooLittle, "weak", format!("Its drop is {share} against the others."))
+                    let (word, says) = beside_compression(sheet, *cylinder);
+                    (
+                        Mark::TooLittle,
+                        word,
+                        format!("Its drop is {share} against the others. {says}"),
+                    )
                 }
                 Some(false) => {
                     (Mark::Inside, "alike", format!("Its drop is {share} against the others."))
@@ -119,18 +126,61 @@ fn judge(sheet: &Sheet) -> Result<Found, CalcError> {
             because.extend(
                 sheet.rules.reasons(&[RuleId::CutoutTolerance]).into_iter().map(Because::says),
             );
+            let compression = compression_of(sheet, *cylinder);
+            if let Some(beside) = compression {
+                because.push(Because::says(format!("Compression beside it: {}", beside.sentence)));
+            }
             SheetLane {
                 cylinder: *cylinder,
+                also: compression.map(|beside| beside.shown.clone()).unwrap_or_default(),
                 mark,
                 word: word.to_owned(),
                 value: Some(one.drop_rpm.max(0.0)),
-                u: None,
                 shown: trimmed(one.drop_rpm),
+                share: one.vs_reference,
                 sentence,
                 because,
-                would_change: vec!["Compression beside it, or a swap with a neighbour.".to_owned()],
+                would_change: vec![match compression {
+                    None => "Compression beside it, or a swap with a neighbour.".to_owned(),
+                    Some(_) => "A swap with a neighbour: does it follow the injector?".to_owned(),
+                }],
+                ..SheetLane::default()
             }
         })
         .collect();
     Ok(found)
+}
+
+fn compression_of(sheet: &Sheet, cylinder: u32) -> Option<&SheetLane> {
+    let beside = sheet.beside.iter().find(|beside| beside.check == SheetId::Compression)?;
+    let read = |lane: &&SheetLane| lane.cylinder == cylinder && lane.mark != Mark::NotMeasured;
+    beside.lanes.iter().find(read)
+}
+
+/// The word for a weak cylinder, and what its compression says to that.
+fn beside_compression(sheet: &Sheet, cylinder: u32) -> (&'static str, String) {
+    match compression_of(sheet, cylinder).map(|lane| lane.mark) {
+        None => (
+            "weak",
+            format!(
+                "Weak fuel or weak compression: measure the compression of cylinder {cylinder} before its injector is blamed."
+            ),
+        ),
+        Some(Mark::TooLittle) => (
+            "mechanical",
+            format!(
+                "Cylinder {cylinder} is weak in compression too: mechanical, its injector is not blamed."
+            ),
+        ),
+        Some(Mark::Inside | Mark::TooMuch) => (
+            "weak fuel",
+            format!(
+                "The compression of cylinder {cylinder} is as the others': its fuel or its spark is weak."
+            ),
+        ),
+        Some(Mark::Look | Mark::Undecided | Mark::Questioned | Mark::NotMeasured) => (
+            "weak",
+            format!("The compression of cylinder {cylinder} cannot tell: by gauge, once more."),
+        ),
+    }
 }

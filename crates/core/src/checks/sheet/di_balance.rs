@@ -8,8 +8,10 @@
 use super::words::{against_others, missing};
 use super::{Found, Sheet, Spec, cell};
 use crate::calc::CalcError;
+use crate::caution;
 use crate::engine::FuelSystem;
 use crate::rules::RuleId;
+use crate::start::StartId;
 use crate::typed::Field;
 use crate::work::Stage;
 
@@ -17,7 +19,10 @@ pub(super) const SPEC: Spec = Spec {
     title: "Balance from the scan tool",
     short: "Scan-tool balance",
     says: "The tool disables each injector in turn and records a pressure change: type what it shows, in any unit.",
-    caution: "Running engine: extraction on, wheels chocked, no loose clothing. Never loosen a line or unplug a running direct-injection engine. Trained people only.",
+    cautions: &[caution::RUNNING, caution::CHARGE],
+    start: &[StartId::Warm, StartId::AccessoriesOff, StartId::Parked, StartId::ExtractionOn],
+    minutes: 6,
+    tools: "Scan tool",
     stage: Stage::OnEngine,
     fits: |fuel| match fuel {
         FuelSystem::PetrolDirect | FuelSystem::DieselSolenoid | FuelSystem::DieselPiezo => true,

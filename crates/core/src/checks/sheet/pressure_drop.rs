@@ -6,21 +6,26 @@
 //! # Source
 //! House rules ([`RuleId::BalanceTolerance`], [`RuleId::BalanceSpread`], [`RuleId::BalanceStart`]).
 
+mod order;
+
+use super::residual::{self, residual};
 use super::words::{cylinders, missing};
-use super::{Found, Sheet, SheetLane, Spec, cell};
+use super::{Found, Sheet, SheetLane, Spec, cell, choice};
 use crate::calc::CalcError;
-use crate::calc::drift::{DriftInput, drift};
 use crate::calc::pressure_drop::{
     DropGrade, DropOutput, DropTest, PressureDropInput, PressureDropOutput, pressure_drop,
 };
+use crate::caution;
 use crate::checks::{Because, School};
 use crate::engine::FuelSystem;
 use crate::instrument::InstrumentKind;
 use crate::mark::Mark;
-use crate::quantity::{signed_percent, trimmed};
+use crate::quantity::{figures, signed_percent, trimmed};
 use crate::rules::RuleId;
+use crate::start::StartId;
 use crate::typed::Field;
 use crate::work::Stage;
+use order::Order;
 
 const PRESSURE: Field = Field::above_zero("kPa", 1.0, 40_000.0);
 
@@ -28,7 +33,15 @@ pub(super) const SPEC: Spec = Spec {
     title: "Balance by pressure drop",
     short: "Balance",
     says: "Prime to the same start, pulse one injector a fixed number of times, note start and end; the first one again at the last.",
-    caution: "Petrol vapour: ventilation, no ignition, extinguisher, rags. Pulsing in place leaves raw fuel on the pistons: clear-flood crank before starting, plugs out if in doubt. Trained people only.",
+    cautions: &[caution::VAPOUR, caution::WASHED, caution::DEPRESSURISE],
+    start: &[
+        StartId::LowPressureProven,
+        StartId::ChargerOn,
+        StartId::Settled,
+        StartId::FuelAboveLow,
+    ],
+    minutes: 20,
+    tools: "Fuel pressure gauge, pulser, rags",
     stage: Stage::OnEngine,
     fits: |fuel| match fuel {
         FuelSystem::PetrolPort | FuelSystem::PetrolDirect => true,
@@ -37,26 +50,58 @@ pub(super) const SPEC: Spec = Spec {
     limit: None,
     instrument: Some(InstrumentKind::Gauge),
     set: &[
+        choice("mode", "Pulse mode", MODES),
         cell("pulses", "Pulses", Field::above_zero("", 1.0, 10_000.0)),
         cell("pulse", "Each of", Field::above_zero("ms", 0.05, 5000.0)),
         cell("leak", "Rail loses by itself, a second", Field::from_zero("kPa", 1000.0)),
         cell("bracket_start", "First one again, start", PRESSURE),
         cell("bracket_end", "First one again, end", PRESSURE),
+        cell("static", "Static flow of one", Field::above_zero("ml/min", 1.0, 20_000.0)).more(),
+        cell("bore", "Bore", Field::above_zero("mm", 10.0, 500.0)).more(),
+        cell("stroke", "Stroke", Field::above_zero("mm", 10.0, 800.0)).more(),
+        cell("ratio", "Compression ratio", Field::above_zero("", 1.5, 40.0)).more(),
     ],
-    each: &[cell("start", "Start", PRESSURE), cell("end", "End", PRESSURE)],
+    each: &[
+        cell("start", "Start", PRESSURE),
+        cell("end", "End", PRESSURE),
+        cell("elapsed", "Waited", Field::from_zero("s", 600.0)).more(),
+    ],
     judge,
 };
 
+/// How the pulses are given, and what each way shows.
+const MODES: &[&str] = &["many short", "some middling", "one long"];
+
+/// Share of the spread that the first one, measured again, may have moved by (house rule).
+const DRIFT_SHARE: f64 = 0.3;
+
 fn judge(sheet: &Sheet) -> Result<Found, CalcError> {
-    let mut found = Found { unit: "kPa drop", window_word: "alike", ..Found::default() };
-    let tests: Vec<DropTest> = sheet
+    let mut found =
+        Found { unit: "kPa drop", also: "constant", window_word: "alike", ..Found::default() };
+    found.residual = residual(sheet)?;
+    found.flags.extend(residual::says(&found.residual));
+    if found.residual.is_empty() && sheet.pulsed_s.iter().any(|(_, seconds)| *seconds > 0.0) {
+        found.advice.push(
+            "The fuel left on the pistons is not added up: static flow, bore, stroke and compression ratio are missing."
+                .to_owned(),
+        );
+    }
+    let read: Vec<DropTest> = sheet
         .read("end")
         .into_iter()
         .filter_map(|(cylinder, end_kpa)| {
             let start_kpa = sheet.of(cylinder, "start")?;
-            Some(DropTest { cylinder, start_kpa, end_kpa, elapsed_s: None })
+            Some(DropTest {
+                cylinder,
+                start_kpa,
+                end_kpa,
+                elapsed_s: sheet.of(cylinder, "elapsed"),
+            })
         })
         .collect();
+    let (tests, turned): (Vec<DropTest>, Vec<DropTest>) =
+        read.into_iter().partition(|test| test.end_kpa <= test.start_kpa);
+    found.lanes.extend(turned.iter().map(turned_round));
     let (Some(pulses), Some(pulse_ms)) = (sheet.of_set("pulses"), sheet.of_set("pulse")) else {
         "Say how many pulses of which length each injector gets.".clone_into(&mut found.headline);
         return Ok(found);
@@ -64,6 +109,7 @@ fn judge(sheet: &Sheet) -> Result<Found, CalcError> {
     if tests.len() < 2 {
         "Read start and end of at least two injectors to compare them."
             .clone_into(&mut found.headline);
+        found.outcome = found.lanes.first().map(|_| super::Outcome::Hint);
         return Ok(found);
     }
     let rules = &sheet.rules;
@@ -101,55 +147,60 @@ fn judge(sheet: &Sheet) -> Result<Found, CalcError> {
             cylinders(&off)
         ));
     }
-    found.advice.extend(order_of_taking(sheet, &input, &out)?);
-    found.schools = schools(sheet, &out, &high, &low);
-    found.lanes = out
-        .tests
-        .iter()
-        .zip(&tests)
-        .map(|(one, test)| lane(sheet, one, test, pulses * pulse_ms / 1000.0))
-        .collect();
+    let order = Order::of(sheet, &input, &out)?;
+    found.advice.extend(order.says());
+    if !(high.is_empty() && low.is_empty() || order.proven()) {
+        found.advice.extend(mode_says(sheet));
+    }
+    found.schools = schools(sheet, &out, &high, &low, &order);
+    found.lanes.extend(out.tests.iter().zip(&tests).enumerate().map(|(i, (one, test))| {
+        let lane = lane(sheet, one, test, pulses * pulse_ms / 1000.0);
+        order.on(i, lane)
+    }));
+    if order.proven() {
+        found.headline = order.headline(&found.lanes);
+    }
     Ok(found)
 }
 
-/// Whether the constants creep in the order of taking, and what the repeat of the first one says.
-fn order_of_taking(
-    sheet: &Sheet,
-    input: &PressureDropInput,
-    out: &PressureDropOutput,
-) -> Result<Vec<String>, CalcError> {
-    if out.tests.len() < 3 {
-        return Ok(Vec::new());
+/// An end above its start: the two were likely typed the wrong way round.
+fn turned_round(test: &DropTest) -> SheetLane {
+    SheetLane {
+        cylinder: test.cylinder,
+        mark: Mark::Questioned,
+        word: "turned round?".to_owned(),
+        sentence: format!(
+            "The end of {} kPa lies above the start of {} kPa: were they typed the wrong way round?",
+            figures(test.end_kpa),
+            figures(test.start_kpa)
+        ),
+        because: vec![Because::says("A pulse can only lower the pressure.")],
+        would_change: vec!["Start and end corrected, or this one pulsed again.".to_owned()],
+        ..SheetLane::default()
     }
-    let again = sheet.of_set("bracket_start").zip(sheet.of_set("bracket_end"));
-    let bracket = match again {
-        Some((start_kpa, end_kpa)) => {
-            let test = DropTest { cylinder: 0, start_kpa, end_kpa, elapsed_s: None };
-            let both = PressureDropInput { tests: vec![test.clone(), test], ..input.clone() };
-            pressure_drop(&both)?.tests.first().map(|t| t.constant)
-        }
-        None => None,
-    };
-    let values = out.tests.iter().map(|t| t.constant).collect();
-    let seen = drift(&DriftInput { values, bracket })?;
-    let way = if seen.kendall_s > 0 { "rise" } else { "fall" };
-    Ok(match (seen.monotone, seen.drift_share) {
-        (_, Some(share)) if share > 0.3 => vec![format!(
-            "The first one measured again moved by {:.0} % of the whole spread: this is drift. Let the rail settle and repeat the set.",
-            share * 100.0
-        )],
-        (true, Some(_)) => vec![
-            "They creep in the order of taking, but the first one came back the same: no drift."
-                .to_owned(),
-        ],
-        (true, None) => vec![format!(
-            "The readings {way} in the order of taking: this may be drift. Measure the first one again."
-        )],
-        (false, _) => Vec::new(),
-    })
 }
 
-fn schools(sheet: &Sheet, out: &PressureDropOutput, high: &[u32], low: &[u32]) -> Vec<School> {
+/// What the way of pulsing shows and hides.
+fn mode_says(sheet: &Sheet) -> Option<String> {
+    let says = match sheet.of_set("mode")? as usize {
+        0 => {
+            "Many short pulses show opening as much as flow: a slow opener looks restricted here; one long pulse tells them apart."
+        }
+        2 => {
+            "One long pulse shows flow alone: a slow opener looks good here; many short pulses tell."
+        }
+        _ => return None,
+    };
+    Some(says.to_owned())
+}
+
+fn schools(
+    sheet: &Sheet,
+    out: &PressureDropOutput,
+    high: &[u32],
+    low: &[u32],
+    order: &Order,
+) -> Vec<School> {
     let most = sheet.rules.get(RuleId::BalanceSpread);
     let tolerance = sheet.rules.get(RuleId::BalanceTolerance);
     let ends = |pick: fn(f64, f64) -> bool| {
@@ -163,13 +214,15 @@ fn schools(sheet: &Sheet, out: &PressureDropOutput, high: &[u32], low: &[u32]) -
     } else {
         [ends(|a, b| a > b), ends(|a, b| a < b)].into_iter().flatten().map(|t| t.cylinder).collect()
     };
-    vec![
+    let drifted = order.proven();
+    let cylinders: Vec<u32> = out.tests.iter().map(|t| t.cylinder).collect();
+    let mut schools = vec![
         School {
             name: format!("Constant within {} % of the others", trimmed(tolerance)),
             condemns: [high, low].concat(),
             looks_at: Vec::new(),
             silent: (!out.settled).then(|| "They do not agree among themselves.".to_owned()),
-            leads: true,
+            leads: !drifted,
         },
         School {
             name: format!("Drops within {} kPa", trimmed(most)),
@@ -178,7 +231,20 @@ fn schools(sheet: &Sheet, out: &PressureDropOutput, high: &[u32], low: &[u32]) -
             silent: None,
             leads: false,
         },
-    ]
+    ];
+    if drifted {
+        schools.insert(
+            0,
+            School {
+                name: "The same with the drift taken out".to_owned(),
+                condemns: order.stands_out(&cylinders),
+                looks_at: Vec::new(),
+                silent: None,
+                leads: true,
+            },
+        );
+    }
+    schools
 }
 
 fn lane(sheet: &Sheet, one: &DropOutput, test: &DropTest, open_s: f64) -> SheetLane {
@@ -203,8 +269,8 @@ fn lane(sheet: &Sheet, one: &DropOutput, test: &DropTest, open_s: f64) -> SheetL
             "The plain drop",
             format!(
                 "{} − {} = {:.1} kPa",
-                trimmed(test.start_kpa),
-                trimmed(test.end_kpa),
+                figures(test.start_kpa),
+                figures(test.end_kpa),
                 one.drop_kpa
             ),
         ),
@@ -212,8 +278,8 @@ fn lane(sheet: &Sheet, one: &DropOutput, test: &DropTest, open_s: f64) -> SheetL
             "The constant, which the start pressure does not move",
             format!(
                 "2 × (√{} − √{}) ÷ {} s = {:.3}",
-                trimmed(test.start_kpa),
-                trimmed(test.end_kpa),
+                figures(test.start_kpa),
+                figures(test.end_kpa),
                 trimmed(open_s),
                 one.constant
             ),
@@ -226,8 +292,9 @@ fn lane(sheet: &Sheet, one: &DropOutput, test: &DropTest, open_s: f64) -> SheetL
         mark,
         word: word.to_owned(),
         value: Some(one.drop_kpa),
-        u: None,
         shown: format!("{:.1}", one.drop_kpa),
+        also: format!("{:.2}", one.constant),
+        share: one.vs_reference,
         sentence,
         because,
         would_change: match mark {
@@ -237,5 +304,6 @@ fn lane(sheet: &Sheet, one: &DropOutput, test: &DropTest, open_s: f64) -> SheetL
             }
             Mark::Inside | Mark::Look | Mark::Undecided | Mark::NotMeasured => Vec::new(),
         },
+        ..SheetLane::default()
     }
 }

@@ -7,14 +7,16 @@
 //! House rules ([`RuleId::SupplyNone`], [`RuleId::SupplyDrop`]).
 
 use super::words::{cylinders, missing};
-use super::{Cell, Found, Sheet, SheetLane, Spec, cell};
+use super::{Found, Sheet, SheetLane, Spec, cell, choice};
 use crate::calc::CalcError;
 use crate::calc::supply::{Plug, PlugState, SupplyInput, SupplyPattern, supply};
+use crate::caution;
 use crate::checks::Because;
 use crate::instrument::InstrumentKind;
 use crate::mark::Mark;
 use crate::quantity::trimmed;
 use crate::rules::RuleId;
+use crate::start::StartId;
 use crate::typed::Field;
 use crate::work::Stage;
 
@@ -24,19 +26,17 @@ pub(super) const SPEC: Spec = Spec {
     title: "Supply at the plugs",
     short: "Supply",
     says: "Ignition on, each plug off in turn: the supply pin against ground, and the battery at the same time.",
-    caution: "Direct-injection and piezo drives carry dangerous voltage and stored charge. Measure the supply side only, never unplug a running engine. Trained people only; the maker's instructions come first.",
+    cautions: &[caution::CHARGE],
+    start: &[StartId::ChargerOn],
+    minutes: 10,
+    tools: "Meter, back-probe pins, a load such as a lamp",
     stage: Stage::Electrical,
     fits: |_| true,
     limit: None,
     instrument: Some(InstrumentKind::Meter),
     set: &[
         cell("battery", "Battery", Field::above_zero("V", 1.0, 60.0)),
-        Cell {
-            name: "load",
-            word: "A load was on",
-            field: Field::from_zero("", 1.0),
-            choices: &["no", "yes"],
-        },
+        choice("load", "A load was on", &["no", "yes"]),
     ],
     each: &[cell("volts", "Volts at the plug", VOLTS)],
     judge,
@@ -156,7 +156,6 @@ fn lane(
         mark,
         word: word.to_owned(),
         value: Some(volts),
-        u: None,
         shown: trimmed(volts),
         sentence,
         because,
@@ -169,5 +168,6 @@ fn lane(
                 ]
             }
         },
+        ..SheetLane::default()
     }
 }

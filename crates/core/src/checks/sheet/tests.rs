@@ -206,3 +206,136 @@ fn compression_is_compared_with_the_others_and_a_cranking_figure_is_no_proof() {
         ("Cylinder 3 above the others.", Mark::TooMuch)
     );
 }
+
+fn answered(id: SheetId, set: &[(&str, f64)]) -> SheetVerdict {
+    id.judge(&sheet(set, "", &[])).unwrap()
+}
+
+#[test]
+fn bad_fuel_means_another_thing_when_one_suffers_than_when_all_do() {
+    let of = |suffers: f64, look: f64, water: f64| {
+        let set = [("suffers", suffers), ("look", look), ("smell", 0.0), ("water", water)];
+        answered(SheetId::FuelSample, &set)
+    };
+    let all = of(2.0, 3.0, 1.0);
+    assert_eq!(
+        (all.outcome, all.headline.as_str()),
+        (Outcome::Fault, "The fuel is dirty or stands in layers.")
+    );
+    assert!(all.advice[0].contains("before any injector is judged"));
+    assert!(all.advice[1].contains("Drops of water"), "the lesser finding is kept");
+    assert!(of(0.0, 3.0, 0.0).advice[0].contains("still look at the cylinder that suffers"));
+    let clear = of(2.0, 0.0, 0.0);
+    assert_eq!(clear.outcome, Outcome::Clear);
+    assert!(clear.advice[0].contains("look for what they share"));
+    assert!(clear.advice[1].contains("no proof of the right grade"));
+    let half = answered(SheetId::FuelSample, &[("suffers", 0.0), ("look", 0.0)]);
+    assert_eq!(half.advice[0], "Not looked at yet: it smells, water.");
+}
+
+#[test]
+fn air_relief_and_what_all_share_name_the_place_and_excuse_the_injectors() {
+    let air = answered(SheetId::SuctionAir, &[("running", 1.0), ("standing", 2.0)]);
+    assert_eq!(
+        air.headline,
+        "Fuel falls back when parked: a long crank comes from here, not from an injector."
+    );
+    assert!(air.advice[0].starts_with("A few bubbles"), "the worse finding leads");
+    let shared =
+        answered(SheetId::SharedCauses, &[("intake", 1.0), ("ground", 2.0), ("exhaust", 0.0)]);
+    assert_eq!(
+        (shared.outcome, shared.advice[0].as_str()),
+        (Outcome::Fault, "Put this right first; injectors are judged after it.")
+    );
+    assert!(
+        shared.advice.last().unwrap().contains("exhaust, free, speed and rail signals"),
+        "\"not looked\" is no answer"
+    );
+    let relief = |line: f64, reached: f64| {
+        answered(
+            SheetId::RailRelief,
+            &[("relief", line), ("wanted", 30_000.0), ("reached", reached)],
+        )
+    };
+    assert!(relief(2.0, 18_000.0).headline.contains("no injector is blamed"));
+    let dry = relief(0.0, 18_000.0);
+    assert_eq!(dry.outcome, Outcome::Hint);
+    assert!(
+        dry.advice[0].contains("18000 of 30000 kPa, 60 %")
+            && dry.advice[0].contains("the returns of the injectors")
+    );
+    assert_eq!(relief(0.0, 27_000.0).outcome, Outcome::Clear, "on the bound is inside");
+}
+
+#[test]
+fn the_supply_is_judged_by_what_the_maker_asks_for_and_by_what_the_gauge_can_say() {
+    let of = |set: &[(&str, f64)], gauge: Option<f64>| {
+        let mut read = sheet(set, "", &[]);
+        read.instrument =
+            gauge.map(|resolution| Instrument { kind: InstrumentKind::Gauge, ..meter(resolution) });
+        SheetId::LowPressure.judge(&read).unwrap()
+    };
+    let none = of(&[("idle", 350.0)], None);
+    assert_eq!(
+        (none.outcome, none.headline.as_str()),
+        (Outcome::Hint, "Kept, but not judged: say what the maker asks for.")
+    );
+    let weak = of(&[("least", 300.0), ("idle", 350.0), ("load", 210.0)], Some(1.0));
+    assert_eq!(weak.outcome, Outcome::Fault);
+    assert!(weak.advice[0].starts_with("210 kPa under load is too low"));
+    let coarse = of(&[("least", 300.0), ("idle", 305.0), ("load", 304.0)], Some(20.0));
+    assert_eq!(coarse.headline, "The supply is too close to its limit to call.");
+    let falls = of(&[("least", 300.0), ("idle", 350.0), ("load", 340.0), ("after", 90.0)], None);
+    assert!(falls.advice[0].contains("a leak back, or a leaking injector tip"));
+    assert_eq!(falls.outcome, Outcome::Hint);
+}
+
+#[test]
+fn dark_is_proof_lit_is_not_and_three_helpers_are_one_finding() {
+    let of = |lamp: &[f64], rod: &[f64]| {
+        let mut tried = sheet(&[], "lamp", lamp);
+        tried.each.extend(rod.iter().zip(1..).map(|(v, c)| (c, "rod".to_owned(), *v)));
+        SheetId::Indicator.judge(&tried).unwrap()
+    };
+    let lit = of(&[1.0, 1.0], &[]);
+    assert_eq!(marks(&lit), [Mark::Undecided; 2], "lit alone says nothing of health");
+    let dark = of(&[1.0, 0.0], &[1.0, 0.0]);
+    assert_eq!(
+        (marks(&dark), dark.headline.as_str()),
+        (vec![Mark::Inside, Mark::TooLittle], "Cylinder 2 dark: not commanded.")
+    );
+    assert!(dark.advice[0].contains("prove that it is being commanded"));
+    assert!(of(&[0.0, 0.0], &[]).headline.contains("the control unit"));
+    assert_eq!(
+        marks(&of(&[0.0, 1.0], &[1.0, 1.0]))[0],
+        Mark::Questioned,
+        "dark and moving contradict"
+    );
+    let silent = of(&[1.0, 1.0], &[1.0, 0.0]);
+    assert_eq!(
+        (marks(&silent)[1], silent.headline.as_str()),
+        (Mark::Look, "Cylinder 2: commanded but silent.")
+    );
+}
+
+#[test]
+fn insulation_follows_the_library_else_the_house_and_a_stack_is_compared() {
+    let mut read = sheet(&[], "megohms", &[500.0, 12.0, 8.0]);
+    let house = SheetId::Insulation.judge(&read).unwrap();
+    assert_eq!(marks(&house), [Mark::Inside, Mark::Inside, Mark::TooLittle]);
+    assert_eq!(house.headline, "Cylinder 3 leaks to the body.");
+    read.limit = Some(LimitEntry {
+        check: LimitCheck::Insulation,
+        upper: None,
+        lower: Some(2e7),
+        ..window(0.0, 0.0)
+    });
+    let library = SheetId::Insulation.judge(&read).unwrap();
+    assert_eq!(marks(&library), [Mark::Inside, Mark::TooLittle, Mark::TooLittle]);
+    assert!(library.lanes[1].because[0].says.contains("At least 20 MΩ (sheet, revision 2)"));
+    let stack =
+        SheetId::PiezoStack.judge(&sheet(&[], "microfarads", &[5.1, 5.0, 3.9, 5.05])).unwrap();
+    assert_eq!(marks(&stack)[2], Mark::TooLittle);
+    assert!(stack.advice[0].contains("Cracked layers read low"));
+    assert!(!SheetId::CoilResistance.fits(FuelSystem::DieselPiezo), "never by a coil window");
+}

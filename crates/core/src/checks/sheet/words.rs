@@ -4,32 +4,20 @@ use super::{Cell, Found, Sheet, SheetLane};
 use crate::calc::CalcError;
 use crate::calc::compare_set::{CompareSetInput, CompareSetOutput, compare_set};
 use crate::checks::Because;
+use crate::checks::slip::slipped;
 use crate::mark::Mark;
-use crate::quantity::{signed_percent, trimmed};
+use crate::quantity::{figures, signed_percent, trimmed};
 use crate::rules::RuleId;
-use crate::work::join;
+pub(super) use crate::work::cylinders;
 
 /// A cylinder that nothing was read for.
 pub(super) fn not_read(cylinder: u32) -> SheetLane {
     SheetLane {
         cylinder,
-        mark: Mark::NotMeasured,
         word: "not read".to_owned(),
-        value: None,
-        u: None,
-        shown: String::new(),
         sentence: "Not read yet.".to_owned(),
-        because: Vec::new(),
-        would_change: Vec::new(),
+        ..SheetLane::default()
     }
-}
-
-/// `Cylinder 2` or `Cylinders 2 and 4`, in the order of numbering.
-pub(super) fn cylinders(numbers: &[u32]) -> String {
-    let mut numbers = numbers.to_vec();
-    numbers.sort_unstable();
-    let noun = if numbers.len() == 1 { "Cylinder" } else { "Cylinders" };
-    format!("{noun} {}", join(&numbers))
 }
 
 /// The cylinders that are still missing, once something was read.
@@ -39,28 +27,15 @@ pub(super) fn missing(sheet: &Sheet, name: &str) -> Option<String> {
     (!read.is_empty() && !open.is_empty()).then(|| format!("{} not read yet.", cylinders(&open)))
 }
 
-/// A cell that is about ten times the others, or a tenth of them: a decimal that slipped?
-/// At least four have to be read, and the others have to agree.
+/// Cells that are about ten times the others, or a tenth of them. At least four have to be read.
 pub(super) fn decimal_slips(cells: &[Cell], sheet: &Sheet) -> Vec<String> {
     let mut found = Vec::new();
-    for cell in cells.iter().filter(|cell| cell.choices.is_empty()) {
-        let read = sheet.read(cell.name);
-        if read.len() < 4 {
-            continue;
-        }
-        for (cylinder, value) in &read {
-            let others = read.iter().filter(|(c, _)| c != cylinder).map(|(_, v)| *v);
-            let (low, high) =
-                others.fold((f64::INFINITY, 0.0_f64), |(low, high), v| (low.min(v), high.max(v)));
-            let alike = low > 0.0 && high / low < 1.6;
-            let ratio = value / (low * high).sqrt();
-            if alike && ((7.0..14.0).contains(&ratio) || (1.0 / 14.0..1.0 / 7.0).contains(&ratio)) {
-                found.push(format!(
-                    "{} of cylinder {cylinder} is {} the others: did a decimal slip?",
-                    cell.word,
-                    if ratio > 1.0 { "ten times" } else { "a tenth of" }
-                ));
-            }
+    for cell in cells.iter().filter(|cell| cell.choices().is_empty()) {
+        for (cylinder, how) in slipped(&sheet.read(cell.name), 4) {
+            found.push(format!(
+                "{} of cylinder {cylinder} is {how} the others: did a decimal slip?",
+                cell.word
+            ));
         }
     }
     found
@@ -133,7 +108,7 @@ fn lane_among(
                 "Others that agree, mean {mean:.1}; alike is within {} % (house rule)",
                 trimmed(tolerance * 100.0)
             ),
-            format!("{} ÷ {mean:.1} − 1 = {}", trimmed(value), signed_percent(share)),
+            format!("{} ÷ {mean:.1} − 1 = {}", figures(value), signed_percent(share)),
         )],
         None => vec![Because::says("No others that agree to compare with.")],
     };
@@ -143,8 +118,8 @@ fn lane_among(
         mark,
         word: word.to_owned(),
         value: Some(value),
-        u: None,
-        shown: trimmed(value),
+        shown: figures(value),
+        share,
         sentence: match share {
             Some(share) => format!("{} against the others.", signed_percent(share)),
             None => "Comparison cannot tell.".to_owned(),
@@ -157,5 +132,6 @@ fn lane_among(
             Mark::Undecided => vec!["A known good one to compare with.".to_owned()],
             Mark::Inside | Mark::Look | Mark::Questioned | Mark::NotMeasured => Vec::new(),
         },
+        ..SheetLane::default()
     }
 }

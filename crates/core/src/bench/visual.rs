@@ -1,0 +1,147 @@
+//! `visual`: what is seen before anything is measured, injector by injector.
+//!
+//! Part number and revision are compared across the set; tip, seat, seals, basket, corrosion and
+//! hole shape are chosen from sketches. What is seen is a finding; it condemns little alone.
+//!
+//! # Source
+//! House rule.
+
+use super::ctx::Ctx;
+use super::verdict::{BenchLane, BenchVerdict, lanes, marked, named};
+use super::{BenchKind, BenchTest, Rows, Spec};
+use crate::calc::CalcError;
+use crate::caution;
+use crate::checks::Because;
+use crate::checks::cell::{cell, choice, words};
+use crate::mark::Mark;
+use crate::typed::Field;
+use std::collections::BTreeMap;
+
+const TIP: &[&str] = &["clean", "carbon", "lacquered", "eroded"];
+const SEAT: &[&str] = &["sound", "marked", "wet"];
+const SEALS: &[&str] = &["sound", "hard", "missing", "left behind"];
+const BASKET: &[&str] = &["clean", "dirty", "torn", "missing"];
+const CORROSION: &[&str] = &["none", "light", "heavy"];
+const HOLES: &[&str] = &["round", "some blocked", "oval"];
+
+/// Answers that are a fault in themselves, and what each means.
+const FAULTS: &[(&str, usize, &str)] = &[
+    ("tip", 3, "An eroded tip does not come back by cleaning: nozzle or injector."),
+    ("seat", 2, "A wet seat leaks: the leak check tells how much."),
+    ("seals", 3, "A seal was left behind in the bore: get it out before anything goes in."),
+    ("holes", 2, "Oval holes spray beside the mark and pass more: worn, not dirty."),
+    (
+        "corrosion",
+        2,
+        "Heavy corrosion comes from water: look at the fuel before the next set goes in.",
+    ),
+    ("basket", 3, "Without its filter basket it swallows what the fuel carries."),
+];
+/// Answers that ask for work.
+const WORK: &[(&str, usize, &str)] = &[
+    ("tip", 1, "Carbon on the tip: clean, then look again."),
+    ("tip", 2, "Lacquer on the tip: soak, then pulse in the bath."),
+    ("seat", 1, "A marked seat: the leak check decides."),
+    ("seals", 1, "Hard seals are renewed."),
+    ("seals", 2, "A seal is missing."),
+    ("basket", 1, "A dirty basket is renewed."),
+    ("basket", 2, "A torn basket is renewed, and what came through it is flushed out backwards."),
+    ("corrosion", 1, "Light corrosion: note it, look at the fuel."),
+    ("holes", 1, "Blocked holes: clean, then the spray tells."),
+];
+
+pub(super) const SPEC: Spec = Spec {
+    title: "Visual record",
+    short: "Look",
+    says: "Part number and revision alike across the set; tip, seat, seals, basket, corrosion, holes, before anything is cleaned.",
+    cautions: &[caution::WASTE],
+    kinds: &[BenchKind::Petrol, BenchKind::Diesel, BenchKind::Doser],
+    pulses: false,
+    rows: Rows::None,
+    set: &[],
+    row: &[],
+    each: &[
+        words("part", "Part number"),
+        words("revision", "Revision"),
+        choice("tip", "Tip", TIP),
+        choice("seat", "Seat", SEAT),
+        choice("seals", "Seals", SEALS),
+        choice("basket", "Filter basket", BASKET),
+        choice("corrosion", "Corrosion", CORROSION),
+        choice("holes", "Holes", HOLES),
+        cell("hours", "Hours or 1000 km run", Field::from_zero("", 1e7)).more(),
+    ],
+    judge,
+};
+
+fn judge(ctx: &Ctx<'_>) -> Result<BenchVerdict, CalcError> {
+    let odd = odd_numbers(ctx);
+    let lanes = lanes(ctx, |tag| {
+        let chosen = |name: &str| ctx.of(BenchTest::Visual, None, tag, name).map(|v| v as usize);
+        let says = |list: &[(&str, usize, &'static str)]| -> Vec<&'static str> {
+            list.iter().filter(|(name, n, _)| chosen(name) == Some(*n)).map(|l| l.2).collect()
+        };
+        let read = SPEC.each.iter().any(|cell| chosen(cell.name).is_some());
+        let (faults, work) = (says(FAULTS), says(WORK));
+        let differs = odd.iter().find(|(held, _)| *held == tag).map(|(_, says)| says.clone());
+        let because = faults.iter().chain(&work).map(|says| Because::says(*says));
+        let because: Vec<Because> = because.chain(differs.clone().map(Because::says)).collect();
+        let lane = match (faults.first(), work.first(), &differs) {
+            (Some(first), _, _) => BenchLane::new(tag, Mark::Questioned, "seen", *first),
+            (None, _, Some(differs)) => {
+                BenchLane::new(tag, Mark::Questioned, "other part", differs)
+            }
+            (None, Some(first), None) => BenchLane::new(tag, Mark::Look, "work", *first),
+            (None, None, None) => {
+                BenchLane::new(tag, Mark::Inside, "sound", "Nothing seen against it.")
+            }
+        };
+        read.then(|| lane.because(because))
+    });
+    let (seen, work) = (marked(&lanes, &[Mark::Questioned]), marked(&lanes, &[Mark::Look]));
+    let headline = match (seen.as_slice(), work.as_slice(), odd.as_slice()) {
+        ([], [], _) if marked(&lanes, &[Mark::Inside]).is_empty() => {
+            "Nothing looked at yet.".to_owned()
+        }
+        ([], [], _) => "Nothing seen against the set.".to_owned(),
+        (_, _, [(tag, says), ..]) => format!("{}: {says}", named(&[*tag])),
+        ([], work, []) => format!("{} to be cleaned or fitted anew first.", named(work)),
+        (seen, _, []) => format!("{}: seen before it is measured.", named(seen)),
+    };
+    Ok(BenchVerdict { headline, lanes, ..BenchVerdict::default() }.closed())
+}
+
+/// Injectors whose part number or revision is not that of the others of their family.
+fn odd_numbers(ctx: &Ctx<'_>) -> Vec<(u32, String)> {
+    let mut found: Vec<(u32, String)> = Vec::new();
+    for (cell, what) in [("part", "part number"), ("revision", "revision")] {
+        for (_, tags) in ctx.groups() {
+            let text = |tag: u32| {
+                let held = ctx.cell(BenchTest::Visual, None, Some(tag), cell)?;
+                Some(held.typed.trim().to_uppercase())
+            };
+            let read: Vec<(u32, String)> =
+                tags.iter().filter_map(|tag| Some((*tag, text(*tag)?))).collect();
+            let mut counts: BTreeMap<&str, usize> = BTreeMap::new();
+            for (_, text) in &read {
+                *counts.entry(text).or_default() += 1;
+            }
+            let Some(most) = counts.values().max().copied().filter(|_| counts.len() > 1) else {
+                continue;
+            };
+            let usual: Vec<&str> =
+                counts.iter().filter(|(_, n)| **n == most).map(|(text, _)| *text).collect();
+            for (tag, text) in &read {
+                let others = match usual.as_slice() {
+                    [one] if one == text => continue,
+                    [one] => format!("the others have {one}"),
+                    _ => "the set has no common one".to_owned(),
+                };
+                if !found.iter().any(|(held, _)| held == tag) {
+                    found.push((*tag, format!("{what} {text}; {others}.")));
+                }
+            }
+        }
+    }
+    found
+}

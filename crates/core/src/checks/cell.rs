@@ -1,0 +1,113 @@
+//! One cell of a check: its name, its word, and how what is typed into it is read.
+
+use crate::typed::{Field, TypedError};
+use serde::Serialize;
+use utoipa::ToSchema;
+
+/// What a cell holds.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub(crate) enum Holds {
+    /// A quantity.
+    Number(Field),
+    /// One of these answers; what is read is the place in this list.
+    Choice(&'static [&'static str]),
+    /// Words as they are, such as a part number; what is read is only that something stands there.
+    Words,
+}
+
+/// One cell.
+#[derive(Debug, Clone, Copy)]
+pub(crate) struct Cell {
+    pub name: &'static str,
+    pub word: &'static str,
+    pub holds: Holds,
+    /// Asked for only when someone wants it.
+    pub more: bool,
+}
+
+/// Longest words of a cell.
+const LONGEST: usize = 60;
+
+impl Cell {
+    pub const fn more(self) -> Self {
+        Self { more: true, ..self }
+    }
+
+    /// The answers to choose from; none for a number or words.
+    pub fn choices(&self) -> &'static [&'static str] {
+        match self.holds {
+            Holds::Choice(choices) => choices,
+            Holds::Number(_) | Holds::Words => &[],
+        }
+    }
+
+    /// Reads what was typed.
+    ///
+    /// # Errors
+    /// What cannot be read, in words for the cell.
+    pub fn read(&self, typed: &str) -> Result<f64, TypedError> {
+        match self.holds {
+            Holds::Number(field) => field.read(typed),
+            Holds::Choice(choices) => {
+                let value: f64 = Field::from_zero("", 100.0).read(typed)?;
+                let known = value.fract() == 0.0 && (value as usize) < choices.len();
+                if known { Ok(value) } else { Err(TypedError::NotANumber(typed.to_owned())) }
+            }
+            Holds::Words if typed.chars().count() <= LONGEST => Ok(1.0),
+            Holds::Words => {
+                Err(TypedError::OutOfRange { low: 0.0, high: LONGEST as f64, unit: "characters" })
+            }
+        }
+    }
+
+    /// As a view draws it.
+    pub fn form(&self) -> CellForm {
+        CellForm {
+            name: self.name.to_owned(),
+            word: self.word.to_owned(),
+            unit: match self.holds {
+                Holds::Number(field) => field.unit(),
+                Holds::Choice(_) | Holds::Words => "",
+            }
+            .to_owned(),
+            choices: self.choices().iter().map(|c| (*c).to_owned()).collect(),
+            words: matches!(self.holds, Holds::Words),
+            more: self.more,
+        }
+    }
+}
+
+pub(crate) const fn cell(name: &'static str, word: &'static str, field: Field) -> Cell {
+    Cell { name, word, holds: Holds::Number(field), more: false }
+}
+
+/// A cell that is answered by choosing.
+pub(crate) const fn choice(
+    name: &'static str,
+    word: &'static str,
+    choices: &'static [&'static str],
+) -> Cell {
+    Cell { name, word, holds: Holds::Choice(choices), more: false }
+}
+
+/// A cell of words.
+pub(crate) const fn words(name: &'static str, word: &'static str) -> Cell {
+    Cell { name, word, holds: Holds::Words, more: false }
+}
+
+/// One cell as a view draws it.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, ToSchema)]
+pub struct CellForm {
+    /// Its name.
+    pub name: String,
+    /// The word beside it.
+    pub word: String,
+    /// The unit of a bare number.
+    pub unit: String,
+    /// The answers to choose from.
+    pub choices: Vec<String>,
+    /// Words are typed, not a number.
+    pub words: bool,
+    /// Asked for only when someone wants it.
+    pub more: bool,
+}

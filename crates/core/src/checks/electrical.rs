@@ -1,0 +1,213 @@
+//! `electrical`: what supply, lamp, coil, stack and insulation say together, and where to look:
+//! fuse, leg, plug, driver or injector.
+//!
+//! Rules in order, the first that fits a cylinder names the place. Dark is proof on the control
+//! side; lit, sniffer and rod only say that something moves. Nobody is condemned for silence that
+//! is not commanded or not fed.
+//!
+//! # Source
+//! House rule.
+
+use super::sheet::{SheetId, SheetLane, SheetVerdict};
+use crate::mark::Mark;
+use crate::work::join;
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+
+/// Where to look.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum Place {
+    /// Fuse, relay or the common feed.
+    Fuse,
+    /// One leg of the harness.
+    Leg,
+    /// The plug and its pins.
+    Plug,
+    /// The driver or its control wire.
+    Driver,
+    /// The injector.
+    Injector,
+}
+
+/// One place named, with its cylinder; none for what all share.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+pub struct Named {
+    /// Cylinder number.
+    pub cylinder: Option<u32>,
+    /// Where.
+    pub place: Place,
+    /// Why, in a sentence.
+    pub sentence: String,
+}
+
+/// The conclusion of the electrical checks.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+pub struct Electrical {
+    /// In one sentence.
+    pub headline: String,
+    /// Every place that is named.
+    pub named: Vec<Named>,
+    /// What is still missing for a conclusion.
+    pub missing: Vec<String>,
+}
+
+/// Concludes from the newest verdict of each electrical check; none when nothing was read.
+pub fn conclude(checks: &[(SheetId, &SheetVerdict)]) -> Option<Electrical> {
+    let of = |id: SheetId| {
+        let verdict = checks.iter().rfind(|(check, _)| *check == id).map(|(_, verdict)| *verdict);
+        verdict.filter(|v| v.lanes.iter().any(|lane| lane.mark != Mark::NotMeasured))
+    };
+    let read = Read {
+        supply: of(SheetId::Supply),
+        lamp: of(SheetId::Indicator),
+        coil: of(SheetId::CoilResistance),
+        stack: of(SheetId::PiezoStack),
+        insulation: of(SheetId::Insulation),
+    };
+    let any = read.all().into_iter().flatten().next()?;
+    let cylinders: Vec<u32> = any.lanes.iter().map(|lane| lane.cylinder).collect();
+    let dead = |c: &&u32| lane(read.supply, **c).is_some_and(|l| l.word == "none");
+    let supplied: Vec<u32> =
+        cylinders.iter().copied().filter(|c| lane(read.supply, *c).is_some()).collect();
+    let named: Vec<Named> = if !supplied.is_empty() && supplied.iter().all(|c| dead(&c)) {
+        vec![Named {
+            cylinder: None,
+            place: Place::Fuse,
+            sentence: "No supply at any plug: fuse, relay or the common feed.".to_owned(),
+        }]
+    } else {
+        cylinders.iter().filter_map(|c| read.place(*c)).collect()
+    };
+    let missing = [
+        ("supply at the plugs", read.supply.is_none()),
+        ("coil resistance or stack", read.coil.is_none() && read.stack.is_none()),
+    ];
+    let missing: Vec<String> =
+        missing.iter().filter(|(_, open)| *open).map(|(word, _)| (*word).to_owned()).collect();
+    Some(Electrical { headline: headline(&named, &missing), named, missing })
+}
+
+struct Read<'a> {
+    supply: Option<&'a SheetVerdict>,
+    lamp: Option<&'a SheetVerdict>,
+    coil: Option<&'a SheetVerdict>,
+    stack: Option<&'a SheetVerdict>,
+    insulation: Option<&'a SheetVerdict>,
+}
+
+fn lane(verdict: Option<&SheetVerdict>, cylinder: u32) -> Option<&SheetLane> {
+    let read = |lane: &&SheetLane| lane.cylinder == cylinder && lane.mark != Mark::NotMeasured;
+    verdict?.lanes.iter().find(read)
+}
+
+impl Read<'_> {
+    fn all(&self) -> [Option<&SheetVerdict>; 5] {
+        [self.supply, self.lamp, self.coil, self.stack, self.insulation]
+    }
+
+    fn place(&self, cylinder: u32) -> Option<Named> {
+        let says =
+            |place, sentence: String| Some(Named { cylinder: Some(cylinder), place, sentence });
+        let supply = lane(self.supply, cylinder).map(|l| l.word.as_str());
+        let lamp = lane(self.lamp, cylinder).map(|l| l.word.as_str());
+        let fault =
+            |v| lane(v, cylinder).filter(|l| matches!(l.mark, Mark::TooMuch | Mark::TooLittle));
+        let lit = matches!(lamp, Some("lit" | "moves" | "silent"));
+        match (supply, lamp) {
+            (Some("none"), _) => {
+                return says(
+                    Place::Leg,
+                    format!(
+                        "Cylinder {cylinder} has no supply while others do: that leg of the harness, end to end, then its plug."
+                    ),
+                );
+            }
+            (Some("low"), _) if lit => {
+                return says(
+                    Place::Leg,
+                    format!(
+                        "Cylinder {cylinder} is lit but its supply is low: strands carry a lamp, not an injector. That leg."
+                    ),
+                );
+            }
+            (Some("low"), _) => {
+                return says(
+                    Place::Plug,
+                    format!(
+                        "Cylinder {cylinder} loses supply on its way: pins and plug first, then the leg."
+                    ),
+                );
+            }
+            (_, Some("dark")) => {
+                return says(
+                    Place::Driver,
+                    format!(
+                        "Cylinder {cylinder} is not commanded: control wire, pin, then driver. The injector is not judged by its silence."
+                    ),
+                );
+            }
+            (_, _) => {}
+        }
+        if let Some(bad) = fault(self.insulation) {
+            return says(
+                Place::Injector,
+                format!("Cylinder {cylinder}: {} The injector leaks to its body.", bad.sentence),
+            );
+        }
+        if let Some(bad) = fault(self.coil).or(fault(self.stack)) {
+            return says(
+                Place::Injector,
+                format!(
+                    "Cylinder {cylinder}: {} Plug cleaned and read again, then it is the injector.",
+                    bad.sentence
+                ),
+            );
+        }
+        let good = |v| lane(v, cylinder).is_some_and(|l| l.mark == Mark::Inside);
+        if lamp == Some("silent") {
+            return if good(self.supply) && (good(self.coil) || good(self.stack)) {
+                says(
+                    Place::Injector,
+                    format!(
+                        "Cylinder {cylinder} is fed, commanded, and its coil is good, yet nothing moves: it sticks inside."
+                    ),
+                )
+            } else {
+                says(
+                    Place::Plug,
+                    format!(
+                        "Cylinder {cylinder} is silent: prove supply under load and coil before the injector is condemned."
+                    ),
+                )
+            };
+        }
+        None
+    }
+}
+
+fn headline(named: &[Named], missing: &[String]) -> String {
+    let of = |place: Place| -> Vec<u32> {
+        named.iter().filter(|n| n.place == place).filter_map(|n| n.cylinder).collect()
+    };
+    let parts: Vec<String> = [
+        (Place::Leg, "harness leg of"),
+        (Place::Plug, "plug of"),
+        (Place::Driver, "driver or control wire of"),
+        (Place::Injector, "injector of"),
+    ]
+    .into_iter()
+    .filter(|(place, _)| !of(*place).is_empty())
+    .map(|(place, word)| format!("{word} {}", join(&of(place))))
+    .collect();
+    match (named, parts.as_slice(), missing) {
+        ([Named { place: Place::Fuse, .. }, ..], ..) => {
+            "It is the fuse, the relay or the common feed.".to_owned()
+        }
+        (_, [], []) => "Electrically nothing stands out.".to_owned(),
+        (_, [], missing) => {
+            format!("Nothing stands out so far; still open: {}.", missing.join(", "))
+        }
+        (_, parts, _) => format!("Look at the {}.", parts.join(", ")),
+    }
+}

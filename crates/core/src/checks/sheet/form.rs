@@ -1,0 +1,61 @@
+//! A check as a view draws it: its words, cautions, start conditions and cells.
+
+use super::SheetId;
+use crate::caution::Caution;
+use crate::checks::cell::{Cell, CellForm};
+use crate::instrument::InstrumentKind;
+use crate::start::StartForm;
+use crate::work::Stage;
+use serde::Serialize;
+use utoipa::ToSchema;
+
+/// A check as a view draws it.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, ToSchema)]
+pub struct SheetForm {
+    /// Which.
+    pub id: SheetId,
+    /// Its name.
+    pub title: String,
+    /// Its name where there is little room.
+    pub short: String,
+    /// What it measures and how, in a sentence or two.
+    pub says: String,
+    /// The cautions of its step.
+    pub cautions: Vec<Caution>,
+    /// What has to be so before it.
+    pub start: Vec<StartForm>,
+    /// Minutes that it usually takes.
+    pub minutes: u32,
+    /// What has to be at hand, and what is used up.
+    pub tools: String,
+    /// The stage that it belongs to.
+    pub stage: Stage,
+    /// The instrument that it is read with, when that matters.
+    pub instrument: Option<InstrumentKind>,
+    /// Cells of the whole set.
+    pub set: Vec<CellForm>,
+    /// Cells of each cylinder.
+    pub each: Vec<CellForm>,
+}
+
+impl SheetId {
+    /// What a view needs to draw it.
+    pub fn form(self) -> SheetForm {
+        let spec = self.spec();
+        let cells = |cells: &[Cell]| cells.iter().map(Cell::form).collect();
+        SheetForm {
+            id: self,
+            title: spec.title.to_owned(),
+            short: spec.short.to_owned(),
+            says: spec.says.to_owned(),
+            cautions: spec.cautions.to_vec(),
+            start: spec.start.iter().map(|id| id.form()).collect(),
+            minutes: spec.minutes,
+            tools: spec.tools.to_owned(),
+            stage: spec.stage,
+            instrument: spec.instrument,
+            set: cells(spec.set),
+            each: cells(spec.each),
+        }
+    }
+}

@@ -1,0 +1,89 @@
+//! Fuel that pulsing in place leaves in a cylinder, added up over all runs until it is cleared.
+//!
+//! By [`crate::calc::residual_fuel`] from the static flow and the engine's measures as typed. The
+//! house rule can only make the stop earlier.
+
+use super::Sheet;
+use crate::calc::CalcError;
+use crate::calc::residual_fuel::{FuelLevel, ResidualFuelInput, STOP, residual_fuel};
+use crate::rules::{RuleId, Rules};
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+
+/// What lies on the piston of one cylinder.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+pub struct Residual {
+    /// Cylinder number.
+    pub cylinder: u32,
+    /// Injected since it was last cleared, ml.
+    pub injected_ml: f64,
+    /// Share of the clearance volume.
+    pub fraction: f64,
+    /// Share of what the house stops at; 1 is the stop.
+    pub of_stop: f64,
+    /// What it asks for.
+    pub level: FuelLevel,
+}
+
+/// The fuel in each cylinder that was pulsed; none while a measure is missing.
+pub(super) fn residual(sheet: &Sheet) -> Result<Vec<Residual>, CalcError> {
+    let of = |name| sheet.of_set(name);
+    let (Some(static_ml_min), Some(bore_mm), Some(stroke_mm), Some(compression_ratio)) =
+        (of("static"), of("bore"), of("stroke"), of("ratio"))
+    else {
+        return Ok(Vec::new());
+    };
+    sheet
+        .pulsed_s
+        .iter()
+        .filter(|(_, seconds)| *seconds > 0.0)
+        .map(|(cylinder, seconds)| {
+            let out = residual_fuel(&ResidualFuelInput {
+                static_ml_min,
+                pulses: 1.0,
+                pulse_ms: seconds * 1000.0,
+                runs: 1.0,
+                bore_mm,
+                stroke_mm,
+                compression_ratio,
+            })?;
+            Ok(Residual {
+                cylinder: *cylinder,
+                injected_ml: out.injected_ml,
+                fraction: out.fraction,
+                of_stop: out.fraction / sheet.rules.share(RuleId::ResidualStop).min(STOP),
+                level: house_level(out.level, out.fraction, &sheet.rules),
+            })
+        })
+        .collect()
+}
+
+/// The level by the rules of the house, which can only be stricter than the trade.
+pub(crate) fn house_level(trade: FuelLevel, fraction: f64, rules: &Rules) -> FuelLevel {
+    let stop = fraction >= rules.share(RuleId::ResidualStop);
+    let caution = fraction >= rules.share(RuleId::ResidualCaution);
+    match trade {
+        FuelLevel::Stop => FuelLevel::Stop,
+        FuelLevel::Caution | FuelLevel::Ok if stop => FuelLevel::Stop,
+        FuelLevel::Caution => FuelLevel::Caution,
+        FuelLevel::Ok if caution => FuelLevel::Caution,
+        FuelLevel::Ok => FuelLevel::Ok,
+    }
+}
+
+/// What the fuel on the pistons asks for, before the next pulse.
+pub(super) fn says(residual: &[Residual]) -> Option<String> {
+    let worst = residual.iter().max_by(|a, b| a.fraction.total_cmp(&b.fraction))?;
+    let share = format!("{:.1} % of its clearance volume", 100.0 * worst.fraction);
+    match worst.level {
+        FuelLevel::Ok => None,
+        FuelLevel::Caution => Some(format!(
+            "Fuel on the piston of cylinder {}: {share}. Clear-flood crank with the plugs out before it is started.",
+            worst.cylinder
+        )),
+        FuelLevel::Stop => Some(format!(
+            "Stop: cylinder {} holds {share}. Nothing more is pulsed into it until it was cleared; an engine locks on fuel.",
+            worst.cylinder
+        )),
+    }
+}

@@ -1,0 +1,186 @@
+//! The plan: from the complaint to an ordered list of checks, planned again when results arrive.
+//!
+//! Cheap and quick first; what all cylinders share before one of them. Every step says why it is
+//! there and what would make it unnecessary. A result can spare a step or make it wait; a person
+//! can leave one out, put one first, or add one; nothing is ever hidden.
+//!
+//! # Source
+//! House rule: the order of the trade.
+
+mod replan;
+mod steps;
+
+use crate::caution::Caution;
+use crate::checks::electrical::Electrical;
+use crate::checks::return_test::Verdict;
+use crate::checks::sheet::{SheetId, SheetVerdict};
+use crate::checks::swap::SwapVerdict;
+use crate::record::{Event, JobFile};
+use crate::work::Stage;
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+
+pub use steps::Step;
+
+/// Names a step: a check, a step without one, or the event that added it.
+#[derive(Debug, Clone, PartialEq, Eq, Hash, Serialize, Deserialize, ToSchema)]
+#[serde(transparent)]
+pub struct StepId(pub String);
+
+/// How a step stands.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum StepState {
+    /// To be done.
+    Open,
+    /// Something else has to be put right first.
+    Waits,
+    /// Done, with a result.
+    Done,
+    /// A result made it unnecessary.
+    Spared,
+    /// A person left it out.
+    Skipped,
+}
+
+/// One step of the plan.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct PlanStep {
+    /// Its name.
+    pub id: StepId,
+    /// What to do.
+    pub title: String,
+    /// Where it belongs.
+    pub stage: Stage,
+    /// The check that it opens, if it is one.
+    pub check: Option<SheetId>,
+    /// Minutes that it usually takes.
+    pub minutes: u32,
+    /// Tools and consumables.
+    pub tools: String,
+    /// Cautions, before the step.
+    pub cautions: Vec<Caution>,
+    /// Why it is there.
+    pub why: String,
+    /// What would make it unnecessary.
+    pub spared_by: String,
+    /// How it stands.
+    pub state: StepState,
+    /// Its result, or why it waits, is spared or was left out.
+    pub says: String,
+}
+
+/// The plan of a job.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct Plan {
+    /// In the order of doing.
+    pub steps: Vec<PlanStep>,
+    /// What the complaint itself says about where to look.
+    pub steer: String,
+    /// Minutes of the steps that are open.
+    pub minutes: u32,
+    /// The first open step.
+    pub next: Option<StepId>,
+    /// What has to be put right before anything else is measured.
+    pub first: Option<PutRight>,
+}
+
+/// A cause that was found: it is put right, and then the rest is looked at again.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, ToSchema)]
+pub struct PutRight {
+    /// The check that found it, to be read anew afterwards.
+    pub check: SheetId,
+    /// Its stage.
+    pub stage: Stage,
+    /// In a sentence.
+    pub says: String,
+}
+
+/// What is known by now.
+#[derive(Debug, Clone, Copy)]
+pub struct Known<'a> {
+    /// The newest verdict of each check that was begun.
+    pub sheets: &'a [(SheetId, &'a SheetVerdict)],
+    /// The newest return test that was read.
+    pub returned: Option<&'a Verdict>,
+    /// Conclusions of swaps.
+    pub swaps: &'a [SwapVerdict],
+    /// What the electrical checks say together.
+    pub electrical: Option<&'a Electrical>,
+    /// What the newest bench session says.
+    pub bench: Option<&'a str>,
+}
+
+impl StepId {
+    fn of(step: Step) -> Self {
+        Self(step.name().to_owned())
+    }
+}
+
+/// Plans a job.
+pub fn plan(file: &JobFile, known: Known<'_>) -> Plan {
+    let intake = &file.job.intake;
+    let mut planned: Vec<PlanStep> =
+        Step::ALL.iter().filter_map(|step| steps::planned(*step, intake)).collect();
+    replan::by_results(&mut planned, intake, known);
+    by_people(&mut planned, file);
+    let open = |step: &&PlanStep| step.state == StepState::Open;
+    Plan {
+        steer: replan::steer(intake, known),
+        first: replan::put_right_first(intake, known),
+        minutes: planned.iter().filter(open).map(|step| step.minutes).sum(),
+        next: planned.iter().find(open).map(|step| step.id.clone()),
+        steps: planned,
+    }
+}
+
+/// What a step says that a person ticked.
+const TICKED: &str = "Done, ticked by hand.";
+
+/// What people changed, in the order in which they did.
+fn by_people(steps: &mut Vec<PlanStep>, file: &JobFile) {
+    for record in &file.events {
+        match &record.event {
+            Event::StepAdded { title, why, minutes, stage } => steps.push(PlanStep {
+                id: StepId(record.id.to_string()),
+                title: title.clone(),
+                stage: *stage,
+                check: None,
+                minutes: *minutes,
+                tools: String::new(),
+                cautions: Vec::new(),
+                why: if why.is_empty() { "Added by hand.".to_owned() } else { why.clone() },
+                spared_by: String::new(),
+                state: StepState::Open,
+                says: String::new(),
+            }),
+            Event::StepDone { step } => set(steps, step, StepState::Done, TICKED),
+            Event::StepSkipped { step, reason } => {
+                set(steps, step, StepState::Skipped, &format!("Left out: {reason}"));
+            }
+            Event::StepBack { step } => set(steps, step, StepState::Open, ""),
+            Event::StepFirst { step } => {
+                if let Some(at) = steps.iter().position(|s| s.id == *step) {
+                    let first = steps.remove(at);
+                    steps.insert(0, first);
+                }
+            }
+            Event::Swapped { .. }
+            | Event::Cleared
+            | Event::TimerSet { .. }
+            | Event::TimerOff { .. } => {}
+        }
+    }
+}
+
+/// A result that was read is never overwritten by a tick.
+fn set(steps: &mut [PlanStep], id: &StepId, state: StepState, says: &str) {
+    let read = |step: &PlanStep| step.state == StepState::Done && step.says != TICKED;
+    if let Some(step) = steps.iter_mut().find(|step| step.id == *id && !read(step)) {
+        step.state = state;
+        says.clone_into(&mut step.says);
+    }
+}
+
+#[cfg(test)]
+mod tests;

@@ -1,0 +1,181 @@
+//! What results do to the plan: a step is done, made to wait, or made unnecessary.
+
+use super::steps::{Complaint, Step};
+use super::{Known, PlanStep, PutRight, StepId, StepState};
+use crate::checks::electrical::{Named, Place};
+use crate::checks::sheet::{Outcome, SheetId, SheetVerdict};
+use crate::checks::swap::SwapSays;
+use crate::mark::Mark;
+use crate::record::Intake;
+use crate::work::{Lately, Suffers, join};
+
+/// Cylinders that this verdict names as bad.
+fn named(lanes: impl Iterator<Item = (u32, Mark)>) -> Vec<u32> {
+    let bad = lanes.filter(|(_, mark)| matches!(mark, Mark::TooMuch | Mark::TooLittle));
+    let mut named: Vec<u32> = bad.map(|(cylinder, _)| cylinder).collect();
+    named.sort_unstable();
+    named
+}
+
+fn of_sheet(verdict: &SheetVerdict) -> Vec<u32> {
+    named(verdict.lanes.iter().map(|lane| (lane.cylinder, lane.mark)))
+}
+
+impl<'a> Known<'a> {
+    fn sheet(&self, id: SheetId) -> Option<&'a SheetVerdict> {
+        let found = self.sheets.iter().rfind(|(check, _)| *check == id).map(|(_, v)| *v);
+        found.filter(|v| v.outcome != Outcome::Open)
+    }
+
+    fn fault(&self, id: SheetId) -> Option<&'a SheetVerdict> {
+        self.sheet(id).filter(|v| v.outcome == Outcome::Fault)
+    }
+
+    /// Cylinders that a comparison on the engine names, and which one did.
+    fn compared(&self) -> Option<(&'static str, Vec<u32>)> {
+        let returned = self.returned.map(|v| named(v.lanes.iter().map(|l| (l.cylinder, l.mark))));
+        let by = |id: SheetId| (id.title(), self.sheet(id).map(of_sheet));
+        [
+            ("return test", returned),
+            by(SheetId::PressureDrop),
+            by(SheetId::DiBalance),
+            by(SheetId::Cutout),
+        ]
+        .into_iter()
+        .find_map(|(word, named)| Some((word, named.filter(|n| !n.is_empty())?)))
+    }
+}
+
+/// Works the results into the plan.
+pub(super) fn by_results(steps: &mut [PlanStep], intake: &Intake, known: Known<'_>) {
+    for step in steps.iter_mut() {
+        if let Some(verdict) = step.check.and_then(|id| known.sheet(id)) {
+            step.state = StepState::Done;
+            step.says = verdict.headline.clone();
+        }
+    }
+    let mut set = |step: Step, state: StepState, says: String| {
+        let id = StepId::of(step);
+        if let Some(step) = steps.iter_mut().find(|s| s.id == id && s.state == StepState::Open) {
+            step.state = state;
+            step.says = says;
+        }
+    };
+    if let Some(verdict) = known.returned {
+        set(Step::ReturnTest, StepState::Done, verdict.headline.clone());
+    }
+    if let Some(swap) = known.swaps.last() {
+        set(Step::Swap, StepState::Done, swap.headline.clone());
+    }
+    if let Some(says) = known.bench {
+        set(Step::Bench, StepState::Done, says.to_owned());
+    }
+    if let Some((word, cylinders)) = known.compared() {
+        let says = format!("The {word} names {} already.", join(&cylinders));
+        set(Step::Cutout, StepState::Spared, says);
+    } else {
+        set(Step::Swap, StepState::Waits, "Until a comparison names one to follow.".to_owned());
+    }
+    if intake.story.suffers == Suffers::One
+        && !intake.story.lately.contains(&Lately::RefuelledElsewhere)
+    {
+        let says = "One cylinder suffers: bad fuel hits all of them.".to_owned();
+        set(Step::FuelSample, StepState::Spared, says);
+    }
+    if let (Some(SwapSays::Stays), None) = (known.swaps.last().map(|swap| swap.says), known.bench) {
+        set(
+            Step::Bench,
+            StepState::Spared,
+            "The swap says that it is not the injector.".to_owned(),
+        );
+    }
+    if let Some(SwapSays::Follows) = known.swaps.last().map(|swap| swap.says) {
+        let bench = StepId::of(Step::Bench);
+        for step in steps.iter_mut().filter(|s| s.state == StepState::Open && s.id != bench) {
+            step.state = StepState::Spared;
+            "The swap says that it is the injector.".clone_into(&mut step.says);
+        }
+    }
+    if put_right_first(intake, known).is_some() {
+        // What it waits for is said once, over the plan.
+        let open = steps.iter_mut().filter(|s| s.state == StepState::Open);
+        open.for_each(|step| step.state = StepState::Waits);
+    }
+}
+
+/// A cause off the injector that was found: all share it, or a leg, or the cylinder itself.
+pub(super) fn put_right_first(intake: &Intake, known: Known<'_>) -> Option<PutRight> {
+    let shared = [
+        SheetId::FuelSample,
+        SheetId::SuctionAir,
+        SheetId::LowPressure,
+        SheetId::SharedCauses,
+        SheetId::RailRelief,
+    ];
+    let one = intake.story.suffers == Suffers::One;
+    let fault = shared
+        .into_iter()
+        // Bad fuel does not excuse the one cylinder that suffers alone.
+        .filter(|id| !(one && *id == SheetId::FuelSample))
+        .find_map(|id| Some((id, known.fault(id)?)));
+    if let Some((id, fault)) = fault {
+        return Some(PutRight { check: id, stage: id.stage(), says: fault.headline.clone() });
+    }
+    let wired = |named: &&Named| match named.place {
+        Place::Fuse | Place::Leg | Place::Plug | Place::Driver => true,
+        Place::Injector => false,
+    };
+    if let Some(electrical) = known.electrical.filter(|e| e.named.iter().any(|n| wired(&n))) {
+        let check = if known.fault(SheetId::Supply).is_some() {
+            SheetId::Supply
+        } else {
+            SheetId::Indicator
+        };
+        let says = electrical.headline.clone();
+        return Some(PutRight { check, stage: check.stage(), says });
+    }
+    // Weak in a comparison and weak in compression: the same cylinder, and not its injector.
+    let weak = known.fault(SheetId::Compression).map(of_sheet)?;
+    let (_, compared) = known.compared()?;
+    compared.iter().all(|c| weak.contains(c)).then(|| PutRight {
+        check: SheetId::Compression,
+        stage: SheetId::Compression.stage(),
+        says: format!("{} is weak in compression: mechanical, not its injector.", join(&compared)),
+    })
+}
+
+/// What the complaint and the results say about where to look, in a sentence or two.
+pub(super) fn steer(intake: &Intake, known: Known<'_>) -> String {
+    let complaint = Complaint::of(intake);
+    if let Some(first) = put_right_first(intake, known) {
+        return format!(
+            "Put right first: {} Then the check again; no injector is judged before.",
+            first.says
+        );
+    }
+    if let Some(swap) = known.swaps.last() {
+        return format!("{} {}", swap.headline, swap.next);
+    }
+    if let Some((word, cylinders)) = known.compared() {
+        return format!(
+            "The {word} names {}: a swap tells the injector from its cylinder.",
+            join(&cylinders)
+        );
+    }
+    let says = match (complaint.shared, intake.story.suffers) {
+        _ if complaint.clean => "Nothing is wrong: measure before, clean, and measure again.",
+        (true, _) => {
+            "All cylinders suffer, or the last tank is a suspect: look for what they share before a single injector is taken out."
+        }
+        (false, Suffers::One) => {
+            "One cylinder suffers: it points to that cylinder, not yet to its injector."
+        }
+        (false, _) if complaint.start => {
+            "It starts badly: supply, air and lost rail pressure come before any comparison."
+        }
+        (false, _) => {
+            "Not known which cylinders suffer: cheap and shared first, then the comparison."
+        }
+    };
+    says.to_owned()
+}

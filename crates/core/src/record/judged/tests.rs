@@ -1,0 +1,433 @@
+use super::*;
+use crate::calc::residual_fuel::FuelLevel;
+use crate::checks::electrical::Place;
+use crate::checks::swap::SwapSays;
+use crate::engine::FuelSystem;
+use crate::quantity::{Celsius, Millilitre, Second};
+use crate::record::{CellReading, ReadingKind};
+use crate::sample::{at, event, job, return_test, sheet};
+use crate::start::StartId;
+use crate::work::{Phase, Regime, Stage, Symptom};
+use uuid::Uuid;
+
+fn diesel() -> JobFile {
+    job(FuelSystem::DieselSolenoid, &[Symptom::RoughIdle])
+}
+
+/// Reads the test at this minute instead.
+fn later(mut test: TestRecord, minute: i64) -> TestRecord {
+    let readings = test.runs.iter_mut().flat_map(|run| &mut run.readings);
+    readings.for_each(|reading| reading.signed = at(minute));
+    test.signed = at(minute);
+    test
+}
+
+#[test]
+fn a_swap_is_concluded_from_the_tests_around_it_and_injectors_keep_their_identity() {
+    let mut file = diesel();
+    let before = return_test(82.0, &[&[22.0, 60.0, 24.0, 23.0]]);
+    let follows = later(return_test(80.0, &[&[23.0, 24.0, 57.0, 22.0]]), 40);
+    let stays = later(return_test(80.0, &[&[23.0, 59.0, 24.0, 22.0]]), 40);
+    file.events = vec![event(20, Event::Swapped { one: 2, other: 3 })];
+    file.return_tests = vec![before.clone()];
+    assert!(file.judged().unwrap().swaps.is_empty(), "nothing was repeated yet");
+    file.return_tests = vec![before.clone(), follows];
+    let judged = file.judged().unwrap();
+    assert_eq!(judged.swaps[0].says, SwapSays::Follows);
+    assert_eq!((judged.swaps[0].from, judged.swaps[0].to), (2, 3));
+    assert_eq!(judged.plan.next.unwrap().0, "bench", "nothing else is worth its minutes now");
+    let labels: Vec<&str> = judged.seats.iter().map(|seat| seat.label.as_str()).collect();
+    assert_eq!(labels, ["L1", "L3", "L2", "L4"]);
+    assert_eq!(judged.seats[2].came_from, 2);
+    let sat = |minute| file.injector_at(Some(2), at(minute).at);
+    assert_eq!((sat(1), sat(30)), (Some(Uuid::from_u128(2)), Some(Uuid::from_u128(3))));
+    // A house that looks closer only far above the others saw nothing to follow.
+    file.return_tests[0].setup.rules.look = 2.0;
+    assert_eq!(file.judged().unwrap().swaps[0].says, SwapSays::Unclear);
+    file.return_tests = vec![before, stays];
+    let judged = file.judged().unwrap();
+    assert_eq!(judged.swaps[0].says, SwapSays::Stays);
+    assert!(judged.plan.steer.contains("line, wiring or the cylinder"));
+    // A balance test is followed as well, and back again puts the labels back.
+    let mut petrol = job(FuelSystem::PetrolPort, &[Symptom::RoughIdle]);
+    let balance = |minute, ends: &[f64]| {
+        let set = [("pulses", 50.0), ("pulse", 6.0)];
+        sheet(SheetId::PressureDrop, minute, &set, &[("start", &[300.0; 4]), ("end", ends)])
+    };
+    petrol.sheets =
+        vec![balance(5, &[210.0, 212.0, 250.0, 211.0]), balance(30, &[211.0, 212.0, 210.0, 248.0])];
+    petrol.events = vec![event(20, Event::Swapped { one: 4, other: 3 })];
+    let said = petrol.judged().unwrap().swaps;
+    assert_eq!((said[0].says, said[0].from, said[0].to), (SwapSays::Follows, 3, 4));
+    petrol.events.push(event(50, Event::Swapped { one: 3, other: 4 }));
+    assert!(petrol.seats(None).iter().all(|seat| seat.cylinder == seat.came_from));
+}
+
+#[test]
+fn across_temperatures_a_comparison_is_corrected_with_its_label_or_refused() {
+    let both = |first: Option<f64>, second: Option<f64>| {
+        let mut file = diesel();
+        let mut before = return_test(80.0, &[&[40.0, 42.0, 40.0, 41.0]]);
+        let mut after = later(return_test(80.0, &[&[30.0, 31.0, 30.0, 31.0]]), 30);
+        before.setup.temperature_c = first.map(Celsius);
+        after.setup.temperature_c = second.map(Celsius);
+        file.return_tests = vec![before, after];
+        file.judged().unwrap().side_by_side.unwrap()
+    };
+    let alike = both(Some(80.0), Some(83.0));
+    assert_eq!((alike.factor, alike.lanes[0].change), (None, Some(-0.25)));
+    let cold = both(Some(80.0), Some(40.0));
+    assert!(cold.label.starts_with("An estimate") && cold.factor.unwrap() > 1.0);
+    assert!(cold.lanes[0].change.unwrap() > -0.25, "thick fuel returned less");
+    let unknown = both(Some(80.0), None);
+    assert!(unknown.refused.unwrap().contains("not measured"));
+    assert!(unknown.lanes.iter().all(|lane| lane.change.is_none()));
+}
+
+#[test]
+fn phases_are_judged_each_by_itself_and_the_one_that_condemns_leads() {
+    let mut test = return_test(
+        82.0,
+        &[&[22.0, 23.0, 24.0, 23.0], &[40.0, 92.0, 42.0, 41.0], &[22.0, 24.0, 24.0, 23.0]],
+    );
+    test.setup.regime = Regime::Stepped;
+    for (run, phase) in test.runs.iter_mut().zip(Phase::ALL) {
+        run.phase = Some(phase);
+    }
+    let layout = diesel().job.intake.layout;
+    let verdict = test.verdict(&layout).unwrap();
+    assert!(verdict.headline.starts_with("At raised speed: cylinder 2"), "{}", verdict.headline);
+    assert!(verdict.advice.contains("an idle-only test would have passed it"));
+    assert_eq!(verdict.phases.len(), 3);
+    assert!(verdict.phases[1].leads && verdict.phases[0].lanes[1].mark == Mark::Inside);
+    test.runs.remove(1);
+    assert!(test.verdict(&layout).unwrap().advice.contains("needs idle and raised speed"));
+    test.runs[1]
+        .readings
+        .iter_mut()
+        .for_each(|r| r.value *= if r.cylinder.is_some() { 1.4 } else { 1.0 });
+    let warming = test.verdict(&layout).unwrap();
+    assert!(warming.advice.contains("still warming up"), "{}", warming.advice);
+}
+
+#[test]
+fn banks_run_alone_stand_together_and_are_compared_as_wholes() {
+    let mut layout = diesel().job.intake.layout;
+    (layout.banks, layout.cylinders) = (2, 4);
+    let mut test = return_test(82.0, &[&[22.0, 23.0], &[30.0, 31.0]]);
+    for (bank, run) in (0..).zip(&mut test.runs) {
+        run.bank = Some(bank);
+    }
+    for reading in &mut test.runs[1].readings {
+        reading.cylinder = reading.cylinder.map(|c| c + 2);
+    }
+    let verdict = test.verdict(&layout).unwrap();
+    assert!(verdict.lanes.iter().all(|lane| lane.mark != Mark::NotMeasured));
+    assert!(
+        verdict.advice.contains("The second bank as a whole stands +35 %"),
+        "{}",
+        verdict.advice
+    );
+    assert_eq!(test.runs[0].unread(&layout), Vec::<u32>::new(), "the other bank is not missing");
+    test.runs.pop();
+    assert!(test.verdict(&layout).unwrap().advice.contains("Only one bank"));
+}
+
+#[test]
+fn while_cranking_the_sum_is_held_against_what_the_pump_can_spare() {
+    let says = |spare: Option<f64>| {
+        let mut test = return_test(20.0, &[&[20.0, 21.0, 50.0, 19.0]]);
+        test.setup.regime = Regime::Cranking;
+        test.setup.pump_spare_ml_min = spare;
+        test.runs[0].readings[0].value = 30.0;
+        test.verdict(&diesel().job.intake.layout).unwrap()
+    };
+    assert!(says(Some(150.0)).advice.contains("the returns steal the rail pressure"));
+    assert!(says(Some(220.0)).advice.contains("too close to call"));
+    assert!(says(Some(400.0)).advice.contains("lost elsewhere"));
+    let unknown = says(None);
+    assert!(unknown.advice.contains("say what the pump can spare"));
+    assert!(unknown.flags.is_empty(), "a cold engine that does not start is no wrong use");
+}
+
+#[test]
+fn bottles_timed_to_a_mark_give_rates_even_when_they_fill_in_seconds() {
+    let mut test = return_test(82.0, &[&[12.0, 5.0, 13.0, 12.5]]);
+    for reading in test.runs[0].readings.iter_mut().filter(|r| r.cylinder.is_some()) {
+        reading.kind = ReadingKind::Mark;
+        reading.mark_ml = Some(Millilitre(80.0));
+    }
+    let verdict = test.verdict(&diesel().job.intake.layout).unwrap();
+    assert_eq!(verdict.lanes[1].rate_ml_min, Some(960.0));
+    assert_eq!((verdict.lanes[1].mark, verdict.lanes[0].mark), (Mark::TooMuch, Mark::Inside));
+    assert!(!verdict.lanes[1].at_least, "a mark is a rate, not a lower bound");
+}
+
+#[test]
+fn wrong_use_of_a_return_test_is_answered() {
+    let layout = diesel().job.intake.layout;
+    let flags = |change: &dyn Fn(&mut TestRecord)| {
+        let mut test = return_test(82.0, &[&[22.0, 23.0, 24.0, 23.0]]);
+        change(&mut test);
+        let verdict = test.verdict(&layout).unwrap();
+        (verdict.flags.join(" "), verdict)
+    };
+    assert_eq!(flags(&|_| {}).0, "");
+    assert!(flags(&|t| t.setup.temperature_c = None).0.contains("temperature was not measured"));
+    assert!(
+        flags(&|t| t.setup.temperature_c = Some(Celsius(35.0))).0.contains("A cold test at 35 °C")
+    );
+    assert!(
+        flags(&|t| t.runs[0].readings[3].value = 2.3)
+            .0
+            .contains("bottle 3 is a tenth of the others")
+    );
+    assert!(flags(&|t| drop(t.runs[0].readings.pop())).0.contains("bottle 4 not read"));
+    let (says, verdict) = flags(&|t| t.runs[0].ticked = Some(vec![StartId::Warm]));
+    assert!(says.contains("hoses purged") && !says.contains("warm,"), "{says}");
+    let named = |lane: &crate::checks::return_test::LaneVerdict| {
+        lane.because.iter().any(|because| because.says.contains("Not ticked before"))
+    };
+    assert!(verdict.lanes.iter().all(named), "named in every because");
+    assert_eq!(flags(&|t| t.runs[0].ticked = None).0, "", "nobody was asked");
+    let again = |why: &'static str| {
+        move |test: &mut TestRecord| {
+            let first = test.runs[0].readings[2].clone();
+            test.runs[0].readings.push(crate::record::Reading {
+                id: Uuid::now_v7(),
+                value: 27.0,
+                corrects: Some(first.id),
+                why: Some(why.to_owned()),
+                ..first
+            });
+        }
+    };
+    assert!(flags(&again("misread")).0.contains("was it still rising?"));
+    assert_eq!(flags(&again("typing slip")).0, "");
+}
+
+#[test]
+fn the_electrical_checks_together_name_fuse_leg_plug_driver_or_injector() {
+    let volts = |values: &[f64], load: f64| {
+        sheet(SheetId::Supply, 1, &[("battery", 12.6), ("load", load)], &[("volts", values)])
+    };
+    let lamp = |values: &[f64]| sheet(SheetId::Indicator, 2, &[], &[("lamp", values)]);
+    let rod = |lamp: &[f64], rod: &[f64]| {
+        sheet(SheetId::Indicator, 2, &[], &[("lamp", lamp), ("rod", rod)])
+    };
+    let coil = |values: &[f64]| {
+        sheet(
+            SheetId::CoilResistance,
+            3,
+            &[("temperature", 20.0), ("leads", 0.1)],
+            &[("ohms", values)],
+        )
+    };
+    let good = [12.5, 12.5, 12.5, 12.5];
+    let concluded = |sheets: Vec<SheetRecord>| {
+        let mut file = job(FuelSystem::PetrolPort, &[Symptom::MisfireLoad]);
+        file.sheets = sheets;
+        file.judged().unwrap().electrical.unwrap()
+    };
+    assert_eq!(concluded(vec![volts(&[0.0; 4], 1.0)]).named[0].place, Place::Fuse);
+    // The trap: the lamp is lit, but the leg is weak under load.
+    let leg = concluded(vec![volts(&[12.5, 10.4, 12.5, 12.5], 1.0), lamp(&[1.0; 4])]);
+    assert_eq!((leg.named[0].cylinder, leg.named[0].place), (Some(2), Place::Leg));
+    assert!(leg.named[0].sentence.contains("strands carry a lamp"));
+    assert_eq!(leg.headline, "Look at the harness leg of 2.");
+    let plug = concluded(vec![volts(&[12.5, 11.8, 12.5, 12.5], 1.0)]);
+    assert_eq!(plug.named[0].place, Place::Plug);
+    // Silent because nobody commands it: the driver, and no injector is condemned.
+    let driver =
+        concluded(vec![volts(&good, 1.0), rod(&[1.0, 0.0, 1.0, 1.0], &[1.0, 0.0, 1.0, 1.0])]);
+    assert_eq!((driver.named.len(), driver.named[0].place), (1, Place::Driver));
+    // Silent, fed, commanded, good coil: it sticks. Without the coil that is not said.
+    let silent = rod(&[1.0; 4], &[1.0, 1.0, 0.0, 1.0]);
+    let stuck = concluded(vec![volts(&good, 1.0), silent.clone(), coil(&[14.5, 14.4, 14.5, 14.6])]);
+    assert_eq!((stuck.named[0].cylinder, stuck.named[0].place), (Some(3), Place::Injector));
+    assert_eq!(concluded(vec![volts(&good, 1.0), silent]).named[0].place, Place::Plug);
+    let clean = concluded(vec![volts(&good, 1.0), coil(&[14.5, 14.4, 14.5, 14.6])]);
+    assert_eq!(clean.headline, "Electrically nothing stands out.");
+    let leaking = concluded(vec![sheet(
+        SheetId::Insulation,
+        4,
+        &[],
+        &[("megohms", &[500.0, 0.4, 600.0, 550.0])],
+    )]);
+    assert_eq!((leaking.named[0].cylinder, leaking.named[0].place), (Some(2), Place::Injector));
+    assert!(diesel().judged().unwrap().electrical.is_none(), "nothing read, nothing concluded");
+}
+
+#[test]
+fn fuel_pulsed_into_a_cylinder_adds_up_over_all_runs_until_it_is_cleared() {
+    let measures = [
+        ("pulses", 100.0),
+        ("pulse", 5.0),
+        ("static", 240.0),
+        ("bore", 80.0),
+        ("stroke", 80.0),
+        ("ratio", 11.0),
+    ];
+    let run = |minute| {
+        sheet(
+            SheetId::PressureDrop,
+            minute,
+            &measures,
+            &[("start", &[300.0; 4]), ("end", &[210.0; 4])],
+        )
+    };
+    let mut file = job(FuelSystem::PetrolPort, &[Symptom::RoughIdle]);
+    let level = |file: &JobFile| {
+        let judged = file.judged().unwrap();
+        let verdict = judged.sheets.last().unwrap().as_ref().unwrap().clone();
+        (verdict.residual[0].injected_ml, verdict.residual[0].level, verdict.flags.join(" "))
+    };
+    file.sheets = vec![run(1)];
+    let (first, one, says) = level(&file);
+    assert!(
+        (first - 2.0).abs() < 1e-9
+            && one == FuelLevel::Caution
+            && says.contains("Clear-flood crank")
+    );
+    file.sheets.extend((2..6).map(run));
+    let (five, five_level, says) = level(&file);
+    assert!((five - 10.0).abs() < 1e-9 && five_level == FuelLevel::Stop);
+    assert!(says.starts_with("Stop: cylinder"), "{says}");
+    // A set read anew without the measures goes on adding up: the engine is the same.
+    let pulses = [("pulses", 100.0), ("pulse", 5.0)];
+    let bare = |minute| {
+        sheet(
+            SheetId::PressureDrop,
+            minute,
+            &pulses,
+            &[("start", &[300.0; 4]), ("end", &[210.0; 4])],
+        )
+    };
+    file.sheets.push(bare(7));
+    assert!((level(&file).0 - 12.0).abs() < 1e-9);
+    let mut unknown = job(FuelSystem::PetrolPort, &[Symptom::RoughIdle]);
+    unknown.sheets = vec![bare(1)];
+    let verdict = unknown.judged().unwrap().sheets[0].as_ref().unwrap().clone();
+    assert!(
+        verdict.advice.iter().any(|says| says.contains("not added up")),
+        "{:?}",
+        verdict.advice
+    );
+    file.events.push(event(10, Event::Cleared));
+    assert!(file.judged().unwrap().sheets.last().unwrap().as_ref().unwrap().residual.is_empty());
+    file.sheets.push(run(12));
+    assert!((level(&file).0 - 2.0).abs() < 1e-9);
+    // Start and end read again is one more run; the end alone was a slip of the keys.
+    let again = |cell: &str| CellReading {
+        id: Uuid::now_v7(),
+        cell: cell.to_owned(),
+        cylinder: Some(1),
+        value: Some(211.0),
+        typed: String::new(),
+        corrects: None,
+        signed: at(13),
+    };
+    let last = file.sheets.last_mut().unwrap();
+    last.readings.push(again("end"));
+    assert!((level(&file).0 - 2.0).abs() < 1e-9);
+    file.sheets.last_mut().unwrap().readings.push(again("start"));
+    assert!((level(&file).0 - 4.0).abs() < 1e-9);
+}
+
+#[test]
+fn a_drifted_set_condemns_nobody_and_a_missing_start_condition_is_named() {
+    let mut record = sheet(
+        SheetId::PressureDrop,
+        1,
+        &[
+            ("pulses", 50.0),
+            ("pulse", 6.0),
+            ("bracket_start", 300.0),
+            ("bracket_end", 252.0),
+            ("start_warm", 1.0),
+        ],
+        &[("start", &[300.0; 4]), ("end", &[210.0, 221.0, 231.0, 242.0])],
+    );
+    let judge = |record: &SheetRecord| {
+        record.verdict(&diesel().job.intake.layout, &Around::default()).unwrap()
+    };
+    let drifted = judge(&record);
+    assert_eq!(drifted.headline, "The set drifted while it was taken: nobody is condemned by it.");
+    assert!(drifted.lanes.iter().all(|l| !matches!(l.mark, Mark::TooMuch | Mark::TooLittle)));
+    assert!(drifted.flags.is_empty());
+    record.asks_start = true;
+    let asked = judge(&record);
+    assert!(asked.flags[0].contains("support charger on"), "{:?}", asked.flags);
+    assert!(asked.lanes[0].because.last().unwrap().says.starts_with("Not ticked before"));
+    let turned = sheet(
+        SheetId::PressureDrop,
+        1,
+        &[("pulses", 50.0), ("pulse", 6.0)],
+        &[("start", &[300.0, 210.0, 300.0, 301.0]), ("end", &[210.0, 300.0, 211.0, 210.0])],
+    );
+    let turned = judge(&turned);
+    assert_eq!(turned.lanes[1].mark, Mark::Questioned);
+    assert!(
+        turned.lanes[1].sentence.contains("wrong way round")
+            && turned.lanes[0].mark == Mark::Inside
+    );
+}
+
+#[test]
+fn timers_stay_until_they_are_taken_off_and_events_say_what_is_wrong_with_them() {
+    let mut file = diesel();
+    let set = |minute, word: &str, seconds| {
+        event(
+            minute,
+            Event::TimerSet {
+                word: word.to_owned(),
+                seconds: Second(seconds),
+                stage: Stage::Bench,
+            },
+        )
+    };
+    let (soak, warm) = (set(1, "soak", 900.0), set(2, "warm up", 300.0));
+    file.events = vec![soak.clone(), warm.clone()];
+    let words = |file: &JobFile| file.timers().into_iter().map(|t| t.word).collect::<Vec<_>>();
+    assert_eq!(words(&file), ["warm up", "soak"], "the soonest first");
+    assert_eq!(file.timers()[0].ends_at, at(7).at);
+    file.events.push(event(8, Event::TimerOff { timer: warm.id }));
+    assert_eq!(words(&file), ["soak"]);
+    let layout = file.job.intake.layout;
+    for (event, field) in [
+        (Event::Swapped { one: 2, other: 2 }, "other"),
+        (Event::Swapped { one: 1, other: 9 }, "other"),
+        (
+            Event::TimerSet { word: " ".to_owned(), seconds: Second(5.0), stage: Stage::Bench },
+            "word",
+        ),
+        (
+            Event::TimerSet {
+                word: "soak".to_owned(),
+                seconds: Second(f64::NAN),
+                stage: Stage::Bench,
+            },
+            "seconds",
+        ),
+    ] {
+        assert_eq!(event.problems(&layout)[0].field, field);
+    }
+}
+
+#[test]
+fn a_file_with_events_that_cannot_be_is_refused_with_their_place() {
+    let mut file = diesel();
+    file.people = vec![crate::record::Person { id: Uuid::nil(), name: "Maren".to_owned() }];
+    file.events = vec![event(1, Event::Swapped { one: 1, other: 4 })];
+    assert!(file.problems().is_empty(), "{:?}", file.problems());
+    let good = file.events[0].clone();
+    file.events.push(good);
+    assert!(file.problems()[0].message.contains("is used twice"));
+    file.events = vec![event(1, Event::Swapped { one: 1, other: 5 })];
+    assert_eq!(file.problems()[0].field, "events.other");
+    file.events.clear();
+    let mut test = return_test(82.0, &[&[22.0, 23.0, 24.0, 23.0]]);
+    test.runs[0].readings[1].kind = ReadingKind::Mark;
+    file.return_tests = vec![test];
+    assert!(file.problems()[0].message.contains("needs its volume"));
+}

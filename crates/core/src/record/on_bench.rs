@@ -1,0 +1,64 @@
+//! What the bench says of the injectors of one job: a session may hold those of several.
+
+use super::JobFile;
+use crate::bench::SessionRecord;
+use crate::mark::Mark;
+use serde::Serialize;
+use utoipa::ToSchema;
+use uuid::Uuid;
+
+/// The newest bench session, as far as it is about one job.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct OnBench {
+    /// The session.
+    pub session: Uuid,
+    /// The test that speaks, and what it says.
+    pub headline: String,
+    /// By cylinder, those that hung there.
+    pub lanes: Vec<BenchCylinder>,
+    /// Nothing was read on the engine after it.
+    pub newest: bool,
+}
+
+/// The injector of one cylinder on the bench.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, ToSchema)]
+pub struct BenchCylinder {
+    /// Cylinder that it came out of.
+    pub cylinder: u32,
+    /// As the strip draws it.
+    pub mark: Mark,
+    /// The word under the mark.
+    pub word: String,
+    /// One sentence.
+    pub sentence: String,
+}
+
+impl JobFile {
+    /// What the newest bench session in which something was read says of this job.
+    pub fn on_bench(&self) -> Option<OnBench> {
+        let last = |s: &&SessionRecord| s.cells.last().map(|cell| cell.signed.at);
+        let session = self.bench.iter().max_by_key(last)?;
+        let read = session.cells.last()?.signed.at;
+        let returned = self.return_tests.iter().flat_map(|t| &t.runs).flat_map(|r| &r.readings);
+        let cells = self.sheets.iter().flat_map(|s| &s.readings).map(|r| r.signed.at);
+        let newest = !returned.map(|r| r.signed.at).chain(cells).any(|at| at > read);
+        let judged = session.judged(&[]);
+        let (test, verdict) = judged.speaks()?;
+        let ours = session.injectors.iter().filter(|one| one.job == self.job.id);
+        let lanes = ours.filter_map(|one| {
+            let lane = verdict.lanes.iter().find(|lane| lane.tag == one.tag)?;
+            Some(BenchCylinder {
+                cylinder: one.cylinder,
+                mark: lane.mark,
+                word: lane.word.clone(),
+                sentence: lane.sentence.clone(),
+            })
+        });
+        Some(OnBench {
+            session: session.id,
+            headline: format!("Bench, {}: {}", test.title().to_lowercase(), verdict.headline),
+            lanes: lanes.collect(),
+            newest,
+        })
+    }
+}

@@ -1,0 +1,31 @@
+//! What happens to a job besides readings: swaps, clearing, timers, changes of the plan.
+
+use crate::extract::{AtBench, Body, Path, Query};
+use crate::wire::{EarlierParams, EventRequest, JobView};
+use crate::{ApiError, AppState};
+use axum::Json;
+use axum::extract::State;
+use cobaltine_core::record::EventRecord;
+use cobaltine_store::BoardCard;
+use uuid::Uuid;
+
+/// Keeps an event. The same id again changes nothing.
+#[utoipa::path(post, path = "/api/jobs/{job}/events", request_body = EventRequest, responses((status = 200, body = JobView)))]
+pub(crate) async fn happened(
+    State(state): State<AppState>,
+    Path(job): Path<Uuid>,
+    bench: AtBench,
+    Body(request): Body<EventRequest>,
+) -> Result<Json<JobView>, ApiError> {
+    let event = EventRecord { id: request.id, event: request.event, signed: bench.signs() };
+    JobView::of(state.store.add_event(job, &event).await?).map(Json)
+}
+
+/// Earlier jobs of the same machine, newest first.
+#[utoipa::path(get, path = "/api/earlier", params(EarlierParams), responses((status = 200, body = Vec<BoardCard>)))]
+pub(crate) async fn earlier(
+    State(state): State<AppState>,
+    Query(asked): Query<EarlierParams>,
+) -> Result<Json<Vec<BoardCard>>, ApiError> {
+    Ok(Json(state.store.earlier_jobs(&asked.machine, asked.but).await?))
+}

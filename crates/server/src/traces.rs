@@ -1,0 +1,103 @@
+//! Pressure traces from a CSV file.
+
+use crate::extract::{AtBench, Body, Path};
+use crate::wire::{JobView, TraceRequest};
+use crate::{ApiError, AppState};
+use axum::Json;
+use axum::extract::State;
+use cobaltine_core::record::{FieldProblem, Trace};
+use cobaltine_core::trace::{find_drops, thinned};
+use cobaltine_core::typed::{Field, unit_symbol};
+use uuid::Uuid;
+
+/// The most rows of a file.
+const MOST_ROWS: usize = 200_000;
+/// Points that are kept: what a wide screen can show.
+const KEPT: usize = 1600;
+
+/// Keeps a trace with the drops that were found in it.
+#[utoipa::path(post, path = "/api/sheets/{sheet}/traces", request_body = TraceRequest, responses((status = 200, body = JobView)))]
+pub(crate) async fn add(
+    State(state): State<AppState>,
+    Path(sheet): Path<Uuid>,
+    bench: AtBench,
+    Body(request): Body<TraceRequest>,
+) -> Result<Json<JobView>, ApiError> {
+    let problem = |text: String| ApiError::Fields(vec![FieldProblem::new("text", text)]);
+    let points = read(&request.text).map_err(problem)?;
+    let drops = find_drops(&points).map_err(|error| problem(format!("{error}.")))?;
+    let trace = Trace {
+        id: request.id,
+        name: request.name.chars().take(120).collect(),
+        points: thinned(&points, KEPT),
+        drops,
+        order: request.order,
+        signed: bench.signs(),
+    };
+    JobView::of(state.store.add_trace(sheet, &trace).await?).map(Json)
+}
+
+/// Time in s and pressure in kPa from the first two columns; units by the heading, else s and kPa.
+fn read(text: &str) -> Result<Vec<[f64; 2]>, String> {
+    let text = text.trim_start_matches('\u{feff}');
+    let separator = [b'\t', b';', b',']
+        .into_iter()
+        .find(|mark| text.lines().next().is_some_and(|line| line.as_bytes().contains(mark)))
+        .ok_or("Two columns are needed: time and pressure.")?;
+    let mut rows = csv::ReaderBuilder::new()
+        .delimiter(separator)
+        .has_headers(false)
+        .flexible(true)
+        .from_reader(text.as_bytes());
+    let time = Field::from_zero("s", 1e6);
+    let pressure = Field::from_zero("kPa", 500_000.0);
+    let (mut units, mut points) = ([String::new(), String::new()], Vec::new());
+    for (i, row) in rows.records().enumerate() {
+        let row = row.map_err(|error| format!("Row {}: {error}.", i + 1))?;
+        if i > MOST_ROWS {
+            return Err(format!("{MOST_ROWS} rows are the most."));
+        }
+        let cell = |c: usize| row.get(c).map(str::trim).unwrap_or_default();
+        if i == 0 && !cell(0).starts_with(|c: char| c.is_ascii_digit() || c == '.' || c == '-') {
+            units = [heading_unit(cell(0)), heading_unit(cell(1))];
+            continue;
+        }
+        if cell(0).is_empty() && cell(1).is_empty() {
+            continue;
+        }
+        let value = |field: Field, c: usize, name: &str| {
+            // A machine wrote this: where commas do not part the cells, one is a decimal comma.
+            let number = cell(c).replace(',', ".");
+            let number = number.parse::<f64>().map_or(number, |value| value.to_string());
+            field
+                .read(&format!("{number}{}", units[c]))
+                .map_err(|error| format!("Row {}, {name}: {error}", i + 1))
+        };
+        points.push([value(time, 0, "time")?, value(pressure, 1, "pressure")?]);
+    }
+    Ok(points)
+}
+
+/// The unit that a heading names in brackets: `Pressure (bar)`.
+fn heading_unit(heading: &str) -> String {
+    let inside = heading.split(['(', '[', '/']).nth(1).unwrap_or_default();
+    let unit = inside.trim_end_matches([')', ']']).trim();
+    let known = unit_symbol(&format!("1 {unit}")).is_some();
+    if known { format!(" {unit}") } else { String::new() }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn a_file_is_read_with_its_separators_units_and_decimal_commas() {
+        assert_eq!(read("0,300\n0.1,299\n").unwrap(), [[0.0, 300.0], [0.1, 299.0]]);
+        let other = "Time (ms);Pressure [bar]\n0;3,00\n100;2,99\n";
+        let points = read(other).unwrap();
+        assert!((points[1][0] - 0.1).abs() < 1e-12 && (points[1][1] - 299.0).abs() < 1e-9);
+        assert!(read("one column").unwrap_err().contains("Two columns"));
+        assert!(read("0,300\n0.1,high\n").unwrap_err().starts_with("Row 2, pressure:"));
+        assert!(read("0,300\n0.1,-4\n").unwrap_err().contains("cannot be below zero"));
+    }
+}

@@ -1,0 +1,85 @@
+//! What goes over the wire of the work on the engine: checks and their cells, events, traces, and
+//! what a test needs before it.
+
+use cobaltine_core::caution::Caution;
+use cobaltine_core::checks::sheet::SheetId;
+use cobaltine_core::record::Event;
+use cobaltine_core::start::StartForm;
+use cobaltine_core::work::Regime;
+use serde::{Deserialize, Serialize};
+use utoipa::{IntoParams, ToSchema};
+use uuid::Uuid;
+
+/// Something that happened besides readings.
+#[derive(Debug, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct EventRequest {
+    /// UUIDv7 made by the one who asks.
+    pub id: Uuid,
+    /// What.
+    pub event: Event,
+}
+
+/// A pressure trace as a CSV text.
+#[derive(Debug, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct TraceRequest {
+    /// UUIDv7 made by the one who asks.
+    pub id: Uuid,
+    /// Name of the file.
+    pub name: String,
+    /// Time and pressure, with or without a heading that names their units.
+    pub text: String,
+    /// Cylinders in the order in which they were pulsed.
+    pub order: Vec<u32>,
+}
+
+/// What a return test of one regime needs before it.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct ReturnForm {
+    /// Engine regime.
+    pub regime: Regime,
+    /// What has to be so before a run.
+    pub start: Vec<StartForm>,
+    /// Cautions, before the step.
+    pub cautions: Vec<Caution>,
+}
+
+/// The question for earlier jobs of a machine.
+#[derive(Debug, Deserialize, IntoParams)]
+pub struct EarlierParams {
+    /// As written in the job.
+    pub machine: String,
+    /// The job that asks.
+    pub but: Option<Uuid>,
+}
+
+/// A check to begin.
+#[derive(Debug, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct BeginSheetRequest {
+    /// UUIDv7 made by the one who asks.
+    pub id: Uuid,
+    /// Which check.
+    pub check: SheetId,
+    /// What it is read with, when it is an instrument of the workshop.
+    pub instrument: Option<Uuid>,
+}
+
+/// A cell as it was left.
+#[derive(Debug, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct CellRequest {
+    /// UUIDv7 made by the one who asks.
+    pub id: Uuid,
+    /// The check that it belongs to.
+    pub check: SheetId,
+    /// Name of the cell.
+    pub cell: String,
+    /// Cylinder; none for a cell of the whole set.
+    pub cylinder: Option<u32>,
+    /// As typed; empty to take the reading back.
+    pub typed: String,
+    /// The reading that this one takes the place of.
+    pub corrects: Option<Uuid>,
+}

@@ -1,0 +1,320 @@
+//! From the complaint to the tests on the engine, over HTTP: plan, swaps, marks, phases, banks,
+//! traces, timers, and the refusals that keep people and engines whole.
+
+use crate::{Workshop, intake, setup};
+use serde_json::{Value, json};
+use uuid::Uuid;
+
+impl Workshop {
+    async fn job_of(&self, change: impl FnOnce(&mut Value)) -> Uuid {
+        let (id, mut intake) = (Uuid::now_v7(), intake());
+        change(&mut intake);
+        self.good(
+            "POST",
+            "/jobs",
+            json!({ "id": id, "intake": intake, "labels": ["A", "B", "C", "D"] }),
+        )
+        .await;
+        id
+    }
+
+    async fn happened(&self, job: Uuid, event: Value) -> (u16, Value) {
+        let body = json!({ "id": Uuid::now_v7(), "event": event });
+        self.send("POST", &format!("/jobs/{job}/events"), body.to_string()).await
+    }
+
+    async fn test(&self, job: Uuid, change: Value) -> Uuid {
+        let id = Uuid::now_v7();
+        let mut setup = setup(id);
+        for (name, value) in change.as_object().unwrap() {
+            setup[name] = value.clone();
+        }
+        self.good("POST", &format!("/jobs/{job}/return-tests"), setup).await;
+        id
+    }
+
+    async fn run(&self, test: Uuid, with: Value) -> (u16, Value, Uuid) {
+        let id = Uuid::now_v7();
+        let mut body = json!({ "id": id, "timer": false });
+        for (name, value) in with.as_object().unwrap() {
+            body[name] = value.clone();
+        }
+        let (status, answer) =
+            self.send("POST", &format!("/return-tests/{test}/runs"), body.to_string()).await;
+        (status, answer, id)
+    }
+
+    async fn levels(&self, run: Uuid, levels: &[&str]) -> Value {
+        let mut view = self.read(run, None, "2:00").await;
+        for (i, level) in levels.iter().enumerate() {
+            view = self.read(run, Some(i as u32 + 1), level).await;
+        }
+        view
+    }
+
+    async fn begin(&self, job: Uuid, check: &str) -> Uuid {
+        let id = Uuid::now_v7();
+        let body = json!({ "id": id, "check": check, "instrument": null });
+        self.good("POST", &format!("/jobs/{job}/sheets"), body).await;
+        id
+    }
+
+    async fn cell(
+        &self,
+        sheet: Uuid,
+        check: &str,
+        cell: &str,
+        cylinder: Option<u32>,
+        typed: &str,
+    ) -> (u16, Value) {
+        let body = json!({
+            "id": Uuid::now_v7(), "check": check, "cell": cell, "cylinder": cylinder, "typed": typed, "corrects": null,
+        });
+        self.send("POST", &format!("/sheets/{sheet}/cells"), body.to_string()).await
+    }
+}
+
+fn step<'a>(view: &'a Value, id: &str) -> &'a Value {
+    view["plan"]["steps"].as_array().unwrap().iter().find(|s| s["id"] == id).unwrap()
+}
+
+#[tokio::test]
+async fn a_complaint_becomes_a_plan_that_follows_results_and_people() {
+    let shop = Workshop::open().await;
+    let job = shop
+        .job_of(|intake| {
+            intake["story"] = json!({ "suffers": "all", "lately": ["refuelled_elsewhere"], "fault_codes": "none" });
+        })
+        .await;
+    let view = shop.get(&format!("/jobs/{job}")).await;
+    assert_eq!(view["plan"]["next"], "fuel_sample");
+    let board = shop.get("/board").await;
+    assert_eq!(board["cards"][0]["waits"]["words"], "next: Fuel sample");
+    let sample = shop.begin(job, "fuel_sample").await;
+    for (cell, answer) in [("suffers", "2"), ("look", "3"), ("water", "2")] {
+        assert_eq!(shop.cell(sample, "fuel_sample", cell, None, answer).await.0, 200);
+    }
+    let view = shop.get(&format!("/jobs/{job}")).await;
+    assert_eq!(step(&view, "return_test")["state"], "waits");
+    let skip =
+        json!({ "what": "step_skipped", "step": "return_test", "reason": "no bottles here" });
+    let (_, view) = shop.happened(job, skip).await;
+    assert_eq!(step(&view, "return_test")["says"], "Left out: no bottles here");
+    let (status, problem) =
+        shop.happened(job, json!({ "what": "step_done", "step": "dance" })).await;
+    assert_eq!(
+        (status, &problem["fields"][0]["message"]),
+        (422, &json!("The plan has no such step."))
+    );
+    let (status, _) = shop
+        .happened(job, json!({ "what": "step_skipped", "step": "supply", "reason": " " }))
+        .await;
+    assert_eq!(status, 422);
+    // Another visit of the same machine finds this one; nothing of it is lost in a file.
+    let again = shop.job_of(|_| {}).await;
+    let earlier = shop.get(&format!("/earlier?machine=winch&but={again}")).await;
+    assert_eq!((earlier.as_array().unwrap().len(), &earlier[0]["id"]), (1, &json!(job)));
+    let file = shop.text(&format!("/jobs/{job}/export.json")).await;
+    let elsewhere = Workshop::open().await;
+    let (status, _) = elsewhere.send("POST", "/jobs/import", file.clone()).await;
+    assert_eq!(status, 200);
+    let back: Value = elsewhere.get(&format!("/jobs/{job}/export.json")).await;
+    let file: Value = serde_json::from_str(&file).unwrap();
+    assert_eq!(
+        (&back["events"], &back["job"]["intake"]["story"]),
+        (&file["events"], &file["job"]["intake"]["story"])
+    );
+    let shown = elsewhere.get(&format!("/jobs/{job}")).await;
+    assert_eq!(step(&shown, "return_test")["state"], "skipped");
+}
+
+#[tokio::test]
+async fn a_swap_closes_the_old_test_moves_the_labels_and_says_what_it_means() {
+    let shop = Workshop::open().await;
+    let job = shop.job_of(|_| {}).await;
+    let before = shop.test(job, json!({})).await;
+    let (_, _, run) = shop.run(before, json!({})).await;
+    shop.levels(run, &["22", "60", "24", "23"]).await;
+    let (_, view) = shop.happened(job, json!({ "what": "swapped", "one": 2, "other": 3 })).await;
+    let labels: Vec<&str> =
+        view["seats"].as_array().unwrap().iter().map(|s| s["label"].as_str().unwrap()).collect();
+    assert_eq!(labels, ["A", "C", "B", "D"]);
+    let (status, problem, _) = shop.run(before, json!({})).await;
+    assert_eq!(status, 409, "a run of the old test would mix two placements");
+    assert!(problem["detail"].as_str().unwrap().contains("Set up another"));
+    let after = shop.test(job, json!({})).await;
+    let (_, _, run) = shop.run(after, json!({})).await;
+    let view = shop.levels(run, &["23", "24", "57", "22"]).await;
+    assert_eq!(view["swaps"][0]["says"], "follows");
+    assert_eq!(view["side_by_side"]["refused"], Value::Null);
+    let csv = shop.text(&format!("/jobs/{job}/readings.csv")).await;
+    let reads = |cylinder: &str, label: &str| {
+        csv.lines().filter(|l| l.contains(&format!(",{cylinder},{label},"))).count()
+    };
+    assert_eq!(
+        (reads("3", "C"), reads("3", "B")),
+        (1, 1),
+        "each reading names what sat there then"
+    );
+    let (status, _) = shop.happened(job, json!({ "what": "swapped", "one": 2, "other": 9 })).await;
+    assert_eq!(status, 422);
+}
+
+#[tokio::test]
+async fn phases_banks_marks_and_a_bottle_that_still_rises() {
+    let shop = Workshop::open().await;
+    let job = shop.job_of(|intake| intake["layout"]["banks"] = json!(2)).await;
+    let stepped = shop.test(job, json!({ "regime": "stepped" })).await;
+    let (status, problem, _) = shop.run(stepped, json!({})).await;
+    assert_eq!((status, &problem["fields"][0]["field"]), (422, &json!("phase")));
+    let (_, _, idle) = shop.run(stepped, json!({ "phase": "idle", "ticked": ["warm"] })).await;
+    let view = shop.levels(idle, &["22", "23", "24", "23"]).await;
+    let flags = view["verdicts"][0]["flags"].to_string();
+    assert!(flags.contains("return rail blanked") && !flags.contains("warm,"), "{flags}");
+    let (_, _, raised) = shop.run(stepped, json!({ "phase": "raised" })).await;
+    let view = shop.levels(raised, &["40", "90", "42", "41"]).await;
+    assert_eq!(view["verdicts"][0]["phases"][1]["leads"], true);
+
+    let plain = shop.test(job, json!({ "mark": "40" })).await;
+    let (status, _, _) = shop.run(plain, json!({ "phase": "idle" })).await;
+    assert_eq!(status, 422, "only a stepped test has phases");
+    assert_eq!(shop.run(plain, json!({ "bank": 2 })).await.0, 422);
+    let (_, _, run) = shop.run(plain, json!({ "bank": 0, "timer": true })).await;
+    let reading = |kind: &str, cylinder: u32, typed: Option<&str>| {
+        json!({ "id": Uuid::now_v7(), "kind": kind, "cylinder": cylinder, "typed": typed })
+            .to_string()
+    };
+    let path = format!("/runs/{run}/readings");
+    let (status, problem) = shop.send("POST", &path, reading("level", 1, Some("20"))).await;
+    assert_eq!(status, 422);
+    assert!(problem["fields"][0]["message"].as_str().unwrap().contains("still rising"));
+    assert_eq!(shop.send("POST", &path, reading("mark", 3, None)).await.0, 422, "the other bank");
+    let (_, view) = shop.send("POST", &path, reading("mark", 2, None)).await;
+    let held = &view["file"]["return_tests"][1]["runs"][0]["readings"][0];
+    assert_eq!((&held["mark_ml"], held["value"].as_f64().unwrap() < 60.0), (&json!(40.0), true));
+    let (status, _) = shop.send("POST", &path, reading("mark", 2, None)).await;
+    assert_eq!(status, 409, "tapped twice is one reading");
+    // A limit drawn as a line on the bottle is a rate.
+    let lined = shop.test(job, json!({ "level_line": "30" })).await;
+    let view = shop.get(&format!("/jobs/{job}")).await;
+    let test = view["file"]["return_tests"]
+        .as_array()
+        .unwrap()
+        .iter()
+        .find(|t| t["id"] == json!(lined))
+        .unwrap();
+    assert_eq!(test["setup"]["limit"]["upper_ml_min"], 15.0);
+    let mut above = setup(Uuid::now_v7());
+    above["mark"] = json!("400");
+    let (status, problem) =
+        shop.send("POST", &format!("/jobs/{job}/return-tests"), above.to_string()).await;
+    assert_eq!((status, &problem["fields"][0]["field"]), (422, &json!("mark")));
+}
+
+#[tokio::test]
+async fn no_more_is_pulsed_into_a_full_cylinder_until_it_was_cleared() {
+    let shop = Workshop::open().await;
+    let job = shop.job_of(|intake| intake["fuel_system"] = json!("petrol_port")).await;
+    let check = "pressure_drop";
+    let sheet = shop.begin(job, check).await;
+    let set = [
+        ("pulses", "400"),
+        ("pulse", "5"),
+        ("static", "300"),
+        ("bore", "80"),
+        ("stroke", "80"),
+        ("ratio", "11"),
+    ];
+    for (cell, typed) in set {
+        assert_eq!(shop.cell(sheet, check, cell, None, typed).await.0, 200);
+    }
+    shop.cell(sheet, check, "start", Some(1), "3 bar").await;
+    let (status, view) = shop.cell(sheet, check, "end", Some(1), "210").await;
+    assert_eq!(status, 200, "what was pulsed is always kept");
+    assert_eq!(view["sheets"][0]["verdict"]["residual"][0]["level"], "stop");
+    let next = shop.begin(job, check).await;
+    for (cell, typed) in set {
+        shop.cell(next, check, cell, None, typed).await;
+    }
+    let (status, problem) = shop.cell(next, check, "start", Some(1), "300").await;
+    assert_eq!(status, 409);
+    assert!(problem["detail"].as_str().unwrap().starts_with("Stop: this cylinder"));
+    assert_eq!(shop.cell(next, check, "start", Some(2), "300").await.0, 200, "the others go on");
+    shop.happened(job, json!({ "what": "cleared" })).await;
+    assert_eq!(shop.cell(next, check, "start", Some(1), "300").await.0, 200);
+}
+
+#[tokio::test]
+async fn a_trace_is_read_from_a_file_its_drops_are_found_and_it_travels_with_the_job() {
+    let shop = Workshop::open().await;
+    let job = shop.job_of(|intake| intake["fuel_system"] = json!("petrol_port")).await;
+    let sheet = shop.begin(job, "pressure_drop").await;
+    let mut text = "Time (s);Pressure (bar)\n".to_owned();
+    let mut t = 0.0;
+    for end in [2.10, 2.12, 1.80] {
+        for (seconds, from, to) in
+            [(1.0, end, 3.0), (2.0, 3.0, 3.0), (0.5, 3.0, end), (2.0, end, end)]
+        {
+            for i in 0..(seconds * 100.0) as u32 {
+                let p = from + (to - from) * f64::from(i) / (seconds * 100.0);
+                text += &format!("{t:.2};{p:.3}\n").replace('.', ",");
+                t += 0.01;
+            }
+        }
+    }
+    let id = Uuid::now_v7();
+    let body = |text: &str| {
+        json!({ "id": id, "name": "rail.csv", "text": text, "order": [1, 2, 3] }).to_string()
+    };
+    let path = format!("/sheets/{sheet}/traces");
+    let (status, view) = shop.send("POST", &path, body(&text)).await;
+    assert_eq!(status, 200, "{view}");
+    let trace = &view["file"]["sheets"][0]["traces"][0];
+    let drops = trace["drops"].as_array().unwrap();
+    assert_eq!(drops.len(), 3);
+    assert!((drops[2]["end_kpa"].as_f64().unwrap() - 180.0).abs() < 1.0);
+    assert!(trace["points"].as_array().unwrap().len() <= 1700, "thinned");
+    let (_, again) = shop.send("POST", &path, body(&text)).await;
+    assert_eq!(
+        again["file"]["sheets"][0]["traces"].as_array().unwrap().len(),
+        1,
+        "sent twice is kept once"
+    );
+    for (bad, says) in
+        [("a,b\n1,x\n", "Row 2, pressure"), ("0,300\n", "at least 8"), ("", "Two columns")]
+    {
+        let body =
+            json!({ "id": Uuid::now_v7(), "name": "x", "text": bad, "order": [] }).to_string();
+        let (status, problem) = shop.send("POST", &path, body).await;
+        let message = problem["fields"][0]["message"].as_str().unwrap();
+        assert!(status == 422 && message.contains(says), "{message}");
+    }
+    let file = shop.text(&format!("/jobs/{job}/export.json")).await;
+    let elsewhere = Workshop::open().await;
+    assert_eq!(elsewhere.send("POST", "/jobs/import", file.clone()).await.0, 200);
+    let back = elsewhere.get(&format!("/jobs/{job}/export.json")).await;
+    let file: Value = serde_json::from_str(&file).unwrap();
+    assert_eq!(back["sheets"], file["sheets"]);
+}
+
+#[tokio::test]
+async fn several_timers_stand_on_the_board_until_they_are_taken_off() {
+    let shop = Workshop::open().await;
+    let job = shop.job_of(|_| {}).await;
+    let timer = |word: &str, seconds: u32| json!({ "what": "timer_set", "word": word, "seconds": seconds, "stage": "bench" });
+    shop.happened(job, timer("soak", 900)).await;
+    let (_, view) = shop.happened(job, timer("warm up", 300)).await;
+    let board = shop.get("/board").await;
+    let words = |of: &Value| {
+        of["timers"].as_array().unwrap().iter().map(|t| t["word"].clone()).collect::<Vec<_>>()
+    };
+    assert_eq!(words(&board["running"][0]), ["warm up", "soak"]);
+    let first = view["timers"][0]["id"].clone();
+    let (_, view) = shop.happened(job, json!({ "what": "timer_off", "timer": first })).await;
+    assert_eq!(words(&view), ["soak"]);
+    let (status, _) =
+        shop.happened(job, json!({ "what": "timer_off", "timer": Uuid::now_v7() })).await;
+    assert_eq!(status, 404);
+    assert_eq!(shop.happened(job, timer("soak", 0)).await.0, 422);
+    assert_eq!(shop.happened(job, json!({ "what": "exploded" })).await.0, 422);
+}

@@ -1,0 +1,286 @@
+<script setup lang="ts">
+import { useQueries, useQuery } from '@tanstack/vue-query';
+import { computed, reactive, ref, watch } from 'vue';
+import { useRoute, useRouter } from 'vue-router';
+import { ask, refusal } from '@/api/client';
+import type {
+  BoardPage,
+  Entry,
+  FuelSystem,
+  InstrumentView,
+  JobView,
+  LibraryPage,
+  SessionView,
+} from '@/api/types';
+import { newId } from '@/domain/identity';
+import PickOne from '@/shell/PickOne.vue';
+import { sayHeadline } from '@/shell/useHeadline';
+import TypedField from '@/shell/TypedField.vue';
+import { FUEL } from '@/words';
+
+/** Injectors of one job or of several onto one rail: chosen in the order in which they hang. */
+const route = useRoute();
+const router = useRouter();
+sayHeadline('Onto a bench', 'injectors of one job or of several');
+const jobs = ref<string[]>(typeof route.query.job === 'string' ? [route.query.job] : []);
+const views = useQueries({
+  queries: computed(() =>
+    jobs.value.map((id) => ({ queryKey: ['job', id], queryFn: () => ask<JobView>('GET', `/jobs/${id}`) })),
+  ),
+});
+const held = computed(() => views.value.flatMap((one) => one.data ?? []));
+/** In the order of the rail. */
+const rail = ref<{ job: string; cylinder: number }[]>([]);
+const hangs = (job: string, cylinder: number) =>
+  rail.value.findIndex((one) => one.job === job && one.cylinder === cylinder);
+function tap(job: string, cylinder: number) {
+  const at = hangs(job, cylinder);
+  if (at >= 0) rail.value.splice(at, 1);
+  else if (rail.value.length < 16) rail.value.push({ job, cylinder });
+}
+/** Whatever a job brings hangs at once; a tap takes it off. */
+const taken = new Set<string>();
+watch(
+  held,
+  (views) => {
+    for (const view of views) {
+      const job = view.file.job.id;
+      if (taken.has(job)) continue;
+      taken.add(job);
+      for (const cylinder of view.banks.flat()) tap(job, cylinder);
+    }
+  },
+  { immediate: true },
+);
+const fuel = computed<FuelSystem | undefined>(() => held.value[0]?.file.job.intake.fuel_system);
+const kind = computed(() =>
+  fuel.value?.startsWith('petrol') ? 'petrol' : fuel.value === 'exhaust_doser' ? 'doser' : 'diesel',
+);
+
+const words = ref('');
+const found = useQuery({
+  queryKey: computed(() => ['find', words.value]),
+  queryFn: () => ask<BoardPage>('GET', `/board?per_page=6&q=${encodeURIComponent(words.value)}`),
+});
+const others = computed(() =>
+  (found.data.value?.cards ?? []).filter((card) => !jobs.value.includes(card.id)),
+);
+
+const instruments = useQuery({
+  queryKey: ['instruments'],
+  queryFn: () => ask<InstrumentView[]>('GET', '/instruments'),
+});
+const benches = computed(() =>
+  (instruments.data.value ?? []).filter(
+    (one) => one.instrument.kind === 'bench' || one.instrument.kind === 'bottles',
+  ),
+);
+const bench = ref('');
+watch(
+  benches,
+  (all) => (bench.value ||= all.find((one) => one.instrument.kind === 'bench')?.instrument.id ?? ''),
+  { immediate: true },
+);
+const library = useQuery({
+  queryKey: ['library', 'plans'],
+  queryFn: () => ask<LibraryPage>('GET', '/library?kind=test_plan&per_page=60'),
+});
+const plans = computed(() => library.data.value?.lines ?? []);
+const plan = ref('');
+watch(
+  [plans, held],
+  () => {
+    const family = held.value[0]?.file.family?.toLowerCase();
+    plan.value ||=
+      plans.value.find(
+        (one) =>
+          family &&
+          `${one.title} ${one.note}`.toLowerCase().includes(family.split(' ').slice(0, 2).join(' ')),
+      )?.id ?? '';
+  },
+  { immediate: true },
+);
+const entry = ref<Entry>('volume');
+const typed = reactive({ graduation: '', capacity: '' });
+const problems = ref<Record<string, string>>({});
+const wrong = ref('');
+const id = newId();
+
+async function begin() {
+  try {
+    const made = await ask<SessionView>('POST', '/bench', {
+      id,
+      round: newId(),
+      injectors: rail.value,
+      bench: bench.value || null,
+      ...typed,
+      entry: entry.value,
+      plan: kind.value === 'diesel' ? plan.value || null : null,
+    });
+    await router.push(`/bench/${made.file.id}/visual`);
+  } catch (error) {
+    const refused = refusal(error);
+    problems.value = Object.fromEntries(refused.fields.map((one) => [one.field, one.message]));
+    wrong.value =
+      refused.fields.find((one) => !['graduation', 'capacity'].includes(one.field))?.message ??
+      (refused.fields.length ? '' : refused.message);
+  }
+}
+</script>
+
+<template>
+  <main class="start">
+    <section>
+      <h2>{{ held.length ? 'On the rail, in this order' : 'Whose injectors?' }}</h2>
+      <div v-for="view in held" :key="view.file.job.id" class="job">
+        <p>
+          <strong>{{ view.file.job.intake.machine }}</strong>
+          <span class="muted small">
+            job {{ view.file.job.number }} ·
+            {{ view.file.family ?? FUEL[view.file.job.intake.fuel_system] }}</span
+          >
+        </p>
+        <div class="taps">
+          <button
+            v-for="cylinder in view.banks.flat()"
+            :key="cylinder"
+            type="button"
+            :aria-pressed="hangs(view.file.job.id, cylinder) >= 0"
+            :aria-label="`Injector of cylinder ${cylinder}, job ${view.file.job.number}`"
+            @click="tap(view.file.job.id, cylinder)"
+          >
+            <span class="small">cyl {{ cylinder }}</span>
+            <strong>{{
+              hangs(view.file.job.id, cylinder) >= 0 ? hangs(view.file.job.id, cylinder) + 1 : '–'
+            }}</strong>
+          </button>
+        </div>
+      </div>
+      <h2 v-if="held.length">Another job beside it</h2>
+      <input
+        v-model.lazy="words"
+        class="find"
+        type="search"
+        placeholder="machine, customer, number"
+        aria-label="Find jobs"
+      />
+      <div class="others">
+        <button
+          v-for="card in others"
+          :key="card.id"
+          class="side-act"
+          type="button"
+          @click="jobs.push(card.id)"
+        >
+          {{ card.machine }} <span class="muted small">{{ card.number }}</span>
+        </button>
+      </div>
+    </section>
+    <section v-if="held.length">
+      <h2>Measured with</h2>
+      <label class="pick" for="bench">Bench and tubes</label>
+      <select id="bench" v-model="bench">
+        <option value="">not listed: typed below</option>
+        <option v-for="one in benches" :key="one.instrument.id" :value="one.instrument.id">
+          {{ one.instrument.name }}{{ one.overdue ? ', overdue' : '' }}
+        </option>
+      </select>
+      <template v-if="!bench">
+        <TypedField
+          v-model="typed.graduation"
+          name="graduation"
+          word="Distance between two marks"
+          unit="ml"
+          :wrong="problems.graduation"
+        />
+        <TypedField
+          v-model="typed.capacity"
+          name="capacity"
+          word="A tube holds"
+          unit="ml"
+          :wrong="problems.capacity"
+        />
+      </template>
+      <template v-if="kind === 'diesel'">
+        <label class="pick" for="plan">Test plan</label>
+        <select id="plan" v-model="plan">
+          <option value="">none</option>
+          <option v-for="one in plans" :key="one.id" :value="one.id">{{ one.title }}</option>
+        </select>
+      </template>
+      <PickOne
+        v-if="kind !== 'doser'"
+        v-model="entry"
+        word="Tubes are read in"
+        :options="
+          kind === 'diesel'
+            ? [
+                { value: 'volume', word: 'ml' },
+                { value: 'per_stroke', word: 'mm³ a stroke' },
+              ]
+            : [
+                { value: 'volume', word: 'ml' },
+                { value: 'percent', word: '% of the fullest' },
+              ]
+        "
+      />
+      <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
+      <button class="main-act" type="button" :disabled="!rail.length" @click="begin">
+        Hang {{ rail.length }} on the rail
+      </button>
+    </section>
+  </main>
+</template>
+
+<style scoped>
+.start {
+  display: grid;
+  grid-template-columns: minmax(0, 1.6fr) minmax(0, 1fr);
+  gap: 24px;
+  padding: 20px 22px;
+}
+section {
+  display: grid;
+  gap: 12px;
+  align-content: start;
+}
+.taps,
+.others {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px;
+}
+.taps button {
+  min-width: 62px;
+  min-height: 62px;
+  border: 2px dashed var(--edge);
+  border-radius: 8px;
+  background: none;
+  color: inherit;
+  cursor: pointer;
+  display: grid;
+  justify-items: center;
+}
+.taps [aria-pressed='true'] {
+  border: 2px solid var(--act);
+  background: var(--act-soft);
+}
+.taps strong {
+  font-size: 1.3rem;
+}
+.find,
+select {
+  min-height: 48px;
+  border: 2px solid var(--edge);
+  border-radius: 6px;
+  background: var(--sheet);
+  color: inherit;
+  font: inherit;
+  padding: 0 10px;
+}
+@media (max-width: 900px) {
+  .start {
+    grid-template-columns: 1fr;
+  }
+}
+</style>

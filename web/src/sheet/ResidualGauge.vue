@@ -1,0 +1,82 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue';
+import { refusal } from '@/api/client';
+import type { SheetVerdict } from '@/api/types';
+import { useJob } from '@/job/useJob';
+import StripRow from '@/strip/StripRow.vue';
+
+/** Fuel on each piston against the stop, over all runs since it was last cleared. */
+const props = defineProps<{ verdict: SheetVerdict }>();
+const job = useJob();
+const of = (cylinder: number) => props.verdict.residual.find((one) => one.cylinder === cylinder);
+const worst = computed(() => props.verdict.residual.some((one) => one.level !== 'ok'));
+const wrong = ref('');
+async function cleared() {
+  try {
+    await job.happened({ what: 'cleared' });
+    wrong.value = '';
+  } catch (error) {
+    wrong.value = refusal(error).message;
+  }
+}
+</script>
+
+<template>
+  <StripRow word="fuel left">
+    <template #default="{ cylinder }">
+      <div
+        class="gauge"
+        :class="of(cylinder)?.level"
+        :title="`${of(cylinder)?.injected_ml.toFixed(1) ?? 0} ml`"
+      >
+        <div class="fill" :style="{ width: `${Math.min(of(cylinder)?.of_stop ?? 0, 1) * 100}%` }"></div>
+        <span>{{ of(cylinder) ? `${(of(cylinder)!.fraction * 100).toFixed(1)} %` : '' }}</span>
+      </div>
+    </template>
+    <template #tail><span class="muted small">of its space</span></template>
+  </StripRow>
+  <p v-if="verdict.residual.length" class="act">
+    <button :class="worst ? 'main-act' : 'side-act'" type="button" @click="cleared">
+      Clear-flooded, plugs out: no fuel left
+    </button>
+    <span v-if="wrong" class="wrong" role="alert">{{ wrong }}</span>
+  </p>
+</template>
+
+<style scoped>
+.gauge {
+  position: relative;
+  height: 30px;
+  margin: 4px 6px;
+  border: 2px solid var(--edge);
+  border-radius: 4px;
+  text-align: center;
+  font-weight: 700;
+  font-size: 0.9rem;
+  line-height: 26px;
+}
+.gauge span {
+  position: relative;
+}
+.fill {
+  position: absolute;
+  inset: 0 auto 0 0;
+  background: var(--rest);
+}
+.caution .fill {
+  background: repeating-linear-gradient(45deg, var(--look) 0 3px, var(--rest) 3px 8px);
+}
+.stop {
+  background: var(--too-much);
+  border-color: var(--too-much);
+  color: var(--sheet);
+}
+.stop .fill {
+  display: none;
+}
+.act {
+  display: flex;
+  justify-content: center;
+  padding: 6px;
+}
+</style>

@@ -1,0 +1,209 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue';
+import { refusal } from '@/api/client';
+import type { PlanStep } from '@/api/types';
+import CautionList from '@/job/CautionList.vue';
+import { useJob } from '@/job/useJob';
+import { moment } from '@/domain/time';
+import StageChecks from '@/sheet/StageChecks.vue';
+import StripFrame from '@/strip/StripFrame.vue';
+import StripRow from '@/strip/StripRow.vue';
+import SideRows from './SideRows.vue';
+
+/** Two injectors change places; the test that named one is repeated; what it means. */
+const job = useJob();
+const view = computed(() => job.view.value!);
+const chosen = ref<number[]>([]);
+const wrong = ref('');
+const swap = computed(() => view.value.swaps.at(-1));
+const swapped = computed(() =>
+  (view.value.file.events ?? []).findLast((one) => one.event.what === 'swapped'),
+);
+const step = computed<PlanStep | undefined>(() => view.value.plan.steps.find((one) => one.id === 'swap'));
+const moved = (cylinder: number) => {
+  const seat = view.value.seats.find((one) => one.cylinder === cylinder);
+  return seat && seat.came_from !== cylinder ? `from ${seat.came_from}` : '';
+};
+function pick(cylinder: number) {
+  chosen.value = chosen.value.includes(cylinder)
+    ? chosen.value.filter((one) => one !== cylinder)
+    : [...chosen.value, cylinder].slice(-2);
+}
+async function record() {
+  const [one, other] = chosen.value;
+  try {
+    await job.happened({ what: 'swapped', one: one!, other: other! });
+    chosen.value = [];
+    wrong.value = '';
+  } catch (error) {
+    wrong.value = refusal(error).fields[0]?.message ?? refusal(error).message;
+  }
+}
+const WORD = { follows: 'Follows', stays: 'Stays', unclear: 'Unclear' };
+</script>
+
+<template>
+  <main class="bench-page swap">
+    <StageChecks stage="on_engine" />
+    <aside class="left">
+      <h2>Swap two injectors</h2>
+      <p class="muted small">
+        Tap the two columns whose injectors changed places. Labels move along; then repeat the test that named
+        one, under the same conditions.
+      </p>
+      <CautionList :cautions="step?.cautions ?? []" :brief="!!swapped" />
+      <button class="main-act" type="button" :disabled="chosen.length !== 2" @click="record">
+        {{ chosen.length === 2 ? `${chosen[0]} and ${chosen[1]} changed places` : 'Tap two columns' }}
+      </button>
+      <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
+      <p v-if="swapped" class="muted small">
+        Last swapped {{ moment(swapped.signed.at) }} by {{ job.person(swapped.signed.by) }}.
+      </p>
+    </aside>
+    <section class="centre" aria-label="Swap">
+      <div v-if="swap" class="answer" :class="swap.says" role="status">
+        <p class="word">{{ WORD[swap.says] }}</p>
+        <div>
+          <p class="headline">{{ swap.headline }}</p>
+          <p>{{ swap.next }}</p>
+        </div>
+      </div>
+      <p v-else-if="swapped" class="bench-finding" role="status">
+        <strong>Swapped.</strong> Now repeat the test that named one: the two stand side by side here.
+      </p>
+      <StripFrame
+        :banks="view.banks"
+        :first-at="view.file.job.intake.layout.first_at"
+        :labels="job.labels.value"
+        :selected="null"
+        @select="pick"
+      >
+        <StripRow word="swap">
+          <template #default="{ cylinder }">
+            <button
+              class="pick"
+              type="button"
+              :aria-pressed="chosen.includes(cylinder)"
+              :aria-label="`Choose cylinder ${cylinder}`"
+              @click="pick(cylinder)"
+            >
+              {{ chosen.includes(cylinder) ? '⇄' : moved(cylinder) || '·' }}
+            </button>
+          </template>
+        </StripRow>
+        <SideRows v-if="swap" :swap="swap" />
+      </StripFrame>
+      <div v-if="view.side_by_side" class="beside">
+        <h2>The last two return tests</h2>
+        <p v-if="view.side_by_side.refused" class="wrong">{{ view.side_by_side.refused }}</p>
+        <p v-else class="muted">{{ view.side_by_side.label }}</p>
+        <table v-if="!view.side_by_side.refused">
+          <thead>
+            <tr>
+              <th scope="col">Cylinder</th>
+              <th v-for="lane in view.side_by_side.lanes" :key="lane.cylinder" scope="col">
+                {{ lane.cylinder }}
+              </th>
+            </tr>
+          </thead>
+          <tbody>
+            <tr>
+              <th scope="row">before, ml/min</th>
+              <td v-for="lane in view.side_by_side.lanes" :key="lane.cylinder">{{ lane.before || '–' }}</td>
+            </tr>
+            <tr>
+              <th scope="row">after</th>
+              <td v-for="lane in view.side_by_side.lanes" :key="lane.cylinder">{{ lane.after || '–' }}</td>
+            </tr>
+          </tbody>
+        </table>
+      </div>
+    </section>
+    <aside class="right">
+      <template v-if="swap">
+        <h2>Because</h2>
+        <ol>
+          <li v-for="(reason, i) in swap.because" :key="i">
+            {{ reason.says }} <code v-if="reason.arithmetic">{{ reason.arithmetic }}</code>
+          </li>
+        </ol>
+      </template>
+      <p v-else class="muted">
+        Follows the injector: it is the injector. Stays with the cylinder: line, wiring or the cylinder. The
+        disturbance itself moves numbers, so patterns are compared, not decimals.
+      </p>
+    </aside>
+  </main>
+</template>
+
+<style scoped>
+.answer {
+  display: flex;
+  gap: 20px;
+  align-items: center;
+  border: 3px solid var(--ink);
+  border-left-width: 14px;
+  background: var(--sheet);
+  padding: 12px 18px;
+  margin-bottom: 8px;
+}
+.answer.follows {
+  border-color: var(--too-much);
+}
+.answer.stays {
+  border-color: var(--too-little);
+}
+.answer.unclear {
+  border-color: var(--undecided);
+}
+.word {
+  font-size: 2.4rem;
+  font-weight: 700;
+  line-height: 1.1;
+}
+.headline {
+  font-weight: 700;
+  font-size: 1.1rem;
+}
+.pick {
+  width: calc(100% - 12px);
+  margin: 4px 6px;
+  min-height: 52px;
+  border: 2px solid var(--edge);
+  border-radius: 8px;
+  background: var(--sheet);
+  cursor: pointer;
+}
+.pick[aria-pressed='true'] {
+  background: var(--act);
+  color: var(--act-ink);
+  font-size: 1.6rem;
+}
+.beside {
+  margin-top: 16px;
+  display: grid;
+  gap: 6px;
+}
+table {
+  border-collapse: collapse;
+}
+th,
+td {
+  border-bottom: 1px solid var(--line);
+  padding: 6px 10px;
+  text-align: left;
+}
+ol {
+  list-style: none;
+  margin: 10px 0 0;
+  padding: 0;
+  display: grid;
+  gap: 10px;
+}
+code {
+  display: block;
+  font: inherit;
+  border-left: 4px solid var(--act);
+  padding-left: 12px;
+}
+</style>
