@@ -363,7 +363,7 @@ useKeys([
   gap: 2px;
 }
 .value {
-  font-size: clamp(0.85rem, 17cqw, 1.35rem);
+  font-size: clamp(0.85rem, calc(17 * var(--cell)), 1.35rem);
   font-weight: 700;
   overflow-wrap: anywhere;
 }
@@ -374,6 +374,6 @@ useKeys([
   align-items: center;
   gap: 0 6px;
   font-weight: 700;
-  font-size: clamp(0.75rem, 14cqw, 1.05rem);
+  font-size: clamp(0.75rem, calc(14 * var(--cell)), 1.05rem);
 }
 </style>

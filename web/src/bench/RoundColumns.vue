@@ -136,7 +136,7 @@ const edges = computed(() => {
 .value {
   text-align: center;
   font-weight: 700;
-  font-size: clamp(0.95rem, 22cqw, 1.5rem);
+  font-size: clamp(0.95rem, calc(22 * var(--cell)), 1.5rem);
 }
 .axis {
   position: relative;

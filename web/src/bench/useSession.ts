@@ -1,7 +1,16 @@
 import { useQuery, useQueryClient } from '@tanstack/vue-query';
 import { computed, inject, provide, reactive, ref, watch, type InjectionKey, type Ref } from 'vue';
 import { ask, refusal } from '@/api/client';
-import type { BenchCell, BenchForm, BenchTest, RailPlace, Round, RoundStage, SessionView } from '@/api/types';
+import type {
+  BenchCell,
+  BenchForm,
+  BenchTest,
+  Mark,
+  RailPlace,
+  Round,
+  RoundStage,
+  SessionView,
+} from '@/api/types';
 import { newId } from '@/domain/identity';
 import { ROUND } from '@/words';
 
@@ -10,6 +19,12 @@ export interface Spot {
   cell: string;
   row: number | null;
   tag: number | null;
+}
+
+/** A tube as it is drawn: its mark, and how high it stands. */
+export interface DrawnLane {
+  mark: Mark;
+  height: string | undefined;
 }
 
 const key = (spot: Spot) => `${spot.cell} ${spot.row ?? '-'} ${spot.tag ?? '-'}`;

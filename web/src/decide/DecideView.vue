@@ -180,7 +180,7 @@ useKeys([
   padding: 0;
 }
 .value {
-  font-size: min(var(--value), 33cqw);
+  font-size: min(var(--value), calc(33 * var(--cell)));
   font-weight: 700;
   line-height: 1.15;
 }

@@ -193,7 +193,7 @@ const whisker = (of: LaneVerdict) => {
   padding: 6px 0 8px;
 }
 .value {
-  font-size: min(var(--value), 33cqw);
+  font-size: min(var(--value), calc(33 * var(--cell)));
   font-weight: 700;
   line-height: 1.15;
   white-space: nowrap;

@@ -36,7 +36,7 @@ function next() {
   cursor: pointer;
   color: var(--muted);
   padding: 0 2px;
-  font-size: clamp(0.7rem, 17cqw, 1rem);
+  font-size: clamp(0.7rem, calc(17 * var(--cell)), 1rem);
   line-height: 1.15;
   overflow-wrap: anywhere;
 }

@@ -137,7 +137,7 @@ const short = (value: number) => String(Number(value.toPrecision(3)));
   padding: 4px 2px 10px;
 }
 .value {
-  font-size: clamp(1.1rem, 26cqw, 2.1rem);
+  font-size: clamp(1.1rem, calc(26 * var(--cell)), 2.1rem);
   font-weight: 700;
   line-height: 1.2;
 }
@@ -146,7 +146,7 @@ const short = (value: number) => String(Number(value.toPrecision(3)));
 }
 .also {
   color: var(--muted);
-  font-size: clamp(0.8rem, 16cqw, 1.05rem);
+  font-size: clamp(0.8rem, calc(16 * var(--cell)), 1.05rem);
 }
 .mark {
   display: flex;
@@ -155,6 +155,6 @@ const short = (value: number) => String(Number(value.toPrecision(3)));
   align-items: center;
   gap: 0 6px;
   font-weight: 700;
-  font-size: clamp(0.75rem, 14cqw, 1.05rem);
+  font-size: clamp(0.75rem, calc(14 * var(--cell)), 1.05rem);
 }
 </style>

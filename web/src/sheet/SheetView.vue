@@ -310,7 +310,7 @@ input.entry {
   width: calc(100% - 12px);
   margin: 5px 6px;
   text-align: center;
-  font-size: clamp(0.95rem, 20cqw, 1.35rem);
+  font-size: clamp(0.95rem, calc(20 * var(--cell)), 1.35rem);
   padding: 0 2px;
 }
 </style>

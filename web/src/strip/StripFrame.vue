@@ -30,13 +30,18 @@ const columns = computed(() => {
   const banks = props.banks.map((bank) => `repeat(${bank.length}, minmax(0, 1fr))`);
   return `${props.gutter} ${banks.join(' 9px ')} ${props.gutter}`;
 });
+/** A hundredth of a column's width. Each cell a container of its own would cost a layer for each. */
+const cell = computed(() => {
+  const beside = `2 * ${props.gutter} + ${(props.banks.length - 1) * 9}px`;
+  return `calc((100cqw - (${beside})) / ${count.value * 100})`;
+});
 </script>
 
 <template>
   <div
     class="strip"
     :class="{ some: count > 4, many: count > 6, crowd: count > 8 }"
-    :style="{ '--strip-columns': columns }"
+    :style="{ '--strip-columns': columns, '--cell': cell }"
   >
     <StripRow>
       <template #gutter
@@ -64,6 +69,8 @@ const columns = computed(() => {
 
 <style scoped>
 .strip {
+  /* Numbers in a cell are sized by its width (--cell): twelve columns on a tablet still fit. */
+  container-type: inline-size;
   --number: 2.3rem;
   --value: 2.1rem;
   --word: 1.05rem;

@@ -50,8 +50,6 @@ const strip = useStrip();
   min-width: 0;
   border-left: 1px solid var(--line);
   position: relative;
-  /* Numbers in a cell are sized by its width: twelve columns on a tablet still fit. */
-  container-type: inline-size;
 }
 .between {
   border-left: 4px solid var(--ink);

@@ -66,7 +66,7 @@ const odd = (cylinder: number) => cylinder === props.swap.from || cylinder === p
 }
 .value {
   text-align: center;
-  font-size: clamp(0.9rem, 22cqw, 1.4rem);
+  font-size: clamp(0.9rem, calc(22 * var(--cell)), 1.4rem);
 }
 .value.odd {
   font-weight: 700;

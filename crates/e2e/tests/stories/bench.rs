@@ -227,12 +227,13 @@ const FULL_SESSION: &str = "return (async () => { \
         await send('POST', `/bench/${session}/cells`, { id: id(), round, test: 'map', cell: 'delivered', row, tag, typed: `${row}2.${tag}`, corrects: null }); \
     return session; })()";
 
-/// Types the last row tube by tube; how long each took until it was drawn, ms.
+/// Types the last row tube by tube; how long each took from leaving the tube until its mark was
+/// drawn, ms. The tube is on the screen with its caret before it is typed into, as at the bench.
 const TYPE_A_ROW: &str = "return (async () => { \
-    const took = []; \
+    const took = []; const frame = () => new Promise(done => requestAnimationFrame(done)); \
     for (let tag = 1; tag <= 8; tag++) { \
         const tube = document.querySelector(`[aria-label='Delivered, point 10, injector ${tag}']`); \
-        tube.focus(); tube.value = `10${tag}`; tube.dispatchEvent(new Event('input', { bubbles: true })); \
+        tube.focus(); await frame(); await frame(); tube.value = `10${tag}`; tube.dispatchEvent(new Event('input', { bubbles: true })); \
         const from = performance.now(); \
         tube.blur(); \
         await new Promise(done => { const look = () => tube.closest('.tube').querySelector('.fill') ? done() : requestAnimationFrame(look); look(); }); \
