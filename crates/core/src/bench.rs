@@ -207,4 +207,4 @@ impl BenchTest {
 }
 
 #[cfg(test)]
-mod tests;
+pub(crate) mod tests;

@@ -35,7 +35,9 @@ pub enum BankNumbering {
 }
 
 /// What feeds the injectors and how.
-#[derive(Debug, Clone, Copy, Default, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
+#[derive(
+    Debug, Clone, Copy, Default, PartialEq, Eq, PartialOrd, Ord, Serialize, Deserialize, ToSchema,
+)]
 #[serde(rename_all = "snake_case")]
 pub enum FuelSystem {
     /// Diesel, common rail, solenoid injectors.
@@ -52,6 +54,15 @@ pub enum FuelSystem {
 }
 
 impl FuelSystem {
+    /// Every system.
+    pub const ALL: [Self; 5] = [
+        Self::DieselSolenoid,
+        Self::DieselPiezo,
+        Self::PetrolPort,
+        Self::PetrolDirect,
+        Self::ExhaustDoser,
+    ];
+
     /// Whether a return (leak-off) test means anything here.
     pub fn has_return(self) -> bool {
         match self {

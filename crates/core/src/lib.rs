@@ -16,6 +16,7 @@
 //! - [`caution`]: hazard, action and who, for every step.
 //! - [`start`]: what has to be so before a run.
 //! - [`checks`]: from the readings of a check to a verdict with its because.
+//! - [`judgement`]: likely causes, the next check, the decision and what it costs.
 //! - [`record`]: what is kept of a job, as stored, exported and sent.
 //! - [`work`]: the vocabulary of a job (stages, decisions, symptoms) and what it waits for.
 
@@ -26,6 +27,7 @@ pub mod caution;
 pub mod checks;
 pub mod engine;
 pub mod instrument;
+pub mod judgement;
 pub mod library;
 pub mod mark;
 pub mod plan;

@@ -69,6 +69,8 @@ const SURE: Field = Field::above_zero("%", 51.0, 99.9);
 const RUNS: Field = Field::above_zero("", 1.0, 12.0);
 const TIMES: Field = Field::above_zero("", 1.01, 100.0);
 const VOLTS: Field = Field::above_zero("V", 0.01, 100.0);
+const MONEY: Field = Field::from_zero("", 1e6);
+const CHANCE: Field = Field::from_zero("%", 100.0);
 const CHOICE: Field = Field::from_zero("", 10.0);
 
 registry! {
@@ -164,6 +166,27 @@ registry! {
         reference_interval::LEAST_VALUES as f64, Field::above_zero("", reference_interval::LEAST_VALUES as f64, 1000.0), &[];
     DutyReserve = duty_reserve: "Highest duty", "Sizing",
         "Above this duty there is no reserve.", 85.0, Field::above_zero("%", 1.0, 100.0), &[];
+    CostNew = cost_new: "A new injector", "What it costs",
+        "What one injector costs, in the money of the workshop.", 260.0, MONEY, &[];
+    CostClean = cost_clean: "Cleaning one", "What it costs",
+        "Cleaning of one injector with its seals, out of the engine.", 35.0, MONEY, &[];
+    CostRecondition = cost_recondition: "Reconditioning one", "What it costs",
+        "Reconditioning of one injector with its parts.", 120.0, MONEY, &[];
+    CostHour = cost_hour: "An hour of labour", "What it costs", "An hour of work on the engine.", 80.0, MONEY, &[];
+    HoursFirst = hours_first: "Hours for the first", "What it costs",
+        "Hours until the first injector is out and in again.", 2.0, Field::from_zero("h", 200.0), &[];
+    HoursMore = hours_more: "Hours for each further", "What it costs",
+        "Hours for each further one, once the first is out.", 0.4, Field::from_zero("h", 200.0), &[];
+    CostComeback = cost_comeback: "A comeback, besides the work", "What it costs",
+        "Towing, a car in its place, the customer's patience.", 180.0, MONEY, &[];
+    ComebackOld = comeback_old: "An old one comes back", "What it costs",
+        "Chance that an old injector that is left in fails within the warranty.", 12.0, CHANCE, &[];
+    ComebackMiddle = comeback_middle: "A middling one comes back", "What it costs",
+        "The same for one that is neither young nor old, or of unknown age.", 5.0, CHANCE, &[];
+    ComebackYoung = comeback_young: "A young one comes back", "What it costs",
+        "The same for a young one.", 1.5, CHANCE, &[];
+    ComebackNew = comeback_new: "A new one comes back", "What it costs",
+        "Chance that a new or reconditioned injector fails within the warranty.", 1.0, CHANCE, &[];
     ResidualCaution = residual_caution: "Caution from", "Fuel left in a cylinder",
         "Share of the clearance volume that asks for a clear-flood crank.", residual_fuel::CAUTION * 100.0, Field::above_zero("%", 0.1, 2.0), &[];
     ResidualStop = residual_stop: "Stop from", "Fuel left in a cylinder",

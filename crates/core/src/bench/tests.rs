@@ -9,13 +9,13 @@ use uuid::Uuid;
 
 mod adjusting;
 mod cleaning;
-mod diesel;
+pub(crate) mod diesel;
 mod files;
 mod flow;
 mod laws;
 
 /// A limit of a family.
-fn limit(check: LimitCheck, condition: &str, window: [Option<f64>; 2]) -> LimitEntry {
+pub(crate) fn limit(check: LimitCheck, condition: &str, window: [Option<f64>; 2]) -> LimitEntry {
     LimitEntry {
         id: Uuid::now_v7(),
         family: "F".to_owned(),
@@ -34,7 +34,7 @@ fn limit(check: LimitCheck, condition: &str, window: [Option<f64>; 2]) -> LimitE
     }
 }
 
-fn family(name: &str, kind: FamilyKind, limits: Vec<LimitEntry>) -> FamilyThen {
+pub(crate) fn family(name: &str, kind: FamilyKind, limits: Vec<LimitEntry>) -> FamilyThen {
     let detail = FamilyDetail {
         kind,
         peak_voltage_v: Some(16.0),
@@ -45,7 +45,7 @@ fn family(name: &str, kind: FamilyKind, limits: Vec<LimitEntry>) -> FamilyThen {
 }
 
 /// A session of injectors of these families, tubes marked every 0.5 ml, one round as received.
-fn session(kind: BenchKind, families: &[FamilyThen], of: &[&str]) -> SessionRecord {
+pub(crate) fn session(kind: BenchKind, families: &[FamilyThen], of: &[&str]) -> SessionRecord {
     let injectors: Vec<Tagged> = (1..)
         .zip(of)
         .map(|(tag, family)| Tagged {
@@ -82,7 +82,7 @@ fn session(kind: BenchKind, families: &[FamilyThen], of: &[&str]) -> SessionReco
 
 impl SessionRecord {
     /// Another round, all hanging in the order of their tags.
-    fn then(mut self, stage: RoundStage) -> Self {
+    pub(crate) fn then(mut self, stage: RoundStage) -> Self {
         let number = 1 + self.rounds.iter().filter(|r| r.stage == stage).count() as u32;
         let places = self.injectors.iter().map(|i| RailPlace { position: i.tag, tag: i.tag });
         self.rounds.push(Round {
@@ -122,19 +122,25 @@ impl SessionRecord {
     }
 
     /// Cells of the round.
-    fn set(self, test: BenchTest, cells: &[(&str, f64)]) -> Self {
+    pub(crate) fn set(self, test: BenchTest, cells: &[(&str, f64)]) -> Self {
         cells.iter().fold(self, |s, (cell, value)| {
             s.put(0, test, Spot { cell, row: None, tag: None }, *value, "")
         })
     }
 
     /// A cell of a row.
-    fn row(self, test: BenchTest, row: u32, cell: &str, value: f64) -> Self {
+    pub(crate) fn row(self, test: BenchTest, row: u32, cell: &str, value: f64) -> Self {
         self.put(0, test, Spot { cell, row: Some(row), tag: None }, value, "")
     }
 
     /// One cell of every injector in a row, in the order of the tags.
-    fn tubes(self, test: BenchTest, row: Option<u32>, cell: &str, values: &[f64]) -> Self {
+    pub(crate) fn tubes(
+        self,
+        test: BenchTest,
+        row: Option<u32>,
+        cell: &str,
+        values: &[f64],
+    ) -> Self {
         (1..).zip(values).fold(self, |s, (tag, value)| {
             s.put(5, test, Spot { cell, row, tag: Some(tag) }, *value, "")
         })

@@ -235,6 +235,9 @@ pub struct SheetVerdict {
     pub outcome: Outcome,
     /// Fuel left in the cylinders, where the check leaves some.
     pub residual: Vec<Residual>,
+    /// What has to be settled before this check condemns anybody; may be empty.
+    #[serde(default)]
+    pub doubt: String,
 }
 
 /// What a check found; the frame around it is made the same for all.
@@ -252,6 +255,8 @@ struct Found {
     /// Given where the lanes do not say it.
     outcome: Option<Outcome>,
     residual: Vec<Residual>,
+    /// What has to be settled before anybody is condemned.
+    doubt: String,
 }
 
 impl SheetId {
@@ -340,6 +345,7 @@ impl SheetId {
             scale: if highest > 0.0 { highest * 1.15 } else { 1.0 },
             outcome: found.outcome.unwrap_or_else(|| Outcome::of(&found.lanes)),
             residual: found.residual,
+            doubt: found.doubt,
         })
     }
 }

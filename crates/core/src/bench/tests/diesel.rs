@@ -38,7 +38,7 @@ fn plan() -> (Vec<Point>, FamilyThen) {
     (points, family)
 }
 
-fn rail(n: usize) -> SessionRecord {
+pub(crate) fn rail(n: usize) -> SessionRecord {
     let (points, family) = plan();
     let mut s = session(BenchKind::Diesel, &[family], &vec!["F"; n]);
     s.setup.points = points;
@@ -47,7 +47,7 @@ fn rail(n: usize) -> SessionRecord {
 }
 
 /// mm³ a stroke are ml over 1000 strokes.
-fn delivered(s: SessionRecord, of: &[(u32, &[f64])]) -> SessionRecord {
+pub(crate) fn delivered(s: SessionRecord, of: &[(u32, &[f64])]) -> SessionRecord {
     of.iter().fold(s, |s, (row, values)| s.tubes(MAP, Some(*row), "delivered", values))
 }
 

@@ -149,6 +149,9 @@ fn judge(sheet: &Sheet) -> Result<Found, CalcError> {
     }
     let order = Order::of(sheet, &input, &out)?;
     found.advice.extend(order.says());
+    if order.suspected() {
+        found.doubt = order.says().unwrap_or_default();
+    }
     if !(high.is_empty() && low.is_empty() || order.proven()) {
         found.advice.extend(mode_says(sheet));
     }

@@ -60,6 +60,11 @@ impl Order {
         self.seen.as_ref()?.drift_share
     }
 
+    /// They creep, and nobody measured the first one again.
+    pub(super) fn suspected(&self) -> bool {
+        self.moved().is_none() && self.seen.as_ref().is_some_and(|seen| seen.monotone)
+    }
+
     pub(super) fn says(&self) -> Option<String> {
         let seen = self.seen.as_ref()?;
         let way = if seen.kendall_s > 0 { "rise" } else { "fall" };

@@ -1,0 +1,190 @@
+//! One, several or all: what each choice costs with the workshop's own prices and comeback odds.
+//!
+//! `total = parts + labour + expected comebacks`; a comeback costs the first hours again, an
+//! injector, and what the house reckons for the customer. The odds of what is left in are the one
+//! number nobody knows well, so the break-even is shown: the odds at which the whole set pays.
+//!
+//! # Source
+//! Expected value; house rules for every price and every chance.
+
+use super::story::{Usage, read_usage};
+use super::weights::Weights;
+use crate::quantity::trimmed;
+use crate::rules::{RuleId, Rules};
+use crate::work::{Decision, join};
+use serde::Serialize;
+use utoipa::ToSchema;
+
+/// One way to deal with the set.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct CostOption {
+    /// As read.
+    pub name: String,
+    /// Injectors, cleaning, reconditioning.
+    pub parts: f64,
+    /// Labour to take out and fit.
+    pub labour: f64,
+    /// Comebacks to expect.
+    pub comebacks: f64,
+    /// What they cost.
+    pub comeback_cost: f64,
+    /// All together.
+    pub total: f64,
+    /// The arithmetic.
+    pub arithmetic: String,
+}
+
+/// The set decision.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct Cost {
+    /// Cheapest last: as decided, then all renewed.
+    pub options: Vec<CostOption>,
+    /// Chance that one that is left in comes back, as reckoned.
+    pub odds: f64,
+    /// Why so.
+    pub odds_reason: String,
+    /// At these odds both cost the same; none when one is cheaper whatever the odds.
+    pub break_even: Option<f64>,
+    /// In a sentence.
+    pub says: String,
+}
+
+/// What one option needs.
+struct Work {
+    renewed: usize,
+    cleaned: usize,
+    reconditioned: usize,
+    kept: usize,
+}
+
+struct Prices<'a>(&'a Rules);
+
+impl Prices<'_> {
+    fn get(&self, rule: RuleId) -> f64 {
+        self.0.get(rule)
+    }
+
+    fn comeback(&self) -> f64 {
+        self.get(RuleId::HoursFirst) * self.get(RuleId::CostHour)
+            + self.get(RuleId::CostNew)
+            + self.get(RuleId::CostComeback)
+    }
+
+    fn fixed(&self, work: &Work) -> (f64, f64) {
+        let parts = work.renewed as f64 * self.get(RuleId::CostNew)
+            + work.cleaned as f64 * self.get(RuleId::CostClean)
+            + work.reconditioned as f64 * self.get(RuleId::CostRecondition);
+        let out = work.renewed + work.cleaned + work.reconditioned;
+        let more = out.saturating_sub(1) as f64 * self.get(RuleId::HoursMore);
+        let hours = if out == 0 { 0.0 } else { self.get(RuleId::HoursFirst) + more };
+        (parts, hours * self.get(RuleId::CostHour))
+    }
+
+    fn option(&self, name: String, work: &Work, kept_odds: f64) -> CostOption {
+        let (parts, labour) = self.fixed(work);
+        let new = self.0.share(RuleId::ComebackNew);
+        let old = work.kept + work.cleaned;
+        let fresh = work.renewed + work.reconditioned;
+        let comebacks = fresh as f64 * new + old as f64 * kept_odds;
+        let comeback_cost = comebacks * self.comeback();
+        CostOption {
+            arithmetic: format!(
+                "{} parts + {} labour + ({fresh} × {} % + {old} × {} %) × {} = {}",
+                trimmed(parts.round()),
+                trimmed(labour.round()),
+                trimmed((1000.0 * new).round() / 10.0),
+                trimmed((1000.0 * kept_odds).round() / 10.0),
+                trimmed(self.comeback().round()),
+                trimmed((parts + labour + comeback_cost).round())
+            ),
+            name,
+            parts,
+            labour,
+            comebacks,
+            comeback_cost,
+            total: parts + labour + comeback_cost,
+        }
+    }
+}
+
+/// The chance that an injector that is left in comes back, by its age.
+fn kept_odds(weights: &Weights, rules: &Rules, usage: &str) -> (f64, String) {
+    let of = |rule: RuleId, why: &str| (rules.share(rule), format!("{why} (house rule)"));
+    let by = |value: f64, (young, old): (f64, f64)| {
+        if value >= old {
+            of(RuleId::ComebackOld, "Old for its kind")
+        } else if value < young {
+            of(RuleId::ComebackYoung, "Young for its kind")
+        } else {
+            of(RuleId::ComebackMiddle, "Neither young nor old")
+        }
+    };
+    match read_usage(usage) {
+        Some(Usage::Hours(h)) => by(h, weights.ages_h()),
+        Some(Usage::Km(km)) => by(km, weights.ages_km()),
+        None => of(RuleId::ComebackMiddle, "Its age was not told; reckoned as middling"),
+    }
+}
+
+/// What the choices cost; none when nothing is to be renewed or worked on.
+pub(super) fn cost(
+    weights: &Weights,
+    rules: &Rules,
+    usage: &str,
+    decided: &[(u32, Decision)],
+) -> Option<Cost> {
+    let of = |decision: Decision| -> Vec<u32> {
+        decided.iter().filter(|(_, d)| *d == decision).map(|(c, _)| *c).collect()
+    };
+    let (renewed, cleaned, adjusted) =
+        (of(Decision::Replace), of(Decision::Clean), of(Decision::Adjust));
+    let touched = renewed.len() + cleaned.len() + adjusted.len();
+    if touched == 0 || decided.len() < 2 {
+        return None;
+    }
+    let prices = Prices(rules);
+    let (odds, odds_reason) = kept_odds(weights, rules, usage);
+    let kept = decided.len() - touched;
+    let one = Work {
+        renewed: renewed.len(),
+        cleaned: cleaned.len(),
+        reconditioned: adjusted.len(),
+        kept,
+    };
+    let all = Work { renewed: decided.len(), cleaned: 0, reconditioned: 0, kept: 0 };
+    let named = [("new", &renewed), ("cleaned", &cleaned), ("reconditioned", &adjusted)];
+    let named: Vec<String> = named
+        .into_iter()
+        .filter(|(_, cylinders)| !cylinders.is_empty())
+        .map(|(word, cylinders)| format!("{} {word}", join(cylinders)))
+        .collect();
+    let single = prices.option(format!("As decided: {}", named.join(", ")), &one, odds);
+    let set = prices.option(format!("All {} new", decided.len()), &all, odds);
+    // Both totals are straight lines over the odds of what is left in.
+    let (old, fresh) = ((one.kept + one.cleaned) as f64, (one.renewed + one.reconditioned) as f64);
+    let new = rules.share(RuleId::ComebackNew);
+    let fixed = |work: &Work| {
+        let (parts, labour) = prices.fixed(work);
+        parts + labour
+    };
+    let gap = fixed(&all) + decided.len() as f64 * new * prices.comeback()
+        - fixed(&one)
+        - fresh * new * prices.comeback();
+    let break_even = Some(gap / (old * prices.comeback()))
+        .filter(|share| old > 0.0 && share.is_finite() && *share > 0.0 && *share < 1.0);
+    let cheaper = if single.total <= set.total { "As decided" } else { "The whole set" };
+    let apart = (single.total - set.total).abs();
+    let says = match break_even {
+        Some(at) => format!(
+            "{cheaper} is cheaper by {} at {:.0} % a piece; from {:.0} % on the whole set pays.",
+            trimmed(apart.round()),
+            100.0 * odds,
+            100.0 * at
+        ),
+        None if old == 0.0 => {
+            "Nothing old is left in: the choice is between work and new parts.".to_owned()
+        }
+        None => format!("{cheaper} is cheaper by {}, whatever the odds.", trimmed(apart.round())),
+    };
+    Some(Cost { options: vec![single, set], odds, odds_reason, break_even, says })
+}

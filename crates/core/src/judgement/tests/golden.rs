@@ -1,0 +1,570 @@
+//! Written cases: what a good technician would decide, in every fuel system, with the usual traps.
+
+use super::*;
+use crate::bench::tests::{diesel, family, limit, session};
+use crate::bench::{BenchKind, BenchTest, RoundStage, SessionRecord};
+use crate::checks::Limit;
+use crate::checks::sheet::SheetId;
+use crate::library::{FamilyKind, LimitCheck};
+use crate::record::{Event, SheetRecord, TestRecord};
+use crate::sample::{at, event, job, return_test, sheet};
+use crate::work::{Decision, Lately, Suffers, Symptom};
+
+use Decision::{Adjust, Clean, Leave, LookElsewhere, MeasureAgain, Recode, RepairHarness, Replace};
+use FuelSystem::{DieselPiezo, DieselSolenoid, ExhaustDoser, PetrolDirect, PetrolPort};
+
+/// What is expected of the four cylinders, and the sentence of one of them.
+type Expected = ([Decision; 4], u32, &'static str);
+
+fn case(name: &str, file: &JobFile, (decisions, cylinder, sentence): Expected) {
+    let judgement = judge_file(file);
+    let made: Vec<Decision> = judgement.positions.iter().map(|p| p.ruling.decision).collect();
+    let at = &judgement.positions[cylinder as usize - 1];
+    let causes: Vec<_> = at.ranked.iter().take(3).map(|r| (r.word.as_str(), r.p)).collect();
+    assert_eq!(made, decisions, "{name}: {} {causes:?}", at.ruling.sentence);
+    assert_eq!(at.ruling.sentence, sentence, "{name}, by rule {}", at.ruling.rule);
+}
+
+fn limited(mut test: TestRecord, upper: f64) -> TestRecord {
+    test.setup.limit = Some(Limit {
+        upper_ml_min: upper,
+        from_c: None,
+        to_c: None,
+        source: "bench book".to_owned(),
+        revision: 1,
+    });
+    test
+}
+
+fn later(mut test: TestRecord, minute: i64) -> TestRecord {
+    let readings = test.runs.iter_mut().flat_map(|run| &mut run.readings);
+    readings.for_each(|reading| reading.signed = at(minute));
+    test
+}
+
+fn with(mut file: JobFile, sheets: Vec<SheetRecord>) -> JobFile {
+    file.sheets = sheets;
+    file
+}
+
+fn returned(symptoms: &[Symptom], test: TestRecord) -> JobFile {
+    let mut file = job(DieselSolenoid, symptoms);
+    file.return_tests = vec![test];
+    file
+}
+
+/// The same levels in three runs, at this temperature.
+fn thrice(celsius: f64, levels: [f64; 4]) -> TestRecord {
+    return_test(celsius, &[&levels, &levels, &levels])
+}
+
+const FLOW: BenchTest = BenchTest::Flow;
+
+/// A petrol set on the bench, a round of tubes held open for each list.
+fn flowed(rounds: &[[f64; 4]]) -> SessionRecord {
+    let port = family("F", FamilyKind::PetrolPortHigh, Vec::new());
+    let mut s = session(BenchKind::Petrol, &[port], &["F"; 4]);
+    for (i, values) in rounds.iter().enumerate() {
+        if i > 0 {
+            s = s.then(RoundStage::Cleaned);
+        }
+        s = s.set(FLOW, &[("pressure", 300.0), ("fluid", 1.0)]);
+        s = s.tubes(FLOW, Some(6), "volume", values);
+    }
+    s
+}
+
+fn benched(fuel: FuelSystem, symptoms: &[Symptom], s: SessionRecord) -> JobFile {
+    let mut file = job(fuel, symptoms);
+    file.bench = vec![s];
+    file
+}
+
+/// A doser alone on the bench; its window is 90 to 110 ml in a minute.
+fn dosed(runs: [f64; 3]) -> JobFile {
+    let window = limit(LimitCheck::DoserVolume, "", [Some(90.0), Some(110.0)]);
+    let doser = family("F", FamilyKind::ExhaustDoser, vec![window]);
+    let mut s = session(BenchKind::Doser, &[doser], &["F"; 4]);
+    s = s.set(BenchTest::Doser, &[("seconds", 60.0), ("pressure", 600.0)]);
+    for (run, value) in runs.iter().enumerate() {
+        s = s.tubes(
+            BenchTest::Doser,
+            None,
+            &format!("run_{}", run + 1),
+            &[*value, 100.0, 100.5, 99.5],
+        );
+    }
+    benched(ExhaustDoser, &[Symptom::WhiteSmoke], s)
+}
+
+#[test]
+fn the_return_of_common_rail_injectors() {
+    let rough = &[Symptom::RoughIdle];
+    let high: &[&[f64]] =
+        &[&[22.0, 60.0, 24.0, 23.0], &[22.5, 60.5, 24.0, 23.0], &[22.0, 61.0, 23.5, 23.0]];
+    case(
+        "one over its limit in three runs",
+        &returned(rough, limited(return_test(82.0, high), 24.0)),
+        (
+            [Leave, Replace, Leave, Leave],
+            2,
+            "It is returning too much inside. Return test: Returns 30.2 ml/min, above the limit of 24 whichever way the reading errs.",
+        ),
+    );
+    case(
+        "one run is not enough for money",
+        &returned(rough, return_test(82.0, &high[..1])),
+        (
+            [Leave, MeasureAgain, Leave, Leave],
+            2,
+            "Returns 30.0 ml/min, +161 % against the others. 1 of 3 runs: enough to suspect, not yet to replace (house rule).",
+        ),
+    );
+    let two = thrice(82.0, [22.0, 60.0, 61.0, 23.0]);
+    case(
+        "two bad of four by comparison",
+        &returned(rough, two.clone()),
+        (
+            [MeasureAgain; 4],
+            2,
+            "30.0 ml/min, and no reference that the set agrees on. This measurement cannot carry a decision.",
+        ),
+    );
+    case(
+        "two bad of four by a limit",
+        &returned(rough, limited(two.clone(), 20.0)),
+        (
+            [Leave, Replace, Replace, Leave],
+            3,
+            "It is returning too much inside. Return test: Returns 30.5 ml/min, above the limit of 20 whichever way the reading errs.",
+        ),
+    );
+    let kinked = thrice(82.0, [22.0, 2.0, 24.0, 23.0]);
+    case(
+        "a kinked hose returns little",
+        &returned(rough, kinked.clone()),
+        (
+            [Leave, MeasureAgain, Leave, Leave],
+            2,
+            "1.0 ml/min is too little to be believed: hose kinked or off, blocked, or not firing. The reading itself is in question: check hose and firing, then repeat.",
+        ),
+    );
+    let close: &[&[f64]] = &[&[22.0, 26.0, 24.0, 23.0]];
+    case(
+        "over its limit by less than the doubt",
+        &returned(rough, limited(return_test(82.0, close), 12.8)),
+        (
+            [Leave, MeasureAgain, Leave, Leave],
+            2,
+            "13.0 ml/min is too close to the limit of 12.8 to call with this measurement. This measurement cannot carry a decision.",
+        ),
+    );
+    let alike = thrice(82.0, [22.0, 23.0, 24.0, 23.0]);
+    case(
+        "all alike",
+        &returned(rough, alike.clone()),
+        (
+            [Leave; 4],
+            1,
+            "Nothing measured speaks against it. Returns 11.0 ml/min, −6 % against the others.",
+        ),
+    );
+    let mut piezo = returned(rough, alike.clone());
+    piezo.job.intake.fuel_system = DieselPiezo;
+    piezo.sheets =
+        vec![sheet(SheetId::PiezoStack, 5, &[], &[("microfarads", &[5.1, 5.0, 5.05, 5.05])])];
+    case(
+        "piezo, stacks and returns alike",
+        &piezo,
+        (
+            [Leave; 4],
+            1,
+            "Nothing measured speaks against it. Returns 11.0 ml/min, −6 % against the others.",
+        ),
+    );
+    piezo.sheets =
+        vec![sheet(SheetId::Insulation, 9, &[], &[("megohms", &[200.0, 180.0, 0.2, 210.0])])];
+    case(
+        "piezo, one leaks to its body",
+        &piezo,
+        (
+            [Leave, Leave, Replace, Leave],
+            3,
+            "Electrically dead inside: coil or stack shorted, high or leaking. Insulation: 0.2 MΩ to the body: it leaks inside.",
+        ),
+    );
+}
+
+#[test]
+fn what_an_exchange_of_two_says() {
+    let before = return_test(82.0, &[&[22.0, 60.0, 24.0, 23.0]]);
+    let swapped = vec![event(20, Event::Swapped { one: 2, other: 3 })];
+    let mut follows = returned(&[Symptom::RoughIdle], before.clone());
+    follows.return_tests.push(later(thrice(80.0, [23.0, 24.0, 57.0, 22.0]), 40));
+    follows.events.clone_from(&swapped);
+    case(
+        "the fault follows the injector",
+        &follows,
+        (
+            [Leave, Recode, Replace, Leave],
+            3,
+            "It is returning too much inside. Return test: Returns 30.0 ml/min, +161 % against the others.",
+        ),
+    );
+    let mut stays = follows.clone();
+    stays.return_tests[1] = later(thrice(80.0, [23.0, 59.0, 24.0, 22.0]), 40);
+    case(
+        "the fault stays with the cylinder",
+        &stays,
+        (
+            [Leave, LookElsewhere, Recode, Leave],
+            2,
+            "The place, not the injector: compression or another mechanical fault or its leg of the harness. Swap: The fault stayed with cylinder 2: line, wiring or the cylinder, not the injector.",
+        ),
+    );
+    let mut coded = returned(&[Symptom::RoughIdle], thrice(82.0, [22.0, 23.0, 24.0, 23.0]));
+    coded.events = vec![event(0, Event::Swapped { one: 1, other: 4 })];
+    coded.job.intake.story.lately = vec![Lately::InjectorsOut];
+    case(
+        "codes stayed behind when two changed places",
+        &coded,
+        (
+            [Recode, Leave, Leave, Recode],
+            4,
+            "Its code is not its own. Places: The injector in cylinder 4 came from 1: its code stands in the other slot. Injectors were out before, too. Write it to its cylinder, then read back and compare.",
+        ),
+    );
+}
+
+#[test]
+fn what_is_not_the_injector() {
+    let rough = &[Symptom::RoughIdle, Symptom::MisfireLightLoad];
+    let mut fuel = job(DieselSolenoid, &[Symptom::LowPower]);
+    fuel.job.intake.story.suffers = Suffers::All;
+    fuel.job.intake.story.lately = vec![Lately::RefuelledElsewhere];
+    fuel.return_tests = vec![return_test(82.0, &[&[30.0, 52.0, 33.0, 48.0]])];
+    fuel.sheets = vec![sheet(
+        SheetId::FuelSample,
+        2,
+        &[("suffers", 2.0), ("look", 3.0), ("smell", 1.0), ("water", 2.0)],
+        &[],
+    )];
+    case(
+        "all of them from bad fuel",
+        &fuel,
+        (
+            [LookElsewhere; 4],
+            2,
+            "Not one injector, but what all of them share: air or fuel quality. Fuel sample: The fuel is dirty or stands in layers. Put that right, then measure again; no injector is judged before.",
+        ),
+    );
+    let mut air = job(DieselSolenoid, &[Symptom::LongCrankCold]);
+    air.job.intake.story.lately = vec![Lately::FilterChanged];
+    air.sheets = vec![sheet(SheetId::SuctionAir, 2, &[("running", 2.0), ("standing", 2.0)], &[])];
+    case(
+        "air after a filter",
+        &air,
+        (
+            [LookElsewhere; 4],
+            1,
+            "Not one injector, but what all of them share: air or fuel quality. Clear hose: Air is drawn in while it runs: joints, seals, filter and tank pick-up before any injector. Put that right, then measure again; no injector is judged before.",
+        ),
+    );
+    let mechanical = with(
+        job(DieselSolenoid, rough),
+        vec![
+            sheet(
+                SheetId::Compression,
+                2,
+                &[("method", 0.0)],
+                &[("pressure", &[2600.0, 2550.0, 1500.0, 2580.0])],
+            ),
+            sheet(
+                SheetId::Cutout,
+                5,
+                &[("base", 800.0)],
+                &[("cut", &[720.0, 722.0, 795.0, 718.0])],
+            ),
+        ],
+    );
+    case(
+        "a mechanical cylinder",
+        &mechanical,
+        (
+            [Leave, Leave, LookElsewhere, Leave],
+            3,
+            "A mechanical cylinder. Compression: −42 % against the others. Its injector is not blamed for what compression lacks.",
+        ),
+    );
+    let volts = |values: &[f64]| {
+        sheet(SheetId::Supply, 2, &[("battery", 12.6), ("load", 1.0)], &[("volts", values)])
+    };
+    let lamps = |lamp: &[f64], rod: &[f64]| {
+        sheet(SheetId::Indicator, 3, &[], &[("lamp", lamp), ("rod", rod)])
+    };
+    let leg =
+        with(job(PetrolPort, rough), vec![volts(&[12.4, 12.5, 10.9, 12.4]), lamps(&[1.0; 4], &[])]);
+    case(
+        "lamp lit, but the leg is weak",
+        &leg,
+        (
+            [MeasureAgain, MeasureAgain, RepairHarness, MeasureAgain],
+            3,
+            "The wire, not the injector. Supply at the plug: 1.70 V are lost on the way. That a lamp lights there is no proof.",
+        ),
+    );
+    let mut coils = sheet(
+        SheetId::CoilResistance,
+        4,
+        &[("temperature", 20.0), ("leads", 0.1)],
+        &[("ohms", &[14.4, 14.5, 14.3, 14.4])],
+    );
+    coils.limit = Some(limit(LimitCheck::CoilResistance, "", [Some(13.0), Some(16.0)]));
+    let dead = with(
+        job(PetrolPort, rough),
+        vec![
+            volts(&[12.4, 12.5, 12.4, 12.4]),
+            lamps(&[1.0, 0.0, 1.0, 1.0], &[1.0, 0.0, 1.0, 1.0]),
+            coils.clone(),
+        ],
+    );
+    case(
+        "a good injector on a dead driver",
+        &dead,
+        (
+            [MeasureAgain, LookElsewhere, MeasureAgain, MeasureAgain],
+            2,
+            "It is not commanded: driver or control wire. Lamp and rod: Not commanded: control wire, pin or driver, whatever the injector is like. Its coil is good. The injector is not condemned for it.",
+        ),
+    );
+    let fuse = with(job(PetrolPort, &[Symptom::NoStart]), vec![volts(&[0.1; 4])]);
+    case(
+        "no supply anywhere",
+        &fuse,
+        (
+            [LookElsewhere; 4],
+            4,
+            "Not one injector, but what all of them share: common supply, feed or signal. Supply at the plug: No supply at any plug: fuse, relay or the common feed. Put that right, then measure again; no injector is judged before.",
+        ),
+    );
+    let open = sheet(
+        SheetId::CoilResistance,
+        4,
+        &[("temperature", 20.0), ("leads", 0.1)],
+        &[("ohms", &[14.4, 250_000.0, 14.3, 14.4])],
+    );
+    let open = SheetRecord { limit: coils.limit, ..open };
+    let open = with(job(PetrolPort, rough), vec![open, lamps(&[1.0; 4], &[1.0, 0.0, 1.0, 1.0])]);
+    case(
+        "an open coil",
+        &open,
+        (
+            [MeasureAgain, Replace, MeasureAgain, MeasureAgain],
+            2,
+            "Electrically dead inside: coil open. Coil resistance: 250000 Ω at 20 °C, too high whichever way the meter errs: a joint, a pin, or the coil opening.",
+        ),
+    );
+}
+
+#[test]
+fn the_balance_of_petrol_injectors() {
+    let rough = &[Symptom::MisfireLoad];
+    let balance = |ends: &[f64], bracket: &[(&str, f64)]| {
+        let set: Vec<(&str, f64)> =
+            [("pulses", 50.0), ("pulse", 6.0)].into_iter().chain(bracket.iter().copied()).collect();
+        with(
+            job(PetrolPort, rough),
+            vec![sheet(SheetId::PressureDrop, 5, &set, &[("start", &[300.0; 4]), ("end", ends)])],
+        )
+    };
+    case(
+        "one drops little",
+        &balance(&[210.0, 212.0, 250.0, 211.0], &[]),
+        (
+            [Leave, Leave, Clean, Leave],
+            3,
+            "Restricted: cleaning can help. Balance: Passes −46 % against the others.",
+        ),
+    );
+    case(
+        "a balance that creeps",
+        &balance(&[210.0, 222.0, 234.0, 246.0], &[]),
+        (
+            [MeasureAgain; 4],
+            4,
+            "Passes −38 % against the others. The readings fall in the order of taking: this may be drift. Measure the first one again.",
+        ),
+    );
+    let di = with(
+        job(PetrolDirect, rough),
+        vec![sheet(SheetId::DiBalance, 5, &[], &[("change", &[310.0, 305.0, 160.0, 300.0])])],
+    );
+    case(
+        "direct: one takes little",
+        &di,
+        (
+            [Leave, Leave, Clean, Leave],
+            3,
+            "Restricted: cleaning can help. Scan-tool balance: −48 % against the others.",
+        ),
+    );
+    let more = with(
+        job(PetrolDirect, rough),
+        vec![sheet(SheetId::DiBalance, 5, &[], &[("change", &[310.0, 305.0, 520.0, 300.0])])],
+    );
+    case(
+        "direct: one takes much",
+        &more,
+        (
+            [Leave, Leave, MeasureAgain, Leave],
+            3,
+            "It is the injector, and not yet clear how: leaking at the tip or worn and passes too much. Scan-tool balance: +70 % against the others.",
+        ),
+    );
+}
+
+#[test]
+fn petrol_on_the_bench() {
+    let symptoms = &[Symptom::CheckAndClean];
+    let bench = |s| benched(PetrolPort, symptoms, s);
+    case(
+        "every tube alike",
+        &bench(flowed(&[[60.0, 60.2, 59.8, 60.1]])),
+        ([Leave; 4], 1, "Nothing measured speaks against it. Alike in every regime that was read."),
+    );
+    case(
+        "one restricted",
+        &bench(flowed(&[[60.0, 60.2, 48.0, 60.1]])),
+        (
+            [Leave, Leave, Clean, Leave],
+            3,
+            "Restricted: cleaning can help. Bench flow: Passes less than the others: restricted.",
+        ),
+    );
+    case(
+        "restriction healed by cleaning",
+        &bench(flowed(&[[60.0, 60.2, 50.0, 60.1], [60.0, 60.2, 59.7, 60.1]])),
+        (
+            [Leave; 4],
+            3,
+            "Nothing measured speaks against it. Came back from −16.8 % to −0.7 % in one cycle.",
+        ),
+    );
+    case(
+        "worn, cleaned twice",
+        &bench(flowed(&[
+            [60.0, 60.2, 66.0, 60.1],
+            [60.0, 60.2, 66.3, 60.1],
+            [60.0, 60.1, 66.4, 60.1],
+        ])),
+        (
+            [Leave, Leave, Replace, Leave],
+            3,
+            "It is worn and passes too much. Passes +10.5 % against the others after cleaning: more than new. Cleaning takes nothing away. Not another cycle.",
+        ),
+    );
+    case(
+        "cleaning no longer moves it",
+        &bench(flowed(&[
+            [60.0, 59.0, 45.0, 60.0],
+            [60.0, 59.0, 50.0, 60.0],
+            [60.0, 59.0, 50.2, 60.0],
+        ])),
+        (
+            [Leave, Leave, Replace, Leave],
+            3,
+            "Restricted, and cleaning no longer moves it. Still −16.3 % and the last cycle gained +0.4 %: dirt would have moved.",
+        ),
+    );
+    let drips = flowed(&[[60.0, 60.2, 59.8, 60.1]])
+        .set(BenchTest::Leak, &[("pressure", 300.0), ("seconds", 60.0)])
+        .tubes(BenchTest::Leak, None, "drops", &[0.0, 9.0, 0.0, 0.0]);
+    case(
+        "one drips",
+        &bench(drips),
+        (
+            [Leave, Clean, Leave, Leave],
+            2,
+            "It leaks at the tip: dirt on the seat can be cleaned away, wear cannot. Bench leak: Drips more than the limit.",
+        ),
+    );
+}
+
+#[test]
+fn diesel_and_dosers_on_the_bench() {
+    let good: &[(u32, &[f64])] = &[(2, &[1.8; 4]), (3, &[7.0; 4]), (4, &[62.0; 4])];
+    let map = |of: &[(u32, &[f64])], returned: &[f64], delay: &[f64]| {
+        let s = diesel::delivered(diesel::rail(4), of);
+        let s = s.tubes(BenchTest::Map, Some(1), "returned", returned);
+        benched(
+            DieselSolenoid,
+            &[Symptom::BlackSmoke],
+            s.tubes(BenchTest::Map, Some(3), "delay", delay),
+        )
+    };
+    case(
+        "every point inside",
+        &map(good, &[10.0; 4], &[350.0; 4]),
+        ([Leave; 4], 1, "Nothing measured speaks against it. Within every window that was read."),
+    );
+    case(
+        "valve seat",
+        &map(good, &[10.0, 33.0, 11.0, 10.0], &[350.0; 4]),
+        (
+            [Leave, Adjust, Leave, Leave],
+            2,
+            "It is returning too much inside. Bench map: High return standing still: it leaks without being driven. Reconditioned on its map: valve, seat, lift; else replaced.",
+        ),
+    );
+    case(
+        "opens late",
+        &map(good, &[10.0; 4], &[350.0, 350.0, 520.0, 350.0]),
+        (
+            [Leave, Leave, Adjust, Leave],
+            3,
+            "It opens late: armature, spring or air gap. Bench map: The opening delay lies above its window.",
+        ),
+    );
+    let low: &[(u32, &[f64])] = &[(2, &[1.8; 4]), (3, &[7.0; 4]), (4, &[62.0, 62.0, 62.0, 48.0])];
+    case(
+        "low at full load",
+        &map(low, &[10.0; 4], &[350.0; 4]),
+        (
+            [Leave, Leave, Leave, Clean],
+            4,
+            "Restricted: cleaning can help. Bench map: Low at full load alone: it opens, but passes too little.",
+        ),
+    );
+    case(
+        "doser within",
+        &dosed([100.0, 101.0, 99.0]),
+        ([Leave; 4], 1, "Nothing measured speaks against it. Doses within its limit."),
+    );
+    case(
+        "doser low",
+        &dosed([78.0, 79.0, 77.0]),
+        (
+            [Clean, Leave, Leave, Leave],
+            1,
+            "Restricted: cleaning can help. Doser: Low: clean the tip, then three runs again.",
+        ),
+    );
+    case(
+        "doser high",
+        &dosed([124.0, 125.0, 123.0]),
+        (
+            [Replace, Leave, Leave, Leave],
+            1,
+            "It is worn and passes too much. Doser: Doses too much: replace it.",
+        ),
+    );
+    case(
+        "doser over its limit by less than the doubt",
+        &dosed([110.5, 112.0, 109.8]),
+        (
+            [MeasureAgain, Leave, Leave, Leave],
+            1,
+            "Over the limit by less than its uncertainty: not replaced on this. Three more runs, or a tube with finer marks.",
+        ),
+    );
+}
