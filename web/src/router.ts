@@ -24,6 +24,7 @@ export const router = createRouter({
     { path: '/bench/:id/:test([a-z_]+)', component: () => import('./bench/BenchView.vue') },
     { path: '/instruments', component: () => import('./instruments/InstrumentsView.vue') },
     { path: '/rules', component: () => import('./rules/RulesView.vue') },
+    { path: '/rules/weights', component: () => import('./rules/WeightsView.vue') },
     { path: '/workshop', name: 'workshop', component: () => import('./workshop/WorkshopView.vue') },
     { path: '/jobs/new', name: 'new-job', component: () => import('./takein/TakeInView.vue') },
     {

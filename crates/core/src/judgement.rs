@@ -11,6 +11,7 @@ mod cost;
 mod finding;
 mod next_check;
 mod rank;
+mod review;
 mod rulings;
 mod story;
 mod weights;
@@ -20,10 +21,12 @@ pub use cost::{Cost, CostOption};
 pub use finding::{Code, Finding};
 pub use next_check::{LeftOut, NextCheck};
 pub use rank::{Evidence, Ranked};
+pub use review::Review;
 pub use rulings::Ruling;
 pub use weights::{DEFAULT, LARGEST, Weights, WeightsError};
 
 use crate::checks::School;
+use crate::mark::Mark;
 use crate::record::{JobFile, Judged};
 use crate::rules::Rules;
 use crate::work::{Decision, cylinders, join};
@@ -71,6 +74,8 @@ pub struct Position {
     pub cylinder: u32,
     /// The injector that sits there.
     pub injector: Uuid,
+    /// As the strip draws it: what the check that speaks for the job says.
+    pub mark: Mark,
     /// Causes, likeliest first, healthy among them.
     pub ranked: Vec<Ranked>,
     /// What the rules decide.
@@ -105,6 +110,8 @@ pub struct Judgement {
     pub differ: String,
     /// One, several or all.
     pub cost: Option<Cost>,
+    /// The newest review by a second person.
+    pub review: Option<Review>,
     /// A cause this likely is acted upon.
     pub act: f64,
 }
@@ -132,8 +139,9 @@ fn judge_findings(
             Some((place, ranking.belief(place)))
         })
         .collect();
-    let (next, left_out) = next_check::next(weights, file, &judged.plan, &findings, &places);
+    let (mut next, left_out) = next_check::next(weights, file, &judged.plan, &findings, &places);
     let shared = findings.iter().any(|f| f.cylinder.is_none() && f.code.is_some());
+    let marks = judged.spoken().map(|spoken| spoken.marks).unwrap_or_default();
     let positions: Vec<Position> = places
         .iter()
         .map(|(place, belief)| {
@@ -153,9 +161,15 @@ fn judge_findings(
                 ranked: &ranked,
             };
             let ruling = rulings::rule(&case);
-            Position { cylinder: place.cylinder, injector: place.injector, ranked, ruling }
+            let marked = marks.iter().find(|(cylinder, _)| *cylinder == place.cylinder);
+            let mark = marked.map_or(Mark::NotMeasured, |(_, mark)| *mark);
+            let Place { cylinder, injector } = *place;
+            Position { cylinder, injector, mark, ranked, ruling }
         })
         .collect();
+    let asked: Vec<(u32, String)> =
+        positions.iter().filter_map(|at| Some((at.cylinder, at.ruling.asks.clone()?))).collect();
+    next_check::waited_for(&mut next, weights, &asked);
     // What a person decided stands; the rest is as proposed.
     let decided: Vec<(u32, Decision)> = positions
         .iter()
@@ -174,6 +188,7 @@ fn judge_findings(
         findings,
         next,
         left_out,
+        review: review::review(file),
         act: weights.act(),
     }
 }
@@ -209,11 +224,9 @@ fn headline(positions: &[Position]) -> String {
     let parts: Vec<String> = ORDER
         .into_iter()
         .filter_map(|decision| {
-            let of: Vec<u32> = positions
-                .iter()
-                .filter(|at| at.ruling.decision == decision)
-                .map(|at| at.cylinder)
-                .collect();
+            let deciding = positions.iter().filter(|at| at.ruling.decision == decision);
+            let mut of: Vec<u32> = deciding.map(|at| at.cylinder).collect();
+            of.sort_unstable();
             if of.is_empty() {
                 return None;
             }

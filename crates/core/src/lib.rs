@@ -17,6 +17,7 @@
 //! - [`start`]: what has to be so before a run.
 //! - [`checks`]: from the readings of a check to a verdict with its because.
 //! - [`judgement`]: likely causes, the next check, the decision and what it costs.
+//! - [`matching`]: sets from a shelf of tested injectors, on several features at once.
 //! - [`record`]: what is kept of a job, as stored, exported and sent.
 //! - [`work`]: the vocabulary of a job (stages, decisions, symptoms) and what it waits for.
 
@@ -30,6 +31,7 @@ pub mod instrument;
 pub mod judgement;
 pub mod library;
 pub mod mark;
+pub mod matching;
 pub mod plan;
 pub mod quantity;
 pub mod record;

@@ -166,6 +166,7 @@ fn by_people(steps: &mut Vec<PlanStep>, file: &JobFile) {
                 }
             }
             Event::Swapped { .. }
+            | Event::Reviewed { .. }
             | Event::Cleared
             | Event::TimerSet { .. }
             | Event::TimerOff { .. } => {}

@@ -2,9 +2,10 @@
 
 use crate::extract::{AtBench, Body, Path};
 use crate::wire::{DecideRequest, JobView, NoteRequest};
-use crate::{ApiError, AppState};
+use crate::{ApiError, AppState, judgement};
 use axum::Json;
 use axum::extract::State;
+use cobaltine_core::checks::Proposal;
 use cobaltine_core::record::{DecisionRecord, FieldProblem, Note};
 use uuid::Uuid;
 
@@ -21,11 +22,10 @@ pub(crate) async fn decide(
         return Err(ApiError::Fields(vec![problem]));
     }
     let signed = bench.signs();
-    let view = JobView::of(state.store.job(job).await?)?;
+    let judgement = judgement::of(&state, &state.store.job(job).await?).await?;
     let proposal = |cylinder: u32| {
-        let verdicts = view.verdicts.iter().rev().find(|v| v.runs > 0);
-        let lane = verdicts.and_then(|v| v.lanes.iter().find(|l| l.cylinder == cylinder));
-        lane.map(|lane| lane.proposal.clone())
+        let at = judgement.positions.iter().find(|at| at.cylinder == cylinder)?;
+        Some(Proposal { decision: at.ruling.decision, reason: at.ruling.sentence.clone() })
     };
     let decisions: Vec<DecisionRecord> = request
         .decisions

@@ -16,6 +16,7 @@ mod extract;
 mod host;
 mod instruments;
 mod jobs;
+mod judgement;
 mod library;
 mod library_text;
 mod openapi;

@@ -2,7 +2,7 @@
 
 use crate::{
     bench, bench_files, board, calc, calculators, decisions, error, events, instruments, jobs,
-    library, people, return_plan, return_tests, rules, sheets, traces, transfer,
+    judgement, library, people, return_plan, return_tests, rules, sheets, traces, transfer,
 };
 use axum::http::header;
 use axum::response::{IntoResponse, Response};
@@ -28,6 +28,9 @@ use utoipa::OpenApi;
         return_tests::set_aside,
         decisions::decide,
         decisions::note,
+        judgement::read,
+        judgement::weights,
+        judgement::change_weights,
         transfer::import,
         transfer::export,
         transfer::readings,

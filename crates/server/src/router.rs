@@ -2,8 +2,8 @@
 
 use crate::{
     AppState, assets, bench, bench_files, board, calc, calculators, decisions, error, events, host,
-    instruments, jobs, library, openapi, people, return_plan, return_tests, rules, sheets, traces,
-    transfer,
+    instruments, jobs, judgement, library, openapi, people, return_plan, return_tests, rules,
+    sheets, traces, transfer,
 };
 use axum::Router;
 use axum::extract::DefaultBodyLimit;
@@ -44,6 +44,8 @@ pub(crate) fn router(state: AppState) -> Router {
         .route("/jobs/{job}/intake", put(jobs::change_intake))
         .route("/jobs/{job}/return-tests", post(return_tests::set_up))
         .route("/jobs/{job}/decisions", post(decisions::decide))
+        .route("/jobs/{job}/judgement", get(judgement::read))
+        .route("/weights", get(judgement::weights).put(judgement::change_weights))
         .route("/jobs/{job}/notes", post(decisions::note))
         .route("/jobs/{job}/events", post(events::happened))
         .route("/earlier", get(events::earlier))

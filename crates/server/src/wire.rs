@@ -19,7 +19,7 @@ pub use engine::{
 pub use measuring::{
     CanDecideRequest, FamilyView, InstrumentView, LibraryParams, LibraryPreview, LibraryText,
     Reference, RejudgeView, RowProblem, RuleHistory, RuleRequest, RuleView, SetUpPreview,
-    TextFormat,
+    TextFormat, WeightsRequest,
 };
 
 use cobaltine_core::checks::Limit;

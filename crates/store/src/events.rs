@@ -76,6 +76,10 @@ fn check(file: &JobFile, record: &EventRecord) -> Result<(), StoreError> {
         | Event::StepSkipped { step, .. }
         | Event::StepBack { step }
         | Event::StepFirst { step } => known_step(file, step),
+        Event::Reviewed { .. } => match file.review_refused(record.signed.by) {
+            Some(why) => Err(StoreError::Conflict(why.to_owned())),
+            None => Ok(()),
+        },
         Event::Swapped { .. }
         | Event::Cleared
         | Event::TimerSet { .. }

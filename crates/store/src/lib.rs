@@ -27,6 +27,7 @@ mod sheets;
 mod stock;
 mod transfer;
 mod upgrade;
+mod weights;
 
 pub use bench::{BenchLine, BenchPage};
 pub use bench_files::BenchFile;
@@ -39,11 +40,13 @@ pub use limits::Change;
 pub use return_tests::{NewReading, NewRun, NewTest};
 pub use rules::RuleRecord;
 pub use transfer::Imported;
+pub use weights::WeightsRecord;
 
 use sqlx::SqlitePool;
 use sqlx::sqlite::{SqliteConnectOptions, SqliteJournalMode, SqlitePoolOptions, SqliteSynchronous};
 use std::path::Path;
 use std::sync::Arc;
+use tokio::sync::Mutex;
 
 /// Connections: SQLite has one writer, and readers do not wait for it in WAL mode.
 const CONNECTIONS: u32 = 4;
@@ -52,6 +55,8 @@ const CONNECTIONS: u32 = 4;
 #[derive(Debug, Clone)]
 pub struct Store {
     pool: SqlitePool,
+    /// The weights of judgement, validated once.
+    weights: Arc<Mutex<Option<weights::Held>>>,
     /// Held as long as the store lives.
     _lock: Arc<lock::FolderLock>,
 }
@@ -75,7 +80,7 @@ impl Store {
             SqlitePoolOptions::new().max_connections(CONNECTIONS).connect_with(options).await?;
         sqlx::migrate!("./migrations").run(&pool).await?;
         upgrade::upgrade(&pool).await?;
-        Ok(Self { pool, _lock: Arc::new(lock) })
+        Ok(Self { pool, weights: Arc::default(), _lock: Arc::new(lock) })
     }
 
     /// Answers whether the database can be read.

@@ -380,6 +380,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job}/judgement": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Causes, the next check, decisions and cost of a job. */
+        get: operations["read"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job}/notes": {
         parameters: {
             query?: never;
@@ -835,6 +852,24 @@ export interface paths {
         put?: never;
         /** Puts shims into the drawer, or takes them out. */
         post: operations["move_shims"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/weights": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The weights as a file. */
+        get: operations["weights"];
+        /** Puts other weights in their place, with a reason. The revision that was changed has to be named. */
+        put: operations["change_weights"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1425,6 +1460,11 @@ export interface components {
          * @enum {string}
          */
         Carries: "well" | "narrow" | "not";
+        /**
+         * @description Names one cause. Healthy is the absence of all of them.
+         * @enum {string}
+         */
+        Cause: "restricted" | "worn" | "tip_leak" | "slow" | "excess_return" | "coil_open" | "coil_off" | "harness_leg" | "common_supply" | "driver" | "wrong_code" | "line_restriction" | "air_or_fuel" | "mechanical";
         /** @description One caution. */
         Caution: {
             /** @description What to do about it. */
@@ -1531,6 +1571,11 @@ export interface components {
             /** @description As read. */
             word: string;
         };
+        /**
+         * @description Names what a check can find. Each has one row in the weights.
+         * @enum {string}
+         */
+        Code: "fuel_bad" | "fuel_doubtful" | "fuel_good" | "air_drawn" | "air_some" | "air_none" | "feed_off" | "feed_good" | "relief_runs" | "relief_dry" | "shared_fault" | "shared_good" | "compression_hint" | "compression_even" | "compression_low" | "compression_alike" | "supply_none_anywhere" | "supply_common_low" | "supply_none" | "supply_low" | "supply_present" | "lamp_dark" | "silent" | "lit" | "moves" | "coil_open" | "coil_high" | "coil_low" | "coil_odd" | "coil_good" | "stack_off" | "stack_good" | "insulation_leaks" | "insulation_good" | "cut_weak" | "cut_alike" | "cut_weak_fuel" | "cut_mechanical" | "di_less" | "di_more" | "di_alike" | "return_high" | "return_raised" | "return_alike" | "return_low" | "drop_low" | "drop_high" | "drop_alike" | "swap_follows" | "swap_cleared" | "swap_stays" | "swap_left" | "moved_uncoded" | "bench_drips" | "bench_tight" | "spray_jet" | "spray_runs_on" | "spray_off" | "spray_even" | "flow_less" | "flow_less_short" | "flow_more" | "flow_alike" | "opens_late" | "opens_early" | "opens_alike" | "came_back" | "still_restricted" | "no_more_cycles" | "worn_after_cleaning" | "map_return_high" | "map_low" | "map_high" | "map_late" | "map_within" | "doser_low" | "doser_high" | "doser_leaks" | "doser_within" | "seen_worn" | "seen_dirty" | "seen_sound";
         /** @description The pattern of a family's trim code. */
         CodePattern: {
             /** @description Characters that can occur. */
@@ -1555,6 +1600,57 @@ export interface components {
          * @enum {string}
          */
         Condition: "cold" | "hot" | "idle" | "light_load" | "load" | "cranking" | "after_standing" | "after_refuelling";
+        /** @description The set decision. */
+        Cost: {
+            /**
+             * Format: double
+             * @description At these odds both cost the same; none when one is cheaper whatever the odds.
+             */
+            break_even?: number | null;
+            /**
+             * Format: double
+             * @description Chance that one that is left in comes back, as reckoned.
+             */
+            odds: number;
+            /** @description Why so. */
+            odds_reason: string;
+            /** @description Cheapest last: as decided, then all renewed. */
+            options: components["schemas"]["CostOption"][];
+            /** @description In a sentence. */
+            says: string;
+        };
+        /** @description One way to deal with the set. */
+        CostOption: {
+            /** @description The arithmetic. */
+            arithmetic: string;
+            /**
+             * Format: double
+             * @description What they cost.
+             */
+            comeback_cost: number;
+            /**
+             * Format: double
+             * @description Comebacks to expect.
+             */
+            comebacks: number;
+            /**
+             * Format: double
+             * @description Labour to take out and fit.
+             */
+            labour: number;
+            /** @description As read. */
+            name: string;
+            /**
+             * Format: double
+             * @description Injectors, cleaning, reconditioning.
+             */
+            parts: number;
+            /**
+             * Format: double
+             * @description All together.
+             */
+            total: number;
+        };
         /** @description Decisions of one moment: all are kept or none. */
         DecideRequest: {
             /** @description At least one. */
@@ -1714,6 +1810,13 @@ export interface components {
             what: "step_added";
             /** @description Why. */
             why: string;
+        } | {
+            /** @description What is still to be done; may be empty when signed. */
+            remarks: string;
+            /** @description Signed; else returned. */
+            signed: boolean;
+            /** @enum {string} */
+            what: "reviewed";
         };
         /** @description One event. Never changed, never removed. */
         EventRecord: {
@@ -1736,6 +1839,21 @@ export interface components {
              * @description UUIDv7 made by the one who asks.
              */
             id: string;
+        };
+        /** @description One thing that moved a cause. */
+        Evidence: {
+            code?: null | components["schemas"]["Code"];
+            /** @description False where a stronger finding of the same group already counts. */
+            counts: boolean;
+            /**
+             * Format: double
+             * @description Above 1 for the cause, below 1 against it.
+             */
+            factor: number;
+            /** @description Why it weighs. */
+            reason: string;
+            /** @description What it says. */
+            says: string;
         };
         /** @description A family of injectors in the library. */
         Family: {
@@ -1898,6 +2016,31 @@ export interface components {
             field: string;
             /** @description What to do. */
             message: string;
+        };
+        /** @description One finding. It is bound to the injector *and* to the cylinder that it was read at. */
+        Finding: {
+            /**
+             * Format: date-time
+             * @description When it was read last.
+             */
+            at: string;
+            /** @description The check that it came from, as read. */
+            check: string;
+            code?: null | components["schemas"]["Code"];
+            /**
+             * Format: int32
+             * @description Cylinder; none for what all share.
+             */
+            cylinder?: number | null;
+            /**
+             * Format: uuid
+             * @description The injector that sat there then.
+             */
+            injector?: string | null;
+            /** @description What the check said. */
+            says: string;
+            /** @description What would settle it, where it cannot carry a decision. */
+            would: string;
         };
         /**
          * @description How near it is to a lock.
@@ -2283,6 +2426,30 @@ export interface components {
             /** @description One for each return test, in the same order. */
             verdicts: components["schemas"]["Verdict"][];
         };
+        /** @description The judgement of a job. */
+        Judgement: {
+            /**
+             * Format: double
+             * @description A cause this likely is acted upon.
+             */
+            act: number;
+            cost?: null | components["schemas"]["Cost"];
+            /** @description Where the schools differ, in a sentence; may be empty. */
+            differ: string;
+            /** @description Everything that was found, oldest first. */
+            findings: components["schemas"]["Finding"][];
+            /** @description What is done about the set, in a sentence. */
+            headline: string;
+            /** @description Checks that a person left out. */
+            left_out: components["schemas"]["LeftOut"][];
+            /** @description What could come next, most telling for a minute first. */
+            next: components["schemas"]["NextCheck"][];
+            /** @description In strip order. */
+            positions: components["schemas"]["Position"][];
+            review?: null | components["schemas"]["Review"];
+            /** @description What each school alone would have condemned. */
+            schools: components["schemas"]["SchoolOf"][];
+        };
         /** @description The verdict on one injector. */
         LaneVerdict: {
             /** @description The rate is a lower bound. */
@@ -2365,6 +2532,13 @@ export interface components {
          * @enum {string}
          */
         Leads: "limit" | "others";
+        /** @description A check that was left out, and why. */
+        LeftOut: {
+            /** @description As read. */
+            title: string;
+            /** @description In words. */
+            why: string;
+        };
         /** @description What one entry of a file does, or would do. */
         LibraryChange: {
             /** @description What will be. */
@@ -2613,6 +2787,34 @@ export interface components {
             /** @description Why, in a sentence. */
             sentence: string;
         };
+        /** @description A check that could come next. */
+        NextCheck: {
+            /**
+             * Format: double
+             * @description Expected information, bits.
+             */
+            bits: number;
+            /**
+             * Format: double
+             * @description Minutes that it counts as, with hazard and removal.
+             */
+            counted_minutes: number;
+            /** @description Its name in the weights. */
+            id: string;
+            /**
+             * Format: double
+             * @description Minutes that it takes.
+             */
+            minutes: number;
+            /** @description What has to be at hand. */
+            needs: string;
+            /** @description The step of the plan that it belongs to. */
+            step: string;
+            /** @description As read. */
+            title: string;
+            /** @description Why this one. */
+            why: string;
+        };
         /** @description A note on a stage. */
         Note: {
             /**
@@ -2816,6 +3018,25 @@ export interface components {
              */
             temperature_c: number | null;
         };
+        /** @description One cylinder and the injector in it, judged. */
+        Position: {
+            /**
+             * Format: int32
+             * @description Cylinder number.
+             */
+            cylinder: number;
+            /**
+             * Format: uuid
+             * @description The injector that sits there.
+             */
+            injector: string;
+            /** @description As the strip draws it: what the check that speaks for the job says. */
+            mark: components["schemas"]["Mark"];
+            /** @description Causes, likeliest first, healthy among them. */
+            ranked: components["schemas"]["Ranked"][];
+            /** @description What the rules decide. */
+            ruling: components["schemas"]["Ruling"];
+        };
         /** @description The problem document. */
         Problem: {
             /** @description For programs. */
@@ -2861,6 +3082,26 @@ export interface components {
              * @description What hangs there.
              */
             tag: number;
+        };
+        /** @description A cause at one place. */
+        Ranked: {
+            /**
+             * Format: double
+             * @description How likely before anything was measured, the story told.
+             */
+            before: number;
+            cause?: null | components["schemas"]["Cause"];
+            /** @description What moved it, strongest first. */
+            evidence: components["schemas"]["Evidence"][];
+            /**
+             * Format: double
+             * @description How likely it is now, 0 to 1.
+             */
+            p: number;
+            /** @description Where that comes from. */
+            prior_reason: string;
+            /** @description As read. */
+            word: string;
         };
         /** @description One reading. Never changed, never removed. */
         Reading: {
@@ -3012,6 +3253,25 @@ export interface components {
             /** @description What has to be so before a run. */
             start: components["schemas"]["StartForm"][];
         };
+        /** @description The newest review of a job. */
+        Review: {
+            /**
+             * Format: date-time
+             * @description When.
+             */
+            at: string;
+            /**
+             * Format: uuid
+             * @description Who.
+             */
+            by: string;
+            /** @description In words; may be empty when signed. */
+            remarks: string;
+            /** @description Signed, or returned. */
+            signed: boolean;
+            /** @description What changed since; a signature holds for what was there. */
+            since: string[];
+        };
         /** @description One full set of readings. */
         Round: {
             /**
@@ -3135,7 +3395,7 @@ export interface components {
          * @description Names one house rule.
          * @enum {string}
          */
-        RuleId: "return_leads" | "return_look" | "return_suspect" | "return_lowest" | "runs_to_replace" | "timer_u" | "run_difference" | "run_worst" | "guard_confidence" | "balance_tolerance" | "balance_spread" | "balance_start" | "cutout_tolerance" | "supply_none" | "supply_drop" | "coil_leads" | "insulation_least" | "piezo_tolerance" | "warm_from" | "temperatures_alike" | "grade_matched" | "grade_close" | "grade_serviceable" | "sweep_linear" | "flow_pressure" | "flow_density" | "foam_settle" | "leak_drops" | "slow_opener" | "cleaning_cycles" | "cleaning_gain" | "cleaning_back" | "shim_gain" | "lift_u" | "coils_matched" | "trim_step" | "doser_repeat" | "bench_u" | "reference_coverage" | "reference_confidence" | "reference_least" | "duty_reserve" | "residual_caution" | "residual_stop";
+        RuleId: "return_leads" | "return_look" | "return_suspect" | "return_lowest" | "runs_to_replace" | "timer_u" | "run_difference" | "run_worst" | "guard_confidence" | "balance_tolerance" | "balance_spread" | "balance_start" | "cutout_tolerance" | "supply_none" | "supply_drop" | "coil_leads" | "insulation_least" | "piezo_tolerance" | "warm_from" | "temperatures_alike" | "grade_matched" | "grade_close" | "grade_serviceable" | "sweep_linear" | "flow_pressure" | "flow_density" | "foam_settle" | "leak_drops" | "slow_opener" | "cleaning_cycles" | "cleaning_gain" | "cleaning_back" | "shim_gain" | "lift_u" | "coils_matched" | "trim_step" | "doser_repeat" | "bench_u" | "reference_coverage" | "reference_confidence" | "reference_least" | "duty_reserve" | "cost_new" | "cost_clean" | "cost_recondition" | "cost_hour" | "hours_first" | "hours_more" | "cost_comeback" | "comeback_old" | "comeback_middle" | "comeback_young" | "comeback_new" | "residual_caution" | "residual_stop";
         /** @description A rule to change. */
         RuleRequest: {
             /** @description Why the house does it so. */
@@ -3175,6 +3435,19 @@ export interface components {
             unit: string;
             /** @description Its name. */
             word: string;
+        };
+        /** @description What is decided about one injector, by which rule, and why. */
+        Ruling: {
+            /** @description The check that the decision waits for, by its name in the weights. */
+            asks?: string | null;
+            /** @description What to do. */
+            decision: components["schemas"]["Decision"];
+            /** @description The rule that decided, as named in the docs. */
+            rule: string;
+            /** @description Why, in a sentence. */
+            sentence: string;
+            /** @description What would change this. */
+            would_change: string;
         };
         /** @description One run of one lane. */
         RunRate: {
@@ -3262,6 +3535,13 @@ export interface components {
             name: string;
             /** @description Why it says nothing, when it cannot be applied. */
             silent?: string | null;
+        };
+        /** @description A house rule by itself, in one check. */
+        SchoolOf: {
+            /** @description The check. */
+            check: string;
+            /** @description The school. */
+            school: components["schemas"]["School"];
         };
         /** @description An injector where it sits now. */
         Seat: {
@@ -3495,6 +3775,8 @@ export interface components {
             advice: string[];
             /** @description What the second number of a lane is; empty when there is none. */
             also: string;
+            /** @description What has to be settled before this check condemns anybody; may be empty. */
+            doubt?: string;
             /** @description What lies over the whole result. */
             flags: string[];
             /** @description The finding in one sentence. */
@@ -3955,6 +4237,31 @@ export interface components {
             tone: components["schemas"]["Tone"];
             /** @description What it waits for, a short phrase. */
             words: string;
+        };
+        /** @description Weights as they are kept. */
+        WeightsRecord: {
+            /** @description Why the house does it so. */
+            reason: string;
+            /**
+             * Format: int32
+             * @description 0 for those that ship with the program.
+             */
+            revision: number;
+            signed?: null | components["schemas"]["Signed"];
+            /** @description The file. */
+            text: string;
+        };
+        /** @description Weights of judgement to put in the place of others. */
+        WeightsRequest: {
+            /** @description Why the house weighs it so. */
+            reason: string;
+            /**
+             * Format: int32
+             * @description The revision that was changed; 0 for those that ship with the program.
+             */
+            revision: number;
+            /** @description The whole file. */
+            text: string;
         };
         /** @description What came out. */
         Worked: {
@@ -4534,6 +4841,27 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JobView"];
+                };
+            };
+        };
+    };
+    read: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Judgement"];
                 };
             };
         };
@@ -5189,6 +5517,48 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Shim"][];
+                };
+            };
+        };
+    };
+    weights: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WeightsRecord"];
+                };
+            };
+        };
+    };
+    change_weights: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WeightsRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WeightsRecord"];
                 };
             };
         };

@@ -4,28 +4,43 @@ import { refusal } from '@/api/client';
 import type { Decision } from '@/api/types';
 import { newId } from '@/domain/identity';
 import { moment } from '@/domain/time';
-import BecausePanel from '@/job/BecausePanel.vue';
 import { useJob } from '@/job/useJob';
 import { useKeys } from '@/shell/useKeys';
+import StateLine from '@/shell/StateLine.vue';
 import InjectorMark from '@/strip/InjectorMark.vue';
 import StripFrame from '@/strip/StripFrame.vue';
 import StripRow from '@/strip/StripRow.vue';
 import { DECISION } from '@/words';
+import CauseScale from './CauseScale.vue';
+import CostLines from './CostLines.vue';
 import DecisionForm from './DecisionForm.vue';
+import NextChecks from './NextChecks.vue';
+import ReviewLine from './ReviewLine.vue';
+import SchoolList from './SchoolList.vue';
+import { likely } from './scale';
+import { useJudgement } from './useJudgement';
 
-/** The judgement call, injector by injector: what is proposed, why, and what a person decides. */
+/** The judgement call, injector by injector: likely causes, what is proposed and why, what is decided. */
 const job = useJob();
+const { query, judgement, at } = useJudgement();
 const view = computed(() => job.view.value!);
 const order = computed(() => view.value.banks.flat());
-const verdict = computed(() => job.judged.value);
-const lane = (cylinder: number) => verdict.value?.lanes.find((one) => one.cylinder === cylinder);
 const open = computed(() => order.value.filter((cylinder) => !job.decision(cylinder)));
 const tapped = ref<number | null>(null);
-const selected = computed(() => tapped.value ?? open.value[0] ?? order.value[0] ?? 1);
-const current = computed(() => lane(selected.value));
+/** What needs work comes first; then what is open. */
+const pressing = computed(() => open.value.find((c) => at(c)?.ruling.decision !== 'leave'));
+const selected = computed(() => tapped.value ?? pressing.value ?? open.value[0] ?? order.value[0] ?? 1);
+const current = computed(() => at(selected.value));
 const wrong = ref('');
 const otherwise = ref(false);
-const leaves = computed(() => open.value.filter((c) => lane(c)?.proposal.decision === 'leave'));
+const unfolded = ref<string | null | undefined>(undefined);
+const leaves = computed(() => open.value.filter((c) => at(c)?.ruling.decision === 'leave'));
+/** What is wrong with it, most likely; healthy where nothing speaks for anything else. */
+const first = (cylinder: number) => at(cylinder)?.ranked[0];
+const opened = (cause: string | null | undefined, i: number) =>
+  unfolded.value === undefined ? i === 0 : unfolded.value === (cause ?? 'healthy');
+const toggle = (cause: string | null | undefined, i: number) =>
+  (unfolded.value = opened(cause, i) ? null : (cause ?? 'healthy'));
 
 async function decide(decisions: { cylinder: number; decision: Decision; reason: string }[]) {
   try {
@@ -40,13 +55,14 @@ async function decide(decisions: { cylinder: number; decision: Decision; reason:
 }
 function agree(cylinders: number[]) {
   const agreed = cylinders.flatMap((cylinder) => {
-    const proposal = lane(cylinder)?.proposal;
-    return proposal ? [{ cylinder, decision: proposal.decision, reason: proposal.reason }] : [];
+    const ruling = at(cylinder)?.ruling;
+    return ruling ? [{ cylinder, decision: ruling.decision, reason: ruling.sentence }] : [];
   });
   if (agreed.length) void decide(agreed);
 }
 function pick(cylinder: number) {
   tapped.value = cylinder;
+  unfolded.value = undefined;
   otherwise.value = false;
 }
 useKeys([
@@ -63,8 +79,18 @@ useKeys([
 </script>
 
 <template>
-  <main class="decide">
+  <StateLine
+    v-if="!judgement"
+    :loading="query.isPending.value"
+    :error="query.error.value"
+    @again="query.refetch()"
+  />
+  <main v-else class="decide">
     <section class="set">
+      <p class="bench-finding" role="status">
+        <strong>{{ judgement.headline }}</strong>
+        <span v-if="judgement.differ">{{ judgement.differ }}</span>
+      </p>
       <StripFrame
         :banks="view.banks"
         :first-at="view.file.job.intake.layout.first_at"
@@ -72,20 +98,24 @@ useKeys([
         :selected="selected"
         @select="pick"
       >
-        <StripRow word="measured">
+        <StripRow word="proposed">
           <template #default="{ cylinder }">
             <button class="cell" type="button" tabindex="-1" @click="pick(cylinder)">
-              <InjectorMark :mark="lane(cylinder)?.mark ?? 'not_measured'" :size="38" />
-              <span class="value"
-                >{{ lane(cylinder)?.at_least ? '≥' : '' }}{{ lane(cylinder)?.shown || '–' }}</span
-              >
+              <InjectorMark :mark="at(cylinder)?.mark ?? 'not_measured'" :size="34" silent />
+              <span class="word" :class="{ past: job.decision(cylinder) }">{{
+                at(cylinder) ? DECISION[at(cylinder)!.ruling.decision] : '–'
+              }}</span>
             </button>
           </template>
         </StripRow>
-        <StripRow word="proposed">
+        <StripRow word="likeliest">
           <template #default="{ cylinder }">
-            <p class="word" :class="{ past: job.decision(cylinder) }">
-              {{ lane(cylinder) ? DECISION[lane(cylinder)!.proposal.decision] : '–' }}
+            <p class="cause">
+              <template v-if="first(cylinder)?.cause"
+                >{{ first(cylinder)!.word }}
+                <span class="muted">{{ likely(first(cylinder)!.p) }}</span></template
+              >
+              <span v-else class="muted">no cause above the rest</span>
             </p>
           </template>
         </StripRow>
@@ -101,17 +131,14 @@ useKeys([
       </StripFrame>
     </section>
 
-    <section v-if="!verdict" class="act">
-      <p class="muted">Nothing is measured yet, so nothing is proposed.</p>
-    </section>
     <section class="act" aria-label="Decision">
       <template v-if="current">
-        <p class="muted">Cylinder {{ selected }} {{ job.labels.value[selected] }}</p>
-        <h1 :data-mark="current.mark">
-          <InjectorMark :mark="current.mark" :size="44" silent /> {{ DECISION[current.proposal.decision] }}
-        </h1>
-        <p class="reason">{{ current.proposal.reason }}</p>
-        <p>{{ current.sentence }}</p>
+        <p class="muted">
+          Cylinder {{ selected }} {{ job.labels.value[selected] }} · rule: {{ current.ruling.rule }}
+        </p>
+        <h1>{{ DECISION[current.ruling.decision] }}</h1>
+        <p class="reason">{{ current.ruling.sentence }}</p>
+        <p class="muted">What would change this: {{ current.ruling.would_change }}</p>
       </template>
       <h1 v-else>Cylinder {{ selected }}</h1>
       <p v-if="job.decision(selected)" class="held">
@@ -130,13 +157,13 @@ useKeys([
       />
       <div v-else class="buttons">
         <button class="main-act" type="button" @click="agree([selected])">
-          Agree: {{ DECISION[current.proposal.decision].toLowerCase() }} <span class="key">A</span>
+          Agree: {{ DECISION[current.ruling.decision].toLowerCase() }} <span class="key">A</span>
         </button>
         <button class="side-act" type="button" @click="otherwise = true">
           Decide otherwise <span class="key">O</span>
         </button>
         <button v-if="leaves.length > 1" class="side-act" type="button" @click="agree(leaves)">
-          Leave all {{ leaves.length }} that are inside
+          Leave all {{ leaves.length }} that nothing speaks against
         </button>
       </div>
       <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
@@ -146,18 +173,38 @@ useKeys([
           >Report <span class="key">P</span></RouterLink
         >
       </p>
+      <CostLines v-if="judgement.cost" :cost="judgement.cost" />
+      <ReviewLine v-if="open.length < order.length" :judgement="judgement" />
       <p class="muted small">
         Cobaltine is an aid to trained people. The maker’s instructions, local codes and the law come first.
       </p>
     </section>
-    <aside v-if="current && verdict" class="why"><BecausePanel :lane="current" :verdict="verdict" /></aside>
+    <section v-if="current" class="causes" aria-label="Causes">
+      <h2>What it can be</h2>
+      <p class="muted small legend">
+        ○ before anything was measured; findings push it right (for) or left (against). Right of the dashed
+        line, {{ Math.round(judgement.act * 100) }} %, it is acted upon.
+      </p>
+      <CauseScale
+        v-for="(one, i) in current.ranked"
+        :key="one.word"
+        :ranked="one"
+        :act="judgement.act"
+        :open="opened(one.cause, i)"
+        @toggle="toggle(one.cause, i)"
+      />
+    </section>
+    <aside class="why">
+      <NextChecks :judgement="judgement" />
+      <SchoolList v-if="judgement.schools.length" :schools="judgement.schools" :cylinder="selected" />
+    </aside>
   </main>
 </template>
 
 <style scoped>
 .decide {
   display: grid;
-  grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
+  grid-template-columns: minmax(0, 9fr) minmax(0, 10fr) minmax(0, 8fr);
   min-height: calc(100vh - 114px);
   grid-template-rows: auto 1fr;
 }
@@ -179,16 +226,24 @@ useKeys([
   gap: 0 10px;
   padding: 0;
 }
-.value {
-  font-size: min(var(--value), calc(33 * var(--cell)));
-  font-weight: 700;
-  line-height: 1.15;
-}
 .word {
   text-align: center;
   font-size: var(--word);
   padding: 4px 3px;
   line-height: 1.2;
+}
+.cause {
+  text-align: center;
+  font-size: clamp(0.7rem, calc(13 * var(--cell)), 0.9rem);
+  line-height: 1.2;
+  padding: 4px 3px;
+}
+.causes {
+  padding: 16px 20px;
+  border-left: 1px solid var(--line);
+}
+.legend {
+  padding: 4px 0;
 }
 .past {
   color: var(--muted);
@@ -231,7 +286,10 @@ useKeys([
 .why {
   background: var(--sheet);
   border-left: 1px solid var(--line);
-  padding: 16px 22px;
+  padding: 16px 20px;
+  display: flex;
+  flex-direction: column;
+  gap: 18px;
 }
 @media (max-width: 900px) {
   .decide {

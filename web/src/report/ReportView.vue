@@ -121,6 +121,15 @@ const headline = computed(() => {
               <template v-if="job.decision(cylinder)"
                 ><strong>{{ DECISION[job.decision(cylinder)!.decision] }}.</strong>
                 {{ job.decision(cylinder)!.reason }}
+                <template
+                  v-if="
+                    job.decision(cylinder)!.proposed &&
+                    job.decision(cylinder)!.proposed!.decision !== job.decision(cylinder)!.decision
+                  "
+                  ><br />The program proposed to
+                  {{ DECISION[job.decision(cylinder)!.proposed!.decision].toLowerCase() }}:
+                  {{ job.decision(cylinder)!.proposed!.reason }}</template
+                >
                 <span class="muted"
                   >{{ job.person(job.decision(cylinder)!.signed.by) }},
                   {{ moment(job.decision(cylinder)!.signed.at) }}</span

@@ -52,6 +52,13 @@ async function keep(rule: RuleView) {
       @again="query.refetch()"
     />
     <div v-else class="rules">
+      <section>
+        <h2>Judgement</h2>
+        <p class="weights">
+          <RouterLink class="side-act" to="/rules/weights">Weights of judgement</RouterLink>
+          <span class="muted small">How strongly each finding speaks for and against each cause.</span>
+        </p>
+      </section>
       <section v-for="[about, rules] in groups" :key="about">
         <h2>{{ about }}</h2>
         <div v-for="rule in rules" :key="rule.id" class="rule" :class="{ own: rule.revision > 0 }">
@@ -117,6 +124,12 @@ section {
 h2 {
   border-bottom: 2px solid var(--ink);
   padding-bottom: 3px;
+}
+.weights {
+  display: grid;
+  gap: 4px;
+  justify-items: start;
+  padding-top: 8px;
 }
 .rule {
   border-bottom: 1px solid var(--line);

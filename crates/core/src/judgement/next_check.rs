@@ -14,6 +14,7 @@ use super::rank::{Belief, Place};
 use super::weights::{CheckRow, Weights, chance};
 use crate::plan::{Plan, StepState};
 use crate::record::JobFile;
+use crate::work::cylinders;
 use serde::Serialize;
 use utoipa::ToSchema;
 
@@ -145,6 +146,34 @@ pub(super) fn next(
     (proposed.into_iter().map(|(_, one)| one).take(MOST).collect(), left_out)
 }
 
+/// Puts the checks that decisions wait for before the others.
+pub(super) fn waited_for(next: &mut Vec<NextCheck>, weights: &Weights, asked: &[(u32, String)]) {
+    let mut ids: Vec<&str> = asked.iter().map(|(_, id)| id.as_str()).collect();
+    ids.sort_unstable();
+    ids.dedup();
+    for id in ids {
+        let Some(check) = weights.checks().iter().find(|check| check.id == id) else { continue };
+        let of: Vec<u32> = asked.iter().filter(|(_, held)| held == id).map(|(c, _)| *c).collect();
+        let at = next.iter().position(|one| one.id == id);
+        let held = at.map(|at| next.remove(at));
+        let hazard = HAZARD_MINUTES.get(usize::from(check.hazard)).copied().unwrap_or_default();
+        next.insert(
+            0,
+            NextCheck {
+                id: id.to_owned(),
+                title: format!("{}, once more", check.title),
+                step: check.step.clone(),
+                bits: held.map_or(0.0, |held| held.bits),
+                minutes: check.minutes,
+                counted_minutes: check.minutes + hazard,
+                needs: check.needs.clone(),
+                why: format!("The decision about {} waits for it.", cylinders(&of).to_lowercase()),
+            },
+        );
+    }
+    next.truncate(MOST);
+}
+
 /// What a check would tell of all places that it has not spoken about.
 fn told(
     weights: &Weights,
@@ -155,7 +184,9 @@ fn told(
     let mut bits = 0.0;
     for (place, belief) in places {
         let read = |f: &&Finding| {
+            // A return test that still lacks runs has not said its last word.
             f.code.is_some()
+                && (f.would.is_empty() || f.check != "return_test")
                 && f.check == check.id
                 && (f.injector == Some(place.injector)
                     || f.cylinder == Some(place.cylinder)

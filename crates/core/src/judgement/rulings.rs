@@ -25,6 +25,8 @@ pub struct Ruling {
     pub sentence: String,
     /// What would change this.
     pub would_change: String,
+    /// The check that the decision waits for, by its name in the weights.
+    pub asks: Option<String>,
 }
 
 /// Everything that the rules look at.
@@ -115,7 +117,7 @@ impl Case<'_> {
             ("", Some(next)) => format!("{next} would tell most."),
             (would, _) => would.to_owned(),
         };
-        Some(Ruling { decision, rule: String::new(), sentence, would_change })
+        Some(Ruling { decision, rule: String::new(), sentence, would_change, asks: None })
     }
 }
 
@@ -205,7 +207,8 @@ fn doubt(case: &Case<'_>) -> Option<Ruling> {
     let proven = INJECTOR.iter().any(|cause| case.act(*cause));
     (newest.code.is_none() && !proven).then_some(())?;
     let says = format!("{} {}", newest.says, newest.would);
-    case.ruling(Decision::MeasureAgain, says.trim_end().to_owned(), &newest.would)
+    let ruling = case.ruling(Decision::MeasureAgain, says.trim_end().to_owned(), &newest.would)?;
+    Some(Ruling { asks: Some(newest.check.clone()), ..ruling })
 }
 
 /// What would condemn is itself not finished: more runs are asked for before money is spent.
@@ -217,11 +220,9 @@ fn proof(case: &Case<'_>) -> Option<Ruling> {
     });
     (!loudest.would.is_empty() && loudest.check == "return_test" && others.count() == 0)
         .then_some(())?;
-    case.ruling(
-        Decision::MeasureAgain,
-        format!("{} {}", loudest.says, loudest.would),
-        &loudest.would,
-    )
+    let says = format!("{} {}", loudest.says, loudest.would);
+    let ruling = case.ruling(Decision::MeasureAgain, says, "The runs that are missing.")?;
+    Some(Ruling { asks: Some(loudest.check.clone()), ..ruling })
 }
 
 fn worn(case: &Case<'_>) -> Option<Ruling> {
@@ -347,5 +348,6 @@ fn not_enough(case: &Case<'_>) -> Ruling {
         rule: "not enough".to_owned(),
         sentence,
         would_change,
+        asks: None,
     }
 }

@@ -76,6 +76,13 @@ pub enum Event {
         /// Where it belongs.
         stage: Stage,
     },
+    /// A second person looked at the decisions.
+    Reviewed {
+        /// Signed; else returned.
+        signed: bool,
+        /// What is still to be done; may be empty when signed.
+        remarks: String,
+    },
 }
 
 /// One event. Never changed, never removed.
@@ -143,6 +150,7 @@ impl Event {
                 }
             }
             Self::StepSkipped { reason, .. } => text("reason", reason, true),
+            Self::Reviewed { signed, remarks } => text("remarks", remarks, !signed),
             Self::StepAdded { title, why, minutes, .. } => {
                 text("title", title, true);
                 text("why", why, false);
@@ -231,6 +239,7 @@ impl JobFile {
                 | Event::StepSkipped { .. }
                 | Event::StepBack { .. }
                 | Event::StepFirst { .. }
+                | Event::Reviewed { .. }
                 | Event::StepAdded { .. } => None,
             })
             .collect();

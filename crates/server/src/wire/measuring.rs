@@ -303,6 +303,18 @@ pub struct RuleRequest {
     pub reason: String,
 }
 
+/// Weights of judgement to put in the place of others.
+#[derive(Debug, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct WeightsRequest {
+    /// The revision that was changed; 0 for those that ship with the program.
+    pub revision: u32,
+    /// The whole file.
+    pub text: String,
+    /// Why the house weighs it so.
+    pub reason: String,
+}
+
 /// What a return test would be judged by, and whether its bottles can carry that.
 #[derive(Debug, Serialize, ToSchema)]
 pub struct SetUpPreview {

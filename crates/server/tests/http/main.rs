@@ -5,6 +5,7 @@
 
 mod bench;
 mod engine;
+mod judgement;
 mod measuring;
 
 use cobaltine_store::Store;

@@ -1,0 +1,131 @@
+//! Review: a second person signs the decisions or returns them with remarks; what changed since.
+//!
+//! # Source
+//! House rule: nobody signs off their own decision.
+
+use crate::record::{Event, JobFile};
+use crate::work::cylinders;
+use jiff::Timestamp;
+use serde::Serialize;
+use utoipa::ToSchema;
+use uuid::Uuid;
+
+/// The newest review of a job.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct Review {
+    /// Signed, or returned.
+    pub signed: bool,
+    /// In words; may be empty when signed.
+    pub remarks: String,
+    /// Who.
+    pub by: Uuid,
+    /// When.
+    #[schema(value_type = String, format = DateTime)]
+    pub at: Timestamp,
+    /// What changed since; a signature holds for what was there.
+    pub since: Vec<String>,
+}
+
+/// The newest review, if there is one.
+pub(super) fn review(file: &JobFile) -> Option<Review> {
+    let (record, signed, remarks) = file.events.iter().rev().find_map(|record| {
+        if let Event::Reviewed { signed, remarks } = &record.event {
+            Some((record, *signed, remarks.clone()))
+        } else {
+            None
+        }
+    })?;
+    let at = record.signed.at;
+    Some(Review { signed, remarks, by: record.signed.by, at, since: since(file, at) })
+}
+
+fn since(file: &JobFile, at: Timestamp) -> Vec<String> {
+    let mut says = Vec::new();
+    let mut decided: Vec<u32> =
+        file.decisions.iter().filter(|d| d.signed.at > at).map(|d| d.cylinder).collect();
+    decided.sort_unstable();
+    decided.dedup();
+    if !decided.is_empty() {
+        says.push(format!("{} decided anew.", cylinders(&decided)));
+    }
+    let levels = file.return_tests.iter().flat_map(|t| &t.runs).flat_map(|run| &run.readings);
+    let levels = levels.filter(|r| r.signed.at > at).count();
+    let cells = file.sheets.iter().flat_map(|s| &s.readings).filter(|r| r.signed.at > at).count();
+    let bench = file.bench.iter().flat_map(|s| &s.cells).filter(|c| c.signed.at > at).count();
+    for (count, what) in
+        [(levels, "of the return test"), (cells, "of other checks"), (bench, "on the bench")]
+    {
+        if count > 0 {
+            let readings = if count == 1 { "reading" } else { "readings" };
+            says.push(format!("{count} new {readings} {what}."));
+        }
+    }
+    let swapped = file.events.iter().filter(|e| e.signed.at > at);
+    if swapped.into_iter().any(|e| matches!(e.event, Event::Swapped { .. })) {
+        says.push("Injectors changed places.".to_owned());
+    }
+    says
+}
+
+impl JobFile {
+    /// Why this person cannot review the job now; none when they can.
+    pub fn review_refused(&self, by: Uuid) -> Option<&'static str> {
+        if self.decisions.is_empty() {
+            return Some("Nothing is decided yet, so there is nothing to review.");
+        }
+        let newest = (1..=self.job.intake.layout.cylinders)
+            .filter_map(|cylinder| self.decisions.iter().rfind(|d| d.cylinder == cylinder));
+        newest
+            .into_iter()
+            .any(|decision| decision.signed.by == by)
+            .then_some("Whoever decided does not sign it: a second person reviews.")
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::engine::FuelSystem;
+    use crate::record::{DecisionRecord, Signed};
+    use crate::sample::{at, event, job, return_test};
+    use crate::work::{Decision, Symptom};
+
+    #[test]
+    fn a_second_person_signs_and_what_came_after_it_is_named() {
+        let mut file = job(FuelSystem::DieselSolenoid, &[Symptom::RoughIdle]);
+        let (one, other) = (Uuid::from_u128(1), Uuid::from_u128(2));
+        assert!(
+            file.review_refused(other).is_some_and(|why| why.starts_with("Nothing is decided"))
+        );
+        let decided = |cylinder, minute, by| DecisionRecord {
+            id: Uuid::now_v7(),
+            cylinder,
+            decision: Decision::Leave,
+            reason: "sound".to_owned(),
+            proposed: None,
+            signed: Signed { by, ..at(minute) },
+        };
+        file.decisions = vec![decided(2, 5, other), decided(2, 8, one)];
+        assert!(file.review_refused(one).is_some_and(|why| why.contains("a second person")));
+        assert_eq!(file.review_refused(other), None, "what was decided before was decided anew");
+        assert_eq!(review(&file), None);
+        let signs = Event::Reviewed { signed: true, remarks: String::new() };
+        file.events = vec![event(10, signs)];
+        file.return_tests = vec![return_test(82.0, &[&[20.0, 21.0, 22.0, 20.0]])];
+        assert_eq!(review(&file).unwrap().since, Vec::<String>::new(), "it was read before");
+        file.decisions.push(decided(4, 12, one));
+        file.decisions.push(decided(2, 13, one));
+        file.events.push(event(14, Event::Swapped { one: 1, other: 2 }));
+        for reading in &mut file.return_tests[0].runs[0].readings {
+            reading.signed = at(15);
+        }
+        assert_eq!(
+            review(&file).unwrap().since,
+            [
+                "Cylinders 2 and 4 decided anew.",
+                "5 new readings of the return test.",
+                "Injectors changed places."
+            ]
+        );
+    }
+}

@@ -1,0 +1,104 @@
+//! The judgement call through the real interface: causes, costs, a decision of one's own, a
+//! second person, and weights of the house.
+
+use crate::{open_job, sit_down, wait_for};
+use cobaltine_e2e::{Browser, Program};
+
+#[tokio::test(flavor = "multi_thread")]
+async fn judgement_stories() -> anyhow::Result<()> {
+    let program = Program::demo()?;
+    let browser = Browser::open(1280, 800).await?;
+    let told = tell(&browser, &program).await;
+    if let (Err(_), Ok(folder)) = (&told, std::env::var("COBALTINE_STORY_OUT")) {
+        browser.picture(&std::path::Path::new(&folder).join("judgement-failed.png")).await?;
+    }
+    browser.client.clone().close().await?;
+    told
+}
+
+async fn tell(browser: &Browser, program: &Program) -> anyhow::Result<()> {
+    sit_down(browser, program).await?;
+    a_decision_is_weighed_made_otherwise_and_reviewed_by_another(browser, program).await?;
+    the_house_weighs_otherwise_and_the_decision_follows(browser, program).await
+}
+
+/// Somebody else comes to the bench.
+async fn changes(browser: &Browser, name: &str) -> anyhow::Result<()> {
+    let script = format!(
+        "return fetch('/api/people').then(r => r.json()).then(all => {{ \
+            const one = all.find(p => p.name === '{name}'); \
+            localStorage.setItem('bench-id', one.id); localStorage.setItem('bench-name', one.name); }})"
+    );
+    browser.script(&script).await?;
+    browser.client.refresh().await?;
+    Ok(())
+}
+
+async fn a_decision_is_weighed_made_otherwise_and_reviewed_by_another(
+    browser: &Browser,
+    program: &Program,
+) -> anyhow::Result<()> {
+    open_job(browser, program, "hauler").await?;
+    let here = browser.script("return location.pathname.split('/').slice(0, 3).join('/')").await?;
+    let job = here.as_str().unwrap_or_default().to_owned();
+    browser.go(&format!("{}{job}/decide", program.address)).await?;
+    browser.read("Measure again 2 and 4; leave 1 and 3.").await?;
+    // The suspicion, what moved it, and that it is not enough for money yet.
+    browser.read("2 of 3 runs: enough to suspect, not yet to replace").await?;
+    browser.read("×70").await?;
+    browser.script("document.querySelectorAll('button.cause')[1].click()").await?;
+    browser.read("before anything was measured. Nozzle, needle or seat worn wide").await?;
+    browser.press("Leave all 2 that nothing speaks against").await?;
+    wait_for(browser, "return document.querySelectorAll('.decided').length === 2").await?;
+    browser.keys("o").await?;
+    browser.see("#reason").await?;
+    browser.script("document.querySelector('input[value=replace]').click()").await?;
+    browser.fill("#reason", "Sixty-seven at least, and it ran out of bottle.").await?;
+    browser.press("Decide: replace or recondition").await?;
+    // With a replacement on the table the costs of one and of all stand beside it.
+    browser.read("As decided: 2 new").await?;
+    browser.read("on the whole set pays").await?;
+    browser.press("Sign").await?;
+    browser.read("a second person reviews").await?;
+    changes(browser, "Oddvar").await?;
+    browser.fill("#remarks", "Third run first.").await?;
+    browser.press("Return with remarks").await?;
+    browser.read("Returned").await?;
+    browser.read("Third run first.").await?;
+    changes(browser, "Tamsin").await?;
+    browser.read("Third run first.").await?;
+    browser.keys("4").await?;
+    browser.keys("a").await?;
+    browser.read("Since then: Cylinder 4 decided anew.").await?;
+    // The report says both: what was decided, and what the program would have done.
+    browser.go(&format!("{}{job}/report", program.address)).await?;
+    browser.read("Sixty-seven at least").await?;
+    browser.read("The program proposed to measure again").await
+}
+
+async fn the_house_weighs_otherwise_and_the_decision_follows(
+    browser: &Browser,
+    program: &Program,
+) -> anyhow::Result<()> {
+    browser.go(&format!("{}/rules", program.address)).await?;
+    browser.press("Weights of judgement").await?;
+    browser.read("revision 0").await?;
+    let put = |from: &str, to: &str| {
+        format!(
+            "const t = document.querySelector('textarea'); t.value = t.value.replace('{from}', '{to}'); \
+             t.dispatchEvent(new Event('input', {{ bubbles: true }}))"
+        )
+    };
+    browser.script(&put("leave = 20", "leave = 85")).await?;
+    browser.fill("#weights-reason", "Braver").await?;
+    browser.press("Keep as a new revision").await?;
+    browser.read("bounds: percentages with leave below act are needed.").await?;
+    browser.script(&put("leave = 85", "leave = 4")).await?;
+    browser.press("Keep as a new revision").await?;
+    browser.read("revision 1").await?;
+    open_job(browser, program, "pilot").await?;
+    let here = browser.script("return location.pathname.split('/').slice(0, 3).join('/')").await?;
+    let job = here.as_str().unwrap_or_default();
+    browser.go(&format!("{}{job}/decide", program.address)).await?;
+    browser.read("Replace or recondition 3 and 7; measure again 1, 2, 4, 5, 6 and 8.").await
+}

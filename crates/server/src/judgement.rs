@@ -1,0 +1,50 @@
+//! The judgement call of a job, and the weights that it is made from.
+
+use crate::extract::{AtBench, Body, Path};
+use crate::wire::WeightsRequest;
+use crate::{ApiError, AppState};
+use axum::Json;
+use axum::extract::State;
+use cobaltine_core::judgement::{Judgement, judge};
+use cobaltine_core::record::JobFile;
+use cobaltine_store::WeightsRecord;
+use uuid::Uuid;
+
+/// Judges a job by the house's weights and rules as they are now.
+///
+/// # Errors
+/// The database error; what a computation refuses.
+pub(crate) async fn of(state: &AppState, file: &JobFile) -> Result<Judgement, ApiError> {
+    let (weights, rules) = (state.store.weights().await?, state.store.rules().await?);
+    Ok(judge(file, &file.judged()?, &weights, &rules))
+}
+
+/// Causes, the next check, decisions and cost of a job.
+#[utoipa::path(get, path = "/api/jobs/{job}/judgement", responses((status = 200, body = Judgement)))]
+pub(crate) async fn read(
+    State(state): State<AppState>,
+    Path(job): Path<Uuid>,
+) -> Result<Json<Judgement>, ApiError> {
+    let file = state.store.job(job).await?;
+    of(&state, &file).await.map(Json)
+}
+
+/// The weights as a file.
+#[utoipa::path(get, path = "/api/weights", responses((status = 200, body = WeightsRecord)))]
+pub(crate) async fn weights(
+    State(state): State<AppState>,
+) -> Result<Json<WeightsRecord>, ApiError> {
+    Ok(Json(state.store.weights_file().await?))
+}
+
+/// Puts other weights in their place, with a reason. The revision that was changed has to be named.
+#[utoipa::path(put, path = "/api/weights", request_body = WeightsRequest, responses((status = 200, body = WeightsRecord)))]
+pub(crate) async fn change_weights(
+    State(state): State<AppState>,
+    bench: AtBench,
+    Body(request): Body<WeightsRequest>,
+) -> Result<Json<WeightsRecord>, ApiError> {
+    let WeightsRequest { revision, text, reason } = request;
+    state.store.change_weights(revision, &text, &reason, bench.signs()).await?;
+    weights(State(state)).await
+}

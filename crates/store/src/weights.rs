@@ -1,0 +1,114 @@
+//! The workshop's own weights of judgement: every change is a whole file with its reason.
+
+use crate::rows::columns as rows;
+use crate::{Store, StoreError};
+use cobaltine_core::judgement::{DEFAULT, Weights};
+use cobaltine_core::record::Signed;
+use serde::Serialize;
+use sqlx::Row;
+use std::sync::Arc;
+use utoipa::ToSchema;
+
+/// Weights as they are kept.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct WeightsRecord {
+    /// 0 for those that ship with the program.
+    pub revision: u32,
+    /// The file.
+    pub text: String,
+    /// Why the house does it so.
+    pub reason: String,
+    /// Who and when; none for those that ship with the program.
+    pub signed: Option<Signed>,
+}
+
+/// Weights that were read and validated once, with their revision.
+pub(crate) type Held = (u32, Arc<Weights>);
+
+impl Store {
+    /// The newest weights, as a file.
+    ///
+    /// # Errors
+    /// The database error.
+    pub async fn weights_file(&self) -> Result<WeightsRecord, StoreError> {
+        let row = sqlx::query(
+            "SELECT revision, text, reason, by_id, at FROM weights ORDER BY revision DESC LIMIT 1",
+        )
+        .fetch_optional(&self.pool)
+        .await?;
+        let Some(row) = row else {
+            let (text, reason) = (DEFAULT.to_owned(), "As shipped.".to_owned());
+            return Ok(WeightsRecord { revision: 0, text, reason, signed: None });
+        };
+        Ok(WeightsRecord {
+            revision: revision(rows::count(&row, "revision")?),
+            text: row.try_get("text")?,
+            reason: row.try_get("reason")?,
+            signed: Some(rows::signed(&row)?),
+        })
+    }
+
+    /// The newest weights, read and validated once for each revision.
+    ///
+    /// # Errors
+    /// The database error; weights that do not hold what this version asks of them.
+    pub async fn weights(&self) -> Result<Arc<Weights>, StoreError> {
+        let newest: Option<i64> = sqlx::query("SELECT MAX(revision) AS revision FROM weights")
+            .fetch_one(&self.pool)
+            .await?
+            .try_get("revision")?;
+        let newest = newest.map_or(0, |n| u32::try_from(n).unwrap_or(u32::MAX));
+        let mut held = self.weights.lock().await;
+        if let Some((_, weights)) = held.as_ref().filter(|(revision, _)| *revision == newest) {
+            return Ok(Arc::clone(weights));
+        }
+        let file = self.weights_file().await?;
+        let weights = Weights::read(&file.text)
+            .map_err(|error| StoreError::field("text", error.to_string()))?;
+        let weights = Arc::new(weights);
+        *held = Some((file.revision, Arc::clone(&weights)));
+        Ok(weights)
+    }
+
+    /// Puts other weights in their place, if nobody else did since `revision`.
+    ///
+    /// # Errors
+    /// What is wrong with the file, by its row; no reason; [`StoreError::Conflict`].
+    pub async fn change_weights(
+        &self,
+        since: u32,
+        text: &str,
+        reason: &str,
+        signed: Signed,
+    ) -> Result<(), StoreError> {
+        Weights::read(text).map_err(|error| StoreError::field("text", error.to_string()))?;
+        let reason = reason.trim();
+        if !(1..=300).contains(&reason.chars().count()) {
+            return Err(StoreError::field("reason", "Say why the house weighs it so."));
+        }
+        let mut tx = self.pool.begin_with("BEGIN IMMEDIATE").await?;
+        let now: Option<i64> = sqlx::query("SELECT MAX(revision) AS revision FROM weights")
+            .fetch_one(&mut *tx)
+            .await?
+            .try_get("revision")?;
+        if now.unwrap_or(0) != i64::from(since) {
+            return Err(StoreError::Conflict(
+                "The weights were changed meanwhile. Look again; what you typed is kept."
+                    .to_owned(),
+            ));
+        }
+        sqlx::query("INSERT INTO weights (text, reason, by_id, at) VALUES (?, ?, ?, ?)")
+            .bind(text)
+            .bind(reason)
+            .bind(signed.by.to_string())
+            .bind(rows::stamp(signed.at))
+            .execute(&mut *tx)
+            .await?;
+        tx.commit().await?;
+        Ok(())
+    }
+}
+
+fn revision(count: u64) -> u32 {
+    u32::try_from(count).unwrap_or(u32::MAX)
+}

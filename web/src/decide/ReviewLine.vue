@@ -1,0 +1,71 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue';
+import { refusal } from '@/api/client';
+import type { Judgement } from '@/api/types';
+import { useDraft } from '@/domain/useDraft';
+import { moment } from '@/domain/time';
+import { useJob } from '@/job/useJob';
+
+/** A second person signs the decisions, or returns them with remarks. */
+const props = defineProps<{ judgement: Judgement }>();
+const job = useJob();
+const remarks = useDraft(computed(() => `review-${job.id.value}`));
+const wrong = ref('');
+const review = computed(() => props.judgement.review);
+async function say(signed: boolean) {
+  try {
+    await job.happened({ what: 'reviewed', signed, remarks: remarks.value.trim() });
+    remarks.value = '';
+    wrong.value = '';
+  } catch (error) {
+    wrong.value = refusal(error).about('remarks') || refusal(error).message;
+  }
+}
+</script>
+
+<template>
+  <section aria-label="Review">
+    <h3>Second person</h3>
+    <p v-if="review" class="held" :class="{ returned: !review.signed }">
+      <strong>{{ review.signed ? 'Signed' : 'Returned' }}</strong> by {{ job.person(review.by) }},
+      {{ moment(review.at) }}<template v-if="review.remarks">: {{ review.remarks }}</template>
+      <span v-for="line in review.since" :key="line" class="since">Since then: {{ line }}</span>
+    </p>
+    <label for="remarks" class="small">Remarks; needed to return it</label>
+    <textarea id="remarks" v-model="remarks" rows="2"></textarea>
+    <div class="buttons">
+      <button class="side-act" type="button" @click="say(true)">Sign</button>
+      <button class="side-act" type="button" @click="say(false)">Return with remarks</button>
+    </div>
+    <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
+  </section>
+</template>
+
+<style scoped>
+section {
+  display: grid;
+  gap: 6px;
+}
+.held {
+  border-left: 6px solid var(--inside);
+  padding-left: 10px;
+}
+.returned {
+  border-color: var(--too-much);
+}
+.since {
+  display: block;
+  font-weight: 700;
+}
+textarea {
+  border: 2px solid var(--edge);
+  border-radius: 6px;
+  background: var(--sheet);
+  padding: 6px;
+}
+.buttons {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px;
+}
+</style>

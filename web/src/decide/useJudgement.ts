@@ -1,0 +1,19 @@
+import { keepPreviousData, useQuery } from '@tanstack/vue-query';
+import { computed } from 'vue';
+import { ask } from '@/api/client';
+import type { Judgement } from '@/api/types';
+import { useJob } from '@/job/useJob';
+
+/** The judgement of the job around this view, asked for anew whenever the job changed. */
+export function useJudgement() {
+  const job = useJob();
+  const query = useQuery({
+    queryKey: computed(() => ['judgement', job.id.value, job.query.dataUpdatedAt.value]),
+    queryFn: () => ask<Judgement>('GET', `/jobs/${job.id.value}/judgement`),
+    placeholderData: keepPreviousData,
+    gcTime: 0,
+  });
+  const judgement = computed(() => query.data.value);
+  const at = (cylinder: number) => judgement.value?.positions.find((one) => one.cylinder === cylinder);
+  return { query, judgement, at };
+}

@@ -1,0 +1,101 @@
+<script setup lang="ts">
+import { useQuery, useQueryClient } from '@tanstack/vue-query';
+import { computed, ref, watch } from 'vue';
+import { ask, Refusal, refusal } from '@/api/client';
+import type { WeightsRecord } from '@/api/types';
+import { moment } from '@/domain/time';
+import ShelfNav from '@/shell/ShelfNav.vue';
+import StateLine from '@/shell/StateLine.vue';
+import TypedField from '@/shell/TypedField.vue';
+import { sayHeadline } from '@/shell/useHeadline';
+
+/** The weights of judgement as the one file that they are: read, changed, and kept with a reason. */
+sayHeadline('Weights of judgement', 'how strongly each finding speaks for and against each cause');
+const cache = useQueryClient();
+const query = useQuery({
+  queryKey: ['weights'],
+  queryFn: () => ask<WeightsRecord>('GET', '/weights'),
+  refetchOnWindowFocus: false,
+});
+const text = ref('');
+const reason = ref('');
+const wrong = ref<Refusal>();
+watch(query.data, (kept) => kept && text.value === '' && (text.value = kept.text), { immediate: true });
+const changed = computed(() => query.data.value && text.value !== query.data.value.text);
+
+async function keep() {
+  try {
+    const body = { revision: query.data.value?.revision ?? 0, text: text.value, reason: reason.value };
+    cache.setQueryData(['weights'], await ask<WeightsRecord>('PUT', '/weights', body));
+    reason.value = '';
+    wrong.value = undefined;
+  } catch (error) {
+    wrong.value = refusal(error);
+    if (wrong.value.status === 409) void query.refetch();
+  }
+}
+</script>
+
+<template>
+  <main>
+    <div class="top"><ShelfNav /></div>
+    <StateLine
+      v-if="!query.data.value"
+      :loading="query.isPending.value"
+      :error="query.error.value"
+      @again="query.refetch()"
+    />
+    <form v-else @submit.prevent="keep">
+      <p class="muted">
+        <RouterLink to="/rules">House rules</RouterLink> · revision {{ query.data.value.revision
+        }}<template v-if="query.data.value.signed">, {{ moment(query.data.value.signed.at) }}</template
+        >: {{ query.data.value.reason }}
+      </p>
+      <textarea v-model="text" aria-label="Weights" spellcheck="false" rows="24"></textarea>
+      <p v-if="wrong" class="wrong" role="alert">{{ wrong.about('text') || wrong.message }}</p>
+      <div class="row">
+        <TypedField
+          v-model="reason"
+          wide
+          name="weights-reason"
+          word="Because, in this house"
+          :wrong="wrong?.about('reason')"
+        />
+        <button class="main-act" type="submit" :disabled="!changed">Keep as a new revision</button>
+        <button v-if="changed" class="side-act" type="button" @click="text = query.data.value.text">
+          Back to what is kept
+        </button>
+      </div>
+    </form>
+  </main>
+</template>
+
+<style scoped>
+.top {
+  padding: 0 10px;
+  border-bottom: 1px solid var(--line);
+}
+form {
+  display: grid;
+  gap: 10px;
+  padding: 14px 22px;
+}
+textarea {
+  width: 100%;
+  font-family: ui-monospace, 'DejaVu Sans Mono', monospace;
+  font-size: 0.85rem;
+  line-height: 1.45;
+  border: 2px solid var(--edge);
+  border-radius: 6px;
+  background: var(--sheet);
+  padding: 10px;
+  white-space: pre;
+  overflow: auto;
+}
+.row {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: end;
+  gap: 12px;
+}
+</style>
