@@ -80,7 +80,10 @@ impl Store {
             SqlitePoolOptions::new().max_connections(CONNECTIONS).connect_with(options).await?;
         sqlx::migrate!("./migrations").run(&pool).await?;
         upgrade::upgrade(&pool).await?;
-        Ok(Self { pool, weights: Arc::default(), _lock: Arc::new(lock) })
+        let store = Self { pool, weights: Arc::default(), _lock: Arc::new(lock) };
+        // Validated at the start, not at the first judgement.
+        store.weights().await?;
+        Ok(store)
     }
 
     /// Answers whether the database can be read.

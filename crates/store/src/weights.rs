@@ -20,6 +20,8 @@ pub struct WeightsRecord {
     pub reason: String,
     /// Who and when; none for those that ship with the program.
     pub signed: Option<Signed>,
+    /// Why they are not used, and those that ship with the program are.
+    pub problem: Option<String>,
 }
 
 /// Weights that were read and validated once, with their revision.
@@ -38,20 +40,23 @@ impl Store {
         .await?;
         let Some(row) = row else {
             let (text, reason) = (DEFAULT.to_owned(), "As shipped.".to_owned());
-            return Ok(WeightsRecord { revision: 0, text, reason, signed: None });
+            return Ok(WeightsRecord { revision: 0, text, reason, signed: None, problem: None });
         };
+        let text: String = row.try_get("text")?;
         Ok(WeightsRecord {
             revision: revision(rows::count(&row, "revision")?),
-            text: row.try_get("text")?,
+            problem: Weights::read(&text).err().map(|error| error.to_string()),
+            text,
             reason: row.try_get("reason")?,
             signed: Some(rows::signed(&row)?),
         })
     }
 
-    /// The newest weights, read and validated once for each revision.
+    /// The newest weights, read and validated once for each revision. Where the house's own do not
+    /// hold what a newer version of the program asks of them, those that ship with it are used.
     ///
     /// # Errors
-    /// The database error; weights that do not hold what this version asks of them.
+    /// The database error.
     pub async fn weights(&self) -> Result<Arc<Weights>, StoreError> {
         let newest: Option<i64> = sqlx::query("SELECT MAX(revision) AS revision FROM weights")
             .fetch_one(&self.pool)
@@ -64,6 +69,7 @@ impl Store {
         }
         let file = self.weights_file().await?;
         let weights = Weights::read(&file.text)
+            .or_else(|_| Weights::read(DEFAULT))
             .map_err(|error| StoreError::field("text", error.to_string()))?;
         let weights = Arc::new(weights);
         *held = Some((file.revision, Arc::clone(&weights)));

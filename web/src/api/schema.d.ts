@@ -4240,6 +4240,8 @@ export interface components {
         };
         /** @description Weights as they are kept. */
         WeightsRecord: {
+            /** @description Why they are not used, and those that ship with the program are. */
+            problem?: string | null;
             /** @description Why the house does it so. */
             reason: string;
             /**

@@ -51,6 +51,9 @@ async function keep() {
         }}<template v-if="query.data.value.signed">, {{ moment(query.data.value.signed.at) }}</template
         >: {{ query.data.value.reason }}
       </p>
+      <p v-if="query.data.value.problem" class="wrong" role="alert">
+        These are not used, but the ones that ship with the program: {{ query.data.value.problem }}
+      </p>
       <textarea v-model="text" aria-label="Weights" spellcheck="false" rows="24"></textarea>
       <p v-if="wrong" class="wrong" role="alert">{{ wrong.about('text') || wrong.message }}</p>
       <div class="row">

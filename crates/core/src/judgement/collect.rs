@@ -36,13 +36,18 @@ pub(super) fn collect(file: &JobFile, judged: &Judged) -> Vec<Finding> {
     newest(found)
 }
 
-/// The newest of each check at each place. What a check says of all is held apart from its lanes.
+/// The newest of each check at each place. What a check says of all takes the place of what it said
+/// of each before, and the other way round.
 fn newest(mut found: Vec<Finding>) -> Vec<Finding> {
     found.sort_by_key(|one| one.at);
     let key = |one: &Finding| (one.check.clone(), one.cylinder, one.injector);
     let mut held: Vec<Finding> = Vec::new();
     for one in found {
-        held.retain(|before| key(before) != key(&one));
+        held.retain(|before| {
+            let other_way = before.cylinder.is_none() != one.cylinder.is_none();
+            let older = before.check == one.check && before.at < one.at;
+            key(before) != key(&one) && !(other_way && older)
+        });
         held.push(one);
     }
     held

@@ -138,7 +138,17 @@ impl<'a> Ranking<'a> {
     fn moved(&self, cause: Cause, place: Place) -> Vec<Evidence> {
         let with = self.weights.with(cause);
         let mut of_group: BTreeMap<&str, Vec<Evidence>> = BTreeMap::new();
-        for finding in self.findings.iter().filter(|one| about(one, with, place)) {
+        let about: Vec<&Finding> =
+            self.findings.iter().filter(|one| about(one, with, place)).collect();
+        // Of a place the newest of each check holds, whichever injector sat there.
+        let newest = |finding: &Finding| {
+            let same = about.iter().filter(|one| one.check == finding.check);
+            same.map(|one| one.at).max() == Some(finding.at)
+        };
+        for finding in about.iter().copied() {
+            if with == With::Cylinder && !newest(finding) {
+                continue;
+            }
             let Some(code) = finding.code else { continue };
             let Some((check, row)) = self.weights.row(code) else { continue };
             let factor = self.weights.factor(code, cause);

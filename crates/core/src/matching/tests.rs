@@ -85,8 +85,8 @@ fn a_wish_is_kept_or_refused_and_leftovers_say_why() {
     assert_eq!(
         why,
         [
-            "None is alike to it in everything, 1 are needed; static flow sets it apart.",
-            "None is alike to it in everything, 1 are needed; short pulse sets it apart.",
+            "None is alike to it in everything, one is needed; static flow sets it apart.",
+            "None is alike to it in everything, one is needed; short pulse sets it apart.",
             "Not measured: short pulse."
         ]
     );

@@ -53,5 +53,7 @@ fn why(shelf: &Shelf, scaled: &[Vec<Option<f64>>], index: usize) -> String {
         1 => "One is".to_owned(),
         n => format!("Only {n} are"),
     };
-    format!("{few} alike to it in everything, {needs} are needed; {feature} sets it apart.")
+    let needed =
+        if needs == 1 { "one is needed".to_owned() } else { format!("{needs} are needed") };
+    format!("{few} alike to it in everything, {needed}; {feature} sets it apart.")
 }

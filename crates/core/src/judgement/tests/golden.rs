@@ -313,6 +313,17 @@ fn what_is_not_the_injector() {
             "The wire, not the injector. Supply at the plug: 1.70 V are lost on the way. That a lamp lights there is no proof.",
         ),
     );
+    // Repaired and read again, with all or some of the plugs and another injector in there: what
+    // was read before no longer speaks.
+    let mut repaired = leg.clone();
+    repaired.events = vec![event(20, Event::Swapped { one: 3, other: 4 })];
+    for plugs in [&[12.4; 4][..], &[12.4; 3]] {
+        let set = [("battery", 12.6), ("load", 1.0)];
+        repaired.sheets.truncate(2);
+        repaired.sheets.push(sheet(SheetId::Supply, 30, &set, &[("volts", plugs)]));
+        let ranked = &judge_file(&repaired).positions[2].ranked;
+        assert!(ranked.iter().all(|one| one.cause != Some(Cause::HarnessLeg)), "{plugs:?}");
+    }
     let mut coils = sheet(
         SheetId::CoilResistance,
         4,
