@@ -1625,6 +1625,11 @@ export interface components {
             arithmetic: string;
             /**
              * Format: double
+             * @description The same if nothing old that is left in came back: where its line begins.
+             */
+            at_zero: number;
+            /**
+             * Format: double
              * @description What they cost.
              */
             comeback_cost: number;
@@ -1633,6 +1638,11 @@ export interface components {
              * @description Comebacks to expect.
              */
             comebacks: number;
+            /**
+             * Format: double
+             * @description What the odds of 1 add to that: the slope of its line.
+             */
+            for_odds: number;
             /**
              * Format: double
              * @description Labour to take out and fit.

@@ -10,12 +10,8 @@ const most = computed(() =>
 );
 const one = computed(() => props.cost.options[0]!);
 const all = computed(() => props.cost.options[1]!);
-/** The total of the first option is a straight line over the odds; of the other a flat one. */
-const at = (odds: number) => {
-  if (!props.cost.break_even || props.cost.odds === props.cost.break_even) return one.value.total;
-  const slope = (all.value.total - one.value.total) / (props.cost.break_even - props.cost.odds);
-  return one.value.total + slope * (odds - props.cost.odds);
-};
+/** The total of the first option is a straight line over the odds; that of the whole set is level. */
+const at = (odds: number) => one.value.at_zero + one.value.for_odds * odds;
 const top = computed(() => 1.1 * Math.max(all.value.total, at(most.value), one.value.total));
 const x = (odds: number) => (odds / most.value) * WIDE;
 const y = (money: number) => HIGH - (money / top.value) * HIGH;

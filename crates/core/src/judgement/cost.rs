@@ -30,6 +30,10 @@ pub struct CostOption {
     pub comeback_cost: f64,
     /// All together.
     pub total: f64,
+    /// The same if nothing old that is left in came back: where its line begins.
+    pub at_zero: f64,
+    /// What the odds of 1 add to that: the slope of its line.
+    pub for_odds: f64,
     /// The arithmetic.
     pub arithmetic: String,
 }
@@ -103,6 +107,8 @@ impl Prices<'_> {
             comebacks,
             comeback_cost,
             total: parts + labour + comeback_cost,
+            at_zero: parts + labour + fresh as f64 * new * self.comeback(),
+            for_odds: old as f64 * self.comeback(),
         }
     }
 }
@@ -160,18 +166,9 @@ pub(super) fn cost(
         .collect();
     let single = prices.option(format!("As decided: {}", named.join(", ")), &one, odds);
     let set = prices.option(format!("All {} new", decided.len()), &all, odds);
-    // Both totals are straight lines over the odds of what is left in.
-    let (old, fresh) = ((one.kept + one.cleaned) as f64, (one.renewed + one.reconditioned) as f64);
-    let new = rules.share(RuleId::ComebackNew);
-    let fixed = |work: &Work| {
-        let (parts, labour) = prices.fixed(work);
-        parts + labour
-    };
-    let gap = fixed(&all) + decided.len() as f64 * new * prices.comeback()
-        - fixed(&one)
-        - fresh * new * prices.comeback();
-    let break_even = Some(gap / (old * prices.comeback()))
-        .filter(|share| old > 0.0 && share.is_finite() && *share > 0.0 && *share < 1.0);
+    // Both totals are straight lines over the odds of what is left in; that of the set is level.
+    let break_even = Some((set.at_zero - single.at_zero) / single.for_odds)
+        .filter(|share| share.is_finite() && *share > 0.0 && *share < 1.0);
     let cheaper = if single.total <= set.total { "As decided" } else { "The whole set" };
     let apart = (single.total - set.total).abs();
     let says = match break_even {
@@ -181,10 +178,50 @@ pub(super) fn cost(
             100.0 * odds,
             100.0 * at
         ),
-        None if old == 0.0 => {
+        None if single.for_odds == 0.0 => {
             "Nothing old is left in: the choice is between work and new parts.".to_owned()
         }
         None => format!("{cheaper} is cheaper by {}, whatever the odds.", trimmed(apart.round())),
     };
     Some(Cost { options: vec![single, set], odds, odds_reason, break_even, says })
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::judgement::DEFAULT;
+    use crate::rules::RuleChange;
+
+    fn costs(usage: &str, odds: Option<f64>, decided: &[Decision]) -> Option<Cost> {
+        let change = |value| RuleChange {
+            rule: RuleId::ComebackOld,
+            value,
+            reason: "counted".to_owned(),
+            revision: 1,
+        };
+        let rules = Rules::after(odds.map(change));
+        let decided: Vec<(u32, Decision)> = (1..).zip(decided.iter().copied()).collect();
+        cost(&Weights::read(DEFAULT).unwrap(), &rules, usage, &decided)
+    }
+
+    #[test]
+    fn one_is_weighed_against_the_set_and_at_the_break_even_both_cost_the_same() {
+        use Decision::{Clean, Leave, Replace};
+        let old = costs("240,000 km", None, &[Leave, Replace, Leave, Leave]).unwrap();
+        // 260 + 2 h × 80 + (1 × 1 % + 3 × 12 %) × (2 × 80 + 260 + 180).
+        assert!((old.options[0].total - 642.0).abs() < 1e-9, "{:?}", old.options[0]);
+        // 4 × 260 + (2 + 3 × 0.4) h × 80 + 4 × 1 % × 600.
+        assert!((old.options[1].total - 1320.0).abs() < 1e-9, "{:?}", old.options[1]);
+        let even = old.break_even.unwrap();
+        let there =
+            costs("240,000 km", Some(100.0 * even), &[Leave, Replace, Leave, Leave]).unwrap();
+        assert!((there.options[0].total - there.options[1].total).abs() < 1e-6);
+        assert!(old.odds > costs("20,000 km", None, &[Leave, Replace]).unwrap().odds);
+        assert_eq!(costs("", None, &[Leave, Leave]), None, "nothing is to be paid for");
+        let whole = costs("", None, &[Replace, Replace]).unwrap();
+        assert_eq!(whole.break_even, None);
+        assert!(whole.says.starts_with("Nothing old is left in"), "{}", whole.says);
+        let cleaned = costs("", None, &[Clean, Leave]).unwrap();
+        assert!(cleaned.options[0].total < cleaned.options[1].total);
+    }
 }
