@@ -22,6 +22,9 @@ export const router = createRouter({
     { path: '/bench/new', component: () => import('./bench/BenchStart.vue') },
     { path: '/bench/:id', redirect: (to) => `/bench/${String(to.params.id)}/visual` },
     { path: '/bench/:id/:test([a-z_]+)', component: () => import('./bench/BenchView.vue') },
+    { path: '/match', component: () => import('./match/MatchView.vue') },
+    { path: '/passports', component: () => import('./passport/PassportFind.vue') },
+    { path: '/passports/:id', component: () => import('./passport/PassportView.vue'), props: true },
     { path: '/instruments', component: () => import('./instruments/InstrumentsView.vue') },
     { path: '/rules', component: () => import('./rules/RulesView.vue') },
     { path: '/rules/weights', component: () => import('./rules/WeightsView.vue') },
@@ -45,15 +48,15 @@ export const router = createRouter({
         },
         { path: 'on-engine', component: () => import('./returntest/ReturnView.vue') },
         { path: 'decide', component: () => import('./decide/DecideView.vue') },
+        { path: 'decide/places', component: () => import('./places/PlacesView.vue') },
         { path: 'bench', component: () => import('./bench/JobBench.vue') },
         {
           path: ':stage(bench|refit|prove)/notes',
           component: () => import('./job/NotesView.vue'),
         },
-        {
-          path: ':stage(refit|prove)',
-          component: () => import('./job/NotesView.vue'),
-        },
+        { path: 'refit', component: () => import('./refit/FittingView.vue') },
+        { path: 'refit/codes', component: () => import('./codes/CodesView.vue') },
+        { path: 'prove', component: () => import('./prove/ProveView.vue') },
       ],
     },
     {
@@ -62,6 +65,7 @@ export const router = createRouter({
       component: () => import('./report/ReportView.vue'),
       props: true,
     },
+    { path: '/jobs/:id/labels', component: () => import('./report/LabelsView.vue'), props: true },
     { path: '/:rest(.*)*', component: () => import('./shell/NothingHere.vue') },
   ],
 });

@@ -1,5 +1,9 @@
 import type {
   BenchKind,
+  ItemState,
+  SlotState,
+  Part,
+  Trouble,
   BenchTest,
   Column,
   Condition,
@@ -217,4 +221,37 @@ export const STEP: Record<StepState, string> = {
   done: 'done',
   spared: 'not needed',
   skipped: 'left out',
+};
+
+export const TROUBLE: Record<Trouble, string> = {
+  stuck: 'Stuck in the bore',
+  seal_left_behind: 'Seal left behind',
+  thread: 'Thread damaged',
+  seat_burnt: 'Seat burnt or pitted',
+  line_damaged: 'Line or connector damaged',
+  other: 'Something else',
+};
+
+export const PART: Record<Part, string> = {
+  new: 'New',
+  reconditioned: 'Reconditioned',
+  tested: 'Tested, off the shelf',
+};
+
+export const PROOF: Record<ItemState, string> = {
+  open: 'open',
+  good: 'good',
+  failed: 'failed',
+  unsure: 'no proof yet',
+  left_out: 'left out',
+};
+
+export const SLOT: Record<SlotState, string> = {
+  fits: 'fits',
+  differs: 'another code',
+  elsewhere: 'of another cylinder',
+  empty: 'empty',
+  not_known: 'not known',
+  not_read: 'not read yet',
+  not_captured: 'no code yet',
 };

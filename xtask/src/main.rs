@@ -139,7 +139,9 @@ fn types(check: bool) -> anyhow::Result<()> {
     let schema = steps::output(&program(), &["schema"])?;
     ship("docs/job.schema.json", &schema, check)?;
     let library = steps::output(&program(), &["library-schema"])?;
-    ship("docs/library.schema.json", &library, check)
+    ship("docs/library.schema.json", &library, check)?;
+    let workshop = steps::output(&program(), &["workshop-schema"])?;
+    ship("docs/workshop-line.schema.json", &workshop, check)
 }
 
 /// Writes a document that ships, or compares it with the one that is kept.

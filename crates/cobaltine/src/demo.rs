@@ -1,14 +1,17 @@
 //! The made-up workshop: open files, loaded through the same import as a user's.
 
 use anyhow::Context;
+use cobaltine_core::calc::trim::{TrimInput, trim};
 use cobaltine_core::instrument::Instrument;
 use cobaltine_core::library::{LibraryFile, LimitRow, ReadRow};
 use cobaltine_core::record::{JobFile, Person, Signed};
+use cobaltine_standins::unit::Unit;
 use cobaltine_store::Store;
 use jiff::{SignedDuration, Timestamp};
 use rust_embed::RustEmbed;
 use serde::Deserialize;
 use serde_json::Value;
+use std::time::Duration;
 use uuid::Uuid;
 
 #[derive(RustEmbed)]
@@ -29,6 +32,39 @@ struct Shims {
     id: Uuid,
     size_um: f64,
     count: i32,
+}
+
+/// How long the made-up control unit takes for a code.
+const CODE_TAKES: Duration = Duration::from_millis(1500);
+/// The dredger's winch, as its unit was delivered: one step of each point for each cylinder.
+const WINCH: (&str, [[f64; 4]; 4]) = (
+    "230",
+    [[0.3, -0.6, 0.9, 0.0], [0.0, 0.3, -0.3, 1.2], [-0.9, 0.0, 0.6, 0.3], [0.6, 0.6, 0.0, -0.3]],
+);
+
+/// The tram, whose codes are written, which was cleared and is half-way through its learning drive.
+const TRAM: (&str, [[f64; 4]; 4]) = (
+    "196",
+    [[0.3, 0.3, -0.6, 0.0], [-0.3, 0.9, 0.0, 0.6], [-0.6, 0.3, 0.6, -0.9], [0.0, 0.0, 0.3, -0.3]],
+);
+const TRAM_DRIVEN: [u32; 3] = [3, 2, 1];
+
+/// The made-up control unit, with the codes that vehicles of the made-up workshop came with.
+pub(crate) fn control_unit() -> Unit {
+    let mut unit = Unit::new(CODE_TAKES);
+    let code = |off: &[f64; 4]| {
+        let input = TrimInput {
+            nominal_mm3: off.map(|off| 20.0 + off).to_vec(),
+            measured_mm3: vec![20.0; 4],
+            step_mm3: 0.3,
+            release_limits_mm3: None,
+        };
+        trim(&input).ok().and_then(|out| out.code)
+    };
+    unit.deliver(WINCH.0, WINCH.1.iter().map(code).collect());
+    unit.deliver(TRAM.0, TRAM.1.iter().map(code).collect());
+    unit.deliver_driven(TRAM.0, TRAM_DRIVEN);
+    unit
 }
 
 /// Loads people, families and jobs. Loading twice leaves what is there.
@@ -126,7 +162,7 @@ mod tests {
         load(&store).await.unwrap();
         let query = BoardQuery { per_page: 50, ..BoardQuery::default() };
         let board = store.board(&query).await.unwrap();
-        assert_eq!(board.jobs, 27);
+        assert_eq!(board.jobs, 30);
         let story = |machine: &str| {
             let card = board.cards.iter().find(|card| card.machine.starts_with(machine)).unwrap();
             let marks: Vec<Mark> = card.banks.concat().iter().map(|lane| lane.mark).collect();
@@ -151,11 +187,12 @@ mod tests {
             ("Chain ferry", "The fault followed the injector from cylinder 2 to 3"),
             ("Quarry loader", "The fault stayed with cylinder 4"),
             ("Harbour crane", "At raised speed: cylinder 3 returns 124 %"),
+            ("Causeway tram", "being fitted and proven"),
         ] {
             assert!(story(machine).1.starts_with(says), "{machine}: {}", story(machine).1);
         }
         let bench = store.sessions(None, 1, 20).await.unwrap();
-        assert_eq!(bench.total, 6, "the set that two jobs share is there once");
+        assert_eq!(bench.total, 7, "the set that two jobs share is there once");
         for (session, says) in [
             (1, "Injector 7 passes too little."),
             (2, "Injector 2 came back. Injector 3 is still restricted"),
@@ -163,6 +200,7 @@ mod tests {
             (4, "Injector 3: return high standing still."),
             (5, "Injectors 1, 2, 3 and 4 coded."),
             (6, "Injector 1: Over the limit by less than its uncertainty"),
+            (7, "Injector 12 passes too little."),
         ] {
             let line = bench.lines.iter().find(|line| line.number == session).unwrap();
             assert!(line.headline.starts_with(says), "{session}: {} {}", line.test, line.headline);
@@ -181,7 +219,7 @@ mod tests {
         let query =
             BoardQuery { words: "harbour".to_owned(), per_page: 5, ..BoardQuery::default() };
         let board = store.board(&query).await.unwrap();
-        assert_eq!(board.jobs, 547);
+        assert_eq!(board.jobs, 550);
         let file = store.job(board.cards[0].id).await.unwrap();
         assert!(file.problems().is_empty());
     }

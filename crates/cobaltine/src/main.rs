@@ -7,8 +7,11 @@ mod serving;
 
 use anyhow::Context;
 use clap::{Parser, Subcommand};
-use cobaltine_core::record::JobFile;
-use cobaltine_store::{Imported, Store};
+use cobaltine_core::record::{JobFile, Signed};
+use cobaltine_store::{Imported, Store, StoreError};
+use jiff::Timestamp;
+use serving::Unit;
+use std::io::Write;
 use std::net::SocketAddr;
 use std::path::{Path, PathBuf};
 
@@ -31,6 +34,9 @@ struct Settings {
     /// A name of this machine to answer to, besides its addresses in numbers; may be given again.
     #[arg(long = "name", env = "COBALTINE_NAMES", value_delimiter = ',')]
     names: Vec<String>,
+    /// Control unit that codes are written to, as HOST:PORT (docs/control-unit.md).
+    #[arg(long, env = "COBALTINE_UNIT")]
+    unit: Option<String>,
 }
 
 #[derive(Debug, Subcommand)]
@@ -47,6 +53,12 @@ enum Command {
         /// Add this many generated limits to the library.
         #[arg(long, default_value_t = 0)]
         limits: u32,
+    },
+    /// A made-up control unit that stores codes, takes its time and fails as real ones do.
+    Unit {
+        /// Address to listen on.
+        #[arg(long, default_value = "127.0.0.1:8428")]
+        listen: SocketAddr,
     },
     /// Read computations from standard input, a JSON object a line, and answer a line each.
     Calc,
@@ -66,27 +78,50 @@ enum Command {
         /// Id of the job.
         job: uuid::Uuid,
     },
+    /// Write the whole workshop to standard output, a JSON object a line (docs/workshop-file.md).
+    ExportWorkshop {
+        /// Folder of the data.
+        #[arg(long)]
+        data: PathBuf,
+    },
+    /// Import a workshop file; all of it or nothing. What is here already stays as it is.
+    ImportWorkshop {
+        /// Folder of the data.
+        #[arg(long)]
+        data: PathBuf,
+        /// Id of the person of the file or of this workshop who signs for it.
+        #[arg(long)]
+        by: uuid::Uuid,
+        /// Workshop file.
+        file: PathBuf,
+    },
     /// Print the OpenAPI document.
     Openapi,
     /// Print the JSON Schema of the job file.
     Schema,
     /// Print the JSON Schema of the library file.
     LibrarySchema,
+    /// Print the JSON Schema of a line of the workshop file.
+    WorkshopSchema,
 }
 
 #[tokio::main]
 async fn main() -> anyhow::Result<()> {
     match Cli::parse().command {
         Command::Serve(settings) => {
-            serving::serve(open(&settings.data).await?, settings.listen, settings.names).await
+            let unit = settings.unit.map_or(Unit::None, Unit::At);
+            let store = open(&settings.data).await?;
+            serving::serve(store, settings.listen, settings.names, unit).await
         }
         Command::Demo { settings, jobs, limits } => {
             let store = open(&settings.data).await?;
             demo::load(&store).await?;
             generate::fill(&store, jobs).await?;
             generate::library(&store, limits).await?;
-            serving::serve(store, settings.listen, settings.names).await
+            let unit = settings.unit.map_or(Unit::StandIn, Unit::At);
+            serving::serve(store, settings.listen, settings.names, unit).await
         }
+        Command::Unit { listen } => serving::unit(listen).await,
         Command::Calc => calc::answer(std::io::stdin().lock(), std::io::stdout().lock()),
         Command::Import { data, file } => import(&open(&data).await?, &file).await,
         Command::Export { data, job } => {
@@ -97,6 +132,26 @@ async fn main() -> anyhow::Result<()> {
         Command::Openapi => print(&cobaltine_server::openapi_json()),
         Command::Schema => print(&cobaltine_server::job_schema()),
         Command::LibrarySchema => print(&cobaltine_server::library_schema()),
+        Command::WorkshopSchema => print(&cobaltine_server::workshop_schema()),
+        Command::ExportWorkshop { data } => {
+            let mut export = open(&data).await?.export_workshop().await?;
+            let mut out = std::io::stdout().lock();
+            while let Some(line) = export.next().await? {
+                out.write_all(line.as_bytes())?;
+            }
+            Ok(())
+        }
+        Command::ImportWorkshop { data, by, file } => {
+            let text = std::fs::read_to_string(&file)
+                .with_context(|| format!("{} cannot be read", file.display()))?;
+            let signed = Signed { by, at: Timestamp::now() };
+            let done = refused(open(&data).await?.import_workshop(&text, signed).await)?;
+            println!(
+                "{} lines, {} new jobs, {} here already",
+                done.lines, done.new_jobs, done.same_jobs
+            );
+            Ok(())
+        }
     }
 }
 
@@ -114,16 +169,20 @@ async fn import(store: &Store, path: &Path) -> anyhow::Result<()> {
         .with_context(|| format!("{} cannot be read", path.display()))?;
     let file: JobFile = serde_json::from_str(&text)
         .with_context(|| format!("{} is not a job file", path.display()))?;
-    match store.import_job(&file).await {
-        Ok(Imported::New(id)) => println!("imported {id}"),
-        Ok(Imported::AlreadyHere(id)) => println!("{id} was here already, nothing to do"),
-        Err(cobaltine_store::StoreError::Invalid(problems)) => {
-            for problem in &problems {
-                eprintln!("{}: {}", problem.field, problem.message);
-            }
-            anyhow::bail!("nothing was imported");
-        }
-        Err(error) => return Err(error.into()),
+    match refused(store.import_job(&file).await)? {
+        Imported::New(id) => println!("imported {id}"),
+        Imported::AlreadyHere(id) => println!("{id} was here already, nothing to do"),
     }
     Ok(())
+}
+
+/// Tells what is wrong where with a file that was refused.
+fn refused<T>(told: Result<T, StoreError>) -> anyhow::Result<T> {
+    if let Err(StoreError::Invalid(problems)) = &told {
+        for problem in problems {
+            eprintln!("{}: {}", problem.field, problem.message);
+        }
+        anyhow::bail!("nothing was imported");
+    }
+    Ok(told?)
 }

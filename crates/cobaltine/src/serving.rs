@@ -1,17 +1,30 @@
 //! Listening, logging, and stopping when asked.
 
 use anyhow::Context;
-use cobaltine_server::AppState;
+use cobaltine_server::{AppState, Matchings, Writings};
+use cobaltine_standins::serve_unit;
 use cobaltine_store::Store;
 use std::net::SocketAddr;
 use tokio::net::TcpListener;
 use tracing_subscriber::EnvFilter;
+
+/// The control unit that codes are written to.
+#[derive(Debug, Clone)]
+pub(crate) enum Unit {
+    /// There is none.
+    None,
+    /// At this address.
+    At(String),
+    /// The stand-in, as a task of this program.
+    StandIn,
+}
 
 /// Serves the store until Ctrl+C or a termination signal; open requests are finished first.
 pub(crate) async fn serve(
     store: Store,
     listen: SocketAddr,
     names: Vec<String>,
+    unit: Unit,
 ) -> anyhow::Result<()> {
     let filter = EnvFilter::try_from_default_env().unwrap_or_else(|_| EnvFilter::new("info"));
     tracing_subscriber::fmt().json().with_env_filter(filter).with_writer(std::io::stderr).init();
@@ -20,11 +33,41 @@ pub(crate) async fn serve(
         .with_context(|| format!("{listen} is taken; choose another address with --listen"))?;
     // On standard output and alone on its line, so that a script can wait for it.
     println!("Cobaltine is at http://{}", listener.local_addr()?);
-    let state = AppState { store: store.clone(), names };
+    let stand_in = matches!(unit, Unit::StandIn);
+    let unit = match unit {
+        Unit::None => None,
+        Unit::At(address) => Some(address),
+        Unit::StandIn => Some(stand_in_unit().await?.to_string()),
+    };
+    let state = AppState {
+        store: store.clone(),
+        names,
+        matchings: Matchings::default(),
+        writings: Writings::default(),
+        unit,
+        stand_in,
+    };
     cobaltine_server::serve(state, listener, stop()).await?;
     store.close().await;
     tracing::info!("stopped");
     Ok(())
+}
+
+/// A control unit of the workshop's own, on a port that is free.
+async fn stand_in_unit() -> anyhow::Result<SocketAddr> {
+    let listener = TcpListener::bind("127.0.0.1:0").await?;
+    let address = listener.local_addr()?;
+    tokio::spawn(serve_unit(listener, crate::demo::control_unit()));
+    Ok(address)
+}
+
+/// The stand-in as a process of its own.
+pub(crate) async fn unit(listen: SocketAddr) -> anyhow::Result<()> {
+    let listener = TcpListener::bind(listen)
+        .await
+        .with_context(|| format!("{listen} is taken; choose another address with --listen"))?;
+    println!("The control unit stand-in is at {}", listener.local_addr()?);
+    Ok(serve_unit(listener, crate::demo::control_unit()).await?)
 }
 
 async fn stop() {

@@ -26,6 +26,7 @@ mod spray;
 mod supply_offset;
 mod sweep;
 mod trim_code;
+mod values;
 mod verdict;
 mod visual;
 

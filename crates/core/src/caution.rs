@@ -64,6 +64,10 @@ cautions! {
         "Better left alone. Where local practice uses one: full protection, metal that stands it, neutralise, rinse, dispose.", TRAINED;
     REGENERATION: "An exhaust that burns itself free glows.",
         "Outdoors or with extraction for hot gas, nothing that burns around, nobody near the tail pipe.", TRAINED;
+    ROAD: "A learning drive is traffic.",
+        "Traffic law comes before any counter; a second person reads the instruments, the driver drives.", "A licensed driver, on a road that allows it.";
+    CODING: "A supply that sags while a code is written can kill the control unit.",
+        "Support charger on, ignition on, engine off, loads off, no door; wait for the end, then read back.", TRAINED;
     WASTE: "Waste fuel harms water and soil.",
         "Collect samples, test fuel and rags for licensed disposal.", "Holds for everyone near it.";
 }

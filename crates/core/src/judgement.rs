@@ -19,14 +19,17 @@ mod weights;
 pub use cause::{Cause, With};
 pub use cost::{Cost, CostOption};
 pub use finding::{Code, Finding};
-pub use next_check::{LeftOut, NextCheck};
+pub use next_check::{LeftOut, NextCheck, Tool};
 pub use rank::{Evidence, Ranked};
 pub use review::Review;
+pub(crate) use review::since;
 pub use rulings::Ruling;
 pub use weights::{DEFAULT, LARGEST, Weights, WeightsError};
 
 use crate::checks::School;
 use crate::mark::Mark;
+use crate::named::named;
+use crate::passport::Counted;
 use crate::record::{JobFile, Judged};
 use crate::rules::Rules;
 use crate::work::{Decision, cylinders, join};
@@ -35,37 +38,6 @@ use rulings::Case;
 use serde::Serialize;
 use utoipa::ToSchema;
 use uuid::Uuid;
-
-/// Makes an enum of names, each with the word that it has in files and on the wire.
-macro_rules! named {
-    ($(#[$doc:meta])* $of:ident { $($variant:ident = $name:ident),* $(,)? }) => {
-        $(#[$doc])*
-        #[derive(
-            Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, serde::Serialize, serde::Deserialize,
-            utoipa::ToSchema,
-        )]
-        #[serde(rename_all = "snake_case")]
-        pub enum $of {
-            $(
-                #[doc = concat!("`", stringify!($name), "`")]
-                $variant,
-            )*
-        }
-
-        impl $of {
-            /// Every one of them.
-            pub const ALL: &[Self] = &[$(Self::$variant),*];
-
-            /// As written in files.
-            pub fn name(self) -> &'static str {
-                match self {
-                    $(Self::$variant => stringify!($name),)*
-                }
-            }
-        }
-    };
-}
-use named;
 
 /// One cylinder and the injector in it, judged.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
@@ -116,19 +88,33 @@ pub struct Judgement {
     pub act: f64,
 }
 
+/// What the workshop judges by.
+#[derive(Debug, Clone, Copy)]
+pub struct House<'a> {
+    /// How strongly each finding speaks.
+    pub weights: &'a Weights,
+    /// Defaults of the trade, or what this house does instead.
+    pub rules: &'a Rules,
+    /// Its list of instruments; an empty one says nothing.
+    pub tools: &'a [Tool],
+    /// How its earlier decisions about this family turned out.
+    pub counted: Counted,
+}
+
 /// Judges a job from its verdicts.
-pub fn judge(file: &JobFile, judged: &Judged, weights: &Weights, rules: &Rules) -> Judgement {
-    judge_findings(file, judged, weights, rules, collect::collect(file, judged))
+pub fn judge(file: &JobFile, judged: &Judged, house: House<'_>) -> Judgement {
+    judge_findings(file, judged, house, collect::collect(file, judged))
 }
 
 fn judge_findings(
     file: &JobFile,
     judged: &Judged,
-    weights: &Weights,
-    rules: &Rules,
+    house: House<'_>,
     findings: Vec<Finding>,
 ) -> Judgement {
-    let ranking = Ranking { weights, intake: &file.job.intake, findings: &findings };
+    let House { weights, rules, tools, counted } = house;
+    let age = story::age(weights, file);
+    let ranking = Ranking { weights, intake: &file.job.intake, age, findings: &findings };
     let sitting = collect::sitting(file);
     let order = file.job.intake.layout.strip().concat();
     let places: Vec<(Place, Belief)> = order
@@ -139,7 +125,8 @@ fn judge_findings(
             Some((place, ranking.belief(place)))
         })
         .collect();
-    let (mut next, left_out) = next_check::next(weights, file, &judged.plan, &findings, &places);
+    let (mut next, left_out) =
+        next_check::next(weights, file, &judged.plan, &findings, &places, tools);
     let shared = findings.iter().any(|f| f.cylinder.is_none() && f.code.is_some());
     let marks = judged.spoken().map(|spoken| spoken.marks).unwrap_or_default();
     let positions: Vec<Position> = places
@@ -182,7 +169,7 @@ fn judge_findings(
     Judgement {
         headline: headline(&positions),
         differ: differ(&schools),
-        cost: cost::cost(weights, rules, &file.job.intake.usage, &decided),
+        cost: cost::cost(rules, age, counted, &decided),
         schools,
         positions,
         findings,
@@ -290,4 +277,4 @@ fn differ(schools: &[SchoolOf]) -> String {
 }
 
 #[cfg(test)]
-mod tests;
+pub(crate) mod tests;

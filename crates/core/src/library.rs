@@ -133,6 +133,16 @@ pub struct TorqueStage {
     pub angle_deg: Option<f64>,
 }
 
+impl TorqueStage {
+    /// It has a torque or an angle, each above zero.
+    pub fn is_sound(&self) -> bool {
+        let fine = |value: Option<f64>| value.is_none_or(|v| v.is_finite() && v > 0.0 && v < 1e6);
+        (self.torque_nm.is_some() || self.angle_deg.is_some())
+            && fine(self.torque_nm)
+            && fine(self.angle_deg)
+    }
+}
+
 /// What is known of a family besides its limits.
 #[derive(Debug, Clone, Default, PartialEq, Serialize, Deserialize, ToSchema)]
 #[serde(deny_unknown_fields, default)]

@@ -166,7 +166,21 @@ fn by_people(steps: &mut Vec<PlanStep>, file: &JobFile) {
                 }
             }
             Event::Swapped { .. }
+            | Event::Placed { .. }
+            | Event::CodesRead { .. }
+            | Event::UnitNumbered { .. }
+            | Event::CodeCaptured { .. }
+            | Event::WriteBegun { .. }
+            | Event::WriteEnded(_)
             | Event::Reviewed { .. }
+            | Event::Replaced { .. }
+            | Event::Fitted { .. }
+            | Event::FoundTrouble { .. }
+            | Event::Tightening { .. }
+            | Event::Proved { .. }
+            | Event::LearnedRead { .. }
+            | Event::Closed { .. }
+            | Event::Reopened { .. }
             | Event::Cleared
             | Event::TimerSet { .. }
             | Event::TimerOff { .. } => {}

@@ -110,6 +110,12 @@ pub fn shown(value: f64, u: f64) -> String {
     }
 }
 
+/// A share in percent with one decimal, signed: flows are matched to a percent or two.
+pub fn signed_tenths(share: f64) -> String {
+    let tenths = (share * 1000.0).round() / 10.0;
+    if tenths < 0.0 { format!("−{:.1} %", -tenths) } else { format!("+{:.1} %", tenths.abs()) }
+}
+
 /// A share as signed whole percent, with a true minus sign: `+31 %`, `−4 %`.
 pub fn signed_percent(share: f64) -> String {
     let whole = (share * 100.0).round();

@@ -8,13 +8,15 @@ mod file;
 mod intake;
 mod judged;
 mod on_bench;
+mod seats;
 mod sheet;
 mod slips;
 
-pub use event::{Event, EventRecord, Seat, Timer};
+pub use event::{Event, EventRecord, Part, Timer, WriteEnd};
 pub use file::{JOB_FORMAT, JOB_VERSION, JobFile};
 pub use judged::{Judged, Spoken};
 pub use on_bench::{BenchCylinder, OnBench};
+pub use seats::{Placing, Seat};
 pub use sheet::{Around, CellReading, SheetRecord, Trace};
 
 pub use intake::{FieldProblem, Intake, Story, label_problems};

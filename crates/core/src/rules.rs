@@ -151,6 +151,14 @@ registry! {
         "Standard uncertainty of a lift.", 0.8, Field::above_zero("um", 0.01, 100.0), &[];
     CoilsMatched = coils_matched: "Coils matched within", "Lift and shims",
         "Coil values of a rebuilt set count as matched within this of the mean of the others.", 3.0, PERCENT, &[];
+    MatchShort = match_short: "Short pulses alike within", "Matching",
+        "How far the quantities at the shortest pulse of a set may lie apart.", 4.0, PERCENT, &[];
+    MatchDeadTime = match_dead_time: "Dead times alike within", "Matching",
+        "How far the dead times of a set may lie apart.", 0.05, Field::above_zero("ms", 0.001, 10.0), &[];
+    MatchDelivery = match_delivery: "Deliveries alike within", "Matching",
+        "How far the deliveries of a diesel set may lie apart at a point.", 4.0, PERCENT, &[];
+    MatchReturn = match_return: "Returns alike within", "Matching",
+        "How far the standing returns of a diesel set may lie apart.", 25.0, PERCENT, &[];
     TrimStep = trim_step: "One step", "Trim code",
         "Quantity that one step of our own trim code corrects.", 0.3, Field::above_zero("mm3", 0.001, 100.0), &[];
     DoserRepeat = doser_repeat: "Repeats within", "Exhaust doser",
@@ -164,6 +172,8 @@ registry! {
     ReferenceLeast = reference_least: "Injectors at least", "House reference",
         "Fewer proven-good injectors than this make no reference.",
         reference_interval::LEAST_VALUES as f64, Field::above_zero("", reference_interval::LEAST_VALUES as f64, 1000.0), &[];
+    FuelApart = fuel_apart: "Lean or rich from", "Fuelling",
+        "A cylinder that gets this much less or more than the mean of the set runs lean or rich.", 5.0, PERCENT, &[];
     DutyReserve = duty_reserve: "Highest duty", "Sizing",
         "Above this duty there is no reserve.", 85.0, Field::above_zero("%", 1.0, 100.0), &[];
     CostNew = cost_new: "A new injector", "What it costs",

@@ -257,11 +257,19 @@ pub struct Standing<'a> {
     pub again: &'a [u32],
     /// Stage and words of what the plan asks for.
     pub next: Option<(Stage, String)>,
+    /// Fitting, coding or proving has begun.
+    pub fitting: bool,
+    /// Closed: as proven, or with exceptions.
+    pub closed: Option<bool>,
 }
 
 /// Says what a job waits for.
 pub fn waits(standing: &Standing<'_>) -> Waits {
     let line = |stage, tone, words: String| Waits { stage, words, tone };
+    if let Some(proven) = standing.closed {
+        let words = if proven { "closed as proven" } else { "closed with exceptions" };
+        return line(Stage::Prove, Tone::Done, words.to_owned());
+    }
     if let Some(run) = standing.running {
         return line(Stage::OnEngine, Tone::Running, format!("return run {run} is running"));
     }
@@ -284,7 +292,9 @@ pub fn waits(standing: &Standing<'_>) -> Waits {
     let open: Vec<u32> =
         cylinders.iter().copied().filter(|c| !standing.decided.contains(c)).collect();
     if open.is_empty() {
-        return if standing.again.is_empty() {
+        return if standing.again.is_empty() && standing.fitting {
+            line(Stage::Prove, Tone::Waiting, "being fitted and proven".to_owned())
+        } else if standing.again.is_empty() {
             line(Stage::Refit, Tone::Done, "every injector decided, report ready".to_owned())
         } else {
             let which = join(standing.again);
@@ -339,5 +349,9 @@ mod tests {
         assert_eq!(waits(&repeat).words, "2 to be measured again");
         let done = Standing { again: &[], ..repeat };
         assert_eq!(waits(&done).tone, Tone::Done);
+        let fitting = Standing { fitting: true, ..done };
+        assert_eq!((waits(&fitting).stage, waits(&fitting).tone), (Stage::Prove, Tone::Waiting));
+        let closed = Standing { closed: Some(false), ..fitting };
+        assert_eq!(waits(&closed).words, "closed with exceptions");
     }
 }

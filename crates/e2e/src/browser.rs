@@ -10,7 +10,6 @@ use std::io::{BufRead, BufReader};
 use std::path::Path;
 use std::process::{Child, Command, Stdio};
 use std::time::Duration;
-use tempfile::TempDir;
 use tokio::sync::{Semaphore, SemaphorePermit};
 
 /// Longest wait for something to appear.
@@ -25,17 +24,15 @@ pub struct Browser {
     /// The WebDriver session.
     pub client: Client,
     driver: Child,
-    _profile: TempDir,
     _turn: SemaphorePermit<'static>,
 }
 
-impl Browser {
-    /// Starts ChromeDriver on a free port and a browser of this size.
-    ///
-    /// # Errors
-    /// When Debian's chromium or chromium-driver is not there.
-    pub async fn open(width: u32, height: u32) -> anyhow::Result<Self> {
-        let turn = TURN.acquire().await?;
+/// How often ChromeDriver is started: the port that it chose can be taken before it listens.
+const STARTS: u32 = 5;
+
+/// ChromeDriver on a free port, and that port.
+fn driver() -> anyhow::Result<(Child, String)> {
+    for _ in 0..STARTS {
         let mut driver = Command::new("chromedriver");
         #[cfg(unix)]
         std::os::unix::process::CommandExt::process_group(&mut driver, 0);
@@ -45,22 +42,37 @@ impl Browser {
             )?;
         let out = BufReader::new(driver.stdout.take().context("no output")?);
         let mut lines = out.lines().map_while(Result::ok);
-        let port = lines
-            .find_map(|line| {
-                line.split("successfully on port ")
-                    .nth(1)
-                    .map(|p| p.trim_end_matches('.').to_owned())
-            })
-            .context("chromedriver did not say its port")?;
-        // Keep reading, so that the driver never waits for a full pipe.
-        std::thread::spawn(move || lines.for_each(drop));
-        let profile = tempfile::tempdir()?;
+        let port = lines.find_map(|line| {
+            let port = line.split("successfully on port ").nth(1)?;
+            Some(port.trim_end_matches('.').to_owned())
+        });
+        if let Some(port) = port {
+            // Keep reading, so that the driver never waits for a full pipe.
+            std::thread::spawn(move || lines.for_each(drop));
+            return Ok((driver, port));
+        }
+        // Without a port its output has ended, and so has it.
+        driver.kill().ok();
+        driver.wait()?;
+    }
+    anyhow::bail!("chromedriver did not say its port, {STARTS} times")
+}
+
+impl Browser {
+    /// Starts ChromeDriver on a free port and a browser of this size.
+    ///
+    /// # Errors
+    /// When Debian's chromium or chromium-driver is not there.
+    pub async fn open(width: u32, height: u32) -> anyhow::Result<Self> {
+        let turn = TURN.acquire().await?;
+        let (driver, port) = driver()?;
+        // The driver makes the profile, and takes it away: in a folder of ours the page of some versions
+        // never gets the focus, and nothing that is typed arrives.
         let options = json!({ "binary": "/usr/bin/chromium", "args": [
             "--headless=new", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run",
             "--disable-background-networking", "--disable-component-update", "--disable-sync",
             "--disable-dev-shm-usage", "--hide-scrollbars", "--force-device-scale-factor=1",
             format!("--window-size={width},{height}"),
-            format!("--user-data-dir={}", profile.path().display()),
         ]});
         let mut wanted = Capabilities::new();
         wanted.insert("goog:chromeOptions".to_owned(), options);
@@ -69,7 +81,7 @@ impl Browser {
             .connect(&format!("http://127.0.0.1:{port}"))
             .await
             .context("the browser did not start")?;
-        let browser = Self { client, driver, _profile: profile, _turn: turn };
+        let browser = Self { client, driver, _turn: turn };
         browser.resize(width, height).await?;
         Ok(browser)
     }

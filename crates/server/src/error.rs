@@ -1,5 +1,6 @@
 //! The one error of the interface: a problem document (RFC 9457) with words for the user.
 
+use crate::unit::UnitError;
 use axum::Json;
 use axum::body::Body;
 use axum::extract::rejection::{JsonRejection, PathRejection, QueryRejection};
@@ -44,6 +45,9 @@ pub enum ApiError {
     /// Asked for under a name that is not this machine's.
     #[error("This name is not known here. Use the address in numbers, or start with --name.")]
     UnknownHost,
+    /// The control unit does not answer, or says no.
+    #[error(transparent)]
+    Unit(#[from] UnitError),
     /// A defect of the program.
     #[error("The program made a mistake; nothing was written. The log says more.")]
     Panicked,
@@ -94,6 +98,13 @@ impl ApiError {
             Self::Body { status, .. } => (*status, "body"),
             Self::NoSuchRoute => (StatusCode::NOT_FOUND, "no_such_route"),
             Self::WrongMethod => (StatusCode::METHOD_NOT_ALLOWED, "wrong_method"),
+            Self::Unit(UnitError::None) => (StatusCode::CONFLICT, "no_unit"),
+            Self::Unit(UnitError::Silent | UnitError::Broke | UnitError::Line(_)) => {
+                (StatusCode::CONFLICT, "unit_silent")
+            }
+            Self::Unit(UnitError::Refused(_) | UnitError::Low(_)) => {
+                (StatusCode::CONFLICT, "unit_refused")
+            }
             Self::UnknownHost => (StatusCode::MISDIRECTED_REQUEST, "unknown_host"),
             Self::Panicked => (StatusCode::INTERNAL_SERVER_ERROR, "panicked"),
         }
@@ -127,6 +138,7 @@ impl IntoResponse for ApiError {
             | Self::NoSuchRoute
             | Self::WrongMethod
             | Self::UnknownHost
+            | Self::Unit(_)
             | Self::Panicked => (Vec::new(), None),
         };
         let problem =

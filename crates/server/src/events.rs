@@ -5,8 +5,8 @@ use crate::wire::{EarlierParams, EventRequest, JobView};
 use crate::{ApiError, AppState};
 use axum::Json;
 use axum::extract::State;
-use cobaltine_core::record::EventRecord;
-use cobaltine_store::BoardCard;
+use cobaltine_core::record::{Event, EventRecord};
+use cobaltine_store::{BoardCard, StoreError};
 use uuid::Uuid;
 
 /// Keeps an event. The same id again changes nothing.
@@ -17,6 +17,19 @@ pub(crate) async fn happened(
     bench: AtBench,
     Body(request): Body<EventRequest>,
 ) -> Result<Json<JobView>, ApiError> {
+    if request.event.of_unit() {
+        let says = "What a control unit says comes from the talk with it alone.".to_owned();
+        return Err(StoreError::Conflict(says).into());
+    }
+    let writing = state.writings.of(job).is_some_and(|writing| writing.running);
+    if writing && matches!(request.event, Event::UnitNumbered { .. }) {
+        let says = "Codes are being written; wait for the end.".to_owned();
+        return Err(StoreError::Conflict(says).into());
+    }
+    if matches!(request.event, Event::Closed { .. }) {
+        let says = "A job is closed by its proof.".to_owned();
+        return Err(StoreError::Conflict(says).into());
+    }
     let event = EventRecord { id: request.id, event: request.event, signed: bench.signs() };
     JobView::of(state.store.add_event(job, &event).await?).map(Json)
 }

@@ -1,11 +1,13 @@
 //! The judgement call of a job, and the weights that it is made from.
 
 use crate::extract::{AtBench, Body, Path};
+use crate::instruments::today;
 use crate::wire::WeightsRequest;
 use crate::{ApiError, AppState};
 use axum::Json;
 use axum::extract::State;
-use cobaltine_core::judgement::{Judgement, judge};
+use cobaltine_core::instrument::Instrument;
+use cobaltine_core::judgement::{House, Judgement, Tool, judge};
 use cobaltine_core::record::JobFile;
 use cobaltine_store::WeightsRecord;
 use uuid::Uuid;
@@ -16,7 +18,11 @@ use uuid::Uuid;
 /// The database error; what a computation refuses.
 pub(crate) async fn of(state: &AppState, file: &JobFile) -> Result<Judgement, ApiError> {
     let (weights, rules) = (state.store.weights().await?, state.store.rules().await?);
-    Ok(judge(file, &file.judged()?, &weights, &rules))
+    let counted = state.store.counted(file.job.intake.family_id).await?;
+    let tool = |one: Instrument| Tool { kind: one.kind, overdue: one.overdue(today()).is_some() };
+    let tools: Vec<Tool> = state.store.instruments().await?.into_iter().map(tool).collect();
+    let house = House { weights: &weights, rules: &rules, tools: &tools, counted };
+    Ok(judge(file, &file.judged()?, house))
 }
 
 /// Causes, the next check, decisions and cost of a job.

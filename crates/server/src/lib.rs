@@ -9,29 +9,43 @@ mod bench_files;
 mod board;
 mod calc;
 mod calculators;
+mod codes;
 mod decisions;
 mod error;
 mod events;
 mod extract;
+mod fitting;
 mod host;
 mod instruments;
 mod jobs;
 mod judgement;
 mod library;
 mod library_text;
+mod matchings;
 mod openapi;
+mod passports;
 mod people;
+mod places;
+mod proving;
+mod reports;
 mod return_plan;
 mod return_tests;
 mod router;
 mod rules;
 mod sheets;
+mod shelf;
 mod traces;
 mod transfer;
+mod unit;
 pub mod wire;
+mod workshops;
+mod writings;
 
 pub use error::ApiError;
-pub use openapi::{job_schema, library_schema, openapi_json};
+pub use matchings::Matchings;
+pub use openapi::{job_schema, library_schema, openapi_json, workshop_schema};
+pub use unit::UnitError;
+pub use writings::Writings;
 
 use cobaltine_store::Store;
 use std::future::Future;
@@ -44,6 +58,14 @@ pub struct AppState {
     pub store: Store,
     /// Names of this machine that are answered besides its addresses.
     pub names: Vec<String>,
+    /// Work that goes on in the background.
+    pub matchings: Matchings,
+    /// Codes that are being written.
+    pub writings: Writings,
+    /// Address of the control unit, where there is one.
+    pub unit: Option<String>,
+    /// It is the stand-in that ships with the program.
+    pub stand_in: bool,
 }
 
 /// Serves until `shutdown` is done, then lets open requests finish.
@@ -55,6 +77,9 @@ pub async fn serve(
     listener: TcpListener,
     shutdown: impl Future<Output = ()> + Send + 'static,
 ) -> std::io::Result<()> {
+    let matchings = state.matchings.clone();
     let app = router::router(state);
-    axum::serve(listener, app).with_graceful_shutdown(shutdown).await
+    let served = axum::serve(listener, app).with_graceful_shutdown(shutdown).await;
+    matchings.stop_all();
+    served
 }

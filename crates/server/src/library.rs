@@ -56,7 +56,19 @@ pub(crate) async fn family(
     }
     let coil_class = family.detail.kind.coil_class();
     let windows = limits.iter().map(|limit| limit.window()).collect();
-    Ok(Json(FamilyView { family, coil_class, limits, windows, references }))
+    let turned_out = state.store.turned_out(id).await?;
+    let counted = state.store.counted(Some(id)).await?;
+    let counted_odds = counted.odds();
+    Ok(Json(FamilyView {
+        family,
+        coil_class,
+        limits,
+        windows,
+        references,
+        turned_out,
+        counted,
+        counted_odds,
+    }))
 }
 
 /// Keeps a family: revision 0 for a new one, otherwise the revision that was changed.

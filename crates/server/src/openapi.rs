@@ -1,8 +1,9 @@
 //! The description of the interface, and the JSON Schema of the job file made from it.
 
 use crate::{
-    bench, bench_files, board, calc, calculators, decisions, error, events, instruments, jobs,
-    judgement, library, people, return_plan, return_tests, rules, sheets, traces, transfer,
+    bench, bench_files, board, calc, calculators, codes, decisions, error, events, fitting,
+    instruments, jobs, judgement, library, matchings, passports, people, places, proving, reports,
+    return_plan, return_tests, rules, sheets, shelf, traces, transfer, workshops,
 };
 use axum::http::header;
 use axum::response::{IntoResponse, Response};
@@ -31,6 +32,32 @@ use utoipa::OpenApi;
         judgement::read,
         judgement::weights,
         judgement::change_weights,
+        places::propose,
+        codes::read,
+        codes::look,
+        codes::capture,
+        codes::read_unit,
+        codes::write,
+        codes::knob,
+        fitting::read,
+        fitting::tighten,
+        proving::read,
+        proving::learned,
+        proving::clear,
+        proving::close,
+        reports::read,
+        passports::find,
+        passports::read,
+        workshops::export,
+        workshops::import,
+        workshops::readings,
+        shelf::families,
+        shelf::read,
+        shelf::keep,
+        shelf::apart,
+        matchings::begin,
+        matchings::look,
+        matchings::stop,
         transfer::import,
         transfer::export,
         transfer::readings,
@@ -71,7 +98,7 @@ use utoipa::OpenApi;
         bench::move_shims,
         bench_files::read,
     ),
-    components(schemas(error::Problem))
+    components(schemas(error::Problem, cobaltine_store::WorkshopLine))
 )]
 struct Api;
 
@@ -88,6 +115,15 @@ pub fn job_schema() -> Value {
 /// JSON Schema (2020-12) of the library file.
 pub fn library_schema() -> Value {
     schema_of("LibraryFile", "urn:cobaltine:library:1", "Cobaltine library file, version 1")
+}
+
+/// JSON Schema (2020-12) of a line of the workshop file.
+pub fn workshop_schema() -> Value {
+    schema_of(
+        "WorkshopLine",
+        "urn:cobaltine:workshop-line:1",
+        "A line of a Cobaltine workshop file",
+    )
 }
 
 fn schema_of(root: &str, id: &str, title: &str) -> Value {
@@ -126,6 +162,10 @@ pub(crate) async fn document() -> Response {
 
 pub(crate) async fn job_file() -> Response {
     pretty(&job_schema(), "application/schema+json")
+}
+
+pub(crate) async fn workshop_line() -> Response {
+    pretty(&workshop_schema(), "application/schema+json")
 }
 
 pub(crate) async fn library_file() -> Response {

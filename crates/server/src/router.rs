@@ -1,9 +1,10 @@
 //! Every route of the program.
 
 use crate::{
-    AppState, assets, bench, bench_files, board, calc, calculators, decisions, error, events, host,
-    instruments, jobs, judgement, library, openapi, people, return_plan, return_tests, rules,
-    sheets, traces, transfer,
+    AppState, assets, bench, bench_files, board, calc, calculators, codes, decisions, error,
+    events, fitting, host, instruments, jobs, judgement, library, matchings, openapi, passports,
+    people, places, proving, reports, return_plan, return_tests, rules, sheets, shelf, traces,
+    transfer, workshops,
 };
 use axum::Router;
 use axum::extract::DefaultBodyLimit;
@@ -22,6 +23,8 @@ const BODY_LIMIT: usize = 256 * 1024;
 const IMPORT_LIMIT: usize = 8 * 1024 * 1024;
 /// Largest file of bench readings: a log of a quarter of a million rows.
 const BENCH_FILE_LIMIT: usize = 24 * 1024 * 1024;
+/// Largest workshop file that comes in over HTTP; a larger one by `cobaltine import-workshop`.
+const WORKSHOP_LIMIT: usize = 64 * 1024 * 1024;
 /// A request that takes longer is answered with a time-out.
 const TIMEOUT: Duration = Duration::from_secs(30);
 /// Scripts, fonts and pictures come from here and nowhere else. Styles may be inline: the
@@ -45,6 +48,35 @@ pub(crate) fn router(state: AppState) -> Router {
         .route("/jobs/{job}/return-tests", post(return_tests::set_up))
         .route("/jobs/{job}/decisions", post(decisions::decide))
         .route("/jobs/{job}/judgement", get(judgement::read))
+        .route("/jobs/{job}/places", post(places::propose))
+        .route("/jobs/{job}/codes", get(codes::read))
+        .route("/jobs/{job}/codes/look", post(codes::look))
+        .route("/jobs/{job}/codes/captured", post(codes::capture))
+        .route("/jobs/{job}/codes/read", post(codes::read_unit))
+        .route("/jobs/{job}/codes/write", post(codes::write))
+        .route("/jobs/{job}/codes/knob", post(codes::knob))
+        .route("/jobs/{job}/fitting", get(fitting::read))
+        .route("/jobs/{job}/fitting/tightening", post(fitting::tighten))
+        .route("/jobs/{job}/proof", get(proving::read))
+        .route("/jobs/{job}/proof/learned", post(proving::learned))
+        .route("/jobs/{job}/proof/clear", post(proving::clear))
+        .route("/jobs/{job}/close", post(proving::close))
+        .route("/jobs/{job}/report", get(reports::read))
+        .route("/passports", get(passports::find))
+        .route("/passports/{injector}", get(passports::read))
+        .route("/workshop/export.jsonl", get(workshops::export))
+        .route("/workshop/readings.csv", get(workshops::readings))
+        .route(
+            "/workshop/import",
+            post(workshops::import).layer(DefaultBodyLimit::max(WORKSHOP_LIMIT)),
+        )
+        .route("/shelf", get(shelf::read))
+        .route("/shelf/families", get(shelf::families))
+        .route("/shelf/sets", post(shelf::keep))
+        .route("/shelf/sets/{set}/apart", post(shelf::apart))
+        .route("/matchings", post(matchings::begin))
+        .route("/matchings/{matching}", get(matchings::look))
+        .route("/matchings/{matching}/stop", post(matchings::stop))
         .route("/weights", get(judgement::weights).put(judgement::change_weights))
         .route("/jobs/{job}/notes", post(decisions::note))
         .route("/jobs/{job}/events", post(events::happened))
@@ -95,6 +127,7 @@ pub(crate) fn router(state: AppState) -> Router {
         .route("/library/export.json", get(library::export_json))
         .route("/library/limits.csv", get(library::export_csv))
         .route("/schema/library.json", get(openapi::library_file))
+        .route("/schema/workshop-line.json", get(openapi::workshop_line))
         .fallback(error::no_such_route)
         .method_not_allowed_fallback(error::wrong_method);
     let fixed = |name: HeaderName, value: &'static str| {

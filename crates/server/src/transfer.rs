@@ -49,10 +49,11 @@ pub(crate) async fn readings(
             format!("attachment; filename=\"job-{}-readings.csv\"", file.job.number),
         ),
     ];
-    Ok((head, csv_of(&file)).into_response())
+    let rows = [COLUMNS.map(str::to_owned)].into_iter().chain(rows_of(&file));
+    Ok((head, written(rows)).into_response())
 }
 
-const COLUMNS: [&str; 15] = [
+pub(crate) const COLUMNS: [&str; 15] = [
     "job",
     "test",
     "run",
@@ -70,10 +71,11 @@ const COLUMNS: [&str; 15] = [
     "reading_id",
 ];
 
-fn csv_of(file: &JobFile) -> Vec<u8> {
+/// A row for each reading of a job.
+pub(crate) fn rows_of(file: &JobFile) -> Vec<[String; 15]> {
     use cobaltine_core::record::ReadingKind;
     let name = |id: Uuid| file.people.iter().find(|p| p.id == id).map_or("", |p| p.name.as_str());
-    let mut rows = vec![COLUMNS.map(str::to_owned)];
+    let mut rows = Vec::new();
     for (t, test) in file.return_tests.iter().enumerate() {
         for run in &test.runs {
             let standing: Vec<Uuid> = run.standing().map(|r| r.id).collect();
@@ -133,6 +135,40 @@ fn csv_of(file: &JobFile) -> Vec<u8> {
             ]);
         }
     }
+    for session in &file.bench {
+        let superseded: Vec<Uuid> = session.cells.iter().filter_map(|c| c.corrects).collect();
+        for cell in &session.cells {
+            let tagged = session.injectors.iter().find(|one| Some(one.tag) == cell.tag);
+            // Another job may share the session; its injectors are in its own file.
+            if tagged.is_some_and(|one| one.job != file.job.id) {
+                continue;
+            }
+            let round = session.rounds.iter().find(|round| round.id == cell.round);
+            let row = cell.row.map(|row| format!(" {row}")).unwrap_or_default();
+            rows.push([
+                file.job.number.to_string(),
+                format!("bench {} {}", session.number, cell.test.name()),
+                round.map(|round| round.word()).unwrap_or_default(),
+                true.to_string(),
+                tagged.map(|one| one.cylinder.to_string()).unwrap_or_default(),
+                tagged.map(|one| unformula(&one.label)).unwrap_or_default(),
+                format!("{}{row}", cell.cell),
+                cell.value.map(|v| v.to_string()).unwrap_or_default(),
+                String::new(),
+                unformula(&cell.typed),
+                superseded.contains(&cell.id).to_string(),
+                String::new(),
+                unformula(name(cell.signed.by)),
+                cell.signed.at.to_string(),
+                cell.id.to_string(),
+            ]);
+        }
+    }
+    rows
+}
+
+/// Rows as CSV.
+pub(crate) fn written(rows: impl IntoIterator<Item = [String; 15]>) -> Vec<u8> {
     let mut writer =
         csv::WriterBuilder::new().terminator(csv::Terminator::CRLF).from_writer(Vec::new());
     for row in rows {

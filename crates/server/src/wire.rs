@@ -2,8 +2,12 @@
 //! TypeScript types are generated from these; they are written nowhere else.
 
 mod bench;
+mod codes;
 mod engine;
 mod measuring;
+mod proving;
+mod report;
+mod shelf;
 mod typed;
 
 use typed::Reader;
@@ -13,6 +17,9 @@ pub use bench::{
     BeginRoundRequest, BeginSessionRequest, BenchCellRequest, BenchFileRequest, BenchFileView,
     BenchFormParams, BenchParams, SessionView, ShimMoveRequest, TagRequest,
 };
+pub use codes::{
+    CaptureRequest, CodeTyped, CodesView, KnobRequest, WriteRequest, WriteWhat, WritingView,
+};
 pub use engine::{
     BeginSheetRequest, CellRequest, EarlierParams, EventRequest, ReturnForm, TraceRequest,
 };
@@ -20,6 +27,12 @@ pub use measuring::{
     CanDecideRequest, FamilyView, InstrumentView, LibraryParams, LibraryPreview, LibraryText,
     Reference, RejudgeView, RowProblem, RuleHistory, RuleRequest, RuleView, SetUpPreview,
     TextFormat, WeightsRequest,
+};
+pub use proving::{ProofView, StepRequest, TighteningRequest};
+pub use report::{LabelView, PassportParams, ReportView};
+pub use shelf::{
+    FeatureTyped, KeepSetRequest, MatchingRequest, MatchingState, MatchingView, PlacesRequest,
+    PlacesView, ShelfFamilyParams, ShelfParams, ShelfView, WantTyped,
 };
 
 use cobaltine_core::checks::Limit;

@@ -2,7 +2,7 @@
 
 use crate::job_file::job_file;
 use crate::rows::columns as rows;
-use crate::{Store, StoreError, good_readings};
+use crate::{Store, StoreError, good_readings, passports, shelf};
 use cobaltine_core::engine::EngineEnd;
 use cobaltine_core::mark::Mark;
 use cobaltine_core::plan::Plan;
@@ -188,6 +188,8 @@ pub(crate) async fn refresh(
     let file = job_file(connection, job).await?;
     write_card(connection, &file, changed_at).await?;
     good_readings::refresh(connection, &file).await?;
+    passports::refresh(connection, &file).await?;
+    shelf::outdate(connection, job).await?;
     Ok(file)
 }
 
@@ -203,8 +205,9 @@ pub(crate) async fn touch(
         .bind(rows::stamp(changed_at))
         .bind(job.to_string())
         .bind(rows::stamp(before))
-        .execute(connection)
+        .execute(&mut *connection)
         .await?;
+    shelf::outdate(connection, job).await?;
     Ok(done.rows_affected() == 1)
 }
 
@@ -280,6 +283,8 @@ fn card(file: &JobFile) -> BoardCard {
         decided: &decided,
         again: &again,
         next: judged.as_ref().and_then(|judged| next(&judged.plan)),
+        fitting: file.refit_begun(),
+        closed: file.closed().map(|(_, exceptions)| exceptions.is_empty()),
     });
     let planned = last.map_or(0.0, |test| test.setup.planned_s.0);
     let run_timer = running.and_then(|run| {

@@ -5,7 +5,7 @@ use crate::rows::columns as rows;
 use crate::rows::events::insert_event;
 use crate::{BoardCard, Store, StoreError, board};
 use cobaltine_core::plan::StepId;
-use cobaltine_core::record::{Event, EventRecord, JobFile};
+use cobaltine_core::record::{Event, EventRecord, Injector, JobFile};
 use uuid::Uuid;
 
 /// The most events of one job, and the most timers that run at once.
@@ -69,23 +69,58 @@ fn check(file: &JobFile, record: &EventRecord) -> Result<(), StoreError> {
         Event::TimerOff { timer } if !file.events.iter().any(|e| e.id == *timer) => {
             Err(StoreError::NotFound("timer"))
         }
-        Event::Swapped { .. } if running(file) => Err(StoreError::Conflict(
+        event if event.moves() && running(file) => Err(StoreError::Conflict(
             "A run is still going. Stop it before injectors change places.".to_owned(),
         )),
         Event::StepDone { step }
         | Event::StepSkipped { step, .. }
         | Event::StepBack { step }
         | Event::StepFirst { step } => known_step(file, step),
+        Event::Placed { seats } => match file.placing_refused(seats) {
+            Some(why) => Err(StoreError::Conflict(why.to_owned())),
+            None => Ok(()),
+        },
         Event::Reviewed { .. } => match file.review_refused(record.signed.by) {
             Some(why) => Err(StoreError::Conflict(why.to_owned())),
             None => Ok(()),
         },
+        Event::CodeCaptured { injector, .. } if file.injector(*injector).is_none() => {
+            Err(StoreError::field("injector", "This engine has no such injector."))
+        }
+        Event::Replaced { injector, .. } if sits_here(file, injector) => {
+            let says = "This injector is on the strip already: move it instead.";
+            Err(StoreError::field("label", says))
+        }
+        Event::Reopened { .. } if file.closed().is_none() => {
+            Err(StoreError::Conflict("The job is not closed.".to_owned()))
+        }
         Event::Swapped { .. }
+        | Event::CodesRead { .. }
+        | Event::UnitNumbered { .. }
+        | Event::CodeCaptured { .. }
+        | Event::WriteBegun { .. }
+        | Event::WriteEnded(_)
+        | Event::Replaced { .. }
+        | Event::Fitted { .. }
+        | Event::FoundTrouble { .. }
+        | Event::Tightening { .. }
+        | Event::Proved { .. }
+        | Event::LearnedRead { .. }
+        | Event::Closed { .. }
+        | Event::Reopened { .. }
         | Event::Cleared
         | Event::TimerSet { .. }
         | Event::TimerOff { .. }
         | Event::StepAdded { .. } => Ok(()),
     }
+}
+
+/// The same injector, or another one with the same label.
+fn sits_here(file: &JobFile, injector: &Injector) -> bool {
+    let label = injector.label.trim();
+    let same =
+        |one: &Injector| one.id == injector.id || (!label.is_empty() && one.label.trim() == label);
+    file.every_injector().any(same)
 }
 
 fn running(file: &JobFile) -> bool {

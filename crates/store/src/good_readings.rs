@@ -7,6 +7,7 @@ use crate::{Store, StoreError};
 use cobaltine_core::checks::house_reference::GoodReading;
 use cobaltine_core::library::LimitCheck;
 use cobaltine_core::mark::Mark;
+use cobaltine_core::passport::turned;
 use cobaltine_core::quantity::{Celsius, Quantity};
 use cobaltine_core::record::JobFile;
 use cobaltine_core::work::{Decision, Regime};
@@ -72,7 +73,9 @@ pub(crate) async fn refresh(
     let left: Vec<u32> = (1..=file.job.intake.layout.cylinders)
         .filter(|c| newest(*c).is_some_and(|d| d.decision == Decision::Leave))
         .collect();
-    if left.is_empty() {
+    // What came back was not good after all.
+    let came_back = turned(file).iter().any(|one| one.came_back);
+    if left.is_empty() || came_back {
         return Ok(());
     }
     let Ok(verdict) = test.verdict(&file.job.intake.layout) else { return Ok(()) };

@@ -68,7 +68,7 @@ impl Store {
     }
 }
 
-async fn write(
+pub(crate) async fn write(
     connection: &mut SqliteConnection,
     instrument: &Instrument,
 ) -> Result<(), StoreError> {

@@ -31,6 +31,16 @@ impl TakeIn {
 }
 
 impl Store {
+    /// Every job, oldest first.
+    ///
+    /// # Errors
+    /// The database error.
+    pub async fn job_ids(&self) -> Result<Vec<Uuid>, StoreError> {
+        let found =
+            sqlx::query("SELECT id FROM jobs ORDER BY at, id").fetch_all(&self.pool).await?;
+        found.iter().map(|row| crate::rows::columns::id(row, "id")).collect()
+    }
+
     /// Takes a job in. The same job again is answered as the first time.
     ///
     /// # Errors

@@ -7,6 +7,7 @@
 mod bench;
 mod bench_files;
 mod board;
+mod closing;
 mod decisions;
 mod error;
 mod events;
@@ -19,15 +20,18 @@ mod library;
 mod library_file;
 mod limits;
 mod lock;
+mod passports;
 mod people;
 mod return_tests;
 mod rows;
 mod rules;
 mod sheets;
+mod shelf;
 mod stock;
 mod transfer;
 mod upgrade;
 mod weights;
+mod workshop;
 
 pub use bench::{BenchLine, BenchPage};
 pub use bench_files::BenchFile;
@@ -37,10 +41,16 @@ pub use jobs::TakeIn;
 pub use library::{LibraryLine, LibraryPage, LibraryQuery, LineKind};
 pub use library_file::LibraryChange;
 pub use limits::Change;
+pub use passports::{DecisionTurned, PassportLine, PassportPage};
 pub use return_tests::{NewReading, NewRun, NewTest};
 pub use rules::RuleRecord;
+pub use shelf::{KeptSet, ShelfFamily, ShelfPage, ShelfQuery};
 pub use transfer::Imported;
 pub use weights::WeightsRecord;
+pub use workshop::{
+    KeptSetLine, WORKSHOP_FORMAT, WORKSHOP_VERSION, WeightsLine, WorkshopExport, WorkshopImported,
+    WorkshopLine,
+};
 
 use sqlx::SqlitePool;
 use sqlx::sqlite::{SqliteConnectOptions, SqliteJournalMode, SqlitePoolOptions, SqliteSynchronous};

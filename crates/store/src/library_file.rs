@@ -65,7 +65,7 @@ impl Store {
     }
 }
 
-async fn take_in(
+pub(crate) async fn take_in(
     connection: &mut SqliteConnection,
     families: &[LibraryFamily],
     read: &[ReadRow],
@@ -111,7 +111,8 @@ async fn take_family(
     .await?;
     let change = match held {
         None => {
-            write_family(connection, &LibraryFamily { revision: 1, ..family.clone() }).await?;
+            let revision = family.revision.max(1);
+            write_family(connection, &LibraryFamily { revision, ..family.clone() }).await?;
             Change::Adds
         }
         Some(held) if rows::json::<FamilyDetail>(&held, "detail")? == family.detail => Change::Same,
@@ -161,7 +162,8 @@ async fn take_item(
         Some(_) => Change::Revises,
     };
     if change != Change::Same {
-        let revision = held.as_ref().map_or(Ok(0), |row| rows::count(row, "revision"))? + 1;
+        let held = held.as_ref().map(|row| rows::count(row, "revision")).transpose()?;
+        let revision = held.map_or(item.revision.max(1), |revision| revision + 1);
         write_item(connection, &LibraryItem { revision, ..item.clone() }).await?;
     }
     let kind = match item.detail {

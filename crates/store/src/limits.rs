@@ -127,7 +127,8 @@ pub(crate) async fn keep(
                 family.id
             }
         };
-        insert(connection, id, &change.entry, signed).await?;
+        // One that was approved elsewhere keeps its signature.
+        insert(connection, id, &change.entry, change.entry.approved.or(signed)).await?;
     }
     Ok(changes)
 }
@@ -154,8 +155,12 @@ async fn compare(
             Some(before) if before.says_the_same(&entry) => Change::Same,
             Some(_) => Change::Revises,
         };
-        entry.revision = before.map_or(1, |b| b.revision + u32::from(change == Change::Revises));
-        entry.id = Uuid::now_v7();
+        let first = entry.revision.max(1);
+        entry.revision =
+            before.map_or(first, |b| b.revision + u32::from(change == Change::Revises));
+        if entry.id.is_nil() {
+            entry.id = Uuid::now_v7();
+        }
         let window = before.map(LimitEntry::window);
         // A later row of the same file stands on the earlier one.
         held.insert(key(&entry), entry.clone());

@@ -176,7 +176,7 @@ impl Store {
             return Ok(file);
         }
         let value = checked_value(new, &file, test, run, signed.at)?;
-        let injector = file.injector_at(new.cylinder, signed.at);
+        let injector = file.own_injector_at(new.cylinder, signed.at);
         let reading = Reading {
             id: new.id,
             cylinder: new.cylinder,

@@ -4,12 +4,13 @@ use crate::rows::columns as rows;
 use crate::{Store, StoreError};
 use cobaltine_core::record::Signed;
 use cobaltine_core::rules::{RuleChange, RuleId, Rules};
-use serde::Serialize;
+use serde::{Deserialize, Serialize};
 use sqlx::Row;
 use utoipa::ToSchema;
 
 /// One change as it is kept.
-#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
 pub struct RuleRecord {
     /// Counted over all rules.
     pub revision: u32,

@@ -109,7 +109,7 @@ impl Store {
             ));
         }
         refuse_more_fuel(&file, held, cell)?;
-        let injector = file.injector_at(cell.cylinder, cell.signed.at);
+        let injector = file.own_injector_at(cell.cylinder, cell.signed.at);
         insert_cell(&mut tx, sheet, injector, cell).await?;
         let file = board::refresh(&mut tx, job, cell.signed.at).await?;
         tx.commit().await?;

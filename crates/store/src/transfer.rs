@@ -47,7 +47,10 @@ impl Store {
     }
 }
 
-async fn import(connection: &mut SqliteConnection, file: &JobFile) -> Result<Imported, StoreError> {
+pub(crate) async fn import(
+    connection: &mut SqliteConnection,
+    file: &JobFile,
+) -> Result<Imported, StoreError> {
     let problems = file.problems();
     if !problems.is_empty() {
         return Err(StoreError::Invalid(problems));
@@ -90,7 +93,7 @@ async fn import(connection: &mut SqliteConnection, file: &JobFile) -> Result<Imp
         for run in &test.runs {
             return_tests::insert_run(connection, test.id, run).await?;
             for reading in &run.readings {
-                let injector = file.injector_at(reading.cylinder, reading.signed.at);
+                let injector = file.own_injector_at(reading.cylinder, reading.signed.at);
                 return_tests::insert_reading(connection, run.id, injector, reading).await?;
             }
             if let Some(aside) = &run.set_aside {
@@ -101,7 +104,7 @@ async fn import(connection: &mut SqliteConnection, file: &JobFile) -> Result<Imp
     for sheet in &file.sheets {
         sheets::insert_sheet(connection, id, sheet).await?;
         for cell in &sheet.readings {
-            let injector = file.injector_at(cell.cylinder, cell.signed.at);
+            let injector = file.own_injector_at(cell.cylinder, cell.signed.at);
             sheets::insert_cell(connection, sheet.id, injector, cell).await?;
         }
         for trace in &sheet.traces {

@@ -87,11 +87,8 @@ impl Store {
         reason: &str,
         signed: Signed,
     ) -> Result<(), StoreError> {
-        Weights::read(text).map_err(|error| StoreError::field("text", error.to_string()))?;
+        check_weights(text, reason)?;
         let reason = reason.trim();
-        if !(1..=300).contains(&reason.chars().count()) {
-            return Err(StoreError::field("reason", "Say why the house weighs it so."));
-        }
         let mut tx = self.pool.begin_with("BEGIN IMMEDIATE").await?;
         let now: Option<i64> = sqlx::query("SELECT MAX(revision) AS revision FROM weights")
             .fetch_one(&mut *tx)
@@ -113,6 +110,15 @@ impl Store {
         tx.commit().await?;
         Ok(())
     }
+}
+
+/// Whether they can be kept: read by the core, and with a reason.
+pub(crate) fn check_weights(text: &str, reason: &str) -> Result<(), StoreError> {
+    Weights::read(text).map_err(|error| StoreError::field("text", error.to_string()))?;
+    if !(1..=300).contains(&reason.trim().chars().count()) {
+        return Err(StoreError::field("reason", "Say why the house weighs it so."));
+    }
+    Ok(())
 }
 
 fn revision(count: u64) -> u32 {

@@ -34,6 +34,7 @@ export async function ask<T>(method: 'GET' | 'POST' | 'PUT', path: string, body?
   } catch {
     throw new Refusal(0, 'silent', SILENT);
   }
+  if (response.status === 204) return undefined as T;
   if (response.ok) return (await response.json()) as T;
   const problem = await response.json().catch(() => null);
   const code = problem?.code ?? 'unknown';

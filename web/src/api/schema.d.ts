@@ -312,6 +312,128 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job}/close": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Closes the job: as proven, or with what was left out for a reason. */
+        post: operations["close"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job}/codes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How the codes of a job stand. */
+        get: operations["read"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job}/codes/captured": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keeps the code of an injector. One that does not fit its pattern is refused. */
+        post: operations["capture"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job}/codes/knob": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Turns a knob of the stand-in. */
+        post: operations["knob"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job}/codes/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Looks at a code before it is kept. */
+        post: operations["look"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job}/codes/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Reads what the unit has stored. The first time these are the codes as found. */
+        post: operations["read_unit"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job}/codes/write": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Writes what the plan says, or puts back what was there before a writing that was interrupted.
+         *     The answer comes when it has begun; the end is on record in the job.
+         */
+        post: operations["write"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job}/decisions": {
         parameters: {
             query?: never;
@@ -357,6 +479,40 @@ export interface paths {
         get: operations["export"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job}/fitting": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The fitting card of a job. */
+        get: operations["read"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job}/fitting/tightening": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keeps how the clamp is tightened, as typed in any unit, with where it is from. */
+        post: operations["tighten"];
         delete?: never;
         options?: never;
         head?: never;
@@ -414,6 +570,74 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job}/places": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Proposes places for the injectors of a job. Nothing is written. */
+        post: operations["propose"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job}/proof": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How the proof of a job stands. */
+        get: operations["read"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job}/proof/clear": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Clears learned values in the control unit, and reads back what is left of them. */
+        post: operations["clear"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job}/proof/learned": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Reads learned values and counters from the control unit. */
+        post: operations["learned"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job}/readings.csv": {
         parameters: {
             query?: never;
@@ -423,6 +647,23 @@ export interface paths {
         };
         /** All readings of a job, corrected ones included, one row each. */
         get: operations["readings"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job}/report": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The report of a job. */
+        get: operations["read"];
         put?: never;
         post?: never;
         delete?: never;
@@ -669,6 +910,91 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/matchings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Begins to match. The same id again looks at the one that was begun. */
+        post: operations["begin"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/matchings/{matching}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How far it is. */
+        get: operations["look"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/matchings/{matching}/stop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Stops it; what stands by then is the result. */
+        post: operations["stop"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/passports": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Injectors by label, or the one whose printed label was scanned. */
+        get: operations["find"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/passports/{injector}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The passport of an injector. */
+        get: operations["read"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/people": {
         parameters: {
             query?: never;
@@ -840,6 +1166,74 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shelf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A page of the shelf, with what it can be matched by and the sets that are kept. */
+        get: operations["read"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/families": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Families on the shelf, those with most injectors first. */
+        get: operations["families"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/sets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keeps a set together. The same again changes nothing. */
+        post: operations["keep"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/sets/{set}/apart": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Takes a set apart again. */
+        post: operations["apart"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shims": {
         parameters: {
             query?: never;
@@ -869,6 +1263,57 @@ export interface paths {
         get: operations["weights"];
         /** Puts other weights in their place, with a reason. The revision that was changed has to be named. */
         put: operations["change_weights"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/workshop/export.jsonl": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Everything of the workshop, a JSON object a line. */
+        get: operations["export"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/workshop/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Takes a workshop file in: all of it or nothing. */
+        post: operations["import"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/workshop/readings.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All readings of all jobs, corrected ones included, one row each. */
+        get: operations["readings"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -1065,6 +1510,16 @@ export interface components {
             test: components["schemas"]["BenchTest"];
             /** @description As typed; empty to take the reading back. */
             typed: string;
+        };
+        /** @description One code. */
+        BenchCode: {
+            /** @description Its code. */
+            code: string;
+            /**
+             * Format: uuid
+             * @description The injector.
+             */
+            injector: string;
         };
         /** @description The injector of one cylinder on the bench. */
         BenchCylinder: {
@@ -1456,6 +1911,30 @@ export interface components {
             upper: string;
         };
         /**
+         * @description How a code came in.
+         * @enum {string}
+         */
+        Capture: "scanned" | "camera" | "pasted" | "typed_twice" | "bench";
+        /** @description The code of an injector. */
+        CaptureRequest: {
+            /** @description The second time; needed when it was typed by hand. */
+            again?: string | null;
+            /** @description How. */
+            how: components["schemas"]["Capture"];
+            /**
+             * Format: uuid
+             * @description UUIDv7 made by the one who asks.
+             */
+            id: string;
+            /**
+             * Format: uuid
+             * @description The injector.
+             */
+            injector: string;
+            /** @description As it came in. */
+            typed: string;
+        };
+        /**
          * @description How far the instrument carries.
          * @enum {string}
          */
@@ -1571,6 +2050,20 @@ export interface components {
             /** @description As read. */
             word: string;
         };
+        /** @description Whether the job is closed, or may be. */
+        Closing: {
+            /** @description It was closed before and came back: the reason of the newest time. */
+            came_back?: string | null;
+            closed?: null | components["schemas"]["Signed"];
+            /** @description What was left out with a reason. */
+            exceptions: string[];
+            /** @description Nothing was left out: closed, or to be closed, as proven. */
+            proven: boolean;
+            /** @description Why it cannot be closed now. */
+            refused?: string | null;
+            /** @description What changed since it was closed. */
+            since: string[];
+        };
         /**
          * @description Names what a check can find. Each has one row in the weights.
          * @enum {string}
@@ -1584,6 +2077,44 @@ export interface components {
             check?: string | null;
             /** @description Characters. */
             length: number;
+        };
+        /** @description A code as typed, scanned or pasted. */
+        CodeTyped: {
+            /** @description As it came in. */
+            typed: string;
+        };
+        /** @description How the codes of a job stand. */
+        CodesView: {
+            /** @description Codes from the bench that are not the captured ones. */
+            bench: components["schemas"]["BenchCode"][];
+            /** @description Before anything is written. */
+            cautions: components["schemas"]["Caution"][];
+            /** @description Slot by slot. */
+            coding: components["schemas"]["Coding"];
+            pattern?: null | components["schemas"]["CodePattern"];
+            /** @description It is the stand-in, which has knobs. */
+            stand_in: boolean;
+            /** @description A control unit is set up. */
+            unit: boolean;
+            writing?: null | components["schemas"]["WritingView"];
+        };
+        /** @description All of it. */
+        Coding: {
+            /** @description The control unit knows injectors by codes. */
+            coded: boolean;
+            /** @description What has to be written, by cylinder. */
+            plan: components["schemas"]["Write"][];
+            /** @description What the newest write, when it did not end well, took away: to be put back. */
+            put_back: components["schemas"]["SlotCode"][];
+            /** @description The unit was read at least once. */
+            read: boolean;
+            /** @description In a sentence: what the eye has to read first. */
+            says: string;
+            /** @description By cylinder number. */
+            slots: components["schemas"]["SlotView"][];
+            unfinished?: null | components["schemas"]["Unfinished"];
+            /** @description Two injectors with the same code, and the like. */
+            warnings: string[];
         };
         /**
          * @description How its coil is judged.
@@ -1661,6 +2192,66 @@ export interface components {
              */
             total: number;
         };
+        /** @description Injectors that were counted. */
+        Counted: {
+            /**
+             * Format: int32
+             * @description So many of those jobs came back.
+             */
+            comebacks: number;
+            /**
+             * Format: int32
+             * @description So many were left in as they were, or cleaned, in closed jobs.
+             */
+            left_in: number;
+        };
+        /** @description One counter of the learning drive. */
+        Counter: {
+            /** @description The kind of run, as the unit calls it. */
+            band: string;
+            /**
+             * Format: int32
+             * @description Filled so far.
+             */
+            done: number;
+            /**
+             * Format: int32
+             * @description Full at.
+             */
+            needed: number;
+        };
+        /** @description One cylinder against the mean of the set. */
+        CylinderFuel: {
+            /**
+             * Format: int32
+             * @description Cylinder number.
+             */
+            cylinder: number;
+            /**
+             * Format: double
+             * @description The same at full load.
+             */
+            full: number;
+            /**
+             * Format: double
+             * @description More or less at idle: a share, and its standard uncertainty.
+             */
+            idle: number;
+            /** @description What that can do, in a sentence; may be empty. */
+            risk: string;
+            /**
+             * Format: double
+             * @description Standard uncertainty of that.
+             */
+            u_full: number;
+            /**
+             * Format: double
+             * @description Standard uncertainty of that.
+             */
+            u_idle: number;
+            /** @description `lean at full load`, `rich at idle`, `alike`, `cannot be told`. */
+            word: string;
+        };
         /** @description Decisions of one moment: all are kept or none. */
         DecideRequest: {
             /** @description At least one. */
@@ -1707,6 +2298,21 @@ export interface components {
             id: string;
             /** @description Why. */
             reason: string;
+        };
+        /** @description How often a decision held. */
+        DecisionTurned: {
+            /**
+             * Format: int64
+             * @description Of them, those of a job that came back.
+             */
+            came_back: number;
+            /** @description What was decided. */
+            decision: components["schemas"]["Decision"];
+            /**
+             * Format: int64
+             * @description Injectors of closed jobs.
+             */
+            injectors: number;
         };
         /** @description One drop of a trace. */
         Drop: {
@@ -1765,6 +2371,78 @@ export interface components {
             /** @enum {string} */
             what: "swapped";
         } | {
+            /** @description Where each one went. */
+            seats: components["schemas"]["Placing"][];
+            /** @enum {string} */
+            what: "placed";
+        } | {
+            /** @description The one that sits there now; its cylinder is the one that it was fitted to. */
+            injector: components["schemas"]["Injector"];
+            /** @description What was fitted. */
+            part: components["schemas"]["Part"];
+            /** @enum {string} */
+            what: "replaced";
+        } | {
+            /** @description For these cylinders. */
+            cylinders: number[];
+            /** @description Ticked; else taken back. */
+            done: boolean;
+            /** @description Which. */
+            step: components["schemas"]["FitStep"];
+            /** @enum {string} */
+            what: "fitted";
+        } | {
+            /**
+             * Format: int32
+             * @description Cylinder.
+             */
+            cylinder: number;
+            /** @description In words; may be empty. */
+            note: string;
+            /** @description What. */
+            trouble: components["schemas"]["Trouble"];
+            /** @enum {string} */
+            what: "found_trouble";
+        } | {
+            /** @description Where the figures are from. */
+            source: string;
+            /** @description In order. */
+            stages: components["schemas"]["TorqueStage"][];
+            /** @description As typed. */
+            typed: string;
+            /** @enum {string} */
+            what: "tightening";
+        } | {
+            /** @description Which. */
+            item: components["schemas"]["ProveId"];
+            /** @description What was seen; the reason where it was left out. */
+            note: string;
+            /** @description How it went. */
+            told: components["schemas"]["Told"];
+            /** @enum {string} */
+            what: "proved";
+        } | {
+            /** @description They were cleared just before. */
+            cleared: boolean;
+            /** @description What the learning drive has filled. */
+            counters: components["schemas"]["Counter"][];
+            /** @description By cylinder. */
+            learned: components["schemas"]["Learned"][];
+            /** @enum {string} */
+            what: "learned_read";
+        } | {
+            /** @description What was left out with a reason; closed as proven when nothing was. */
+            exceptions: components["schemas"]["ProveId"][];
+            /** @enum {string} */
+            what: "closed";
+        } | {
+            /** @description The same complaint came back. */
+            comeback: boolean;
+            /** @description In words. */
+            reason: string;
+            /** @enum {string} */
+            what: "reopened";
+        } | {
             /** @enum {string} */
             what: "cleared";
         } | {
@@ -1821,6 +2499,36 @@ export interface components {
             /** @description Why. */
             why: string;
         } | {
+            /** @description Slot by slot. */
+            slots: components["schemas"]["SlotCode"][];
+            /** @enum {string} */
+            what: "codes_read";
+        } | {
+            /** @description As it is kept. */
+            code: string;
+            /** @description How it came in. */
+            how: components["schemas"]["Capture"];
+            /**
+             * Format: uuid
+             * @description The injector.
+             */
+            injector: string;
+            /** @enum {string} */
+            what: "code_captured";
+        } | {
+            /** @description The cylinder of its number 1, 2, and so on. */
+            cylinders: number[];
+            /** @enum {string} */
+            what: "unit_numbered";
+        } | {
+            /** @enum {string} */
+            what: "write_begun";
+            /** @description What goes where. */
+            writes: components["schemas"]["SlotCode"][];
+        } | (components["schemas"]["WriteEnd"] & {
+            /** @enum {string} */
+            what: "write_ended";
+        }) | {
             /** @description What is still to be done; may be empty when signed. */
             remarks: string;
             /** @description Signed; else returned. */
@@ -1991,12 +2699,21 @@ export interface components {
         FamilyView: {
             /** @description How its coil is judged. */
             coil_class: components["schemas"]["CoilClass"];
+            /** @description What that says of the odds that one that is left in comes back. */
+            counted: components["schemas"]["Counted"];
+            /**
+             * Format: double
+             * @description The odds as counted; none while too few were.
+             */
+            counted_odds?: number | null;
             /** @description Name and specification. */
             family: components["schemas"]["LibraryFamily"];
             /** @description All revisions of its limits, newest first within each check and condition. */
             limits: components["schemas"]["LimitEntry"][];
             /** @description What the house itself measured. */
             references: components["schemas"]["Reference"][];
+            /** @description How its decisions about this family turned out, most frequent first. */
+            turned_out: components["schemas"]["DecisionTurned"][];
             /** @description Each limit in words, in the same order. */
             windows: string[];
         };
@@ -2005,6 +2722,34 @@ export interface components {
          * @enum {string}
          */
         FaultCodes: "not_read" | "none" | "stored";
+        /** @description A feature as a view offers it. */
+        FeatureForm: {
+            /** @description Which. */
+            feature: components["schemas"]["ShelfFeature"];
+            /**
+             * Format: int64
+             * @description How many of the shelf have it.
+             */
+            measured: number;
+            /**
+             * Format: double
+             * @description The house's tolerance, in that unit.
+             */
+            tolerance: number;
+            /** @description Unit of its tolerance. */
+            tolerance_unit: string;
+            /** @description Unit of its values. */
+            unit: string;
+            /** @description Its name. */
+            word: string;
+        };
+        /** @description A feature with its tolerance as typed. */
+        FeatureTyped: {
+            /** @description Which. */
+            feature: components["schemas"]["ShelfFeature"];
+            /** @description As typed: % or the unit of the feature. */
+            tolerance: string;
+        };
         /** @description One field. */
         FieldInfo: {
             /** @description The values to choose from, when it is a choice. */
@@ -2053,6 +2798,55 @@ export interface components {
             would: string;
         };
         /**
+         * @description One step of fitting.
+         * @enum {string}
+         */
+        FitStep: "bore" | "washer" | "seals" | "combustion_seal" | "bolt_new" | "bolt_hand" | "torque" | "line" | "return_clip" | "clip" | "plug";
+        /** @description One tick. */
+        FitTick: {
+            /**
+             * Format: int32
+             * @description Cylinder.
+             */
+            cylinder: number;
+            /** @description Who ticked it, and when. */
+            signed: components["schemas"]["Signed"];
+        };
+        /** @description The fitting card. */
+        Fitting: {
+            /** @description Before the first step. */
+            cautions: components["schemas"]["Caution"][];
+            /** @description Everything that was out is back in, step by step; also when nothing was out. */
+            done: boolean;
+            /** @description Cylinders that were out and have a step open. */
+            open: number[];
+            /** @description Cylinders whose injector was out. */
+            out: number[];
+            /** @description What has to lie ready. */
+            parts: components["schemas"]["PartDue"][];
+            /** @description In a sentence: what the eye has to read first. */
+            says: string;
+            /** @description Steps in the order of work. */
+            steps: components["schemas"]["FittingStep"][];
+            /** @description How the clamp is tightened. */
+            tightening: components["schemas"]["Tightening"];
+            /** @description What was found, oldest first. */
+            troubles: components["schemas"]["TroubleFound"][];
+        };
+        /** @description One step with its ticks. */
+        FittingStep: {
+            /** @description The part that goes with it. */
+            part?: string | null;
+            /** @description Which. */
+            step: components["schemas"]["FitStep"];
+            /** @description By cylinder. */
+            ticks: components["schemas"]["FitTick"][];
+            /** @description Why. */
+            why: string;
+            /** @description What to do. */
+            word: string;
+        };
+        /**
          * @description How near it is to a lock.
          * @enum {string}
          */
@@ -2062,11 +2856,76 @@ export interface components {
          * @enum {string}
          */
         FuelSystem: "diesel_solenoid" | "diesel_piezo" | "petrol_port" | "petrol_direct" | "exhaust_doser";
+        /** @description What it means. */
+        Fuelling: {
+            /** @description What else to know. */
+            advice: string[];
+            /** @description The pulse fills the period. */
+            always_open: boolean;
+            /** @description By cylinder number, those that were measured. */
+            cylinders: components["schemas"]["CylinderFuel"][];
+            /** @description Where the dead times come from. */
+            dead_time_from: string;
+            /**
+             * Format: double
+             * @description Mean dead time of the set, ms.
+             */
+            dead_time_ms: number;
+            /**
+             * Format: double
+             * @description Duty at the limit with the rescaled pulse: a share.
+             */
+            duty: number;
+            /** @description Idle and full load. */
+            pulses: components["schemas"]["Rescaled"][];
+            /** @description In a sentence. */
+            says: string;
+            /**
+             * Format: double
+             * @description Mean static flow of the set, ml/min.
+             */
+            static_ml_min: number;
+        };
+        /** @description What the engine asks for, and what its control unit reckons with. */
+        FuellingAsk: {
+            /**
+             * Format: double
+             * @description Dead time that it reckons with, ms.
+             */
+            dead_time_ms: number;
+            /**
+             * Format: double
+             * @description Pulse at full load, ms.
+             */
+            full_ms: number;
+            /**
+             * Format: double
+             * @description Pulse at idle, ms.
+             */
+            idle_ms: number;
+            /**
+             * Format: double
+             * @description Highest speed, rpm.
+             */
+            limit_rpm: number;
+            /**
+             * Format: double
+             * @description Static flow that the unit reckons with, ml/min.
+             */
+            static_ml_min: number;
+            /** @description Two-stroke. */
+            two_stroke: boolean;
+        };
         /**
          * @description What comparison with the others says of a lane.
          * @enum {string}
          */
         Grade: "question" | "undecided" | "suspect" | "look" | "low" | "normal";
+        /**
+         * @description What became of the work of a job.
+         * @enum {string}
+         */
+        Held: "open" | "held" | "came_back";
         /** @description The house's own reference. */
         HouseReference: {
             /** @description Injectors that it rests on. */
@@ -2350,6 +3209,11 @@ export interface components {
             /** @description Points in the order of running. */
             points: components["schemas"]["PlanPoint"][];
         };
+        /**
+         * @description How an item stands.
+         * @enum {string}
+         */
+        ItemState: "open" | "good" | "failed" | "unsure" | "left_out";
         /** @description A job as taken in. */
         Job: {
             /**
@@ -2460,6 +3324,76 @@ export interface components {
             /** @description What each school alone would have condemned. */
             schools: components["schemas"]["SchoolOf"][];
         };
+        /** @description A set to keep. */
+        KeepSetRequest: {
+            /** @description Their family; empty when it is not known. */
+            family: string;
+            /**
+             * Format: uuid
+             * @description UUIDv7 made by the one who asks.
+             */
+            id: string;
+            /** @description The bench that they go on. */
+            kind: components["schemas"]["BenchKind"];
+            /** @description Its injectors. */
+            members: string[];
+            /** @description What it is for; may be empty. */
+            note: string;
+        };
+        /** @description A set that was made and is kept together. */
+        KeptSet: {
+            /**
+             * Format: uuid
+             * @description Identity, made where it was kept.
+             */
+            id: string;
+            /** @description Its injectors. */
+            members: string[];
+            /** @description What it is for; may be empty. */
+            note: string;
+            /**
+             * Format: int64
+             * @description Counted by the workshop, for people.
+             */
+            number: number;
+            /** @description Who and when. */
+            signed: components["schemas"]["Signed"];
+        };
+        /** @description A kept set with its place on the shelf. */
+        KeptSetLine: {
+            /** @description Their family; empty when it is not known. */
+            family: string;
+            /** @description Which bench its injectors belong on. */
+            kind: components["schemas"]["BenchKind"];
+            /** @description The set. */
+            set: components["schemas"]["KeptSet"];
+        };
+        /** @description A knob of the stand-in. */
+        KnobRequest: {
+            /** @description `on`, `off`, a number, or a fault. */
+            to: string;
+            /** @description `ignition`, `engine`, `volts`, `fault`, `drive`. */
+            what: string;
+        };
+        /** @description A label to print. */
+        LabelView: {
+            /**
+             * Format: int32
+             * @description Where it sits.
+             */
+            cylinder: number;
+            /**
+             * Format: uuid
+             * @description The injector.
+             */
+            injector: string;
+            /** @description Its own label; may be empty. */
+            label: string;
+            /** @description The two-dimensional code as an SVG path, a module a unit. */
+            path: string;
+            /** @description Modules across, the quiet zone included. */
+            size: number;
+        };
         /** @description The verdict on one injector. */
         LaneVerdict: {
             /** @description The rate is a lower bound. */
@@ -2542,6 +3476,55 @@ export interface components {
          * @enum {string}
          */
         Leads: "limit" | "others";
+        /** @description What the unit has learned of one cylinder. */
+        Learned: {
+            /**
+             * Format: int32
+             * @description Cylinder.
+             */
+            cylinder: number;
+            /**
+             * Format: double
+             * @description Correction of its quantity, percent.
+             */
+            percent: number;
+        };
+        /** @description The newest reading, and whether clearing was read back before it. */
+        Learning: {
+            /**
+             * Format: date-time
+             * @description When it was read.
+             */
+            at: string;
+            /** @description By kind of run. */
+            counters: components["schemas"]["Counter"][];
+            /** @description In words, kind by kind: how it is driven. */
+            how: string[];
+            /** @description By cylinder. */
+            learned: components["schemas"]["Learned"][];
+            /**
+             * Format: int32
+             * @description Runs that are still missing.
+             */
+            missing: number;
+        };
+        /** @description One that is left over. */
+        LeftOnShelf: {
+            /**
+             * Format: uuid
+             * @description The injector.
+             */
+            injector: string;
+            /**
+             * Format: int64
+             * @description Number of its job.
+             */
+            job_number: number;
+            /** @description Its label. */
+            label: string;
+            /** @description The nearest reason. */
+            why: string;
+        };
         /** @description A check that was left out, and why. */
         LeftOut: {
             /** @description As read. */
@@ -2775,11 +3758,94 @@ export interface components {
             /** @description What is wrong with it. */
             message: string;
         };
+        /** @description A set. */
+        MadeSet: {
+            /** @description By the first feature, least first. */
+            members: components["schemas"]["SetMember"][];
+            /** @description Pinned before. */
+            pinned: boolean;
+            /** @description What it is, in a sentence. */
+            says: string;
+            /** @description In the order of the features asked for. */
+            spans: components["schemas"]["SetSpan"][];
+        };
+        /** @description What was made. */
+        MadeSets: {
+            /** @description No more sets than these are possible. */
+            bound: number;
+            /** @description No choice makes more, or as many with less spread. */
+            exact: boolean;
+            /** @description The others. */
+            leftovers: components["schemas"]["LeftOnShelf"][];
+            /** @description The result in a sentence or two. */
+            says: string;
+            /** @description Pinned ones first. */
+            sets: components["schemas"]["MadeSet"][];
+            /** @description Stopped before it was done. */
+            stopped: boolean;
+        };
         /**
          * @description What the mark says. Outline, word and colour follow from it in every view.
          * @enum {string}
          */
         Mark: "inside" | "too_much" | "too_little" | "look" | "undecided" | "questioned" | "not_measured";
+        /** @description Asks for sets. */
+        MatchingRequest: {
+            /** @description Held back, and used all the same. */
+            brought_in?: string[];
+            /** @description Left out by hand. */
+            excluded?: string[];
+            /** @description Their family; empty when it is not known. */
+            family: string;
+            /** @description What sets have to agree in. */
+            features: components["schemas"]["FeatureTyped"][];
+            /**
+             * Format: uuid
+             * @description UUIDv7 made by the one who asks.
+             */
+            id: string;
+            /**
+             * Format: uuid
+             * @description Those of one job only.
+             */
+            job?: string | null;
+            /** @description The bench that they go on. */
+            kind: components["schemas"]["BenchKind"];
+            /**
+             * Format: int32
+             * @description Members of a set.
+             */
+            size: number;
+            /** @description Injectors that must stay together. */
+            together?: string[][];
+        };
+        /**
+         * @description How far a matching is.
+         * @enum {string}
+         */
+        MatchingState: "running" | "done" | "refused";
+        /** @description A matching at work or done. */
+        MatchingView: {
+            /** @description No more than these are possible, as far as is known; none before the first step. */
+            bound?: number | null;
+            /**
+             * Format: double
+             * @description Share of the work that is done.
+             */
+            done: number;
+            /**
+             * Format: uuid
+             * @description Which.
+             */
+            id: string;
+            /** @description What is wrong with it. */
+            problem: string;
+            result?: null | components["schemas"]["MadeSets"];
+            /** @description Sets so far. */
+            sets: number;
+            /** @description How far. */
+            state: components["schemas"]["MatchingState"];
+        };
         /**
          * Format: double
          * @description A volume in millilitres.
@@ -2870,6 +3936,70 @@ export interface components {
          * @enum {string}
          */
         Outcome: "open" | "clear" | "hint" | "fault";
+        /**
+         * @description What was fitted in the place of an injector.
+         * @enum {string}
+         */
+        Part: "new" | "reconditioned" | "tested";
+        /** @description Parts that are due. */
+        PartDue: {
+            /** @description For so many injectors. */
+            count: number;
+            /** @description What. */
+            name: string;
+        };
+        /** @description What an injector went through. */
+        Passport: {
+            /** @description How often it was cleaned on a bench. */
+            cleanings: number;
+            /** @description Its family, when any of its jobs knows it. */
+            family?: string | null;
+            /**
+             * Format: uuid
+             * @description The identity that was asked for.
+             */
+            injector: string;
+            /** @description Serial number or the workshop's own label; may be empty. */
+            label: string;
+            /** @description In a sentence: what the eye has to read first. */
+            says: string;
+            /** @description Job by job, oldest first. */
+            stays: components["schemas"]["Stay"][];
+            /** @description What was measured more than once, over time. */
+            trends: components["schemas"]["Trend"][];
+        };
+        /** @description One injector of a search. */
+        PassportLine: {
+            /**
+             * Format: uuid
+             * @description Its identity in the newest of its jobs.
+             */
+            injector: string;
+            /**
+             * Format: int64
+             * @description In so many jobs.
+             */
+            jobs: number;
+            /** @description Its label. */
+            label: string;
+            /** @description What that is. */
+            machine: string;
+            /**
+             * Format: int64
+             * @description Number of the newest.
+             */
+            number: number;
+        };
+        /** @description A page of injectors that have a label, by label. */
+        PassportPage: {
+            /** @description The injectors of this page. */
+            lines: components["schemas"]["PassportLine"][];
+            /**
+             * Format: int64
+             * @description All that fit the question.
+             */
+            total: number;
+        };
         /** @description Someone of the workshop. */
         Person: {
             /**
@@ -2918,6 +4048,122 @@ export interface components {
          * @enum {string}
          */
         Place: "fuse" | "leg" | "plug" | "driver" | "injector";
+        /** @description One injector in one cylinder. */
+        Placed: {
+            /**
+             * Format: int32
+             * @description The cylinder that it goes to.
+             */
+            cylinder: number;
+            /**
+             * Format: uuid
+             * @description The injector.
+             */
+            injector: string;
+            /** @description Its label. */
+            label: string;
+            /** @description Why it is there, in a sentence. */
+            says: string;
+            /**
+             * Format: double
+             * @description What the cylinder gets against the middle of its bank, its want taken off: a share.
+             */
+            share?: number | null;
+            /**
+             * Format: int32
+             * @description The cylinder that it sits in now.
+             */
+            sits: number;
+            /**
+             * Format: double
+             * @description Its value; none when it stays because it was not measured or does not go back.
+             */
+            value?: number | null;
+        };
+        /** @description Where everything goes. */
+        Placement: {
+            /**
+             * Format: double
+             * @description The same as proposed.
+             */
+            apart: number;
+            /**
+             * Format: double
+             * @description Spread of the widest bank as they sit: largest against smallest, minus 1.
+             */
+            apart_now: number;
+            /** @description What to do about codes; empty where the family has none or nothing moves. */
+            codes: string;
+            /**
+             * Format: double
+             * @description What the bench cannot tell apart: a share.
+             */
+            doubt: number;
+            /** @description What it goes by. */
+            feature: components["schemas"]["ShelfFeature"];
+            /** @description How many change their cylinder. */
+            moves: number;
+            /** @description By cylinder number. */
+            placed: components["schemas"]["Placed"][];
+            /** @description In a sentence or two. */
+            says: string;
+        };
+        /** @description What is asked about places and fuelling. Empty fields take what is usual. */
+        PlacesRequest: {
+            /** @description Dead time that it reckons with, ms. */
+            dead_time?: string;
+            feature?: null | components["schemas"]["ShelfFeature"];
+            /** @description Pulse at full load, ms. */
+            full?: string;
+            /** @description Pulse at idle, ms. */
+            idle?: string;
+            /** @description Highest speed, rpm. */
+            limit?: string;
+            /** @description Static flow that the control unit reckons with, ml/min. */
+            static_flow?: string;
+            /** @description Two-stroke. */
+            two_stroke?: boolean;
+            /** @description Cylinders that want more or less. */
+            wants?: components["schemas"]["WantTyped"][];
+        };
+        /** @description Where the injectors of a job go, and what the set means for the control unit. */
+        PlacesView: {
+            asked?: null | components["schemas"]["FuellingAsk"];
+            /** @description What placement can go by. */
+            features: components["schemas"]["FeatureForm"][];
+            fuelling?: null | components["schemas"]["Fuelling"];
+            /** @description What stands against an answer to what was asked; may be empty. */
+            fuelling_says: string;
+            placement?: null | components["schemas"]["Placement"];
+            /** @description Why there is no answer; may be empty. */
+            says: string;
+            /** @description What could take the place of one that does not go back; empty when all do. */
+            spares: components["schemas"]["Spare"][];
+        };
+        /** @description An injector and the cylinder that it went to. */
+        Placing: {
+            /**
+             * Format: int32
+             * @description Cylinder number.
+             */
+            cylinder: number;
+            /**
+             * Format: uuid
+             * @description The injector.
+             */
+            injector: string;
+        };
+        /** @description The customer's page in sentences. */
+        Plain: {
+            /** @description What was done. */
+            done: string[];
+            /** @description What is not, and why. */
+            open: string[];
+            /** @description What is proven, and how. */
+            proven: string[];
+            /** @description How the job stands, in a sentence. */
+            stands: string;
+        };
         /** @description The plan of a job. */
         Plan: {
             first?: null | components["schemas"]["PutRight"];
@@ -3064,6 +4310,45 @@ export interface components {
             /** @description Always `about:blank`: the code says what it is. */
             type: string;
         };
+        /** @description The proof of a job. */
+        Proof: {
+            /** @description Whether the job is closed, or may be. */
+            closing: components["schemas"]["Closing"];
+            /** @description In the order of work. */
+            items: components["schemas"]["ProofItem"][];
+            learning?: null | components["schemas"]["Learning"];
+            next?: null | components["schemas"]["ProveId"];
+            repeat?: null | components["schemas"]["Repeat"];
+            /** @description In a sentence: what the eye has to read first. */
+            says: string;
+        };
+        /** @description One item. */
+        ProofItem: {
+            /** @description Before it is done. */
+            cautions: components["schemas"]["Caution"][];
+            /** @description What to do. */
+            how: string;
+            /** @description Which. */
+            id: components["schemas"]["ProveId"];
+            /** @description In a sentence. */
+            says: string;
+            /** @description The program sees for itself; nobody ticks it as good. */
+            seen: boolean;
+            signed?: null | components["schemas"]["Signed"];
+            /** @description How it stands. */
+            state: components["schemas"]["ItemState"];
+            /** @description As read on the list. */
+            title: string;
+        };
+        /** @description How the proof of a job stands. */
+        ProofView: {
+            /** @description Item by item. */
+            proof: components["schemas"]["Proof"];
+            /** @description It is the stand-in, which has knobs. */
+            stand_in: boolean;
+            /** @description A control unit is set up. */
+            unit: boolean;
+        };
         /** @description What the program proposes for one injector. A person decides. */
         Proposal: {
             /** @description What to do. */
@@ -3071,6 +4356,11 @@ export interface components {
             /** @description Why, in a sentence. */
             reason: string;
         };
+        /**
+         * @description One item of a proof.
+         * @enum {string}
+         */
+        ProveId: "fitting" | "codes" | "bleed" | "leak_off" | "start" | "leak_running" | "cleared" | "drive" | "regeneration" | "rescan" | "road_test" | "failed_test";
         /** @description A cause that was found: it is put right, and then the rest is looked at again. */
         PutRight: {
             /** @description The check that found it, to be read anew afterwards. */
@@ -3112,6 +4402,17 @@ export interface components {
             prior_reason: string;
             /** @description As read. */
             word: string;
+        };
+        /** @description A code as read. */
+        ReadCode: {
+            /** @description As it is kept: upper case, without spaces, dashes and dots. */
+            code: string;
+            /** @description What is wrong with it, in words; empty when it fits. */
+            problem: string;
+            /** @description What it may have been meant to be. */
+            suggestions: string[];
+            /** @description No pattern is known, so nothing but its length was looked at. */
+            unchecked: boolean;
         };
         /** @description One reading. Never changed, never removed. */
         Reading: {
@@ -3219,6 +4520,88 @@ export interface components {
             rules_then: number;
             /** @description All of it in one text, to be kept as a note. */
             text: string;
+        };
+        /** @description The failed test and its repetition. */
+        Repeat: {
+            /**
+             * Format: date-time
+             * @description When it was repeated.
+             */
+            after_at?: string | null;
+            /** @description How the conditions of the two compare. */
+            alike: string;
+            /**
+             * Format: date-time
+             * @description When it failed.
+             */
+            before_at: string;
+            check?: null | components["schemas"]["SheetId"];
+            /** @description By cylinder. */
+            lanes: components["schemas"]["RepeatLane"][];
+            /** @description It was the bench that condemned. */
+            on_bench: boolean;
+            /** @description Which of the return tests it was, counted from 0; none for another check. */
+            return_test?: number | null;
+            /** @description As it is called. */
+            test: string;
+            /** @description What the columns show. */
+            unit: string;
+        };
+        /** @description One cylinder before and after. */
+        RepeatLane: {
+            /** @description As shown after; empty while it is not read. */
+            after: string;
+            /** @description Its mark after. */
+            after_mark: components["schemas"]["Mark"];
+            /** @description As shown before. */
+            before: string;
+            /** @description Its mark before. */
+            before_mark: components["schemas"]["Mark"];
+            /**
+             * Format: int32
+             * @description Cylinder number.
+             */
+            cylinder: number;
+            /** @description Label of the injector that sat there then, where another one sits there now. */
+            was?: string | null;
+        };
+        /** @description What the report needs besides the job. */
+        ReportView: {
+            coding?: null | components["schemas"]["Coding"];
+            cost?: null | components["schemas"]["Cost"];
+            /** @description The fitting card. */
+            fitting: components["schemas"]["Fitting"];
+            /** @description SHA-256 of the job file as it is exported, in hexadecimal digits. */
+            hash: string;
+            /** @description A label for each injector. */
+            labels: components["schemas"]["LabelView"][];
+            /** @description The customer's page in sentences. */
+            plain: components["schemas"]["Plain"];
+            /** @description The proof. */
+            proof: components["schemas"]["Proof"];
+            review?: null | components["schemas"]["Review"];
+        };
+        /** @description One pulse before and after. */
+        Rescaled: {
+            /**
+             * Format: double
+             * @description What injects the same with this set, ms.
+             */
+            after_ms: number;
+            /**
+             * Format: double
+             * @description As the unit gives it now, ms.
+             */
+            before_ms: number;
+            /** @description `idle` or `full load`. */
+            name: string;
+            /** @description In words with the arithmetic. */
+            says: string;
+            /**
+             * Format: double
+             * @description Without changing the unit the set gives this much more or less: a share.
+             */
+            share: number;
         };
         /** @description What lies on the piston of one cylinder. */
         Residual: {
@@ -3405,7 +4788,28 @@ export interface components {
          * @description Names one house rule.
          * @enum {string}
          */
-        RuleId: "return_leads" | "return_look" | "return_suspect" | "return_lowest" | "runs_to_replace" | "timer_u" | "run_difference" | "run_worst" | "guard_confidence" | "balance_tolerance" | "balance_spread" | "balance_start" | "cutout_tolerance" | "supply_none" | "supply_drop" | "coil_leads" | "insulation_least" | "piezo_tolerance" | "warm_from" | "temperatures_alike" | "grade_matched" | "grade_close" | "grade_serviceable" | "sweep_linear" | "flow_pressure" | "flow_density" | "foam_settle" | "leak_drops" | "slow_opener" | "cleaning_cycles" | "cleaning_gain" | "cleaning_back" | "shim_gain" | "lift_u" | "coils_matched" | "trim_step" | "doser_repeat" | "bench_u" | "reference_coverage" | "reference_confidence" | "reference_least" | "duty_reserve" | "cost_new" | "cost_clean" | "cost_recondition" | "cost_hour" | "hours_first" | "hours_more" | "cost_comeback" | "comeback_old" | "comeback_middle" | "comeback_young" | "comeback_new" | "residual_caution" | "residual_stop";
+        RuleId: "return_leads" | "return_look" | "return_suspect" | "return_lowest" | "runs_to_replace" | "timer_u" | "run_difference" | "run_worst" | "guard_confidence" | "balance_tolerance" | "balance_spread" | "balance_start" | "cutout_tolerance" | "supply_none" | "supply_drop" | "coil_leads" | "insulation_least" | "piezo_tolerance" | "warm_from" | "temperatures_alike" | "grade_matched" | "grade_close" | "grade_serviceable" | "sweep_linear" | "flow_pressure" | "flow_density" | "foam_settle" | "leak_drops" | "slow_opener" | "cleaning_cycles" | "cleaning_gain" | "cleaning_back" | "shim_gain" | "lift_u" | "coils_matched" | "match_short" | "match_dead_time" | "match_delivery" | "match_return" | "trim_step" | "doser_repeat" | "bench_u" | "reference_coverage" | "reference_confidence" | "reference_least" | "fuel_apart" | "duty_reserve" | "cost_new" | "cost_clean" | "cost_recondition" | "cost_hour" | "hours_first" | "hours_more" | "cost_comeback" | "comeback_old" | "comeback_middle" | "comeback_young" | "comeback_new" | "residual_caution" | "residual_stop";
+        /** @description One change as it is kept. */
+        RuleRecord: {
+            /** @description Why. */
+            reason: string;
+            /**
+             * Format: int32
+             * @description Counted over all rules.
+             */
+            revision: number;
+            /** @description Which. */
+            rule: components["schemas"]["RuleId"];
+            /** @description Who and when. */
+            signed: components["schemas"]["Signed"];
+            /** @description As typed. */
+            typed: string;
+            /**
+             * Format: double
+             * @description In the unit of its field.
+             */
+            value: number;
+        };
         /** @description A rule to change. */
         RuleRequest: {
             /** @description Why the house does it so. */
@@ -3633,6 +5037,54 @@ export interface components {
             /** @description Who and when. */
             signed: components["schemas"]["Signed"];
         };
+        /** @description One injector of a set. */
+        SetMember: {
+            /**
+             * Format: int32
+             * @description The cylinder that it came in.
+             */
+            cylinder: number;
+            /**
+             * Format: uuid
+             * @description The injector.
+             */
+            injector: string;
+            /**
+             * Format: int64
+             * @description Number of its job.
+             */
+            job_number: number;
+            /** @description Its label. */
+            label: string;
+            /** @description As shown. */
+            shown: string[];
+            /** @description Its values, in the order of the features asked for. */
+            values: (number | null)[];
+        };
+        /** @description How far apart a set is in one feature, and whether the bench can tell that it holds. */
+        SetSpan: {
+            /**
+             * Format: double
+             * @description Largest against smallest, in the same.
+             */
+            apart: number;
+            /** @description Which. */
+            feature: components["schemas"]["ShelfFeature"];
+            /** @description `1.2 ± 0.4 % of 2 %`. */
+            shown: string;
+            /** @description Within its tolerance, or undecided with this bench. */
+            state: components["schemas"]["LimitState"];
+            /**
+             * Format: double
+             * @description How far apart it may be: a share, or the unit of the feature.
+             */
+            tolerance: number;
+            /**
+             * Format: double
+             * @description Standard uncertainty of that, from two readings.
+             */
+            u: number;
+        };
         /** @description What a return test would be judged by, and whether its bottles can carry that. */
         SetUpPreview: {
             can_decide?: null | components["schemas"]["CanDecide"];
@@ -3819,6 +5271,71 @@ export interface components {
             stage: components["schemas"]["Stage"];
             verdict?: null | components["schemas"]["SheetVerdict"];
         };
+        /** @description Injectors that may be compared: of one family on one kind of bench. */
+        ShelfFamily: {
+            /**
+             * Format: int64
+             * @description How many stand there.
+             */
+            count: number;
+            /** @description Its name; empty when it is not known. */
+            family: string;
+            /** @description The bench that they go on. */
+            kind: components["schemas"]["BenchKind"];
+        };
+        /**
+         * @description What injectors are put together by.
+         * @enum {string}
+         */
+        ShelfFeature: "static_flow" | "short_pulse" | "dead_time" | "full_delivery" | "small_delivery" | "static_return" | "resistance";
+        /** @description One value. */
+        ShelfValue: {
+            /** @description Under which conditions: only alike ones are compared. */
+            condition: string;
+            /** @description What it is a value of. */
+            feature: components["schemas"]["ShelfFeature"];
+            /**
+             * Format: double
+             * @description Length of the pulse, where there is one, ms.
+             */
+            pulse_ms?: number | null;
+            /** @description As shown, with the digits that the uncertainty allows. */
+            shown: string;
+            /**
+             * Format: double
+             * @description Its standard uncertainty, same unit.
+             */
+            u: number;
+            /**
+             * Format: double
+             * @description In the unit of the feature.
+             */
+            value: number;
+        };
+        /** @description A page of the shelf. */
+        ShelfView: {
+            /** @description What they can be matched by. */
+            features: components["schemas"]["FeatureForm"][];
+            /**
+             * Format: int64
+             * @description How many of them are held back.
+             */
+            held_back: number;
+            /** @description Sets that are kept. */
+            kept: components["schemas"]["KeptSet"][];
+            /** @description By job and cylinder. */
+            lines: components["schemas"]["Tested"][];
+            /**
+             * Format: int32
+             * @description Lines of a page.
+             */
+            per_page: number;
+            /**
+             * Format: int64
+             * @description How many there are in all.
+             */
+            total: number;
+        };
         /** @description Shims of one size on hand. */
         Shim: {
             /**
@@ -3891,6 +5408,80 @@ export interface components {
              */
             by: string;
         };
+        /** @description What was stored in one slot when it was read. */
+        SlotCode: {
+            /** @description Its code; none when nothing is stored. */
+            code?: string | null;
+            /**
+             * Format: int32
+             * @description Cylinder.
+             */
+            cylinder: number;
+        };
+        /**
+         * @description How a slot stands.
+         * @enum {string}
+         */
+        SlotState: "fits" | "differs" | "elsewhere" | "empty" | "not_known" | "not_read" | "not_captured";
+        /** @description One cylinder. */
+        SlotView: {
+            /**
+             * Format: int32
+             * @description The cylinder that it came in.
+             */
+            came_from: number;
+            /**
+             * Format: int32
+             * @description Cylinder number.
+             */
+            cylinder: number;
+            /** @description As first read: the code as found. */
+            found?: string | null;
+            /**
+             * Format: uuid
+             * @description The injector that sits there.
+             */
+            injector: string;
+            /** @description Its label. */
+            label: string;
+            /**
+             * Format: int32
+             * @description The number that the control unit has for it.
+             */
+            number: number;
+            /** @description The code of the injector. */
+            own?: string | null;
+            /** @description In a sentence. */
+            says: string;
+            /** @description How it stands. */
+            state: components["schemas"]["SlotState"];
+            /** @description As last read. */
+            stored?: string | null;
+        };
+        /** @description One that could. */
+        Spare: {
+            /**
+             * Format: uuid
+             * @description The injector.
+             */
+            injector: string;
+            /**
+             * Format: int64
+             * @description Number of its job.
+             */
+            job_number: number;
+            /** @description Its label. */
+            label: string;
+            /** @description Features of the set that it lacks. */
+            missing: number;
+            /**
+             * Format: double
+             * @description Its furthest feature from the middle of those that go back, in the house's tolerances.
+             */
+            off: number;
+            /** @description Feature by feature, and whether that is alike. */
+            says: string;
+        };
         /**
          * @description The stages of a job in the order of work. Nobody is held to the order.
          * @enum {string}
@@ -3910,8 +5501,103 @@ export interface components {
          * @enum {string}
          */
         StartId: "warm" | "accessories_off" | "parked" | "low_pressure_proven" | "charger_on" | "extraction_on" | "fuel_above_low" | "ignition_off" | "rail_blanked" | "hoses_purged" | "settled" | "plugs_out" | "leads_zeroed";
+        /** @description One job. */
+        Stay: {
+            /**
+             * Format: int32
+             * @description Cylinder that it came in, or was fitted to.
+             */
+            came_from: number;
+            /** @description Cleanings on a bench. */
+            cleanings: number;
+            /** @description Codes, oldest first. */
+            codes: components["schemas"]["StayCode"][];
+            /**
+             * Format: int32
+             * @description Where it sits at the end; none when another one took its place.
+             */
+            cylinder?: number | null;
+            /** @description Decisions, oldest first. */
+            decisions: components["schemas"]["StayDecision"][];
+            /** @description Its family there. */
+            family?: string | null;
+            /** @description It was fitted in this job, in the place of another. */
+            fitted_here: boolean;
+            /** @description What became of it. */
+            held: components["schemas"]["Held"];
+            /**
+             * Format: uuid
+             * @description The job.
+             */
+            job: string;
+            /** @description What it is. */
+            machine: string;
+            /**
+             * Format: int64
+             * @description Its number, for people.
+             */
+            number: number;
+            /** @description In words. */
+            outcome: string;
+            /** @description Parts that were renewed on it. */
+            parts: string[];
+            /** @description What was read, oldest first. */
+            readings: components["schemas"]["StayReading"][];
+            /**
+             * Format: date-time
+             * @description When the job was taken in.
+             */
+            taken_in: string;
+            /** @description Hours or distance, as told. */
+            usage: string;
+        };
+        /** @description A code of it. */
+        StayCode: {
+            /** @description As kept. */
+            code: string;
+            /** @description How it came in. */
+            how: components["schemas"]["Capture"];
+            /** @description Who and when. */
+            signed: components["schemas"]["Signed"];
+        };
+        /** @description A decision about it. */
+        StayDecision: {
+            /**
+             * Format: date-time
+             * @description When.
+             */
+            at: string;
+            /** @description Who, by name. */
+            by: string;
+            /** @description What. */
+            decision: components["schemas"]["Decision"];
+            /** @description Why. */
+            reason: string;
+        };
+        /** @description Something that was read of it. */
+        StayReading: {
+            /**
+             * Format: date-time
+             * @description When.
+             */
+            at: string;
+            /** @description Its mark. */
+            mark: components["schemas"]["Mark"];
+            /** @description As shown, or in a word. */
+            shown: string;
+            /** @description Which check. */
+            what: string;
+        };
         /** @description Names a step: a check, a step without one, or the event that added it. */
         StepId: string;
+        /** @description Does a step that needs nothing but an id. */
+        StepRequest: {
+            /**
+             * Format: uuid
+             * @description UUIDv7 made by the one who asks.
+             */
+            id: string;
+        };
         /**
          * @description How a step stands.
          * @enum {string}
@@ -4124,11 +5810,79 @@ export interface components {
             temperature_c?: null | components["schemas"]["Celsius"];
             timer_u_s?: null | components["schemas"]["Second"];
         };
+        /** @description An injector as it stands on the shelf. */
+        Tested: {
+            /**
+             * Format: int32
+             * @description The cylinder that it came in.
+             */
+            cylinder: number;
+            /** @description Its family, when it is known. */
+            family?: string | null;
+            /** @description Why it is not to go into a set as it is. */
+            held_back?: string | null;
+            /**
+             * Format: uuid
+             * @description The injector.
+             */
+            injector: string;
+            /**
+             * Format: uuid
+             * @description Its job.
+             */
+            job: string;
+            /**
+             * Format: int64
+             * @description Number of the job, for people.
+             */
+            job_number: number;
+            /** @description The bench that it was on. */
+            kind: components["schemas"]["BenchKind"];
+            /** @description Serial number or the workshop's own label; may be empty. */
+            label: string;
+            /**
+             * Format: date-time
+             * @description When it was last read.
+             */
+            read_at: string;
+            /** @description Its newest round. */
+            round: string;
+            /**
+             * Format: uuid
+             * @description The session that speaks.
+             */
+            session: string;
+            /** @description The newest of each feature. */
+            values: components["schemas"]["ShelfValue"][];
+        };
         /**
          * @description How a library file is written.
          * @enum {string}
          */
         TextFormat: "csv" | "json";
+        /** @description How the clamp is tightened. */
+        Tightening: {
+            /** @description There are figures. */
+            known: boolean;
+            /** @description Where the figures are from, or that there are none. */
+            source: string;
+            /** @description Stage by stage, each with every unit. */
+            stages: string[];
+            /** @description One stage is an angle: the bolt stretches. */
+            stretched: boolean;
+        };
+        /** @description How the clamp is tightened, as typed. */
+        TighteningRequest: {
+            /**
+             * Format: uuid
+             * @description UUIDv7 made by the one who asks.
+             */
+            id: string;
+            /** @description Where the figures are from. */
+            source: string;
+            /** @description Stages one after the other, such as `8; 12; 90°`: N·m unless a unit follows. */
+            typed: string;
+        };
         /** @description A timer that is still on the board. */
         Timer: {
             /**
@@ -4146,6 +5900,11 @@ export interface components {
             /** @description What it is for. */
             word: string;
         };
+        /**
+         * @description How an item went, as told by whoever did it.
+         * @enum {string}
+         */
+        Told: "good" | "failed" | "left_out";
         /**
          * @description How a waiting line reads at a glance.
          * @enum {string}
@@ -4195,6 +5954,81 @@ export interface components {
             order: number[];
             /** @description Time and pressure, with or without a heading that names their units. */
             text: string;
+        };
+        /** @description One feature under one condition. */
+        Trend: {
+            /** @description Under which condition. */
+            condition: string;
+            /** @description What. */
+            feature: string;
+            /** @description Oldest first. */
+            points: components["schemas"]["TrendPoint"][];
+            /** @description In a sentence. */
+            says: string;
+            /** @description Its unit. */
+            unit: string;
+        };
+        /** @description One value. */
+        TrendPoint: {
+            /**
+             * Format: date-time
+             * @description When.
+             */
+            at: string;
+            /**
+             * Format: int64
+             * @description Number of the job.
+             */
+            number: number;
+            /** @description As shown. */
+            shown: string;
+            /**
+             * Format: double
+             * @description Standard uncertainty.
+             */
+            u: number;
+            /**
+             * Format: double
+             * @description In the unit of its trend.
+             */
+            value: number;
+        };
+        /**
+         * @description What was found while taking out or fitting.
+         * @enum {string}
+         */
+        Trouble: "stuck" | "seal_left_behind" | "thread" | "seat_burnt" | "line_damaged" | "other";
+        /** @description Something that was found. */
+        TroubleFound: {
+            /** @description What to do about it. */
+            advice: string;
+            /**
+             * Format: int32
+             * @description Cylinder.
+             */
+            cylinder: number;
+            /** @description As written by whoever found it. */
+            note: string;
+            /** @description Who and when. */
+            signed: components["schemas"]["Signed"];
+            /** @description What. */
+            trouble: components["schemas"]["Trouble"];
+            /** @description In words. */
+            word: string;
+        };
+        /** @description A write that was begun and has no end that was read back. */
+        Unfinished: {
+            /** @description What was stored there before, to put back. */
+            before: components["schemas"]["SlotCode"][];
+            /**
+             * Format: uuid
+             * @description The event that began it.
+             */
+            id: string;
+            /** @description What happened, in a sentence. */
+            says: string;
+            /** @description What was to be written. */
+            writes: components["schemas"]["SlotCode"][];
         };
         /** @description The verdict on the set. */
         Verdict: {
@@ -4248,6 +6082,25 @@ export interface components {
             /** @description What it waits for, a short phrase. */
             words: string;
         };
+        /** @description What a cylinder wants, as typed. */
+        WantTyped: {
+            /**
+             * Format: int32
+             * @description Cylinder number.
+             */
+            cylinder: number;
+            /** @description Percent more; less with a minus. */
+            percent: string;
+        };
+        /** @description Weights of judgement. */
+        WeightsLine: {
+            /** @description Why the house does it so. */
+            reason: string;
+            /** @description Who and when. */
+            signed: components["schemas"]["Signed"];
+            /** @description The file. */
+            text: string;
+        };
         /** @description Weights as they are kept. */
         WeightsRecord: {
             /** @description Why they are not used, and those that ship with the program are. */
@@ -4287,6 +6140,154 @@ export interface components {
             steps: components["schemas"]["Because"][];
             /** @description What to know before it is used. */
             warnings: string[];
+        };
+        /** @description What an import did. */
+        WorkshopImported: {
+            /**
+             * Format: int64
+             * @description Lines that were read.
+             */
+            lines: number;
+            /**
+             * Format: int64
+             * @description Jobs that are new here.
+             */
+            new_jobs: number;
+            /**
+             * Format: int64
+             * @description Jobs that were here already, the very same.
+             */
+            same_jobs: number;
+        };
+        /** @description One line of the file. */
+        WorkshopLine: {
+            /** @enum {string} */
+            line: "workshop";
+            /** @description The first. */
+            of: {
+                /** @description Always `cobaltine.workshop`. */
+                format: string;
+                /**
+                 * Format: int32
+                 * @description Always 1.
+                 */
+                version: number;
+            };
+        } | {
+            /** @enum {string} */
+            line: "person";
+            /** @description Someone of the workshop. */
+            of: components["schemas"]["Person"];
+        } | {
+            /** @enum {string} */
+            line: "instrument";
+            /** @description An instrument as it is now. */
+            of: components["schemas"]["Instrument"];
+        } | {
+            /** @enum {string} */
+            line: "rule";
+            /** @description A change of a house rule; in the order of their revisions. */
+            of: components["schemas"]["RuleRecord"];
+        } | {
+            /** @enum {string} */
+            line: "weights";
+            /** @description The house's own weights of judgement, newest. */
+            of: components["schemas"]["WeightsLine"];
+        } | {
+            /** @enum {string} */
+            line: "library";
+            /** @description Families, newest limits, engines, plans. */
+            of: components["schemas"]["LibraryFile"];
+        } | {
+            /** @enum {string} */
+            line: "shims";
+            /** @description Shims on hand. */
+            of: components["schemas"]["Shim"];
+        } | {
+            /** @enum {string} */
+            line: "job";
+            /** @description A job with everything that belongs to it. */
+            of: components["schemas"]["JobFile"];
+        } | {
+            /** @enum {string} */
+            line: "kept_set";
+            /** @description A set that is kept together. */
+            of: components["schemas"]["KeptSetLine"];
+        } | {
+            /** @enum {string} */
+            line: "end";
+            /** @description The last: so many lines came before it. */
+            of: {
+                /**
+                 * Format: int64
+                 * @description Count.
+                 */
+                lines: number;
+            };
+        };
+        /** @description One code that has to be written. */
+        Write: {
+            /**
+             * Format: int32
+             * @description Cylinder.
+             */
+            cylinder: number;
+            /** @description What is stored there as last read. */
+            from?: string | null;
+            /** @description What belongs there. */
+            to: string;
+        };
+        /** @description The end of a writing. */
+        WriteEnd: {
+            /** @description Read back, and everything is as it has to be. */
+            good: boolean;
+            /**
+             * Format: uuid
+             * @description The event that began it.
+             */
+            of: string;
+            /** @description In words. */
+            says: string;
+        };
+        /** @description Writes codes, as they were looked at. */
+        WriteRequest: {
+            /**
+             * Format: uuid
+             * @description UUIDv7 made by the one who asks.
+             */
+            id: string;
+            /** @description What. */
+            what: components["schemas"]["WriteWhat"];
+            /** @description What was shown, so that nothing else is written. */
+            writes: components["schemas"]["SlotCode"][];
+        };
+        /**
+         * @description What is written.
+         * @enum {string}
+         */
+        WriteWhat: "plan" | "put_back";
+        /** @description A writing, going on or over. */
+        WritingView: {
+            /**
+             * Format: int32
+             * @description The cylinder that is written now.
+             */
+            cylinder?: number | null;
+            /** @description Cylinders that were written. */
+            done: number;
+            /** @description Read back, and everything is as it has to be. */
+            good: boolean;
+            /** @description Of so many. */
+            of: number;
+            /**
+             * Format: int32
+             * @description Percent of it.
+             */
+            percent: number;
+            /** @description Still going on. */
+            running: boolean;
+            /** @description The end in words. */
+            says: string;
         };
     };
     responses: never;
@@ -4761,6 +6762,177 @@ export interface operations {
             };
         };
     };
+    close: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StepRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProofView"];
+                };
+            };
+        };
+    };
+    read: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CodesView"];
+                };
+            };
+        };
+    };
+    capture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CaptureRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CodesView"];
+                };
+            };
+        };
+    };
+    knob: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KnobRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CodesView"];
+                };
+            };
+        };
+    };
+    look: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CodeTyped"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadCode"];
+                };
+            };
+        };
+    };
+    read_unit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StepRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CodesView"];
+                };
+            };
+        };
+    };
+    write: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WriteRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CodesView"];
+                };
+            };
+        };
+    };
     decide: {
         parameters: {
             query?: never;
@@ -4828,6 +7000,52 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JobFile"];
+                };
+            };
+        };
+    };
+    read: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fitting"];
+                };
+            };
+        };
+    };
+    tighten: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TighteningRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fitting"];
                 };
             };
         };
@@ -4903,6 +7121,102 @@ export interface operations {
             };
         };
     };
+    propose: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlacesRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlacesView"];
+                };
+            };
+        };
+    };
+    read: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProofView"];
+                };
+            };
+        };
+    };
+    clear: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StepRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProofView"];
+                };
+            };
+        };
+    };
+    learned: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StepRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProofView"];
+                };
+            };
+        };
+    };
     readings: {
         parameters: {
             query?: never;
@@ -4920,6 +7234,27 @@ export interface operations {
                 };
                 content: {
                     "text/csv": string;
+                };
+            };
+        };
+    };
+    read: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReportView"];
                 };
             };
         };
@@ -5244,6 +7579,118 @@ export interface operations {
             };
         };
     };
+    begin: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MatchingRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MatchingView"];
+                };
+            };
+        };
+    };
+    look: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                matching: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MatchingView"];
+                };
+            };
+        };
+    };
+    stop: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                matching: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MatchingView"];
+                };
+            };
+        };
+    };
+    find: {
+        parameters: {
+            query?: {
+                /** @description How the label begins, or what a scanner read off a printed one. */
+                q?: string;
+                /** @description From 0. */
+                page?: number;
+                /** @description At most 60; 30 when missing. */
+                per_page?: number | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PassportPage"];
+                };
+            };
+        };
+    };
+    read: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                injector: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Passport"];
+                };
+            };
+        };
+    };
     list: {
         parameters: {
             query?: never;
@@ -5491,6 +7938,96 @@ export interface operations {
             };
         };
     };
+    read: {
+        parameters: {
+            query: {
+                /** @description The bench that they go on. */
+                kind: components["schemas"]["BenchKind"];
+                /** @description Their family; empty when it is not known. */
+                family?: string;
+                /** @description Those of one job only. */
+                job?: string | null;
+                /** @description From 1. */
+                page?: number | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfView"];
+                };
+            };
+        };
+    };
+    families: {
+        parameters: {
+            query?: {
+                /** @description Those of one job only. */
+                job?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfFamily"][];
+                };
+            };
+        };
+    };
+    keep: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeepSetRequest"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    apart: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     shims: {
         parameters: {
             query?: never;
@@ -5571,6 +8108,67 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WeightsRecord"];
+                };
+            };
+        };
+    };
+    export: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/jsonl": string;
+                };
+            };
+        };
+    };
+    import: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "text/plain": string;
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkshopImported"];
+                };
+            };
+        };
+    };
+    readings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
                 };
             };
         };

@@ -197,6 +197,12 @@ useKeys([
     <aside class="why">
       <NextChecks :judgement="judgement" />
       <SchoolList v-if="judgement.schools.length" :schools="judgement.schools" :cylinder="selected" />
+      <nav v-if="view.bench" class="set-links" aria-label="For the set">
+        <RouterLink class="side-act" :to="`/jobs/${job.id.value}/decide/places`"
+          >Places and fuelling</RouterLink
+        >
+        <RouterLink class="side-act" :to="`/match?job=${job.id.value}`">Match</RouterLink>
+      </nav>
     </aside>
   </main>
 </template>
@@ -212,6 +218,12 @@ useKeys([
   grid-column: 1 / -1;
   padding: 6px 0 10px;
   border-bottom: 1px solid var(--line);
+}
+.set-links {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px;
+  margin-top: 14px;
 }
 .cell {
   width: 100%;

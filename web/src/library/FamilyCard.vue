@@ -5,7 +5,7 @@ import { ask } from '@/api/client';
 import type { FamilyView, LimitEntry, Person } from '@/api/types';
 import { day } from '@/domain/time';
 import StateLine from '@/shell/StateLine.vue';
-import { COIL, FAMILY_KIND, LIMIT_CHECK, REGIME } from '@/words';
+import { COIL, DECISION, FAMILY_KIND, LIMIT_CHECK, REGIME } from '@/words';
 import FamilyForm from './FamilyForm.vue';
 import LimitForm from './LimitForm.vue';
 import LimitGauge from './LimitGauge.vue';
@@ -95,6 +95,20 @@ const span = (limit: LimitEntry) => ({ lower: limit.lower ?? null, upper: limit.
     </dl>
     <p v-if="view.family.detail.note" class="caution">{{ view.family.detail.note }}</p>
 
+    <section v-if="view.turned_out.length" class="turned">
+      <h2>How decisions turned out here</h2>
+      <p v-for="one in view.turned_out" :key="one.decision">
+        <strong>{{ DECISION[one.decision] }}</strong>: {{ one.injectors }} in closed jobs,
+        {{ one.came_back }} of jobs that came back
+      </p>
+      <p class="muted small">
+        {{
+          view.counted_odds == null
+            ? 'Too few to reckon with: the house rule for comebacks stays.'
+            : `One that is left in is reckoned to come back in ${(100 * view.counted_odds).toFixed(1)} %.`
+        }}
+      </p>
+    </section>
     <div class="row">
       <h2>Limits</h2>
       <button class="link-act" type="button" @click="adding = !adding">

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue';
-import type { Verdict } from '@/api/types';
+import type { TestRecord, Verdict } from '@/api/types';
 import { standing } from '@/domain/readings';
 import { plain } from '@/domain/numbers';
 import { moment } from '@/domain/time';
@@ -8,14 +8,10 @@ import { useJob } from '@/job/useJob';
 import { REGIME } from '@/words';
 
 /** Conditions, every reading, the arithmetic and the schools: enough to do it again. */
-defineProps<{ verdict: Verdict }>();
+const props = defineProps<{ test: TestRecord; verdict: Verdict }>();
 const job = useJob();
-const test = computed(() => {
-  const tests = job.view.value!.file.return_tests;
-  return tests.findLast((one) => one.runs.length > 0) ?? tests.at(-1)!;
-});
 const rows = computed(() =>
-  test.value.runs.flatMap((run) => {
+  props.test.runs.flatMap((run) => {
     const counts = new Set(standing(run).map((reading) => reading.id));
     return run.readings.map((reading) => ({
       run,
@@ -37,7 +33,7 @@ const UNIT = { level: 'ml', mark: 's', overflow: 's', run_time: 's', void: '' } 
 
 <template>
   <article class="page technical">
-    <h2>Return test: conditions and readings</h2>
+    <h2>Return test of {{ moment(test.signed.at) }}: conditions and readings</h2>
     <p>
       {{ REGIME[test.setup.regime] }}; engine
       {{
@@ -138,10 +134,5 @@ const UNIT = { level: 'ml', mark: 's', overflow: 's', run_time: 's', void: '' } 
 .struck td {
   text-decoration: line-through;
   color: var(--muted);
-}
-@media print {
-  .technical {
-    break-before: page;
-  }
 }
 </style>

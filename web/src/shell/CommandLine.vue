@@ -45,7 +45,20 @@ const fixed = computed<Command[]>(() => {
       }))
     : [];
   const report = job
-    ? [{ word: 'Report', note: 'print page of this job', run: () => router.push(`/jobs/${job}/report`) }]
+    ? [
+        { word: 'Report', note: 'print page of this job', run: () => router.push(`/jobs/${job}/report`) },
+        {
+          word: 'Labels',
+          note: 'of the injectors of this job',
+          run: () => router.push(`/jobs/${job}/labels`),
+        },
+        { word: 'Codes', note: 'of this job', run: () => router.push(`/jobs/${job}/refit/codes`) },
+        {
+          word: 'Places and fuelling',
+          note: 'which injector to which cylinder',
+          run: () => router.push(`/jobs/${job}/decide/places`),
+        },
+      ]
     : [];
   return [
     { word: 'Take in a job', note: 'N', run: () => router.push('/jobs/new') },
@@ -54,6 +67,8 @@ const fixed = computed<Command[]>(() => {
     ...report,
     { word: 'Who is at the bench', note: bench.name.value, run: bench.choose },
     { word: 'Benches', note: 'sessions, newest first', run: () => router.push('/bench') },
+    { word: 'Match', note: 'sets from the shelf', run: () => router.push('/match') },
+    { word: 'Passports', note: 'one injector, all its jobs', run: () => router.push('/passports') },
     { word: 'Library', note: 'families, limits, engines', run: () => router.push('/library') },
     { word: 'Limits from a file', note: 'library', run: () => router.push('/library/file') },
     { word: 'Instruments', note: 'can it decide?', run: () => router.push('/instruments') },

@@ -4,6 +4,8 @@ import { useRoute } from 'vue-router';
 /** What stands on the shelf beside the benches: usable without a job. */
 const SHELF = [
   { word: 'Benches', to: '/bench' },
+  { word: 'Match', to: '/match' },
+  { word: 'Passports', to: '/passports' },
   { word: 'Calculators', to: '/calculators' },
   { word: 'Library', to: '/library' },
   { word: 'Instruments', to: '/instruments' },

@@ -2,7 +2,7 @@
 import { useQuery } from '@tanstack/vue-query';
 import { ref } from 'vue';
 import { ask, Refusal, refusal } from '@/api/client';
-import type { ImportView, Person } from '@/api/types';
+import type { ImportView, Person, WorkshopImported } from '@/api/types';
 import { sayHeadline } from '@/shell/useHeadline';
 import { useBench } from '@/shell/useBench';
 import ShelfNav from '@/shell/ShelfNav.vue';
@@ -26,6 +26,23 @@ async function take(event: Event) {
     wrong.value = refusal(error);
   }
   input.value = '';
+}
+
+const wrongLine = ref<Refusal>();
+const taken = ref<WorkshopImported>();
+const busy = ref(false);
+async function takeAll(event: Event) {
+  const input = event.target as HTMLInputElement;
+  const file = input.files?.[0];
+  if (!file) return;
+  [taken.value, wrongLine.value, busy.value] = [undefined, undefined, true];
+  try {
+    taken.value = await ask<WorkshopImported>('POST', '/workshop/import', await file.text());
+    void people.refetch();
+  } catch (error) {
+    wrongLine.value = refusal(error);
+  }
+  [input.value, busy.value] = ['', false];
 }
 </script>
 
@@ -58,6 +75,32 @@ async function take(event: Event) {
           <p class="wrong">{{ wrong.message }} Nothing was imported.</p>
           <ul>
             <li v-for="problem in wrong.fields" :key="problem.field + problem.message">
+              <strong>{{ problem.field }}</strong>: {{ problem.message }}
+            </li>
+          </ul>
+        </div>
+      </section>
+      <section>
+        <h1>The whole workshop</h1>
+        <p class="muted">
+          People, instruments, rules, library and every job as one file, a line each. It comes in whole or not
+          at all; what is here already stays. A line is described by the
+          <a href="/api/schema/workshop-line.json">JSON Schema</a>.
+        </p>
+        <a class="side-act" href="/api/workshop/export.jsonl" download>Workshop as a file</a>
+        <a class="side-act" href="/api/workshop/readings.csv" download>All readings as CSV</a>
+        <label class="side-act">
+          {{ busy ? 'Reading it…' : 'Take in a workshop file' }}
+          <input type="file" accept=".jsonl,application/jsonl" :disabled="busy" @change="takeAll" />
+        </label>
+        <p v-if="taken" role="status">
+          {{ taken.new_jobs }} {{ taken.new_jobs === 1 ? 'job is' : 'jobs are' }} new,
+          {{ taken.same_jobs }} were here already; {{ taken.lines }} lines.
+        </p>
+        <div v-if="wrongLine" role="alert">
+          <p class="wrong">{{ wrongLine.message }} Nothing was taken in.</p>
+          <ul>
+            <li v-for="problem in wrongLine.fields" :key="problem.field + problem.message">
               <strong>{{ problem.field }}</strong>: {{ problem.message }}
             </li>
           </ul>

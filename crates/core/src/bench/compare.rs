@@ -9,6 +9,7 @@ use crate::calc::compare_set::{CompareSetInput, compare_set};
 use crate::calc::decide::{DecideInput, LimitState, decide};
 use crate::checks::Because;
 use crate::mark::Mark;
+pub(super) use crate::quantity::signed_tenths as percent;
 use crate::quantity::{figures, trimmed};
 
 /// One value of one injector.
@@ -106,12 +107,6 @@ pub(super) fn compare(
 
 fn unsettled(tag: u32, says: &str) -> Compared {
     Compared { tag, share: None, mark: Mark::Undecided, because: Because::says(says), mean: None }
-}
-
-/// A share in percent with one decimal: flows are matched to a percent or two.
-pub(super) fn percent(share: f64) -> String {
-    let tenths = (share * 1000.0).round() / 10.0;
-    if tenths < 0.0 { format!("−{:.1} %", -tenths) } else { format!("+{:.1} %", tenths.abs()) }
 }
 
 pub(super) fn tenths(value: f64) -> String {

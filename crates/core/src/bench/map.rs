@@ -60,7 +60,7 @@ const KELVIN_APART: f64 = 3.0;
 pub(super) struct Quantity {
     pub cell: &'static str,
     pub value: f64,
-    u: f64,
+    pub u: f64,
     pub state: Option<LimitState>,
     window: Option<[Option<f64>; 2]>,
     because: Option<Because>,

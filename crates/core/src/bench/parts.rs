@@ -18,7 +18,7 @@ use crate::typed::Field;
 
 const KEPT: &[&str] = &["kept", "renewed"];
 /// Last digit of a milliohm meter, Ω, where no instrument says otherwise.
-const METER_OHM: f64 = 0.001;
+pub(super) const METER_OHM: f64 = 0.001;
 
 pub(super) const SPEC: Spec = Spec {
     title: "Parts and coils",

@@ -41,13 +41,13 @@ pub(super) const SPEC: Spec = Spec {
     judge,
 };
 
-struct Fitted {
-    tag: u32,
+pub(super) struct Fitted {
+    pub tag: u32,
     points: Vec<SweepPoint>,
-    out: PulseSweepOutput,
+    pub out: PulseSweepOutput,
 }
 
-fn fits(ctx: &Ctx<'_>) -> Result<Vec<Fitted>, CalcError> {
+pub(super) fn fits(ctx: &Ctx<'_>) -> Result<Vec<Fitted>, CalcError> {
     let mut fitted = Vec::new();
     for tag in ctx.tags() {
         let points: Vec<SweepPoint> = ctx

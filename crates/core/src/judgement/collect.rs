@@ -9,8 +9,9 @@ use crate::checks::Outcome;
 use crate::checks::return_test::LaneVerdict;
 use crate::checks::sheet::{SheetId, SheetLane, SheetVerdict};
 use crate::checks::swap::SwapSays;
-use crate::engine::FuelSystem;
+use crate::codes::{SlotState, coding};
 use crate::mark::Mark;
+use crate::places::coded;
 use crate::record::{Event, JobFile, Judged, ReadingKind, SheetRecord};
 use crate::work::{Decision, Lately};
 use jiff::Timestamp;
@@ -277,14 +278,16 @@ fn swaps(file: &JobFile, judged: &Judged, found: &mut Vec<Finding>) {
 /// Injectors that sit where they did not come in, on a control unit that asks for their codes.
 fn moved(file: &JobFile, found: &mut Vec<Finding>) {
     let intake = &file.job.intake;
-    let coded = match intake.fuel_system {
-        FuelSystem::DieselSolenoid | FuelSystem::DieselPiezo | FuelSystem::PetrolDirect => true,
-        FuelSystem::PetrolPort | FuelSystem::ExhaustDoser => false,
-    };
-    let swapped = file.events.iter().filter(|e| matches!(e.event, Event::Swapped { .. }));
-    let Some(last) = swapped.map(|e| e.signed.at).max().filter(|_| coded) else { return };
+    let coded = coded(intake.fuel_system);
+    let Some(last) = file.moved_at().filter(|_| coded) else { return };
     let at = At { file, check: "moved", at: last };
-    for seat in file.seats(None).into_iter().filter(|seat| seat.cylinder != seat.came_from) {
+    // A code that was read back in its new slot has arrived.
+    let arrived = |cylinder: u32| {
+        let slots = coding(file).slots;
+        slots.iter().any(|slot| slot.cylinder == cylinder && slot.state == SlotState::Fits)
+    };
+    let moved = file.seats(None).into_iter().filter(|seat| seat.cylinder != seat.came_from);
+    for seat in moved.filter(|seat| !arrived(seat.cylinder)) {
         let out = if intake.story.lately.contains(&Lately::InjectorsOut) {
             " Injectors were out before, too."
         } else {

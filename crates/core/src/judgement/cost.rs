@@ -7,8 +7,8 @@
 //! # Source
 //! Expected value; house rules for every price and every chance.
 
-use super::story::{Usage, read_usage};
-use super::weights::Weights;
+use super::story::Age;
+use crate::passport::Counted;
 use crate::quantity::trimmed;
 use crate::rules::{RuleId, Rules};
 use crate::work::{Decision, join};
@@ -113,30 +113,30 @@ impl Prices<'_> {
     }
 }
 
-/// The chance that an injector that is left in comes back, by its age.
-fn kept_odds(weights: &Weights, rules: &Rules, usage: &str) -> (f64, String) {
+/// The chance that an injector that is left in comes back: as counted here where enough of the family
+/// were, else by its age.
+fn kept_odds(rules: &Rules, age: Option<Age>, counted: Counted) -> (f64, String) {
+    if let Some(odds) = counted.odds() {
+        let Counted { left_in, comebacks } = counted;
+        let says = format!(
+            "Counted here: {comebacks} comebacks for {left_in} of this family that were left in"
+        );
+        return (odds, says);
+    }
     let of = |rule: RuleId, why: &str| (rules.share(rule), format!("{why} (house rule)"));
-    let by = |value: f64, (young, old): (f64, f64)| {
-        if value >= old {
-            of(RuleId::ComebackOld, "Old for its kind")
-        } else if value < young {
-            of(RuleId::ComebackYoung, "Young for its kind")
-        } else {
-            of(RuleId::ComebackMiddle, "Neither young nor old")
-        }
-    };
-    match read_usage(usage) {
-        Some(Usage::Hours(h)) => by(h, weights.ages_h()),
-        Some(Usage::Km(km)) => by(km, weights.ages_km()),
+    match age {
+        Some(Age::Old) => of(RuleId::ComebackOld, "Old for its kind"),
+        Some(Age::Young) => of(RuleId::ComebackYoung, "Young for its kind"),
+        Some(Age::Middle) => of(RuleId::ComebackMiddle, "Neither young nor old"),
         None => of(RuleId::ComebackMiddle, "Its age was not told; reckoned as middling"),
     }
 }
 
 /// What the choices cost; none when nothing is to be renewed or worked on.
 pub(super) fn cost(
-    weights: &Weights,
     rules: &Rules,
-    usage: &str,
+    age: Option<Age>,
+    counted: Counted,
     decided: &[(u32, Decision)],
 ) -> Option<Cost> {
     let of = |decision: Decision| -> Vec<u32> {
@@ -149,7 +149,7 @@ pub(super) fn cost(
         return None;
     }
     let prices = Prices(rules);
-    let (odds, odds_reason) = kept_odds(weights, rules, usage);
+    let (odds, odds_reason) = kept_odds(rules, age, counted);
     let kept = decided.len() - touched;
     let one = Work {
         renewed: renewed.len(),
@@ -189,7 +189,8 @@ pub(super) fn cost(
 #[cfg(test)]
 mod tests {
     use super::*;
-    use crate::judgement::DEFAULT;
+    use crate::judgement::story::age_of;
+    use crate::judgement::{DEFAULT, Weights};
     use crate::rules::RuleChange;
 
     fn costs(usage: &str, odds: Option<f64>, decided: &[Decision]) -> Option<Cost> {
@@ -201,7 +202,8 @@ mod tests {
         };
         let rules = Rules::after(odds.map(change));
         let decided: Vec<(u32, Decision)> = (1..).zip(decided.iter().copied()).collect();
-        cost(&Weights::read(DEFAULT).unwrap(), &rules, usage, &decided)
+        let weights = Weights::read(DEFAULT).unwrap();
+        cost(&rules, age_of(&weights, usage, None), Counted::default(), &decided)
     }
 
     #[test]
@@ -221,6 +223,11 @@ mod tests {
         let whole = costs("", None, &[Replace, Replace]).unwrap();
         assert_eq!(whole.break_even, None);
         assert!(whole.says.starts_with("Nothing old is left in"), "{}", whole.says);
+        // Counted here, the age says nothing any more.
+        let decided = [(1, Leave), (2, Replace)];
+        let counted = Counted { left_in: 98, comebacks: 4 };
+        let held = cost(&Rules::default(), Some(Age::Old), counted, &decided).unwrap();
+        assert!((held.odds - 0.05).abs() < 1e-12 && held.odds_reason.contains("4 comebacks"));
         let cleaned = costs("", None, &[Clean, Leave]).unwrap();
         assert!(cleaned.options[0].total < cleaned.options[1].total);
     }

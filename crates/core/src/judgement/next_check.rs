@@ -12,6 +12,7 @@ use super::cause::{Cause, With};
 use super::finding::Finding;
 use super::rank::{Belief, Place};
 use super::weights::{CheckRow, Weights, chance};
+use crate::instrument::InstrumentKind;
 use crate::plan::{Plan, StepState};
 use crate::record::JobFile;
 use crate::work::cylinders;
@@ -24,6 +25,20 @@ const HAZARD_MINUTES: [f64; 4] = [0.0, 2.0, 6.0, 12.0];
 const TELLS: f64 = 0.02;
 /// Proposed at once.
 const MOST: usize = 5;
+
+/// What a check that waits for another counts for, and one whose instrument is not at hand or not
+/// to be trusted (house rule): still named, behind what can be done now.
+const WAITS: f64 = 0.1;
+const LACKS: f64 = 0.1;
+
+/// An instrument of the workshop, as far as the next check asks about it.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub struct Tool {
+    /// What it is.
+    pub kind: InstrumentKind,
+    /// Its calibration has run out.
+    pub overdue: bool,
+}
 
 /// A check that could come next.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
@@ -53,6 +68,26 @@ pub struct LeftOut {
     pub title: String,
     /// In words.
     pub why: String,
+}
+
+/// What its instrument lacks, if the workshop keeps a list of them at all.
+fn lacks(check: &CheckRow, tools: &[Tool]) -> Option<String> {
+    let kind = check.instrument.filter(|_| !tools.is_empty())?;
+    let held: Vec<&Tool> = tools.iter().filter(|tool| tool.kind == kind).collect();
+    let word = match kind {
+        InstrumentKind::Meter => "meter",
+        InstrumentKind::Gauge => "pressure gauge",
+        InstrumentKind::Bottles => "set of bottles",
+        InstrumentKind::Bench => "bench",
+        InstrumentKind::Timer => "timer",
+    };
+    match held.as_slice() {
+        [] => Some(format!("the list of instruments has no {word}.")),
+        held if held.iter().all(|tool| tool.overdue) => {
+            Some(format!("the calibration of every {word} has run out."))
+        }
+        _ => None,
+    }
 }
 
 /// Entropy of a yes-or-no belief, bits.
@@ -87,6 +122,7 @@ pub(super) fn next(
     plan: &Plan,
     findings: &[Finding],
     places: &[(Place, Belief)],
+    tools: &[Tool],
 ) -> (Vec<NextCheck>, Vec<LeftOut>) {
     let fuel = file.job.intake.fuel_system;
     let (mut proposed, mut left_out) = (Vec::<(f64, NextCheck)>::new(), Vec::new());
@@ -123,8 +159,13 @@ pub(super) fn next(
         if let Some(step) = step.filter(|step| step.state == StepState::Waits) {
             why.push_str(&format!(" But: {}", step.says));
         }
+        let lacks = lacks(check, tools);
+        if let Some(lacks) = &lacks {
+            why.push_str(&format!(" But: {lacks}"));
+        }
         let waits = step.is_some_and(|step| step.state == StepState::Waits);
-        let rate = bits / counted * if waits { 0.1 } else { 1.0 };
+        let worth = if waits { WAITS } else { 1.0 } * if lacks.is_some() { LACKS } else { 1.0 };
+        let rate = bits / counted * worth;
         let one = NextCheck {
             id: check.id.clone(),
             title: check.title.clone(),

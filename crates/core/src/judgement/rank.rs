@@ -11,7 +11,7 @@
 
 use super::cause::{Cause, With};
 use super::finding::{Code, Finding};
-use super::story;
+use super::story::{self, Age};
 use super::weights::Weights;
 use crate::record::Intake;
 use serde::Serialize;
@@ -110,6 +110,7 @@ fn chance(odds: f64) -> f64 {
 pub(super) struct Ranking<'a> {
     pub weights: &'a Weights,
     pub intake: &'a Intake,
+    pub age: Option<Age>,
     pub findings: &'a [Finding],
 }
 
@@ -119,7 +120,7 @@ impl<'a> Ranking<'a> {
         let (prior, _) = self.weights.prior(cause, self.intake.fuel_system);
         let mut evidence = Vec::new();
         let mut at = odds(prior);
-        for row in story::told(self.weights, self.intake) {
+        for row in story::told(self.weights, self.intake, self.age) {
             let Some(factor) = row.times.get(&cause).copied() else { continue };
             at *= factor;
             let told = row.when.split(':').next_back().unwrap_or_default().replace('_', " ");

@@ -39,7 +39,8 @@ pub(super) fn review(file: &JobFile) -> Option<Review> {
     Some(Review { signed, remarks, by: record.signed.by, at, since: since(file, at) })
 }
 
-fn since(file: &JobFile, at: Timestamp) -> Vec<String> {
+/// What changed in a job after this moment.
+pub(crate) fn since(file: &JobFile, at: Timestamp) -> Vec<String> {
     let mut says = Vec::new();
     let mut decided: Vec<u32> =
         file.decisions.iter().filter(|d| d.signed.at > at).map(|d| d.cylinder).collect();
@@ -61,7 +62,7 @@ fn since(file: &JobFile, at: Timestamp) -> Vec<String> {
         }
     }
     let swapped = file.events.iter().filter(|e| e.signed.at > at);
-    if swapped.into_iter().any(|e| matches!(e.event, Event::Swapped { .. })) {
+    if swapped.into_iter().any(|e| e.event.moves()) {
         says.push("Injectors changed places.".to_owned());
     }
     says

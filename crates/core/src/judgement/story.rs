@@ -1,7 +1,7 @@
 //! What the story of a job does to the odds: symptoms, what changed lately, who suffers, its age.
 
 use super::weights::{StoryRow, Weights};
-use crate::record::Intake;
+use crate::record::{Intake, JobFile};
 use serde::Serialize;
 
 /// Names that a row of the weights may be about.
@@ -34,14 +34,18 @@ pub(super) const KNOWN: &[&str] = &[
 ];
 
 /// Rows of the weights that this job's story brings in.
-pub(super) fn told<'a>(weights: &'a Weights, intake: &Intake) -> Vec<&'a StoryRow> {
+pub(super) fn told<'a>(
+    weights: &'a Weights,
+    intake: &Intake,
+    age: Option<Age>,
+) -> Vec<&'a StoryRow> {
     let told: Vec<String> = intake
         .symptoms
         .iter()
         .map(|s| name("symptom", s))
         .chain(intake.story.lately.iter().map(|l| name("lately", l)))
         .chain([name("suffers", intake.story.suffers)])
-        .chain(age(weights, &intake.usage).map(str::to_owned))
+        .chain(age.and_then(usage).map(str::to_owned))
         .collect();
     weights.stories().iter().filter(|row| told.contains(&row.when)).collect()
 }
@@ -52,24 +56,52 @@ fn name(of: &str, value: impl Serialize) -> String {
     format!("{of}:{}", word.as_ref().and_then(|w| w.as_str()).unwrap_or_default())
 }
 
-/// Whether it is old or young; neither when it lies between, or cannot be read.
-fn age(weights: &Weights, usage: &str) -> Option<&'static str> {
-    let (young, old, value) = match read_usage(usage)? {
-        Usage::Hours(h) => (weights.ages_h().0, weights.ages_h().1, h),
-        Usage::Km(km) => (weights.ages_km().0, weights.ages_km().1, km),
-    };
-    if value >= old {
-        Some("usage:high")
-    } else if value < young {
-        Some("usage:low")
-    } else {
-        None
+/// How old an injector is for its kind.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(super) enum Age {
+    /// Young.
+    Young,
+    /// Neither.
+    Middle,
+    /// Past its service life.
+    Old,
+}
+
+fn usage(age: Age) -> Option<&'static str> {
+    match age {
+        Age::Young => Some("usage:low"),
+        Age::Middle => None,
+        Age::Old => Some("usage:high"),
     }
+}
+
+/// The age of a job's injectors; none when it was not told. Hours go by the service life of their
+/// own family where a bench session brought it along, else by the house's.
+pub(super) fn age(weights: &Weights, file: &JobFile) -> Option<Age> {
+    let families = file.bench.iter().rev().flat_map(|session| &session.setup.families);
+    let mut own = families.filter(|family| Some(&family.name) == file.family.as_ref());
+    let life_h = own.find_map(|family| family.detail.service_life_h);
+    age_of(weights, &file.job.intake.usage, life_h)
+}
+
+/// The age by what was told at the counter and the service life, h.
+pub(super) fn age_of(weights: &Weights, usage: &str, life_h: Option<f64>) -> Option<Age> {
+    let (young_h, old_h) = weights.ages_h();
+    let life_h = life_h.unwrap_or(old_h);
+    let (value, (young, old)) = match read_usage(usage)? {
+        Usage::Hours(h) => (h, (young_h * life_h / old_h, life_h)),
+        Usage::Km(km) => (km, weights.ages_km()),
+    };
+    Some(match () {
+        () if value >= old => Age::Old,
+        () if value < young => Age::Young,
+        () => Age::Middle,
+    })
 }
 
 /// Hours or distance, as told at the counter.
 #[derive(Debug, Clone, Copy, PartialEq)]
-pub(super) enum Usage {
+enum Usage {
     /// Hours.
     Hours(f64),
     /// Kilometres.
@@ -80,7 +112,7 @@ pub(super) enum Usage {
 const MILE_KM: f64 = 1.609_344;
 
 /// Reads `11,800 h`, `212 000 km`, `98.000 miles`: digits with whatever groups them, then a unit.
-pub(super) fn read_usage(text: &str) -> Option<Usage> {
+fn read_usage(text: &str) -> Option<Usage> {
     let text = text.trim().to_lowercase();
     let from = text.find(|c: char| c.is_ascii_digit())?;
     let number = &text[from..];
@@ -102,6 +134,7 @@ pub(super) fn read_usage(text: &str) -> Option<Usage> {
 #[cfg(test)]
 mod tests {
     use super::*;
+    use crate::judgement::DEFAULT;
     use crate::work::{Lately, Suffers, Symptom};
 
     #[test]
@@ -123,5 +156,16 @@ mod tests {
         for one in names.chain(suffers.map(|s| name("suffers", s))) {
             assert!(KNOWN.contains(&one.as_str()), "{one}");
         }
+    }
+
+    #[test]
+    fn a_family_of_short_life_is_old_sooner_than_the_house_reckons() {
+        let weights = Weights::read(DEFAULT).unwrap();
+        let (young, old) = weights.ages_h();
+        let hours = format!("{} h", (young + old) / 2.0);
+        assert_eq!(age_of(&weights, &hours, None), Some(Age::Middle));
+        assert_eq!(age_of(&weights, &hours, Some((young + old) / 2.0)), Some(Age::Old));
+        assert_eq!(age_of(&weights, &hours, Some(old * 4.0)), Some(Age::Young));
+        assert_eq!(age_of(&weights, "a lot", Some(old)), None);
     }
 }

@@ -2,7 +2,10 @@
 
 use super::*;
 use crate::engine::FuelSystem;
+use crate::instrument::InstrumentKind;
 use crate::record::JobFile;
+use crate::sample::job;
+use crate::work::Symptom;
 
 mod golden;
 mod laws;
@@ -11,8 +14,17 @@ pub(super) fn weights() -> Weights {
     Weights::read(DEFAULT).unwrap()
 }
 
-pub(super) fn judge_file(file: &JobFile) -> Judgement {
-    judge(file, &file.judged().unwrap(), &weights(), &Rules::default())
+pub(super) fn judge_with(file: &JobFile, tools: &[Tool]) -> Judgement {
+    let (weights, rules) = (weights(), Rules::default());
+    judge(
+        file,
+        &file.judged().unwrap(),
+        House { weights: &weights, rules: &rules, tools, counted: Counted::default() },
+    )
+}
+
+pub(crate) fn judge_file(file: &JobFile) -> Judgement {
+    judge_with(file, &[])
 }
 
 #[test]
@@ -62,4 +74,26 @@ fn weights_that_contradict_themselves_are_refused_with_their_row() {
         refused("petrol_port = 20, ", ""),
         "restricted: a prior from 0 to 60 for each fuel system is needed."
     );
+}
+
+#[test]
+fn a_check_whose_instrument_is_missing_or_overdue_comes_behind_and_says_so() {
+    let job = job(FuelSystem::PetrolPort, &[Symptom::MisfireLoad]);
+    let tool = |kind, overdue| Tool { kind, overdue };
+    let all = [InstrumentKind::Meter, InstrumentKind::Gauge, InstrumentKind::Bench];
+    let at_hand: Vec<Tool> = all.map(|kind| tool(kind, false)).to_vec();
+    let free = judge_with(&job, &at_hand).next;
+    assert_eq!(free[0].id, "supply", "with a meter at hand the supply comes first");
+    assert_eq!(judge_with(&job, &[]).next, free, "an empty list says nothing");
+    let no_meter = judge_with(&job, &at_hand[1..]).next;
+    assert_eq!(no_meter[0].id, "cutout", "without one, what can be done without");
+    let old = [tool(InstrumentKind::Meter, false), tool(InstrumentKind::Gauge, true)];
+    let of = |next: &[NextCheck], id: &str| next.iter().find(|one| one.id == id).cloned();
+    assert_eq!(of(&free, "pressure_drop").map(|one| one.why.contains("But:")), Some(false));
+    let behind = judge_with(&job, &old).next;
+    let told = of(&behind, "pressure_drop").is_none_or(|one| {
+        one.why.ends_with("But: the calibration of every pressure gauge has run out.")
+            && behind.last().map(|last| &last.id) == Some(&one.id)
+    });
+    assert!(told, "{behind:?}");
 }

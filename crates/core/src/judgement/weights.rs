@@ -10,6 +10,7 @@
 use super::cause::{Cause, With};
 use super::finding::Code;
 use crate::engine::FuelSystem;
+use crate::instrument::InstrumentKind;
 use serde::Deserialize;
 use std::collections::BTreeMap;
 use thiserror::Error;
@@ -83,6 +84,9 @@ pub(super) struct CheckRow {
     pub minutes: f64,
     pub hazard: u8,
     pub needs: String,
+    /// Of what is needed, that which the workshop keeps in its list of instruments.
+    #[serde(default)]
+    pub instrument: Option<InstrumentKind>,
     pub finds: Vec<FindRow>,
 }
 

@@ -1,9 +1,13 @@
 //! What happened to a job besides readings: injectors swapped, cylinders cleared, timers, and what
 //! people changed in the plan. Append-only like the readings.
 
-use super::{FieldProblem, Injector, JobFile, Signed};
+use super::{FieldProblem, Injector, JobFile, Placing, Signed, label_problems};
+use crate::codes::{Capture, SlotCode, is_whole_count};
 use crate::engine::Layout;
+use crate::fitting::{FitStep, Trouble};
+use crate::library::TorqueStage;
 use crate::plan::StepId;
+use crate::proving::{Counter, Learned, ProveId, Told};
 use crate::quantity::Second;
 use crate::work::Stage;
 use jiff::{SignedDuration, Timestamp};
@@ -26,6 +30,75 @@ pub enum Event {
         one: u32,
         /// The other.
         other: u32,
+    },
+    /// Injectors were put into other cylinders, those named and no others.
+    Placed {
+        /// Where each one went.
+        seats: Vec<Placing>,
+    },
+    /// An injector from outside this job took the place of the one in its cylinder.
+    Replaced {
+        /// The one that sits there now; its cylinder is the one that it was fitted to.
+        injector: Injector,
+        /// What was fitted.
+        part: Part,
+    },
+    /// A step of fitting was ticked, or its tick taken back.
+    Fitted {
+        /// Which.
+        step: FitStep,
+        /// For these cylinders.
+        cylinders: Vec<u32>,
+        /// Ticked; else taken back.
+        done: bool,
+    },
+    /// Something was found while taking out or fitting.
+    FoundTrouble {
+        /// Cylinder.
+        cylinder: u32,
+        /// What.
+        trouble: Trouble,
+        /// In words; may be empty.
+        note: String,
+    },
+    /// How the clamp is tightened, where the library does not know or the maker says otherwise.
+    Tightening {
+        /// In order.
+        stages: Vec<TorqueStage>,
+        /// As typed.
+        typed: String,
+        /// Where the figures are from.
+        source: String,
+    },
+    /// A step of proving was done, failed, or was left out with a reason.
+    Proved {
+        /// Which.
+        item: ProveId,
+        /// How it went.
+        told: Told,
+        /// What was seen; the reason where it was left out.
+        note: String,
+    },
+    /// Learned values and counters were read from the control unit.
+    LearnedRead {
+        /// They were cleared just before.
+        cleared: bool,
+        /// By cylinder.
+        learned: Vec<Learned>,
+        /// What the learning drive has filled.
+        counters: Vec<Counter>,
+    },
+    /// The job was closed.
+    Closed {
+        /// What was left out with a reason; closed as proven when nothing was.
+        exceptions: Vec<ProveId>,
+    },
+    /// A closed job came back, or was closed too early.
+    Reopened {
+        /// The same complaint came back.
+        comeback: bool,
+        /// In words.
+        reason: String,
     },
     /// Plugs out and cranked: no fuel is left on the pistons.
     Cleared,
@@ -76,6 +149,32 @@ pub enum Event {
         /// Where it belongs.
         stage: Stage,
     },
+    /// The codes that the control unit has stored were read.
+    CodesRead {
+        /// Slot by slot.
+        slots: Vec<SlotCode>,
+    },
+    /// The code on the body of an injector.
+    CodeCaptured {
+        /// The injector.
+        injector: Uuid,
+        /// As it is kept.
+        code: String,
+        /// How it came in.
+        how: Capture,
+    },
+    /// By which numbers the control unit means which cylinders.
+    UnitNumbered {
+        /// The cylinder of its number 1, 2, and so on.
+        cylinders: Vec<u32>,
+    },
+    /// Codes are about to be written; until they are read back nobody knows what is stored.
+    WriteBegun {
+        /// What goes where.
+        writes: Vec<SlotCode>,
+    },
+    /// A writing came to its end.
+    WriteEnded(WriteEnd),
     /// A second person looked at the decisions.
     Reviewed {
         /// Signed; else returned.
@@ -83,6 +182,30 @@ pub enum Event {
         /// What is still to be done; may be empty when signed.
         remarks: String,
     },
+}
+
+/// The end of a writing.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct WriteEnd {
+    /// The event that began it.
+    pub of: Uuid,
+    /// Read back, and everything is as it has to be.
+    pub good: bool,
+    /// In words.
+    pub says: String,
+}
+
+/// What was fitted in the place of an injector.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum Part {
+    /// New.
+    New,
+    /// Reconditioned.
+    Reconditioned,
+    /// A tested one off the shelf.
+    Tested,
 }
 
 /// One event. Never changed, never removed.
@@ -111,20 +234,24 @@ pub struct Timer {
     pub stage: Stage,
 }
 
-/// An injector where it sits now.
-#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
-pub struct Seat {
-    /// Cylinder number.
-    pub cylinder: u32,
-    /// The injector.
-    pub injector: Uuid,
-    /// Its label.
-    pub label: String,
-    /// The cylinder that it came in.
-    pub came_from: u32,
-}
-
 impl Event {
+    /// Read from the control unit or written to it: comes from that talk, and from nowhere else.
+    pub fn of_unit(&self) -> bool {
+        matches!(
+            self,
+            Self::CodesRead { .. }
+                | Self::CodeCaptured { .. }
+                | Self::WriteBegun { .. }
+                | Self::WriteEnded(_)
+                | Self::LearnedRead { .. }
+        )
+    }
+
+    /// Injectors sit elsewhere after it.
+    pub fn moves(&self) -> bool {
+        matches!(self, Self::Swapped { .. } | Self::Placed { .. } | Self::Replaced { .. })
+    }
+
     /// What is wrong with it, in words for its fields.
     pub fn problems(&self, layout: &Layout) -> Vec<FieldProblem> {
         let mut found = Vec::new();
@@ -143,6 +270,56 @@ impl Event {
                     found.push(FieldProblem::new("other", says));
                 }
             }
+            Self::CodesRead { slots } | Self::WriteBegun { writes: slots } => {
+                found.extend(slot_problems(slots, layout));
+            }
+            Self::CodeCaptured { code, .. } if !is_code(code) => {
+                found.push(FieldProblem::new("code", "Letters and digits, 64 at the most."));
+            }
+            Self::UnitNumbered { cylinders } if !is_whole_count(cylinders, layout) => {
+                let says = format!("Each cylinder of 1 to {} once.", layout.cylinders);
+                found.push(FieldProblem::new("cylinders", says));
+            }
+            Self::WriteEnded(end) => text("says", &end.says, true),
+            Self::Placed { seats } => {
+                let mut to: Vec<u32> = seats.iter().map(|one| one.cylinder).collect();
+                to.sort_unstable();
+                to.dedup();
+                let known = |c: &u32| (1..=layout.cylinders).contains(c);
+                if seats.len() < 2 || to.len() != seats.len() || !to.iter().all(known) {
+                    let says = "Two injectors or more, each to a cylinder of its own.";
+                    found.push(FieldProblem::new("seats", says));
+                }
+            }
+            Self::Replaced { injector, .. } => {
+                found.extend(label_problems(std::slice::from_ref(&injector.label), layout));
+                found.extend(not_of(layout, "cylinder", &[injector.cylinder]));
+            }
+            Self::Fitted { cylinders, .. } => found.extend(not_of(layout, "cylinders", cylinders)),
+            Self::FoundTrouble { cylinder, note, trouble } => {
+                text("note", note, *trouble == Trouble::Other);
+                found.extend(not_of(layout, "cylinder", &[*cylinder]));
+            }
+            Self::Tightening { stages, typed, source } => {
+                text("source", source, true);
+                text("typed", typed, true);
+                if !(1..=8).contains(&stages.len()) || !stages.iter().all(TorqueStage::is_sound) {
+                    let says = "1 to 8 stages, each with a torque or an angle above zero.";
+                    found.push(FieldProblem::new("typed", says));
+                }
+            }
+            Self::Proved { told, note, .. } => text("note", note, *told != Told::Good),
+            Self::LearnedRead { learned, counters, .. } => {
+                let cylinders: Vec<u32> = learned.iter().map(|one| one.cylinder).collect();
+                if !cylinders.is_empty() {
+                    found.extend(not_of(layout, "learned", &cylinders));
+                }
+                let sound = learned.iter().all(|one| one.percent.is_finite());
+                if !sound || counters.len() > 16 {
+                    found.push(FieldProblem::new("learned", "Numbers, and 16 counters at most."));
+                }
+            }
+            Self::Reopened { reason, .. } => text("reason", reason, true),
             Self::TimerSet { word, seconds, .. } => {
                 text("word", word, true);
                 if !(seconds.0 >= 1.0 && seconds.0 <= LONGEST_TIMER_S) {
@@ -159,6 +336,9 @@ impl Event {
                 }
             }
             Self::Cleared
+            | Self::UnitNumbered { .. }
+            | Self::CodeCaptured { .. }
+            | Self::Closed { .. }
             | Self::TimerOff { .. }
             | Self::StepDone { .. }
             | Self::StepBack { .. }
@@ -169,49 +349,6 @@ impl Event {
 }
 
 impl JobFile {
-    /// The injectors as they sat at a moment; at the end of all events without one.
-    pub fn seats(&self, at: Option<Timestamp>) -> Vec<Seat> {
-        let mut sits: Vec<(u32, &Injector)> =
-            self.job.injectors.iter().map(|injector| (injector.cylinder, injector)).collect();
-        let happened = self.events.iter().filter(|e| at.is_none_or(|at| e.signed.at <= at));
-        for event in happened {
-            if let Event::Swapped { one, other } = event.event {
-                for (cylinder, _) in &mut sits {
-                    if *cylinder == one {
-                        *cylinder = other;
-                    } else if *cylinder == other {
-                        *cylinder = one;
-                    }
-                }
-            }
-        }
-        sits.sort_by_key(|(cylinder, _)| *cylinder);
-        sits.into_iter()
-            .map(|(cylinder, injector)| Seat {
-                cylinder,
-                injector: injector.id,
-                label: injector.label.clone(),
-                came_from: injector.cylinder,
-            })
-            .collect()
-    }
-
-    /// What sat in a cylinder at a moment.
-    pub fn seat_at(&self, cylinder: Option<u32>, at: Timestamp) -> Option<Seat> {
-        self.seats(Some(at)).into_iter().find(|seat| Some(seat.cylinder) == cylinder)
-    }
-
-    /// The injector that sat in a cylinder at a moment.
-    pub fn injector_at(&self, cylinder: Option<u32>, at: Timestamp) -> Option<Uuid> {
-        self.seat_at(cylinder, at).map(|seat| seat.injector)
-    }
-
-    /// Injectors changed places after this moment.
-    pub fn swapped_since(&self, at: Timestamp) -> bool {
-        let swapped = |e: &&EventRecord| matches!(e.event, Event::Swapped { .. });
-        self.events.iter().filter(swapped).any(|e| e.signed.at > at)
-    }
-
     /// Timers that nobody took off, soonest first.
     pub fn timers(&self) -> Vec<Timer> {
         let off: Vec<Uuid> = self
@@ -225,22 +362,14 @@ impl JobFile {
             .events
             .iter()
             .filter(|e| !off.contains(&e.id))
-            .filter_map(|e| match &e.event {
-                Event::TimerSet { word, seconds, stage } => Some(Timer {
+            .filter_map(|e| {
+                let Event::TimerSet { word, seconds, stage } = &e.event else { return None };
+                Some(Timer {
                     id: e.id,
                     word: word.clone(),
                     ends_at: e.signed.at + SignedDuration::from_millis((seconds.0 * 1000.0) as i64),
                     stage: *stage,
-                }),
-                Event::Swapped { .. }
-                | Event::Cleared
-                | Event::TimerOff { .. }
-                | Event::StepDone { .. }
-                | Event::StepSkipped { .. }
-                | Event::StepBack { .. }
-                | Event::StepFirst { .. }
-                | Event::Reviewed { .. }
-                | Event::StepAdded { .. } => None,
+                })
             })
             .collect();
         timers.sort_by_key(|timer| timer.ends_at);
@@ -252,4 +381,32 @@ impl JobFile {
         let cleared = self.events.iter().filter(|e| e.event == Event::Cleared);
         cleared.map(|e| e.signed.at).max()
     }
+}
+
+/// A code as it is kept.
+fn is_code(code: &str) -> bool {
+    (1..=64).contains(&code.len()) && code.chars().all(|c| c.is_ascii_alphanumeric())
+}
+
+fn slot_problems(slots: &[SlotCode], layout: &Layout) -> Vec<FieldProblem> {
+    let cylinders: Vec<u32> = slots.iter().map(|one| one.cylinder).collect();
+    let mut found: Vec<FieldProblem> = not_of(layout, "slots", &cylinders).into_iter().collect();
+    // What a unit has stored may be in no code's alphabet, and is evidence all the same.
+    let stored =
+        |code: &str| (1..=64).contains(&code.len()) && code.chars().all(|c| c.is_ascii_graphic());
+    if !slots.iter().filter_map(|one| one.code.as_deref()).all(stored) {
+        found.push(FieldProblem::new("slots", "Letters, digits and signs, 64 at the most."));
+    }
+    found
+}
+
+/// Cylinders that this engine does not have, none at all, or one twice.
+fn not_of(layout: &Layout, field: &str, cylinders: &[u32]) -> Option<FieldProblem> {
+    let mut held = cylinders.to_vec();
+    held.sort_unstable();
+    held.dedup();
+    let known = held.iter().all(|c| (1..=layout.cylinders).contains(c));
+    (held.is_empty() || held.len() != cylinders.len() || !known).then(|| {
+        FieldProblem::new(field, format!("Cylinders of 1 to {}, each once.", layout.cylinders))
+    })
 }

@@ -185,7 +185,7 @@ impl JobFile {
                 s.to <= at && series.iter().any(|after| after.test == s.test && after.from >= at)
             });
             let Some(before) = before else { continue };
-            let next = self.events.iter().filter(|e| matches!(e.event, Event::Swapped { .. }));
+            let next = self.events.iter().filter(|e| e.event.moves());
             let until = next.map(|e| e.signed.at).filter(|t| *t > at).min();
             let after = series.iter().rfind(|s| {
                 s.test == before.test && s.from >= at && until.is_none_or(|until| s.to <= until)

@@ -41,10 +41,7 @@ const SHOTS: &[Shot] = &[
     ("plan", "/jobs/{hay baler}/take-in/plan", 1280, &[]),
     ("rule-out", "/jobs/{hay baler}/rule-out/fuel_sample", 1280, &[]),
     ("balance", "/jobs/{moor railcar}/on-engine/pressure_drop", 1280, &[]),
-    ("swap", "/jobs/{chain ferry}/on-engine/swap", 1280, &[]),
     ("return-test", "/jobs/{hauler}/on-engine", 1280, &[]),
-    ("return-running", "/jobs/{reed}/on-engine", 1280, &[]),
-    ("return-tablet", "/jobs/{pilot}/on-engine", 768, &[]),
     ("calculators", "/calculators/pulse_quantity", 1280, &[]),
     (
         "library",
@@ -63,12 +60,36 @@ const SHOTS: &[Shot] = &[
         ],
     ),
     ("bench-petrol", "/bench/{session 2}/flow", 1280, &[]),
-    ("bench-sweep", "/bench/{session 3}/sweep", 1280, &[]),
     ("bench-diesel", "/bench/{session 4}/map", 1280, &[]),
-    ("bench-lift", "/bench/{session 5}/lift", 1280, &[]),
-    ("electrical", "/jobs/{sluice}/electrical/supply", 1280, &[]),
+    (
+        "match",
+        "/match",
+        1280,
+        &[
+            "return new Promise(done => setTimeout(done, 800))",
+            "[...document.querySelectorAll('button')].find(b => b.innerText.startsWith('Make sets')).click()",
+            "return new Promise(done => setTimeout(done, 600))",
+            "window.scrollTo(0, 0)",
+        ],
+    ),
+    (
+        "codes",
+        "/jobs/{dredger}/refit/codes",
+        1280,
+        &[
+            "return new Promise(done => setTimeout(done, 600))",
+            "[...document.querySelectorAll('button')].find(b => b.innerText.startsWith('Read the')).click()",
+            "return new Promise(done => setTimeout(done, 600))",
+            "[...document.querySelectorAll('button')].find(b => b.innerText.startsWith('Take')).click()",
+            "return new Promise(done => setTimeout(done, 900))",
+        ],
+    ),
+    ("places", "/jobs/{airship}/decide/places", 1280, &[]),
+    ("fit", "/jobs/{pilot}/refit", 1280, &[]),
+    ("prove", "/jobs/{causeway tram}/prove", 1280, &[]),
+    ("passport", "/passports/{injector 27-3103}", 1280, &[]),
     ("decide", "/jobs/{pilot}/decide", 1280, &[]),
-    ("report", "/jobs/{pilot}/report", 1280, &[]),
+    ("report", "/jobs/{causeway tram}/report", 1280, &[]),
 ];
 
 async fn sit_down(browser: &Browser, program: &Program) -> anyhow::Result<()> {
@@ -87,6 +108,13 @@ async fn address(browser: &Browser, path: &str) -> anyhow::Result<String> {
         let script = format!(
             "return fetch('/api/bench?per_page=60').then(r => r.json()) \
              .then(b => b.lines.find(l => l.number === {number})?.id)"
+        );
+        let id = browser.script(&script).await?;
+        return Ok(format!("{before}{}{after}", id.as_str().unwrap_or_default()));
+    }
+    if let Some(label) = words.strip_prefix("injector ") {
+        let script = format!(
+            "return fetch('/api/passports?q={label}').then(r => r.json()).then(p => p.lines[0]?.injector)"
         );
         let id = browser.script(&script).await?;
         return Ok(format!("{before}{}{after}", id.as_str().unwrap_or_default()));

@@ -1,9 +1,12 @@
 //! Whole stories through the real interface. One browser at a time: two cores, no sleeps.
 
 mod bench;
+mod codes;
 mod engine;
 mod judgement;
+mod matching;
 mod measuring;
+mod proving;
 
 use cobaltine_e2e::{Browser, Program};
 use serde_json::Value;
@@ -321,10 +324,10 @@ async fn the_board_finds_and_every_control_has_a_name() -> anyhow::Result<()> {
     let browser = Browser::open(1280, 800).await?;
     sit_down(&browser, &program).await?;
     let rows = "return document.querySelectorAll('li .row').length";
-    browser.read("27 jobs").await?;
+    browser.read("30 jobs").await?;
     assert_eq!(browser.script(rows).await?, 20);
     browser.press("measure again").await?;
-    wait_for(&browser, "return document.querySelectorAll('li .row').length === 5").await?;
+    wait_for(&browser, "return document.querySelectorAll('li .row').length === 6").await?;
     browser.press("measure again").await?;
     browser.fill("input[type=search]", &format!("hop{ENTER}")).await?;
     wait_for(&browser, "return document.querySelectorAll('li .row').length === 1").await?;

@@ -7,11 +7,12 @@ use cobaltine_core::checks::house_reference::HouseReference;
 use cobaltine_core::checks::return_test::{Rejudged, Verdict};
 use cobaltine_core::instrument::{Instrument, InstrumentKind};
 use cobaltine_core::library::{CoilClass, LibraryFamily, LimitEntry};
+use cobaltine_core::passport::Counted;
 use cobaltine_core::quantity::trimmed;
 use cobaltine_core::record::{FieldProblem, Person};
 use cobaltine_core::rules::{RuleId, shown};
 use cobaltine_core::work::Regime;
-use cobaltine_store::{Change, LibraryChange, LineKind, RuleRecord};
+use cobaltine_store::{Change, DecisionTurned, LibraryChange, LineKind, RuleRecord};
 use jiff::civil::Date;
 use serde::{Deserialize, Serialize};
 use utoipa::{IntoParams, ToSchema};
@@ -45,6 +46,12 @@ pub struct FamilyView {
     pub windows: Vec<String>,
     /// What the house itself measured.
     pub references: Vec<Reference>,
+    /// How its decisions about this family turned out, most frequent first.
+    pub turned_out: Vec<DecisionTurned>,
+    /// What that says of the odds that one that is left in comes back.
+    pub counted: Counted,
+    /// The odds as counted; none while too few were.
+    pub counted_odds: Option<f64>,
 }
 
 /// The house's own reference for one condition, or why there is none yet.

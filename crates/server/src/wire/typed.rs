@@ -104,7 +104,7 @@ impl FamilyRequest {
                 &self.peak_current_a,
             ),
             code,
-            torque: torque(&mut reader, &self.torque),
+            torque: torque(&mut reader, "torque", &self.torque),
             service_life_h: reader.number(
                 "service_life_h",
                 Field::above_zero("h", 1.0, 1e6),
@@ -124,14 +124,14 @@ impl FamilyRequest {
 }
 
 /// `8; 12 + 90°` as stages: 8 N·m, 12 N·m, then 90 degrees on.
-fn torque(reader: &mut Reader, text: &str) -> Vec<TorqueStage> {
+pub(super) fn torque(reader: &mut Reader, field: &str, text: &str) -> Vec<TorqueStage> {
     let mut stages = Vec::new();
     for stage in text.split([';', '+', '→']).map(str::trim).filter(|stage| !stage.is_empty()) {
         if let Some(angle) = stage.strip_suffix('°').or_else(|| stage.strip_suffix("deg")) {
-            let angle = reader.number("torque", Field::above_zero("deg", 1.0, 720.0), angle);
+            let angle = reader.number(field, Field::above_zero("deg", 1.0, 720.0), angle);
             stages.extend(angle.map(|a| TorqueStage { torque_nm: None, angle_deg: Some(a) }));
         } else {
-            let torque = reader.number("torque", Field::above_zero("Nm", 0.01, 5000.0), stage);
+            let torque = reader.number(field, Field::above_zero("Nm", 0.01, 5000.0), stage);
             stages.extend(torque.map(|t| TorqueStage { torque_nm: Some(t), angle_deg: None }));
         }
     }

@@ -4,14 +4,22 @@
 #![allow(clippy::unwrap_used)]
 
 mod bench;
+mod codes;
 mod engine;
+mod exchange;
 mod judgement;
+mod matching;
 mod measuring;
+mod proving;
 
+use cobaltine_standins::serve_unit;
+use cobaltine_standins::unit::Unit;
 use cobaltine_store::Store;
 use serde_json::{Value, json};
+use std::time::Duration;
 use tempfile::TempDir;
 use tokio::sync::oneshot;
+use tokio::task::JoinHandle;
 use uuid::Uuid;
 
 /// A server on a port of its own, and someone at the bench.
@@ -25,11 +33,22 @@ struct Workshop {
 
 impl Workshop {
     async fn open() -> Self {
+        Self::open_with(Some(unit_of(Duration::from_millis(40)).await.0)).await
+    }
+
+    async fn open_with(unit: Option<String>) -> Self {
         let data = tempfile::tempdir().unwrap();
         let store = Store::open(data.path()).await.unwrap();
         let listener = tokio::net::TcpListener::bind("127.0.0.1:0").await.unwrap();
         let address = format!("http://{}", listener.local_addr().unwrap());
-        let state = cobaltine_server::AppState { store, names: Vec::new() };
+        let state = cobaltine_server::AppState {
+            store,
+            names: Vec::new(),
+            matchings: cobaltine_server::Matchings::default(),
+            writings: cobaltine_server::Writings::default(),
+            unit,
+            stand_in: true,
+        };
         let (stop, stopped) = oneshot::channel::<()>();
         tokio::spawn(cobaltine_server::serve(state, listener, async { drop(stopped.await) }));
         let bench = Uuid::now_v7();
@@ -51,6 +70,15 @@ impl Workshop {
             assert_eq!(answer.headers()["content-type"], "application/problem+json", "{path}");
         }
         (status, answer.json().await.unwrap())
+    }
+
+    /// An answer that may be empty.
+    async fn sent(&self, method: &str, path: &str, body: Value) -> (u16, String) {
+        let request =
+            self.http.request(method.parse().unwrap(), format!("{}/api{path}", self.address));
+        let request = request.header("x-at-bench", self.bench.to_string()).json(&body);
+        let answer = request.send().await.unwrap();
+        (answer.status().as_u16(), answer.text().await.unwrap())
     }
 
     async fn good(&self, method: &str, path: &str, body: Value) -> Value {
@@ -103,6 +131,15 @@ impl Workshop {
         }
         sample
     }
+}
+
+/// A control unit of the tests' own, with codes in slots 1 to 4 of job 1, and the task that serves it.
+async fn unit_of(takes: Duration) -> (String, JoinHandle<std::io::Result<()>>) {
+    let listener = tokio::net::TcpListener::bind("127.0.0.1:0").await.unwrap();
+    let address = listener.local_addr().unwrap().to_string();
+    let mut unit = Unit::new(takes);
+    unit.deliver("1", ["AA11", "BB22", "CC33", "DD44"].map(|code| Some(code.to_owned())).to_vec());
+    (address, tokio::spawn(serve_unit(listener, unit)))
 }
 
 struct Sample {

@@ -28,7 +28,7 @@ fn finding(weights: &Weights, code: Code) -> Finding {
 
 fn belief(weights: &Weights, intake: &Intake, codes: &[Code]) -> Vec<f64> {
     let findings: Vec<Finding> = codes.iter().map(|code| finding(weights, *code)).collect();
-    let belief = Ranking { weights, intake, findings: &findings }.belief(HERE);
+    let belief = Ranking { weights, intake, age: None, findings: &findings }.belief(HERE);
     Cause::ALL.iter().map(|cause| belief.of(*cause)).chain([belief.healthy()]).collect()
 }
 
@@ -123,7 +123,11 @@ proptest! {
         file.job.intake = intake;
         let judged = file.judged().unwrap();
         let findings: Vec<Finding> = codes.iter().map(|c| finding(&weights, *c)).collect();
-        let judgement = judge_findings(&file, &judged, &weights, &Rules::default(), findings);
+        let judgement = {
+            let rules = Rules::default();
+            let house = House { weights: &weights, rules: &rules, tools: &[], counted: Counted::default() };
+            judge_findings(&file, &judged, house, findings)
+        };
         let at = &judgement.positions[cylinder as usize - 1];
         prop_assert!(at.ruling.sentence.ends_with('.') && !at.ruling.would_change.is_empty(), "{:?}", at.ruling);
         prop_assert!(!judgement.next.is_empty());

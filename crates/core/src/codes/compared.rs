@@ -1,0 +1,83 @@
+//! What was read back against what was written: the only thing that a success is called by.
+
+use super::SlotCode;
+use crate::work::cylinders;
+
+/// What was read back.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct Compared {
+    /// Every slot holds what it has to, and no other slot changed.
+    pub good: bool,
+    /// In a sentence or two, slot by slot where something is wrong.
+    pub says: String,
+}
+
+fn at(codes: &[SlotCode], cylinder: u32) -> Option<&str> {
+    codes.iter().find(|one| one.cylinder == cylinder)?.code.as_deref()
+}
+
+/// Compares.
+///
+/// ```
+/// use cobaltine_core::codes::{SlotCode, compared};
+/// let codes = |of: &[&str]| -> Vec<SlotCode> {
+///     (1..).zip(of).map(|(cylinder, code)| SlotCode { cylinder, code: Some(code.to_string()) }).collect()
+/// };
+/// let before = codes(&["AA", "BB", "CC"]);
+/// let write = vec![SlotCode { cylinder: 2, code: Some("XX".to_owned()) }];
+/// assert!(compared(&before, &write, &codes(&["AA", "XX", "CC"])).good);
+/// let wrong = compared(&before, &write, &codes(&["AA", "BB", "XX"]));
+/// assert_eq!(wrong.says, "The code for cylinder 2 was read back in cylinder 3, not in 2. Cylinder 3 held CC before.");
+/// ```
+pub fn compared(before: &[SlotCode], writes: &[SlotCode], after: &[SlotCode]) -> Compared {
+    let mut says = Vec::new();
+    let written = |cylinder: u32| writes.iter().any(|one| one.cylinder == cylinder);
+    let mut explained = Vec::new();
+    for one in writes {
+        let (wanted, got) = (one.code.as_deref(), at(after, one.cylinder));
+        if wanted == got {
+            continue;
+        }
+        let strayed = after.iter().find(|held| {
+            !written(held.cylinder)
+                && held.code.as_deref() == wanted
+                && at(before, held.cylinder) != wanted
+        });
+        says.push(match strayed {
+            Some(held) => {
+                explained.push(held.cylinder);
+                let was = at(before, held.cylinder).unwrap_or("nothing");
+                format!(
+                    "The code for cylinder {} was read back in cylinder {}, not in {}. Cylinder {} held {was} before.",
+                    one.cylinder, held.cylinder, one.cylinder, held.cylinder
+                )
+            }
+            None if got == at(before, one.cylinder) => format!(
+                "Cylinder {} still holds {}: not written.",
+                one.cylinder,
+                got.unwrap_or("nothing")
+            ),
+            None => format!(
+                "Cylinder {} holds {} after the writing, not {}.",
+                one.cylinder,
+                got.unwrap_or("nothing"),
+                wanted.unwrap_or("nothing")
+            ),
+        });
+    }
+    let changed: Vec<u32> = after
+        .iter()
+        .filter(|held| !written(held.cylinder) && !explained.contains(&held.cylinder))
+        .filter(|held| at(before, held.cylinder) != held.code.as_deref())
+        .map(|held| held.cylinder)
+        .collect();
+    if !changed.is_empty() {
+        says.push(format!("{} changed, and nobody wrote there.", cylinders(&changed)));
+    }
+    if says.is_empty() {
+        let of: Vec<u32> = writes.iter().map(|one| one.cylinder).collect();
+        let says = format!("{} written, read back and compared.", cylinders(&of));
+        return Compared { good: true, says };
+    }
+    Compared { good: false, says: says.join(" ") }
+}

@@ -1,0 +1,27 @@
+//! Which cylinder the control unit means by its numbers.
+//!
+//! Most count as the maker numbers cylinders; some count from the other end, some in firing order. A code
+//! that is written by the wrong count lands in the wrong cylinder and reads back as written, so the count
+//! is asked for, kept, and drawn; and whatever was read by another count has to be read again.
+
+use crate::engine::Layout;
+use crate::record::{Event, JobFile};
+
+impl JobFile {
+    /// The cylinder of the unit's number 1, 2, and so on; as cylinders are numbered where nobody said
+    /// otherwise.
+    pub fn unit_numbers(&self) -> Vec<u32> {
+        let told = self.events.iter().rev().find_map(|record| {
+            let Event::UnitNumbered { cylinders } = &record.event else { return None };
+            Some(cylinders.clone())
+        });
+        told.unwrap_or_else(|| (1..=self.job.intake.layout.cylinders).collect())
+    }
+}
+
+/// Whether each cylinder is there once and no other.
+pub(crate) fn is_whole_count(cylinders: &[u32], layout: &Layout) -> bool {
+    let mut sorted = cylinders.to_vec();
+    sorted.sort_unstable();
+    sorted.into_iter().eq(1..=layout.cylinders)
+}

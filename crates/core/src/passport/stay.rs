@@ -1,0 +1,226 @@
+//! One job in the life of an injector.
+
+use crate::codes::Capture;
+use crate::fitting::FitStep;
+use crate::mark::Mark;
+use crate::named::named;
+use crate::record::{Event, Injector, JobFile, Judged, Signed};
+use crate::work::Decision;
+use jiff::Timestamp;
+use serde::Serialize;
+use utoipa::ToSchema;
+use uuid::Uuid;
+
+named! {
+    /// What became of the work of a job.
+    Held {
+        Open = open,
+        Held = held,
+        CameBack = came_back,
+    }
+}
+
+/// A decision about it.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, ToSchema)]
+pub struct StayDecision {
+    /// What.
+    pub decision: Decision,
+    /// Why.
+    pub reason: String,
+    /// Who, by name.
+    pub by: String,
+    /// When.
+    #[schema(value_type = String, format = DateTime)]
+    pub at: Timestamp,
+}
+
+/// Something that was read of it.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, ToSchema)]
+pub struct StayReading {
+    /// Which check.
+    pub what: String,
+    /// As shown, or in a word.
+    pub shown: String,
+    /// Its mark.
+    pub mark: Mark,
+    /// When.
+    #[schema(value_type = String, format = DateTime)]
+    pub at: Timestamp,
+}
+
+/// A code of it.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, ToSchema)]
+pub struct StayCode {
+    /// As kept.
+    pub code: String,
+    /// How it came in.
+    pub how: Capture,
+    /// Who and when.
+    pub signed: Signed,
+}
+
+/// One job.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, ToSchema)]
+pub struct Stay {
+    /// The job.
+    pub job: Uuid,
+    /// Its number, for people.
+    pub number: u64,
+    /// What it is.
+    pub machine: String,
+    /// Hours or distance, as told.
+    pub usage: String,
+    /// Its family there.
+    pub family: Option<String>,
+    /// When the job was taken in.
+    #[schema(value_type = String, format = DateTime)]
+    pub taken_in: Timestamp,
+    /// Cylinder that it came in, or was fitted to.
+    pub came_from: u32,
+    /// Where it sits at the end; none when another one took its place.
+    pub cylinder: Option<u32>,
+    /// It was fitted in this job, in the place of another.
+    pub fitted_here: bool,
+    /// What was read, oldest first.
+    pub readings: Vec<StayReading>,
+    /// Codes, oldest first.
+    pub codes: Vec<StayCode>,
+    /// Decisions, oldest first.
+    pub decisions: Vec<StayDecision>,
+    /// Cleanings on a bench.
+    pub cleanings: usize,
+    /// Parts that were renewed on it.
+    pub parts: Vec<String>,
+    /// What became of it.
+    pub held: Held,
+    /// In words.
+    pub outcome: String,
+}
+
+pub(super) fn stay(file: &JobFile, judged: &Judged, injector: &Injector) -> Stay {
+    let id = injector.id;
+    let name = |by: Uuid| {
+        file.people.iter().find(|one| one.id == by).map(|one| one.name.clone()).unwrap_or_default()
+    };
+    let decided = file
+        .decisions
+        .iter()
+        .filter(|one| file.injector_at(Some(one.cylinder), one.signed.at) == Some(id));
+    let codes = file.events.iter().filter_map(|record| {
+        let Event::CodeCaptured { injector, code, how } = &record.event else { return None };
+        let kept = || StayCode { code: code.clone(), how: *how, signed: record.signed };
+        (*injector == id).then(kept)
+    });
+    let cleaned = file.bench.iter().flat_map(|session| {
+        let tag = session.injectors.iter().find(|one| one.injector == id).map(|one| one.tag);
+        session.rounds.iter().filter(move |round| {
+            round.stage == crate::bench::RoundStage::Cleaned
+                && round.places.iter().any(|place| Some(place.tag) == tag)
+        })
+    });
+    let (held, outcome) = held(file);
+    Stay {
+        job: file.job.id,
+        number: file.job.number,
+        machine: file.job.intake.machine.clone(),
+        usage: file.job.intake.usage.clone(),
+        family: file.family.clone(),
+        taken_in: file.job.taken_in.at,
+        came_from: injector.cylinder,
+        cylinder: file.seats(None).iter().find(|seat| seat.injector == id).map(|s| s.cylinder),
+        fitted_here: !file.job.injectors.iter().any(|one| one.id == id),
+        readings: readings(file, judged, id),
+        codes: codes.collect(),
+        decisions: decided
+            .map(|one| StayDecision {
+                decision: one.decision,
+                reason: one.reason.clone(),
+                by: name(one.signed.by),
+                at: one.signed.at,
+            })
+            .collect(),
+        cleanings: cleaned.count(),
+        parts: parts(file, id),
+        held,
+        outcome,
+    }
+}
+
+/// Whether the job is closed and did not come back.
+pub(super) fn held(file: &JobFile) -> (Held, String) {
+    let back = file.events.iter().rev().find_map(|record| {
+        let Event::Reopened { comeback: true, reason } = &record.event else { return None };
+        Some(reason.clone())
+    });
+    match (back, file.closed()) {
+        (Some(reason), _) => (Held::CameBack, format!("Came back: {reason}")),
+        (None, Some((_, []))) => (Held::Held, "Closed as proven.".to_owned()),
+        (None, Some(_)) => (Held::Held, "Closed with exceptions.".to_owned()),
+        (None, None) => (Held::Open, "Not closed.".to_owned()),
+    }
+}
+
+fn parts(file: &JobFile, id: Uuid) -> Vec<String> {
+    let mut found: Vec<String> = Vec::new();
+    for record in &file.events {
+        let Event::Fitted { step, cylinders, done: true } = &record.event else { continue };
+        let ours =
+            cylinders.iter().any(|c| file.injector_at(Some(*c), record.signed.at) == Some(id));
+        let part = FitStep::part(*step).filter(|_| ours);
+        if let Some(part) = part.filter(|part| !found.iter().any(|held| held == part)) {
+            found.push(part.to_owned());
+        }
+    }
+    found
+}
+
+fn readings(file: &JobFile, judged: &Judged, id: Uuid) -> Vec<StayReading> {
+    let mut found = Vec::new();
+    let seat = |at: Timestamp| {
+        file.seats(Some(at)).into_iter().find(|seat| seat.injector == id).map(|seat| seat.cylinder)
+    };
+    for (test, verdict) in file.return_tests.iter().zip(&judged.verdicts) {
+        let read = test.counting().flat_map(|run| &run.readings).map(|r| r.signed.at).max();
+        let Some(at) = read else { continue };
+        let lane = verdict.lanes.iter().find(|lane| Some(lane.cylinder) == seat(at));
+        found.extend(lane.filter(|l| l.mark != Mark::NotMeasured).map(|lane| StayReading {
+            what: "Return test".to_owned(),
+            shown: format!("{} ml/min", lane.shown),
+            mark: lane.mark,
+            at,
+        }));
+    }
+    for (record, verdict) in file.sheets.iter().zip(&judged.sheets) {
+        let (Ok(verdict), Some(at)) = (verdict, record.readings.iter().map(|r| r.signed.at).max())
+        else {
+            continue;
+        };
+        let lane = verdict.lanes.iter().find(|lane| Some(lane.cylinder) == seat(at));
+        found.extend(lane.filter(|l| l.mark != Mark::NotMeasured).map(|lane| StayReading {
+            what: record.check.title().to_owned(),
+            shown: format!("{} {}", lane.shown, verdict.unit).trim().to_owned(),
+            mark: lane.mark,
+            at,
+        }));
+    }
+    for session in &file.bench {
+        let Some(tagged) = session.injectors.iter().find(|one| one.injector == id) else {
+            continue;
+        };
+        for held in &session.judged(&[]).verdicts {
+            let Some(verdict) = &held.verdict else { continue };
+            let Some(round) = session.rounds.iter().find(|one| one.id == held.round) else {
+                continue;
+            };
+            let lane = verdict.lanes.iter().find(|lane| lane.tag == tagged.tag);
+            found.extend(lane.filter(|l| l.mark != Mark::NotMeasured).map(|lane| StayReading {
+                what: format!("{}, {}", held.test.title(), round.word()),
+                shown: lane.word.clone(),
+                mark: lane.mark,
+                at: round.signed.at,
+            }));
+        }
+    }
+    found.sort_by_key(|one| one.at);
+    found
+}

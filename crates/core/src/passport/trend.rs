@@ -1,0 +1,120 @@
+//! What was measured of an injector more than once, over time.
+//!
+//! Only like is set against like: the same feature under the same condition. The first and the last
+//! are compared with their uncertainties; a difference below twice the uncertainty of the difference
+//! is called none.
+//!
+//! # Source
+//! u of a difference: root of the sum of squares (JCGM 100); coverage factor 2.
+
+use crate::calc::CalcError;
+use crate::quantity::trimmed;
+use crate::record::{Injector, JobFile, Judged};
+use jiff::Timestamp;
+use serde::Serialize;
+use std::collections::BTreeMap;
+use utoipa::ToSchema;
+
+/// Warm tests closer than this are set against each other, K: a step of the key.
+const STEP_K: f64 = 10.0;
+
+/// One value.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct TrendPoint {
+    /// When.
+    #[schema(value_type = String, format = DateTime)]
+    pub at: Timestamp,
+    /// In the unit of its trend.
+    pub value: f64,
+    /// Standard uncertainty.
+    pub u: f64,
+    /// As shown.
+    pub shown: String,
+    /// Number of the job.
+    pub number: u64,
+}
+
+/// One feature under one condition.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct Trend {
+    /// What.
+    pub feature: String,
+    /// Under which condition.
+    pub condition: String,
+    /// Its unit.
+    pub unit: String,
+    /// Oldest first.
+    pub points: Vec<TrendPoint>,
+    /// In a sentence.
+    pub says: String,
+}
+
+/// Feature, condition, unit.
+type Key = (String, String, String);
+
+pub(super) fn points(
+    file: &JobFile,
+    judged: &Judged,
+    injector: &Injector,
+) -> Result<Vec<(Key, TrendPoint)>, CalcError> {
+    let number = file.job.number;
+    let mut found = Vec::new();
+    for (test, verdict) in file.return_tests.iter().zip(&judged.verdicts) {
+        let read = test.counting().flat_map(|run| &run.readings).map(|r| r.signed.at).max();
+        let (Some(at), Some(celsius)) = (read, test.setup.temperature_c) else { continue };
+        let seats = file.seats(Some(at));
+        let seat = seats.iter().find(|seat| seat.injector == injector.id);
+        let lane = verdict.lanes.iter().find(|l| seat.is_some_and(|s| s.cylinder == l.cylinder));
+        let Some(lane) = lane.filter(|lane| !lane.at_least) else { continue };
+        let (Some(value), Some(u)) = (lane.rate_ml_min, lane.u_ml_min) else { continue };
+        let around = (celsius.0 / STEP_K).round() * STEP_K;
+        let condition = format!("{}, about {} °C", test.setup.regime.word(), trimmed(around));
+        let key = ("Return flow".to_owned(), condition, "ml/min".to_owned());
+        found.push((key, TrendPoint { at, value, u, shown: lane.shown.clone(), number }));
+    }
+    for session in &file.bench {
+        let tagged = session.injectors.iter().find(|one| one.injector == injector.id);
+        let Some(tagged) = tagged else { continue };
+        for (at, held) in session.values(tagged.tag)? {
+            let form = held.feature;
+            let key = (form.word().to_owned(), held.condition, form.unit().to_owned());
+            let (value, u) = (held.value, held.u);
+            found.push((key, TrendPoint { at, value, u, shown: held.shown, number }));
+        }
+    }
+    Ok(found)
+}
+
+/// Feature by feature, those measured most often first.
+pub(super) fn trends(points: Vec<(Key, TrendPoint)>) -> Vec<Trend> {
+    let mut by: BTreeMap<Key, Vec<TrendPoint>> = BTreeMap::new();
+    for (key, point) in points {
+        by.entry(key).or_default().push(point);
+    }
+    let mut found: Vec<Trend> = by
+        .into_iter()
+        .map(|((feature, condition, unit), mut points)| {
+            points.sort_by_key(|point| point.at);
+            Trend { says: says(&feature, &unit, &points), feature, condition, unit, points }
+        })
+        .collect();
+    found.sort_by_key(|trend| std::cmp::Reverse(trend.points.len()));
+    found
+}
+
+fn says(feature: &str, unit: &str, points: &[TrendPoint]) -> String {
+    let [first, .., last] = points else {
+        return format!("{feature}: measured once.");
+    };
+    let change = last.value - first.value;
+    let u = first.u.hypot(last.u);
+    if change.abs() <= 2.0 * u {
+        return format!(
+            "{feature}: {} to {} {unit}, no change that these instruments can tell.",
+            first.shown, last.shown
+        );
+    }
+    let way = if change > 0.0 { "up" } else { "down" };
+    let percent = 100.0 * change.abs() / first.value.abs().max(1e-9);
+    format!("{feature}: {way} by {percent:.0} %, from {} to {} {unit}.", first.shown, last.shown)
+}

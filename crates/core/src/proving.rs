@@ -1,0 +1,22 @@
+//! Proof: what has to have happened before a job is closed as proven.
+//!
+//! Each item is good, open, failed, in doubt, or left out by someone with a reason: an exception
+//! that is signed. What the program can see for itself (fitting, codes, learned values, the failed
+//! test repeated) is seen, never ticked. A job is closed as proven only when nothing is open and
+//! nothing was left out.
+//!
+//! # Source
+//! House rule: bleed, leak check, start, learn, re-scan, road test, repeat the test that failed.
+
+mod item;
+mod learn;
+mod proof;
+mod repeat;
+
+pub use item::{ProveId, Told};
+pub use learn::{Counter, Learned, Learning, band_word};
+pub use proof::{Closing, ItemState, Proof, ProofItem, proof};
+pub use repeat::{Repeat, RepeatLane};
+
+#[cfg(test)]
+mod tests;

@@ -1,0 +1,85 @@
+//! Learned values and the counters of the learning drive, as read from the control unit.
+
+use crate::record::{Event, EventRecord, JobFile};
+use jiff::Timestamp;
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+
+/// What the unit has learned of one cylinder.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct Learned {
+    /// Cylinder.
+    pub cylinder: u32,
+    /// Correction of its quantity, percent.
+    pub percent: f64,
+}
+
+/// One counter of the learning drive.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct Counter {
+    /// The kind of run, as the unit calls it.
+    pub band: String,
+    /// Filled so far.
+    pub done: u32,
+    /// Full at.
+    pub needed: u32,
+}
+
+/// The newest reading, and whether clearing was read back before it.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct Learning {
+    /// By cylinder.
+    pub learned: Vec<Learned>,
+    /// By kind of run.
+    pub counters: Vec<Counter>,
+    /// Runs that are still missing.
+    pub missing: u32,
+    /// When it was read.
+    #[schema(value_type = String, format = DateTime)]
+    pub at: Timestamp,
+    /// In words, kind by kind: how it is driven.
+    pub how: Vec<String>,
+}
+
+/// How a kind of run is driven; the maker's own windows come first.
+///
+/// # Source
+/// The made-up unit of `docs/control-unit.md`; house wording.
+pub fn band_word(band: &str) -> String {
+    match band {
+        "idle" => "idle, warm, everything off, a minute each".to_owned(),
+        "cruise" => {
+            "steady at 60 to 80 km/h in the gear below the highest, a minute each".to_owned()
+        }
+        "coast" => "foot off at 80 km/h, let it coast in gear to 40 km/h".to_owned(),
+        other => format!("{other}: as the maker says"),
+    }
+}
+
+pub(super) fn newest(file: &JobFile, since: Option<Timestamp>) -> Option<(&EventRecord, Learning)> {
+    file.events.iter().rev().find_map(|record| {
+        let Event::LearnedRead { learned, counters, .. } = &record.event else { return None };
+        let at = record.signed.at;
+        since.is_none_or(|since| at >= since).then(|| {
+            let missing = counters.iter().map(|c| c.needed.saturating_sub(c.done)).sum();
+            let how = counters.iter().map(|c| band_word(&c.band)).collect();
+            let (learned, counters) = (learned.clone(), counters.clone());
+            (record, Learning { learned, counters, missing, at, how })
+        })
+    })
+}
+
+/// Clearing that was read back: every value at zero and no run counted.
+pub(super) fn cleared(file: &JobFile, since: Option<Timestamp>) -> Option<(&EventRecord, bool)> {
+    file.events.iter().rev().find_map(|record| {
+        let Event::LearnedRead { cleared: true, learned, counters } = &record.event else {
+            return None;
+        };
+        let fresh = since.is_none_or(|since| record.signed.at >= since);
+        let zero =
+            learned.iter().all(|one| one.percent == 0.0) && counters.iter().all(|c| c.done == 0);
+        fresh.then_some((record, zero))
+    })
+}

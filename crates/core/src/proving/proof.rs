@@ -1,0 +1,315 @@
+//! The proof of a job: every item with how it stands, and whether the job may be closed.
+
+use super::item::{ProveId, Told};
+use super::learn::{self, Learning};
+use super::repeat::{Repeat, repeat};
+use crate::caution::Caution;
+use crate::codes::coding;
+use crate::fitting::fitting;
+use crate::library::TorqueStage;
+use crate::named::named;
+use crate::record::{Event, JobFile, Judged, Signed};
+use crate::work::{Decision, cylinders};
+use jiff::Timestamp;
+use serde::Serialize;
+use utoipa::ToSchema;
+
+named! {
+    /// How an item stands.
+    ItemState {
+        Open = open,
+        Good = good,
+        Failed = failed,
+        Unsure = unsure,
+        LeftOut = left_out,
+    }
+}
+
+/// One item.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, ToSchema)]
+pub struct ProofItem {
+    /// Which.
+    pub id: ProveId,
+    /// As read on the list.
+    pub title: String,
+    /// What to do.
+    pub how: String,
+    /// Before it is done.
+    pub cautions: Vec<Caution>,
+    /// How it stands.
+    pub state: ItemState,
+    /// In a sentence.
+    pub says: String,
+    /// Who told so, and when.
+    pub signed: Option<Signed>,
+    /// The program sees for itself; nobody ticks it as good.
+    pub seen: bool,
+}
+
+/// Whether the job is closed, or may be.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct Closing {
+    /// Closed by whom and when.
+    pub closed: Option<Signed>,
+    /// Nothing was left out: closed, or to be closed, as proven.
+    pub proven: bool,
+    /// What was left out with a reason.
+    pub exceptions: Vec<String>,
+    /// Why it cannot be closed now.
+    pub refused: Option<String>,
+    /// What changed since it was closed.
+    pub since: Vec<String>,
+    /// It was closed before and came back: the reason of the newest time.
+    pub came_back: Option<String>,
+}
+
+/// The proof of a job.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct Proof {
+    /// In the order of work.
+    pub items: Vec<ProofItem>,
+    /// The failed test, before and after.
+    pub repeat: Option<Repeat>,
+    /// What the unit has learned since.
+    pub learning: Option<Learning>,
+    /// What comes next: the first item that is not settled.
+    pub next: Option<ProveId>,
+    /// In a sentence: what the eye has to read first.
+    pub says: String,
+    /// Whether the job is closed, or may be.
+    pub closing: Closing,
+}
+
+/// When the work on the engine began that is to be proven, and when injectors sat as they do now.
+pub(super) struct Span {
+    pub began: Option<Timestamp>,
+    pub settled: Option<Timestamp>,
+    /// Something was fitted, replaced or written, not only decided.
+    pub worked: bool,
+}
+
+fn span(file: &JobFile) -> Span {
+    let reopened = file.events.iter().rev().find_map(|record| {
+        matches!(record.event, Event::Reopened { .. }).then_some(record.signed.at)
+    });
+    let fresh = |at: &Timestamp| reopened.is_none_or(|reopened| *at >= reopened);
+    let of = |wanted: fn(&Event) -> bool| {
+        let found = file.events.iter().filter(move |record| wanted(&record.event));
+        found.map(|record| record.signed.at).filter(fresh)
+    };
+    let works = of(|event| {
+        matches!(
+            event,
+            Event::Fitted { done: true, .. } | Event::Replaced { .. } | Event::WriteBegun { .. }
+        )
+    });
+    let decided = file.decisions.iter().map(|one| one.signed.at).filter(fresh).max();
+    let works = works.min();
+    let began = works.or(decided);
+    let settled = of(Event::moves).filter(|at| began.is_none_or(|began| *at >= began)).max();
+    Span { began, settled: settled.max(began), worked: works.is_some() }
+}
+
+/// The proof of a job; `family` is what the library knows of its tightening.
+pub fn proof(file: &JobFile, judged: &Judged, family: &[TorqueStage]) -> Proof {
+    let span = span(file);
+    let fuel = file.job.intake.fuel_system;
+    let (repeat, repeat_state, repeat_says) = repeat(file, judged, &span);
+    let items: Vec<ProofItem> = ProveId::ALL
+        .iter()
+        .filter(|id| id.fits(fuel))
+        .map(|id| {
+            let seen = match id {
+                ProveId::Fitting => {
+                    let card = fitting(file, family);
+                    Some((
+                        if card.done { ItemState::Good } else { ItemState::Open },
+                        card.says,
+                        None,
+                    ))
+                }
+                ProveId::Codes => Some(codes(file)),
+                ProveId::FailedTest => Some((repeat_state, repeat_says.clone(), None)),
+                ProveId::Cleared => cleared(file, &span),
+                ProveId::Drive => drive(file, &span),
+                ProveId::Bleed
+                | ProveId::LeakOff
+                | ProveId::Start
+                | ProveId::LeakRunning
+                | ProveId::Regeneration
+                | ProveId::Rescan
+                | ProveId::RoadTest => None,
+            };
+            item(file, *id, seen, &span)
+        })
+        .collect();
+    let open = |one: &&ProofItem| !matches!(one.state, ItemState::Good | ItemState::LeftOut);
+    let next = items.iter().find(open).map(|one| one.id);
+    let closing = closing(file, &items);
+    let says = says(&items, &closing);
+    let learning = learn::newest(file, span.settled).map(|(_, learning)| learning);
+    Proof { items, repeat, learning, next, says, closing }
+}
+
+type Seen = (ItemState, String, Option<Signed>);
+
+/// What a person told of an item stands, unless the program sees something newer.
+fn item(file: &JobFile, id: ProveId, seen: Option<Seen>, span: &Span) -> ProofItem {
+    let told = file.events.iter().rev().find_map(|record| {
+        let Event::Proved { item, told, note } = &record.event else { return None };
+        (*item == id).then_some((record.signed, *told, note))
+    });
+    let stale = told.filter(|(signed, ..)| span.settled.is_some_and(|at| signed.at < at));
+    let told = told.filter(|_| stale.is_none());
+    let (state, says, signed) = match (seen, told) {
+        // Only an exception outweighs what the program sees, and only while that is not good.
+        (Some((ItemState::Good, says, by)), _) => (ItemState::Good, says, by),
+        (_, Some((signed, Told::LeftOut, note))) => {
+            (ItemState::LeftOut, format!("Left out: {note}"), Some(signed))
+        }
+        (_, Some((signed, told, note))) if !id.is_seen() => {
+            let state = if told == Told::Good { ItemState::Good } else { ItemState::Failed };
+            (state, note.clone(), Some(signed))
+        }
+        (Some(seen), _) => seen,
+        (None, _) if stale.is_some() => (
+            ItemState::Open,
+            "Done before this work began or before injectors moved again: once more.".to_owned(),
+            None,
+        ),
+        (None, _) => (ItemState::Open, String::new(), None),
+    };
+    ProofItem {
+        id,
+        title: id.title().to_owned(),
+        how: id.how().to_owned(),
+        cautions: id.cautions(),
+        state,
+        says,
+        signed,
+        seen: id.is_seen(),
+    }
+}
+
+fn codes(file: &JobFile) -> Seen {
+    use crate::codes::SlotState;
+    let coding = coding(file);
+    let fits = coding.slots.iter().all(|slot| slot.state == SlotState::Fits);
+    let state = if fits { ItemState::Good } else { ItemState::Open };
+    (state, coding.says, None)
+}
+
+fn cleared(file: &JobFile, span: &Span) -> Option<Seen> {
+    let (record, zero) = learn::cleared(file, span.settled)?;
+    let (state, says) = if zero {
+        (ItemState::Good, "Cleared, and read back: every value is zero.")
+    } else {
+        (ItemState::Failed, "Cleared, but what was read back is not zero. Once more.")
+    };
+    Some((state, says.to_owned(), Some(record.signed)))
+}
+
+/// Counters mean something only when they were read after clearing.
+fn drive(file: &JobFile, span: &Span) -> Option<Seen> {
+    let (wiped, _) = learn::cleared(file, span.settled)?;
+    let (record, learning) = learn::newest(file, Some(wiped.signed.at))?;
+    let left: Vec<String> = learning
+        .counters
+        .iter()
+        .filter(|counter| counter.done < counter.needed)
+        .map(|counter| format!("{} {}", counter.needed - counter.done, counter.band))
+        .collect();
+    let (state, says) = if left.is_empty() && !learning.counters.is_empty() {
+        (ItemState::Good, "Every counter of the control unit is full.".to_owned())
+    } else {
+        (ItemState::Open, format!("Runs still missing: {}.", left.join(", ")))
+    };
+    Some((state, says, Some(record.signed)))
+}
+
+fn closing(file: &JobFile, items: &[ProofItem]) -> Closing {
+    let left_out = items.iter().filter(|one| one.state == ItemState::LeftOut);
+    let exceptions: Vec<String> =
+        left_out.map(|one| format!("{}: {}", one.title, one.says)).collect();
+    let closed = file.closed();
+    let came_back = file.events.iter().rev().find_map(|record| {
+        let Event::Reopened { comeback: true, reason } = &record.event else { return None };
+        Some(reason.clone())
+    });
+    match closed {
+        Some((signed, left)) => Closing {
+            proven: left.is_empty(),
+            exceptions: left.iter().map(|id| id.title().to_owned()).collect(),
+            since: crate::judgement::since(file, signed.at),
+            closed: Some(signed),
+            refused: None,
+            came_back,
+        },
+        None => Closing {
+            closed: None,
+            proven: exceptions.is_empty(),
+            exceptions,
+            refused: refused(file, items),
+            since: Vec::new(),
+            came_back,
+        },
+    }
+}
+
+fn refused(file: &JobFile, items: &[ProofItem]) -> Option<String> {
+    let held = |cylinder: &u32| file.decisions.iter().rfind(|one| one.cylinder == *cylinder);
+    let all = 1..=file.job.intake.layout.cylinders;
+    let undecided: Vec<u32> =
+        all.filter(|c| held(c).is_none_or(|one| one.decision == Decision::MeasureAgain)).collect();
+    if !undecided.is_empty() {
+        return Some(format!("{} not decided yet.", cylinders(&undecided)));
+    }
+    let open =
+        items.iter().filter(|one| !matches!(one.state, ItemState::Good | ItemState::LeftOut));
+    let open: Vec<String> = open.map(|one| one.title.to_lowercase()).collect();
+    (!open.is_empty())
+        .then(|| format!("Still open: {}. Do it, or leave it out with a reason.", open.join("; ")))
+}
+
+fn says(items: &[ProofItem], closing: &Closing) -> String {
+    if closing.closed.is_some() {
+        return if closing.proven {
+            "Closed as proven.".to_owned()
+        } else {
+            let left: Vec<String> =
+                closing.exceptions.iter().map(|one| one.to_lowercase()).collect();
+            format!("Closed with exceptions, not as proven: {}.", left.join("; "))
+        };
+    }
+    let with = |state: ItemState| items.iter().find(|one| one.state == state);
+    if let Some(failed) = with(ItemState::Failed) {
+        return format!("{} failed. {}", failed.title, failed.says);
+    }
+    let open = items.iter().filter(|one| matches!(one.state, ItemState::Open | ItemState::Unsure));
+    let settled = items.len() - open.clone().count();
+    match (open.clone().next(), &closing.refused) {
+        (Some(next), _) => {
+            format!("{settled} of {} proven. Next: {}.", items.len(), next.title.to_lowercase())
+        }
+        (None, Some(why)) => why.clone(),
+        (None, None) if closing.proven => "Everything is proven. The job can be closed.".to_owned(),
+        (None, None) => "The job can be closed with exceptions, not as proven.".to_owned(),
+    }
+}
+
+impl JobFile {
+    /// Fitting, coding or proving has begun and the job did not come back since.
+    pub fn refit_begun(&self) -> bool {
+        span(self).worked
+    }
+
+    /// Who closed the job and what was left out; none while it is open.
+    pub fn closed(&self) -> Option<(Signed, &[ProveId])> {
+        let last =
+            self.events.iter().rev().find(|record| {
+                matches!(record.event, Event::Closed { .. } | Event::Reopened { .. })
+            })?;
+        let Event::Closed { exceptions } = &last.event else { return None };
+        Some((last.signed, exceptions))
+    }
+}

@@ -1,0 +1,313 @@
+//! The test that failed, repeated: before and after, lane by lane, under the same conditions.
+//!
+//! # Source
+//! House rule: a repair is proven by the test that condemned, under the conditions in which it did.
+
+use super::ItemState;
+use super::proof::Span;
+use crate::checks::sheet::SheetId;
+use crate::checks::side_by_side::{Side, side_by_side};
+use crate::mark::Mark;
+use crate::record::{JobFile, Judged, Seat, TestRecord};
+use crate::work::cylinders;
+use jiff::Timestamp;
+use serde::Serialize;
+use utoipa::ToSchema;
+
+/// One cylinder before and after.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, ToSchema)]
+pub struct RepeatLane {
+    /// Cylinder number.
+    pub cylinder: u32,
+    /// As shown before.
+    pub before: String,
+    /// Its mark before.
+    pub before_mark: Mark,
+    /// Label of the injector that sat there then, where another one sits there now.
+    pub was: Option<String>,
+    /// As shown after; empty while it is not read.
+    pub after: String,
+    /// Its mark after.
+    pub after_mark: Mark,
+}
+
+/// The failed test and its repetition.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct Repeat {
+    /// As it is called.
+    pub test: String,
+    /// The check, where it is one that is read cell by cell; the return test without one.
+    pub check: Option<SheetId>,
+    /// It was the bench that condemned.
+    pub on_bench: bool,
+    /// Which of the return tests it was, counted from 0; none for another check.
+    pub return_test: Option<usize>,
+    /// What the columns show.
+    pub unit: String,
+    /// When it failed.
+    #[schema(value_type = String, format = DateTime)]
+    pub before_at: Timestamp,
+    /// When it was repeated.
+    #[schema(value_type = Option<String>, format = DateTime)]
+    pub after_at: Option<Timestamp>,
+    /// How the conditions of the two compare.
+    pub alike: String,
+    /// By cylinder.
+    pub lanes: Vec<RepeatLane>,
+}
+
+#[derive(Clone, Copy, PartialEq, Eq)]
+enum Kind {
+    Return,
+    Sheet(SheetId),
+    Bench,
+}
+
+struct Lane {
+    cylinder: u32,
+    mark: Mark,
+    shown: String,
+}
+
+/// One reading of the whole set.
+struct Reading {
+    kind: Kind,
+    title: String,
+    unit: String,
+    from: Timestamp,
+    to: Timestamp,
+    lanes: Vec<Lane>,
+    /// Which return test.
+    index: usize,
+}
+
+impl Reading {
+    fn with(&self, wanted: fn(Mark) -> bool) -> Vec<u32> {
+        self.lanes.iter().filter(|lane| wanted(lane.mark)).map(|lane| lane.cylinder).collect()
+    }
+
+    fn failed(&self) -> bool {
+        !self.with(is_bad).is_empty()
+    }
+}
+
+fn is_bad(mark: Mark) -> bool {
+    match mark {
+        Mark::TooMuch | Mark::TooLittle | Mark::Look => true,
+        Mark::Inside | Mark::Undecided | Mark::Questioned | Mark::NotMeasured => false,
+    }
+}
+
+fn is_doubtful(mark: Mark) -> bool {
+    matches!(mark, Mark::Undecided | Mark::Questioned)
+}
+
+/// The failed test with its repetition, how that stands, and what is said of it.
+pub(super) fn repeat(
+    file: &JobFile,
+    judged: &Judged,
+    span: &Span,
+) -> (Option<Repeat>, ItemState, String) {
+    let engine = on_engine(file, judged);
+    let bench = on_bench(file);
+    let earlier = |one: &&Reading| span.began.is_none_or(|began| one.to <= began);
+    let failed = engine.iter().filter(earlier).rfind(|one| one.failed());
+    let Some(before) = failed.or_else(|| bench.first().filter(|one| one.failed())) else {
+        let says = "No test had failed, so there is none to repeat.".to_owned();
+        return (None, ItemState::Good, says);
+    };
+    let after = match before.kind {
+        Kind::Bench => bench.get(1..).and_then(<[Reading]>::last),
+        Kind::Return | Kind::Sheet(_) => engine.iter().rfind(|one| {
+            one.kind == before.kind && span.settled.is_some_and(|settled| one.from >= settled)
+        }),
+    };
+    let (alike, same) = conditions(file, judged, before, after);
+    let (then, now) = (file.seats(Some(before.to)), file.seats(None));
+    let sat = |seats: &[Seat], c: u32| seats.iter().find(|seat| seat.cylinder == c).cloned();
+    let lane = |held: &Lane| {
+        let was = sat(&then, held.cylinder).zip(sat(&now, held.cylinder));
+        let was = was.filter(|(was, is)| was.injector != is.injector).map(|(was, _)| was.label);
+        let after = after.and_then(|one| one.lanes.iter().find(|l| l.cylinder == held.cylinder));
+        RepeatLane {
+            cylinder: held.cylinder,
+            before: held.shown.clone(),
+            before_mark: held.mark,
+            was,
+            after: after.map(|l| l.shown.clone()).unwrap_or_default(),
+            after_mark: after.map_or(Mark::NotMeasured, |l| l.mark),
+        }
+    };
+    let out = Repeat {
+        test: before.title.clone(),
+        check: match before.kind {
+            Kind::Sheet(check) => Some(check),
+            Kind::Return | Kind::Bench => None,
+        },
+        on_bench: before.kind == Kind::Bench,
+        return_test: (before.kind == Kind::Return).then_some(before.index),
+        unit: before.unit.clone(),
+        before_at: before.to,
+        after_at: after.map(|one| one.to),
+        alike,
+        lanes: before.lanes.iter().map(lane).collect(),
+    };
+    let (state, says) = stands(before, after, same);
+    (Some(out), state, says)
+}
+
+fn stands(before: &Reading, after: Option<&Reading>, same: bool) -> (ItemState, String) {
+    let test = &before.title;
+    let failed = cylinders(&before.with(is_bad));
+    let Some(after) = after else {
+        let says = format!("{test}: {} failed it. Not repeated since.", failed.to_lowercase());
+        return (ItemState::Open, says);
+    };
+    let (bad, doubt) = (after.with(is_bad), after.with(is_doubtful));
+    let unread = after.with(|mark| mark == Mark::NotMeasured);
+    match (bad.as_slice(), unread.as_slice(), doubt.as_slice()) {
+        ([], [], []) if same => (
+            ItemState::Good,
+            format!(
+                "{test} repeated: every cylinder inside, where {} failed.",
+                failed.to_lowercase()
+            ),
+        ),
+        ([], [], []) => (
+            ItemState::Unsure,
+            format!("{test} repeated and inside, but not under the same conditions: no proof."),
+        ),
+        ([], [], doubt) => (
+            ItemState::Unsure,
+            format!(
+                "{test} repeated: {} cannot be told. Measure again.",
+                cylinders(doubt).to_lowercase()
+            ),
+        ),
+        ([], unread, _) => (
+            ItemState::Open,
+            format!("{test} begun again: {} not read yet.", cylinders(unread).to_lowercase()),
+        ),
+        (bad, ..) => (
+            ItemState::Failed,
+            format!(
+                "{test} repeated, and {} failed it. This is not put right.",
+                cylinders(bad).to_lowercase()
+            ),
+        ),
+    }
+}
+
+/// How the conditions compare, and whether they are the same as far as is known.
+fn conditions(
+    file: &JobFile,
+    judged: &Judged,
+    before: &Reading,
+    after: Option<&Reading>,
+) -> (String, bool) {
+    let Some(after) = after else { return (String::new(), true) };
+    if before.kind != Kind::Return {
+        return ("The same check, read the same way.".to_owned(), true);
+    }
+    let of = |index: usize| file.return_tests.get(index).zip(judged.verdicts.get(index));
+    let Some((one, other)) = of(before.index).zip(of(after.index)) else {
+        return (String::new(), false);
+    };
+    let alike = other.0.setup.rules.temperatures_alike_c;
+    let side = |test: &TestRecord| (test.setup.regime, test.setup.temperature_c);
+    let ((first, first_c), (second, second_c)) = (side(one.0), side(other.0));
+    let both = side_by_side(
+        Side { regime: first, temperature_c: first_c, verdict: one.1 },
+        Side { regime: second, temperature_c: second_c, verdict: other.1 },
+        alike,
+    );
+    match both {
+        Ok(both) => {
+            let same = both.refused.is_none() && both.factor.is_none();
+            (both.refused.unwrap_or(both.label), same)
+        }
+        Err(error) => (format!("{error}."), false),
+    }
+}
+
+/// Every comparison of the set on the engine, in the order of reading.
+fn on_engine(file: &JobFile, judged: &Judged) -> Vec<Reading> {
+    let ends = |times: Vec<Timestamp>| Some((*times.iter().min()?, *times.iter().max()?));
+    let returns = file.return_tests.iter().zip(&judged.verdicts).enumerate();
+    let returns = returns.filter_map(|(index, (test, verdict))| {
+        let readings = test.counting().flat_map(|run| &run.readings);
+        let (from, to) = ends(readings.map(|r| r.signed.at).collect())?;
+        let lanes = verdict.lanes.iter();
+        Some(Reading {
+            kind: Kind::Return,
+            title: "Return test".to_owned(),
+            unit: "ml/min".to_owned(),
+            from,
+            to,
+            lanes: lanes
+                .map(|l| Lane { cylinder: l.cylinder, mark: l.mark, shown: l.shown.clone() })
+                .collect(),
+            index,
+        })
+    });
+    let sheets = file.sheets.iter().zip(&judged.sheets).filter_map(|(record, verdict)| {
+        let verdict = verdict.as_ref().ok().filter(|verdict| !verdict.lanes.is_empty())?;
+        let (from, to) = ends(record.readings.iter().map(|r| r.signed.at).collect())?;
+        let lanes = verdict.lanes.iter();
+        Some(Reading {
+            kind: Kind::Sheet(record.check),
+            title: record.check.title().to_owned(),
+            unit: verdict.unit.clone(),
+            from,
+            to,
+            lanes: lanes
+                .map(|l| Lane { cylinder: l.cylinder, mark: l.mark, shown: l.shown.clone() })
+                .collect(),
+            index: 0,
+        })
+    });
+    let mut all: Vec<Reading> = returns.chain(sheets).collect();
+    all.sort_by_key(|one| one.to);
+    all
+}
+
+/// The newest bench session: the test that found most in its first round, and its newest repetition.
+fn on_bench(file: &JobFile) -> Vec<Reading> {
+    let last =
+        file.bench.iter().max_by_key(|session| session.cells.last().map(|cell| cell.signed.at));
+    let Some(session) = last else { return Vec::new() };
+    let judged = session.judged(&[]);
+    let Some(first) = session.rounds.first() else { return Vec::new() };
+    let worst = judged
+        .verdicts
+        .iter()
+        .filter(|one| one.round == first.id)
+        .filter_map(|one| Some((one.test, one.verdict.as_ref()?)))
+        .max_by_key(|(_, verdict)| verdict.outcome);
+    let Some((test, _)) = worst else { return Vec::new() };
+    let rounds = session.rounds.iter().filter_map(|round| {
+        let held = judged.verdicts.iter().find(|one| one.round == round.id && one.test == test)?;
+        let verdict = held.verdict.as_ref()?;
+        let times = session.cells.iter().filter(|cell| cell.round == round.id).map(|c| c.signed.at);
+        let ours = session.injectors.iter().filter(|one| one.job == file.job.id);
+        Some(Reading {
+            kind: Kind::Bench,
+            title: format!("Bench, {}", test.title().to_lowercase()),
+            unit: String::new(),
+            from: times.clone().min()?,
+            to: times.max()?,
+            lanes: ours
+                .filter_map(|one| {
+                    let lane = verdict.lanes.iter().find(|lane| lane.tag == one.tag)?;
+                    Some(Lane {
+                        cylinder: one.cylinder,
+                        mark: lane.mark,
+                        shown: lane.shown.clone(),
+                    })
+                })
+                .collect(),
+            index: 0,
+        })
+    });
+    rounds.collect()
+}

@@ -1,0 +1,139 @@
+//! Where the injectors sit: as they came in, and after everything that moved or replaced one.
+
+use super::{Event, Injector, JobFile};
+use jiff::Timestamp;
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+use uuid::Uuid;
+
+/// An injector and the cylinder that it went to.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct Placing {
+    /// The injector.
+    pub injector: Uuid,
+    /// Cylinder number.
+    pub cylinder: u32,
+}
+
+/// An injector where it sits now.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
+pub struct Seat {
+    /// Cylinder number.
+    pub cylinder: u32,
+    /// The injector.
+    pub injector: Uuid,
+    /// Its label.
+    pub label: String,
+    /// The cylinder that it came in.
+    pub came_from: u32,
+}
+
+impl JobFile {
+    /// The injectors as they sat at a moment; at the end of all events without one.
+    pub fn seats(&self, at: Option<Timestamp>) -> Vec<Seat> {
+        let mut sits: Vec<(u32, &Injector)> =
+            self.job.injectors.iter().map(|injector| (injector.cylinder, injector)).collect();
+        let happened = self.events.iter().filter(|e| at.is_none_or(|at| e.signed.at <= at));
+        for event in happened {
+            moved(&mut sits, &event.event);
+        }
+        sits.sort_by_key(|(cylinder, _)| *cylinder);
+        sits.into_iter()
+            .map(|(cylinder, injector)| Seat {
+                cylinder,
+                injector: injector.id,
+                label: injector.label.clone(),
+                came_from: injector.cylinder,
+            })
+            .collect()
+    }
+
+    /// What sat in a cylinder at a moment.
+    pub fn seat_at(&self, cylinder: Option<u32>, at: Timestamp) -> Option<Seat> {
+        self.seats(Some(at)).into_iter().find(|seat| Some(seat.cylinder) == cylinder)
+    }
+
+    /// The injector that sat in a cylinder at a moment.
+    pub fn injector_at(&self, cylinder: Option<u32>, at: Timestamp) -> Option<Uuid> {
+        self.seat_at(cylinder, at).map(|seat| seat.injector)
+    }
+
+    /// The same, where it is one that came in with this job.
+    pub fn own_injector_at(&self, cylinder: Option<u32>, at: Timestamp) -> Option<Uuid> {
+        let sat = self.injector_at(cylinder, at)?;
+        self.job.injectors.iter().any(|one| one.id == sat).then_some(sat)
+    }
+
+    /// When injectors last changed places.
+    pub fn moved_at(&self) -> Option<Timestamp> {
+        let moved = self.events.iter().filter(|e| e.event.moves());
+        moved.map(|e| e.signed.at).max()
+    }
+
+    /// Injectors changed places after this moment.
+    pub fn swapped_since(&self, at: Timestamp) -> bool {
+        self.moved_at().is_some_and(|moved| moved > at)
+    }
+
+    /// Why injectors cannot be placed so, if that is the case: those named have to change places
+    /// among themselves.
+    pub fn placing_refused(&self, seats: &[Placing]) -> Option<&'static str> {
+        let sits = self.seats(None);
+        let from = |one: &Placing| sits.iter().find(|s| s.injector == one.injector);
+        let from: Option<Vec<u32>> =
+            seats.iter().map(|one| from(one).map(|seat| seat.cylinder)).collect();
+        let Some(mut from) = from else {
+            return Some("An injector that is not of this engine cannot be placed in it.");
+        };
+        let mut to: Vec<u32> = seats.iter().map(|one| one.cylinder).collect();
+        from.sort_unstable();
+        to.sort_unstable();
+        (from != to).then_some(
+            "Two injectors would sit in one cylinder: look at the strip again, someone moved one in the meantime.",
+        )
+    }
+
+    /// An injector of this job, or one that was fitted in the place of one.
+    pub fn injector(&self, id: Uuid) -> Option<&Injector> {
+        self.every_injector().find(|one| one.id == id)
+    }
+
+    /// All that came in, then all that were fitted in their places.
+    pub fn every_injector(&self) -> impl Iterator<Item = &Injector> {
+        let fitted = self.events.iter().filter_map(|e| {
+            let Event::Replaced { injector, .. } = &e.event else { return None };
+            Some(injector)
+        });
+        self.job.injectors.iter().chain(fitted)
+    }
+}
+
+/// Moves injectors as an event says; one that does not fit what sits there moves nothing.
+fn moved<'a>(sits: &mut [(u32, &'a Injector)], event: &'a Event) {
+    if let Event::Swapped { one, other } = event {
+        for (cylinder, _) in sits {
+            if cylinder == one {
+                *cylinder = *other;
+            } else if cylinder == other {
+                *cylinder = *one;
+            }
+        }
+    } else if let Event::Placed { seats } = event {
+        let to = |injector: &Injector| seats.iter().find(|one| one.injector == injector.id);
+        let mut from: Vec<u32> =
+            sits.iter().filter(|(_, i)| to(i).is_some()).map(|(c, _)| *c).collect();
+        let mut into: Vec<u32> = seats.iter().map(|one| one.cylinder).collect();
+        from.sort_unstable();
+        into.sort_unstable();
+        if from == into {
+            for (cylinder, injector) in sits {
+                *cylinder = to(injector).map_or(*cylinder, |one| one.cylinder);
+            }
+        }
+    } else if let Event::Replaced { injector, .. } = event {
+        for (_, held) in sits.iter_mut().filter(|(cylinder, _)| *cylinder == injector.cylinder) {
+            *held = injector;
+        }
+    }
+}

@@ -1,0 +1,191 @@
+//! An injector that was on a bench, with the newest value of each feature.
+
+use super::ShelfFeature;
+use crate::bench::{BenchKind, BenchTest, Round, SessionRecord};
+use crate::calc::CalcError;
+use crate::checks::sheet::SheetId;
+use crate::mark::Mark;
+use crate::quantity::shown;
+use crate::record::{Injector, JobFile, Judged};
+use crate::work::Decision;
+use jiff::Timestamp;
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+use uuid::Uuid;
+
+/// One value.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct ShelfValue {
+    /// What it is a value of.
+    pub feature: ShelfFeature,
+    /// In the unit of the feature.
+    pub value: f64,
+    /// Its standard uncertainty, same unit.
+    pub u: f64,
+    /// As shown, with the digits that the uncertainty allows.
+    pub shown: String,
+    /// Length of the pulse, where there is one, ms.
+    pub pulse_ms: Option<f64>,
+    /// Under which conditions: only alike ones are compared.
+    pub condition: String,
+}
+
+/// An injector as it stands on the shelf.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct Tested {
+    /// The injector.
+    pub injector: Uuid,
+    /// Serial number or the workshop's own label; may be empty.
+    pub label: String,
+    /// Its job.
+    pub job: Uuid,
+    /// Number of the job, for people.
+    pub job_number: u64,
+    /// The cylinder that it came in.
+    pub cylinder: u32,
+    /// Its family, when it is known.
+    pub family: Option<String>,
+    /// The bench that it was on.
+    pub kind: BenchKind,
+    /// The session that speaks.
+    pub session: Uuid,
+    /// Its newest round.
+    pub round: String,
+    /// When it was last read.
+    #[schema(value_type = String, format = DateTime)]
+    pub read_at: Timestamp,
+    /// The newest of each feature.
+    pub values: Vec<ShelfValue>,
+    /// Why it is not to go into a set as it is.
+    pub held_back: Option<String>,
+}
+
+impl Tested {
+    /// Its value of a feature.
+    pub fn value(&self, feature: ShelfFeature) -> Option<&ShelfValue> {
+        self.values.iter().find(|value| value.feature == feature)
+    }
+}
+
+impl JobFile {
+    /// The injectors of this job that were on a bench, in the order of their cylinders.
+    ///
+    /// # Errors
+    /// What a computation refuses.
+    pub fn tested(&self, judged: &Judged) -> Result<Vec<Tested>, CalcError> {
+        let mut found = Vec::new();
+        for injector in &self.job.injectors {
+            found.extend(self.tested_one(judged, injector)?);
+        }
+        Ok(found)
+    }
+
+    fn tested_one(
+        &self,
+        judged: &Judged,
+        injector: &Injector,
+    ) -> Result<Option<Tested>, CalcError> {
+        let hung = self.bench.iter().filter_map(|session| {
+            let tag = session.injectors.iter().find(|one| one.injector == injector.id)?.tag;
+            let read = session.cells.iter().map(|cell| cell.signed.at).max()?;
+            Some((read, session, tag))
+        });
+        let mut hung: Vec<(Timestamp, &SessionRecord, u32)> = hung.collect();
+        hung.sort_by_key(|(read, ..)| *read);
+        let Some((read_at, session, tag)) = hung.last().copied() else { return Ok(None) };
+        let worked_at = hung.iter().filter_map(|(_, session, _)| session.worked_at()).max();
+        let mut values: Vec<ShelfValue> = self.coil(judged, injector.id).into_iter().collect();
+        for (_, session, tag) in &hung {
+            for (at, value) in session.values(*tag)? {
+                // Neither a cleaning nor a shim changes a coil.
+                let lasts = value.feature == ShelfFeature::Resistance;
+                if lasts || worked_at.is_none_or(|worked| at >= worked) {
+                    values.retain(|held| held.feature != value.feature);
+                    values.push(value);
+                }
+            }
+        }
+        values.sort_by_key(|value| value.feature);
+        Ok(Some(Tested {
+            injector: injector.id,
+            label: injector.label.clone(),
+            job: self.job.id,
+            job_number: self.job.number,
+            cylinder: injector.cylinder,
+            family: self.family.clone(),
+            kind: session.setup.kind,
+            session: session.id,
+            round: session.rounds.last().map(Round::word).unwrap_or_default(),
+            read_at,
+            held_back: self.held_back(session, tag, injector),
+            values,
+        }))
+    }
+
+    /// The coil at 20 °C, as the newest sheet has it.
+    fn coil(&self, judged: &Judged, injector: Uuid) -> Option<ShelfValue> {
+        let sheets = self.sheets.iter().zip(&judged.sheets).rev();
+        let mut coils = sheets.filter(|(record, _)| record.check == SheetId::CoilResistance);
+        coils.find_map(|(record, verdict)| {
+            let at = record.readings.iter().map(|reading| reading.signed.at).max()?;
+            let sits = self.seats(Some(at)).into_iter().find(|seat| seat.injector == injector)?;
+            let lanes = &verdict.as_ref().ok()?.lanes;
+            let lane = lanes.iter().find(|lane| lane.cylinder == sits.cylinder)?;
+            let (value, u) = (lane.value?, lane.u?);
+            Some(ShelfValue {
+                feature: ShelfFeature::Resistance,
+                value,
+                u,
+                shown: shown(value, u),
+                pulse_ms: None,
+                condition: "at 20 °C".to_owned(),
+            })
+        })
+    }
+
+    /// What speaks against using it: what a test found that is not about being alike, as long as that
+    /// test was not passed since, or a decision that it is not to go back.
+    fn held_back(&self, session: &SessionRecord, tag: u32, injector: &Injector) -> Option<String> {
+        let judged = session.judged(&[]);
+        let newest = |test: BenchTest| {
+            judged.verdicts.iter().rev().filter(|one| one.test == test).find_map(|one| {
+                let lanes = &one.verdict.as_ref()?.lanes;
+                let lane = lanes.iter().find(|lane| lane.tag == tag)?;
+                (lane.mark != Mark::NotMeasured).then_some((one.round, lane))
+            })
+        };
+        let tests = BenchTest::ALL.iter().copied().filter(|test| condemns(*test));
+        let against = tests.filter_map(|test| Some((test, newest(test)?))).find_map(|found| {
+            let (test, (round, lane)) = found;
+            let round = session.rounds.iter().find(|one| one.id == round)?.word();
+            let bad = matches!(lane.mark, Mark::TooMuch | Mark::TooLittle);
+            bad.then(|| format!("{}, {round}: {}.", test.title(), lane.word))
+        });
+        let seat = self.seats(None).into_iter().find(|seat| seat.injector == injector.id)?;
+        let decided = self.decisions.iter().rfind(|one| one.cylinder == seat.cylinder);
+        let replaced = decided.is_some_and(|one| one.decision == Decision::Replace);
+        against.or_else(|| replaced.then(|| "Decided: replace.".to_owned()))
+    }
+}
+
+/// Whether what this test finds speaks against the injector itself, and not only against its
+/// company in that session.
+fn condemns(test: BenchTest) -> bool {
+    match test {
+        BenchTest::Visual
+        | BenchTest::Leak
+        | BenchTest::Spray
+        | BenchTest::Map
+        | BenchTest::Lift
+        | BenchTest::Doser => true,
+        BenchTest::Drive
+        | BenchTest::Flow
+        | BenchTest::Sweep
+        | BenchTest::SupplyOffset
+        | BenchTest::Cleaning
+        | BenchTest::Parts
+        | BenchTest::TrimCode => false,
+    }
+}

@@ -1,0 +1,91 @@
+//! Codes through the real interface: as found, captured, written with a failure half-way, recovered;
+//! and codes that follow their injectors after a swap.
+
+use crate::{open_job, sit_down, wait_for};
+use cobaltine_e2e::{Browser, Program};
+
+#[tokio::test(flavor = "multi_thread")]
+async fn code_stories() -> anyhow::Result<()> {
+    let program = Program::demo()?;
+    let browser = Browser::open(1280, 800).await?;
+    let told = tell(&browser, &program).await;
+    if let (Err(_), Ok(folder)) = (&told, std::env::var("COBALTINE_STORY_OUT")) {
+        browser.picture(&std::path::Path::new(&folder).join("codes-failed.png")).await?;
+    }
+    browser.client.clone().close().await?;
+    told
+}
+
+async fn tell(browser: &Browser, program: &Program) -> anyhow::Result<()> {
+    sit_down(browser, program).await?;
+    open_job(browser, program, "dredger").await?;
+    let here = browser.script("return location.pathname.split('/').slice(0, 3).join('/')").await?;
+    let job = format!("{}{}", program.address, here.as_str().unwrap_or_default());
+    a_write_that_breaks_off_is_told_and_taken_up_again(browser, &job).await?;
+    codes_follow_a_swap(browser, &job).await
+}
+
+async fn fault(browser: &Browser, fault: &str) -> anyhow::Result<()> {
+    let script = format!(
+        "document.querySelector('details').open = true; const s = document.querySelector('#fault'); \
+         s.value = '{fault}'; s.dispatchEvent(new Event('change', {{ bubbles: true }}))"
+    );
+    browser.script(&script).await?;
+    // The knob is turned when its answer is back.
+    wait_for(browser, "return !document.querySelector('aside button:disabled')").await
+}
+
+async fn a_write_that_breaks_off_is_told_and_taken_up_again(
+    browser: &Browser,
+    job: &str,
+) -> anyhow::Result<()> {
+    browser.go(&format!("{job}/refit/codes")).await?;
+    browser.read("Read the stored codes first: they are the codes as found.").await?;
+    browser.press("Read the stored codes").await?;
+    browser.read("Capture the code of cylinders 1, 2, 3 and 4.").await?;
+    // Typed by hand: the letter is questioned, what it was meant to be is offered, and it is
+    // asked for once more.
+    browser.fill("#code", "CIFFEF41").await?;
+    browser.enter().await?;
+    browser.read("I cannot occur in a code of this family.").await?;
+    browser.press("C1FFEF41").await?;
+    browser.fill("#again", "C1FFEF14").await?;
+    browser.enter().await?;
+    browser.read("The two are not the same.").await?;
+    // The bench has made all four.
+    browser.press("Take 4 codes from the bench").await?;
+    browser.read("Cylinders 1, 2, 3 and 4 to be written.").await?;
+    fault(browser, "drop:50").await?;
+    browser.press("Write 4 codes, read back, compare").await?;
+    browser.read("Writing cylinder 1").await?;
+    browser
+        .read(
+            "The talk with the control unit broke off. Cylinder 1 holds nothing after the writing",
+        )
+        .await?;
+    browser.read("Cylinder 2 still holds C1FGEK96: not written.").await?;
+    browser.read("Put back what was there: 1").await?;
+    // A reload knows as much, and a write that goes into the wrong slot is seen by reading back.
+    browser.client.refresh().await?;
+    browser.read("Cylinders 1, 2, 3 and 4 to be written.").await?;
+    fault(browser, "wrong-slot").await?;
+    browser.press("Write 4 codes, read back, compare").await?;
+    browser.read("Cylinder 1 still holds nothing: not written.").await?;
+    browser.read("Cylinder 1 to be written.").await?;
+    browser.press("Write 1 code, read back, compare").await?;
+    browser.read("Every cylinder holds the code of the injector that sits in it.").await
+}
+
+async fn codes_follow_a_swap(browser: &Browser, job: &str) -> anyhow::Result<()> {
+    browser.go(&format!("{job}/on-engine/swap")).await?;
+    browser.see("[aria-label='Cylinder 2, injector 27-2802']").await?.click().await?;
+    browser.see("[aria-label='Cylinder 4, injector 27-2804']").await?.click().await?;
+    browser.press("2 and 4 changed places").await?;
+    browser.read("Swapped.").await?;
+    browser.go(&format!("{job}/refit/codes")).await?;
+    browser.read("Cylinders 2 and 4 to be written.").await?;
+    browser.read("of another cylinder").await?;
+    browser.press("Write 2 codes, read back, compare").await?;
+    browser.read("Cylinders 2 and 4 written, read back and compared.").await?;
+    browser.read("Every cylinder holds the code of the injector that sits in it.").await
+}

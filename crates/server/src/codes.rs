@@ -1,0 +1,218 @@
+//! Codes over HTTP: how they stand, captured, read from the unit, written to it.
+
+use crate::extract::{AtBench, Body, Path};
+use crate::unit::Talk;
+use crate::wire::{
+    CaptureRequest, CodeTyped, CodesView, KnobRequest, StepRequest, WriteRequest, WriteWhat,
+    WritingView,
+};
+use crate::writings::{Order, work};
+use crate::{ApiError, AppState};
+use axum::Json;
+use axum::extract::State;
+use cobaltine_core::caution;
+use cobaltine_core::codes::{
+    BenchCode, Capture, ReadCode, SlotCode, coding, from_bench, read_code,
+};
+use cobaltine_core::library::CodePattern;
+use cobaltine_core::record::{Event, EventRecord, FieldProblem, JobFile};
+use cobaltine_core::unit_link::Ask;
+use cobaltine_store::StoreError;
+use uuid::Uuid;
+
+/// `writing` has to be older than `file`: a writing that is over has its end on record by then, while
+/// the other way round one that ended in between would read as one without an end.
+async fn view(
+    state: &AppState,
+    file: &JobFile,
+    writing: Option<WritingView>,
+) -> Result<CodesView, ApiError> {
+    let coding = coding(file);
+    let mut bench = from_bench(file);
+    bench.retain(|made| {
+        let slot = coding.slots.iter().find(|slot| slot.injector == made.injector);
+        slot.is_none_or(|slot| slot.own.as_deref() != Some(made.code.as_str()))
+    });
+    Ok(CodesView {
+        coding,
+        bench,
+        pattern: pattern(state, file).await?,
+        unit: state.unit.is_some(),
+        stand_in: state.stand_in,
+        cautions: vec![caution::CODING],
+        writing,
+    })
+}
+
+/// The pattern of the family's codes, where the library has one.
+async fn pattern(state: &AppState, file: &JobFile) -> Result<Option<CodePattern>, ApiError> {
+    let Some(family) = file.job.intake.family_id else { return Ok(None) };
+    Ok(state.store.library_family(family).await?.detail.code)
+}
+
+/// How the codes of a job stand.
+#[utoipa::path(get, path = "/api/jobs/{job}/codes", responses((status = 200, body = CodesView)))]
+pub(crate) async fn read(
+    State(state): State<AppState>,
+    Path(job): Path<Uuid>,
+) -> Result<Json<CodesView>, ApiError> {
+    let writing = state.writings.of(job);
+    let file = state.store.job(job).await?;
+    view(&state, &file, writing).await.map(Json)
+}
+
+/// Looks at a code before it is kept.
+#[utoipa::path(post, path = "/api/jobs/{job}/codes/look", request_body = CodeTyped, responses((status = 200, body = ReadCode)))]
+pub(crate) async fn look(
+    State(state): State<AppState>,
+    Path(job): Path<Uuid>,
+    Body(request): Body<CodeTyped>,
+) -> Result<Json<ReadCode>, ApiError> {
+    let file = state.store.job(job).await?;
+    Ok(Json(read_code(&request.typed, pattern(&state, &file).await?.as_ref())))
+}
+
+/// Keeps the code of an injector. One that does not fit its pattern is refused.
+#[utoipa::path(post, path = "/api/jobs/{job}/codes/captured", request_body = CaptureRequest, responses((status = 200, body = CodesView)))]
+pub(crate) async fn capture(
+    State(state): State<AppState>,
+    Path(job): Path<Uuid>,
+    bench: AtBench,
+    Body(request): Body<CaptureRequest>,
+) -> Result<Json<CodesView>, ApiError> {
+    let file = state.store.job(job).await?;
+    let pattern = pattern(&state, &file).await?;
+    let read = read_code(&request.typed, pattern.as_ref());
+    let problem = |field: &str, text: &str| ApiError::Fields(vec![FieldProblem::new(field, text)]);
+    if !read.problem.is_empty() {
+        return Err(problem("typed", &read.problem));
+    }
+    if request.how == Capture::TypedTwice && request.again.is_none() {
+        return Err(problem("again", "Once more: what is typed by hand is typed twice."));
+    }
+    if let Some(again) = &request.again
+        && read_code(again, pattern.as_ref()).code != read.code
+    {
+        return Err(problem(
+            "again",
+            "The two are not the same. Look at the body, and type both anew.",
+        ));
+    }
+    let made = |one: &BenchCode| one.injector == request.injector && one.code == read.code;
+    if request.how == Capture::Bench && !from_bench(&file).iter().any(made) {
+        return Err(problem("typed", "The bench has no such code for this injector."));
+    }
+    if file.injector(request.injector).is_none() {
+        return Err(problem("injector", "This engine has no such injector."));
+    }
+    let event =
+        Event::CodeCaptured { injector: request.injector, code: read.code, how: request.how };
+    let record = EventRecord { id: request.id, event, signed: bench.signs() };
+    let writing = state.writings.of(job);
+    let file = state.store.add_event(job, &record).await?;
+    view(&state, &file, writing).await.map(Json)
+}
+
+/// Reads what the unit has stored. The first time these are the codes as found.
+#[utoipa::path(post, path = "/api/jobs/{job}/codes/read", request_body = StepRequest, responses((status = 200, body = CodesView)))]
+pub(crate) async fn read_unit(
+    State(state): State<AppState>,
+    Path(job): Path<Uuid>,
+    bench: AtBench,
+    Body(request): Body<StepRequest>,
+) -> Result<Json<CodesView>, ApiError> {
+    let file = state.store.job(job).await?;
+    // What is read half-way says nothing about the slots that come after it.
+    if state.writings.of(job).is_some_and(|writing| writing.running) {
+        let says = "Codes are being written; they are read back at the end.".to_owned();
+        return Err(StoreError::Conflict(says).into());
+    }
+    let mut talk = open(&state, &file).await?;
+    let slots = talk.codes().await?;
+    let record =
+        EventRecord { id: request.id, event: Event::CodesRead { slots }, signed: bench.signs() };
+    let writing = state.writings.of(job);
+    let file = state.store.add_event(job, &record).await?;
+    view(&state, &file, writing).await.map(Json)
+}
+
+async fn open(state: &AppState, file: &JobFile) -> Result<Talk, ApiError> {
+    Ok(Talk::open(state.unit.as_deref(), file).await?)
+}
+
+/// Writes what the plan says, or puts back what was there before a writing that was interrupted.
+/// The answer comes when it has begun; the end is on record in the job.
+#[utoipa::path(post, path = "/api/jobs/{job}/codes/write", request_body = WriteRequest, responses((status = 200, body = CodesView)))]
+pub(crate) async fn write(
+    State(state): State<AppState>,
+    Path(job): Path<Uuid>,
+    bench: AtBench,
+    Body(request): Body<WriteRequest>,
+) -> Result<Json<CodesView>, ApiError> {
+    let writing = state.writings.of(job);
+    let file = state.store.job(job).await?;
+    if file.events.iter().any(|held| held.id == request.id) {
+        return view(&state, &file, writing).await.map(Json);
+    }
+    let conflict = |says: &str| ApiError::Store(StoreError::Conflict(says.to_owned()));
+    let now_stands = coding(&file);
+    if !now_stands.read {
+        return Err(conflict("Read the stored codes first: what was there has to be on record."));
+    }
+    let planned: Vec<SlotCode> = match request.what {
+        WriteWhat::Plan => now_stands
+            .plan
+            .iter()
+            .map(|one| SlotCode { cylinder: one.cylinder, code: Some(one.to.clone()) })
+            .collect(),
+        WriteWhat::PutBack => now_stands.put_back.clone(),
+    };
+    if planned.is_empty() {
+        return Err(conflict("There is nothing to write."));
+    }
+    if planned != request.writes {
+        return Err(conflict("Something changed since you looked: look at the plan again."));
+    }
+    let mut talk = open(&state, &file).await?;
+    talk.ready().await?;
+    let before = talk.codes().await?;
+    let signed = bench.signs();
+    let seen = WritingView { running: true, of: planned.len(), ..WritingView::default() };
+    if !state.writings.begin(job, seen.clone()) {
+        return Err(conflict("Codes are being written already; wait for the end."));
+    }
+    let begun = EventRecord {
+        id: request.id,
+        event: Event::WriteBegun { writes: planned.clone() },
+        signed,
+    };
+    let file = match state.store.add_event(job, &begun).await {
+        Ok(file) => file,
+        Err(error) => {
+            state.writings.drop_of(job);
+            return Err(error.into());
+        }
+    };
+    let order =
+        Order { job, file: file.clone(), begun: request.id, writes: planned, before, signed };
+    tokio::spawn(work(state.clone(), order, talk));
+    view(&state, &file, Some(seen)).await.map(Json)
+}
+
+/// Turns a knob of the stand-in.
+#[utoipa::path(post, path = "/api/jobs/{job}/codes/knob", request_body = KnobRequest, responses((status = 200, body = CodesView)))]
+pub(crate) async fn knob(
+    State(state): State<AppState>,
+    Path(job): Path<Uuid>,
+    Body(request): Body<KnobRequest>,
+) -> Result<Json<CodesView>, ApiError> {
+    let writing = state.writings.of(job);
+    let file = state.store.job(job).await?;
+    if !state.stand_in {
+        let says = "Only the stand-in has knobs.".to_owned();
+        return Err(StoreError::Conflict(says).into());
+    }
+    let mut talk = open(&state, &file).await?;
+    talk.ask(&Ask::Knob { what: request.what, to: request.to }).await?;
+    view(&state, &file, writing).await.map(Json)
+}

@@ -1,0 +1,93 @@
+//! The proof of a job over HTTP: how it stands, what the unit has learned, closing.
+
+use crate::extract::{AtBench, Body, Path};
+use crate::unit::Talk;
+use crate::wire::{ProofView, StepRequest};
+use crate::{ApiError, AppState};
+use axum::Json;
+use axum::extract::State;
+use cobaltine_core::proving::proof;
+use cobaltine_core::record::{Event, EventRecord, JobFile};
+use cobaltine_core::unit_link::Ask;
+use cobaltine_store::StoreError;
+use uuid::Uuid;
+
+async fn view(state: &AppState, file: &JobFile) -> Result<Json<ProofView>, ApiError> {
+    let family = state.store.torque_of(file.job.intake.family_id).await?;
+    Ok(Json(ProofView {
+        proof: proof(file, &file.judged()?, &family),
+        unit: state.unit.is_some(),
+        stand_in: state.stand_in,
+    }))
+}
+
+/// How the proof of a job stands.
+#[utoipa::path(get, path = "/api/jobs/{job}/proof", responses((status = 200, body = ProofView)))]
+pub(crate) async fn read(
+    State(state): State<AppState>,
+    Path(job): Path<Uuid>,
+) -> Result<Json<ProofView>, ApiError> {
+    let file = state.store.job(job).await?;
+    view(&state, &file).await
+}
+
+/// Reads learned values and counters from the control unit.
+#[utoipa::path(post, path = "/api/jobs/{job}/proof/learned", request_body = StepRequest, responses((status = 200, body = ProofView)))]
+pub(crate) async fn learned(
+    state: State<AppState>,
+    job: Path<Uuid>,
+    bench: AtBench,
+    request: Body<StepRequest>,
+) -> Result<Json<ProofView>, ApiError> {
+    talked(state, job, bench, request, false).await
+}
+
+/// Clears learned values in the control unit, and reads back what is left of them.
+#[utoipa::path(post, path = "/api/jobs/{job}/proof/clear", request_body = StepRequest, responses((status = 200, body = ProofView)))]
+pub(crate) async fn clear(
+    state: State<AppState>,
+    job: Path<Uuid>,
+    bench: AtBench,
+    request: Body<StepRequest>,
+) -> Result<Json<ProofView>, ApiError> {
+    talked(state, job, bench, request, true).await
+}
+
+async fn talked(
+    State(state): State<AppState>,
+    Path(job): Path<Uuid>,
+    bench: AtBench,
+    Body(request): Body<StepRequest>,
+    cleared: bool,
+) -> Result<Json<ProofView>, ApiError> {
+    let file = state.store.job(job).await?;
+    if file.events.iter().any(|held| held.id == request.id) {
+        return view(&state, &file).await;
+    }
+    if state.writings.of(job).is_some_and(|writing| writing.running) {
+        let says = "Codes are being written; wait for the end.".to_owned();
+        return Err(StoreError::Conflict(says).into());
+    }
+    let mut talk = Talk::open(state.unit.as_deref(), &file).await?;
+    if cleared {
+        talk.ready().await?;
+        talk.ask(&Ask::Clear).await?;
+    }
+    let (learned, counters) = talk.learned().await?;
+    let event = Event::LearnedRead { cleared, learned, counters };
+    let record = EventRecord { id: request.id, event, signed: bench.signs() };
+    let file = state.store.add_event(job, &record).await?;
+    view(&state, &file).await
+}
+
+/// Closes the job: as proven, or with what was left out for a reason.
+#[utoipa::path(post, path = "/api/jobs/{job}/close", request_body = StepRequest, responses((status = 200, body = ProofView)))]
+pub(crate) async fn close(
+    State(state): State<AppState>,
+    Path(job): Path<Uuid>,
+    bench: AtBench,
+    Body(request): Body<StepRequest>,
+) -> Result<Json<ProofView>, ApiError> {
+    let file = state.store.close_job(job, request.id, bench.signs()).await?;
+    view(&state, &file).await
+}

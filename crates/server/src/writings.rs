@@ -1,0 +1,142 @@
+//! Writing codes as work in the background: written one by one, then read back and compared.
+//!
+//! What is to be written is on record before the first line is said, and what was read back after the
+//! last: whatever stops in between leaves a job that says which slots are not known.
+
+use crate::AppState;
+use crate::unit::{Talk, UnitError};
+use crate::wire::WritingView;
+use cobaltine_core::codes::{SlotCode, compared};
+use cobaltine_core::record::{Event, EventRecord, JobFile, Signed, WriteEnd};
+use std::collections::HashMap;
+use std::sync::{Arc, Mutex, MutexGuard, PoisonError};
+use std::time::Duration;
+use uuid::Uuid;
+
+/// How often a writing is looked at, and how long one code may take.
+const LOOK: Duration = Duration::from_millis(100);
+const LONGEST: Duration = Duration::from_secs(60);
+/// How often a talk that broke off is taken up again to read what is stored.
+const AGAIN: u32 = 4;
+const PAUSE: Duration = Duration::from_millis(300);
+
+/// Writings of this program, the newest of each job.
+#[derive(Debug, Clone, Default)]
+pub struct Writings(Arc<Mutex<HashMap<Uuid, WritingView>>>);
+
+impl Writings {
+    fn held(&self) -> MutexGuard<'_, HashMap<Uuid, WritingView>> {
+        self.0.lock().unwrap_or_else(PoisonError::into_inner)
+    }
+
+    /// The newest of a job.
+    pub(crate) fn of(&self, job: Uuid) -> Option<WritingView> {
+        self.held().get(&job).cloned()
+    }
+
+    /// Takes the place for a new one; says no while one is running.
+    pub(crate) fn begin(&self, job: Uuid, view: WritingView) -> bool {
+        let mut held = self.held();
+        if held.get(&job).is_some_and(|one| one.running) {
+            return false;
+        }
+        held.retain(|_, one| one.running);
+        held.insert(job, view);
+        true
+    }
+
+    /// Gives the place back: nothing was begun.
+    pub(crate) fn drop_of(&self, job: Uuid) {
+        self.held().remove(&job);
+    }
+
+    fn change(&self, job: Uuid, change: impl FnOnce(&mut WritingView)) {
+        if let Some(view) = self.held().get_mut(&job) {
+            change(view);
+        }
+    }
+}
+
+/// What is written, where, and by whom.
+#[derive(Debug, Clone)]
+pub(crate) struct Order {
+    pub job: Uuid,
+    /// The job as it was when it began.
+    pub file: JobFile,
+    /// The event that began it.
+    pub begun: Uuid,
+    pub writes: Vec<SlotCode>,
+    pub before: Vec<SlotCode>,
+    pub signed: Signed,
+}
+
+/// Writes, reads back, compares, and puts the end on record.
+pub(crate) async fn work(state: AppState, order: Order, talk: Talk) {
+    let stopped = write_all(&state, &order, talk).await.err();
+    let mut read = Err(UnitError::Silent);
+    for _ in 0..AGAIN {
+        read = read_back(&state, &order).await;
+        if read.is_ok() {
+            break;
+        }
+        tokio::time::sleep(PAUSE).await;
+    }
+    let (good, says) = match (read, stopped) {
+        (Ok(after), stopped) => {
+            let out = compared(&order.before, &order.writes, &after);
+            let kept = record(&state, &order, Event::CodesRead { slots: after }).await;
+            let why = stopped.map(|why| format!("{why} ")).unwrap_or_default();
+            match kept {
+                Ok(()) => (out.good, format!("{}{}", if out.good { "" } else { &why }, out.says)),
+                Err(says) => (false, says),
+            }
+        }
+        (Err(error), _) => (false, format!("{error}")),
+    };
+    let end = WriteEnd { of: order.begun, good, says: says.clone() };
+    if let Err(lost) = record(&state, &order, Event::WriteEnded(end)).await {
+        tracing::error!(%lost, "the end of a writing was not kept");
+    }
+    state.writings.change(order.job, |view| {
+        view.running = false;
+        view.good = good;
+        view.says = says;
+    });
+}
+
+async fn record(state: &AppState, order: &Order, event: Event) -> Result<(), String> {
+    let signed = Signed { at: crate::extract::now(), ..order.signed };
+    let record = EventRecord { id: Uuid::now_v7(), event, signed };
+    let kept = state.store.add_event(order.job, &record).await;
+    kept.map(drop).map_err(|error| format!("What was read back could not be kept: {error}"))
+}
+
+async fn write_all(state: &AppState, order: &Order, mut talk: Talk) -> Result<(), UnitError> {
+    for (done, one) in order.writes.iter().enumerate() {
+        state.writings.change(order.job, |view| {
+            (view.done, view.percent, view.cylinder) = (done, 0, Some(one.cylinder));
+        });
+        // What was empty before is put back by leaving it: nothing is written over it.
+        let Some(code) = one.code.clone() else { continue };
+        talk.write(one.cylinder, code).await?;
+        let begun = tokio::time::Instant::now();
+        loop {
+            tokio::time::sleep(LOOK).await;
+            let percent = talk.progress().await?;
+            state.writings.change(order.job, |view| view.percent = percent);
+            if percent >= 100 {
+                break;
+            }
+            if begun.elapsed() > LONGEST {
+                return Err(UnitError::Broke);
+            }
+        }
+    }
+    state.writings.change(order.job, |view| view.done = order.writes.len());
+    Ok(())
+}
+
+async fn read_back(state: &AppState, order: &Order) -> Result<Vec<SlotCode>, UnitError> {
+    let mut talk = Talk::open(state.unit.as_deref(), &order.file).await?;
+    talk.codes().await
+}

@@ -1,0 +1,134 @@
+//! The whole workshop out and in again, and what happens to files that are not whole.
+
+use crate::Workshop;
+use serde_json::{Value, json};
+use uuid::Uuid;
+
+/// A workshop with something of every kind in it.
+async fn full() -> Workshop {
+    let shop = Workshop::open().await;
+    let job = shop.read_job().await.job;
+    shop.on_the_bench().await;
+    let rule = json!({ "typed": "12", "revision": 0, "reason": "our bottles are fine" });
+    shop.good("PUT", "/rules/return_look", rule).await;
+    let weights = shop.get("/weights").await;
+    let change = json!({ "revision": 0, "text": weights["text"], "reason": "kept as they are" });
+    shop.good("PUT", "/weights", change).await;
+    shop.good("POST", "/shims", json!({ "id": Uuid::now_v7(), "size": "42", "moved": 3 })).await;
+    let csv = "family,kind,check,condition,lower,upper,source\nKettra 27,diesel_solenoid,return_flow,idle,,24,sheet 4\n";
+    let text = json!({ "format": "csv", "text": csv, "leave_out_bad_rows": false });
+    shop.good("POST", "/library/import", text).await;
+    let note = json!({ "id": Uuid::now_v7(), "stage": "prove", "text": "Drove well." });
+    shop.good("POST", &format!("/jobs/{job}/notes"), note).await;
+    shop
+}
+
+impl Workshop {
+    /// A second job, its injectors on the bench, two of them kept as a set.
+    async fn on_the_bench(&self) {
+        let mut values = || [40.0, 30.0, 14.1];
+        let job = self.stock(1, &mut values).await[0];
+        let shelf = self.get(&format!("/shelf?kind=petrol&family=&job={job}")).await;
+        let members: Vec<&Value> =
+            shelf["lines"].as_array().unwrap().iter().take(2).map(|one| &one["injector"]).collect();
+        let set = json!({ "id": Uuid::now_v7(), "kind": "petrol", "family": "", "members": members, "note": "for the launch" });
+        assert_eq!(self.sent("POST", "/shelf/sets", set).await.0, 204);
+    }
+
+    async fn take_in(&self, text: String) -> (u16, Value) {
+        let request = self.http.post(format!("{}/api/workshop/import", self.address));
+        let request = request.header("x-at-bench", self.bench.to_string()).body(text);
+        let answer = request.send().await.unwrap();
+        (answer.status().as_u16(), answer.json().await.unwrap())
+    }
+}
+
+#[tokio::test]
+async fn a_workshop_goes_out_and_comes_back_without_loss_and_twice_is_the_same_as_once() {
+    let shop = full().await;
+    let file = shop.text("/workshop/export.jsonl").await;
+    let kinds: Vec<String> = file
+        .lines()
+        .map(|line| {
+            serde_json::from_str::<Value>(line).unwrap()["line"].as_str().unwrap().to_owned()
+        })
+        .collect();
+    for kind in
+        ["workshop", "person", "rule", "weights", "library", "shims", "job", "kept_set", "end"]
+    {
+        assert!(kinds.iter().any(|one| one == kind), "{kind}: {kinds:?}");
+    }
+    let other = Workshop::open().await;
+    let (status, done) = other.take_in(file.clone()).await;
+    assert_eq!((status, &done["new_jobs"]), (200, &json!(2)), "{done}");
+    let (_, again) = other.take_in(file.clone()).await;
+    assert_eq!((&again["new_jobs"], &again["same_jobs"]), (&json!(0), &json!(2)));
+    // The other workshop has its own person at the bench besides; all else is the same, line by line.
+    let person = |line: &&str| {
+        !line.starts_with("{\"line\":\"person\"") && !line.starts_with("{\"line\":\"end\"")
+    };
+    let back = other.text("/workshop/export.jsonl").await;
+    let (before, after): (Vec<&str>, Vec<&str>) =
+        (file.lines().filter(person).collect(), back.lines().filter(person).collect());
+    assert_eq!(before, after);
+    let csv = other.text("/workshop/readings.csv").await;
+    assert!(csv.contains(",bench 1 flow,as received,true,1,"), "{}", &csv[..400]);
+    assert_eq!(csv.matches("reading_id").count(), 1, "one head for all jobs");
+}
+
+#[tokio::test]
+async fn a_truncated_or_hostile_workshop_file_changes_nothing_and_says_which_line() {
+    let file = full().await.text("/workshop/export.jsonl").await;
+    let lines: Vec<&str> = file.lines().collect();
+    let other = Workshop::open().await;
+    let before = other.text("/workshop/export.jsonl").await;
+    let refused = async |text: String, says: &str| {
+        let (status, problem) = other.take_in(text).await;
+        assert_eq!(status, 422, "{says}: {problem}");
+        assert!(problem.to_string().contains(says), "{says}: {problem}");
+    };
+    // Cut off at the end of each line, and in the middle of each.
+    for at in 1..lines.len() {
+        let whole = format!("{}\n", lines[..at].join("\n"));
+        refused(whole.clone(), "ends too early").await;
+        let half: String = lines[at].chars().take(lines[at].chars().count() / 2).collect();
+        refused(whole + &half, &format!("line {}", at + 1)).await;
+    }
+    refused(String::new(), "ends too early").await;
+    refused(lines[1..].join("\n"), "first line").await;
+    refused(format!("{file}{}", lines[1]), "after the last line").await;
+    refused(file.replace("\"version\":1}}", "\"version\":9}}"), "version 1 is read").await;
+    let without: Vec<&str> =
+        lines.iter().enumerate().filter(|(n, _)| *n != 2).map(|(_, l)| *l).collect();
+    refused(without.join("\n"), "lines were written").await;
+    let at = lines.iter().position(|line| line.starts_with("{\"line\":\"job\"")).unwrap();
+    let swapped = |from: &str, to: &str| {
+        let line = lines[at].replacen(from, to, 1);
+        assert_ne!(line, lines[at], "{from}");
+        let mut all: Vec<&str> = lines.clone();
+        all[at] = &line;
+        all.join("\n")
+    };
+    refused(
+        swapped("\"cylinders\":4", "\"cylinders\":400"),
+        &format!("line {}: job.intake", at + 1),
+    )
+    .await;
+    refused(swapped("\"people\":[", "\"peeple\":["), &format!("line {}", at + 1)).await;
+    refused(swapped("\"value\":60.5", "\"value\":-60.5"), "below zero").await;
+    refused(
+        file.replace("\"line\":\"shims\"", "\"line\":\"nothing\""),
+        "no line of a workshop file",
+    )
+    .await;
+    // House rules of its own are not mixed with those of a file.
+    let rule = json!({ "typed": "14", "revision": 0, "reason": "as we do" });
+    assert_eq!(
+        other.text("/workshop/export.jsonl").await,
+        before,
+        "nothing was changed by any of them"
+    );
+    other.good("PUT", "/rules/return_look", rule).await;
+    refused(file, "house rules of its own").await;
+    assert_eq!(other.get("/board").await["jobs"], 0);
+}

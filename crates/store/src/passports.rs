@@ -1,0 +1,211 @@
+//! Passports: the jobs that an injector was in, found by its identity or by its label; and how the
+//! decisions about a family turned out.
+
+use crate::job_file::job_file;
+use crate::rows::columns as rows;
+use crate::{Store, StoreError};
+use cobaltine_core::passport::{Counted, Passport, passport, turned};
+use cobaltine_core::record::JobFile;
+use cobaltine_core::work::Decision;
+use serde::Serialize;
+use sqlx::{Row, SqliteConnection};
+use utoipa::ToSchema;
+use uuid::Uuid;
+
+/// The most jobs of one passport, and the longest page.
+const MOST_JOBS: i64 = 60;
+const LONGEST_PAGE: u32 = 60;
+
+/// One injector of a search.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, ToSchema)]
+pub struct PassportLine {
+    /// Its identity in the newest of its jobs.
+    pub injector: Uuid,
+    /// Its label.
+    pub label: String,
+    /// In so many jobs.
+    pub jobs: u64,
+    /// Number of the newest.
+    pub number: u64,
+    /// What that is.
+    pub machine: String,
+}
+
+/// A page of injectors that have a label, by label.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, ToSchema)]
+pub struct PassportPage {
+    /// The injectors of this page.
+    pub lines: Vec<PassportLine>,
+    /// All that fit the question.
+    pub total: u64,
+}
+
+/// How often a decision held.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, ToSchema)]
+pub struct DecisionTurned {
+    /// What was decided.
+    pub decision: Decision,
+    /// Injectors of closed jobs.
+    pub injectors: u64,
+    /// Of them, those of a job that came back.
+    pub came_back: u64,
+}
+
+impl Store {
+    /// The passport of an injector.
+    ///
+    /// # Errors
+    /// [`StoreError::NotFound`]; what a computation refuses.
+    pub async fn passport(&self, injector: Uuid) -> Result<Passport, StoreError> {
+        let mut tx = self.pool.begin().await?;
+        let held = sqlx::query("SELECT label FROM lives WHERE injector_id = ? LIMIT 1")
+            .bind(injector.to_string())
+            .fetch_optional(&mut *tx)
+            .await?;
+        let label: String = held.ok_or(StoreError::NotFound("injector"))?.try_get("label")?;
+        let found = sqlx::query(
+            "SELECT DISTINCT j.id FROM lives l JOIN jobs j ON j.id = l.job_id
+             WHERE l.injector_id = ?1 OR (?2 <> '' AND l.label = ?2) ORDER BY j.at DESC LIMIT ?3",
+        )
+        .bind(injector.to_string())
+        .bind(&label)
+        .bind(MOST_JOBS)
+        .fetch_all(&mut *tx)
+        .await?;
+        let mut files = Vec::with_capacity(found.len());
+        for row in &found {
+            files.push(job_file(&mut tx, rows::id(row, "id")?).await?);
+        }
+        passport(injector, &label, &files)
+            .map_err(|error| StoreError::Conflict(format!("{error}.")))
+    }
+
+    /// Injectors whose label begins so, by label.
+    ///
+    /// # Errors
+    /// The database error.
+    pub async fn passports(
+        &self,
+        begins: &str,
+        page: u32,
+        per_page: u32,
+    ) -> Result<PassportPage, StoreError> {
+        let per_page = per_page.clamp(1, LONGEST_PAGE);
+        // What is typed is no pattern.
+        let like: String = begins
+            .trim()
+            .chars()
+            .take(80)
+            .flat_map(|c| if matches!(c, '%' | '_' | '\\') { vec!['\\', c] } else { vec![c] })
+            .chain(['%'])
+            .collect();
+        let total = sqlx::query(
+            "SELECT COUNT(DISTINCT label) AS total FROM lives WHERE label <> '' AND label LIKE ? ESCAPE '\\'",
+        )
+        .bind(&like)
+        .fetch_one(&self.pool)
+        .await?;
+        // MAX picks the row of the newest job for the other columns.
+        let found = sqlx::query(
+            "SELECT l.injector_id, l.label, COUNT(DISTINCT l.job_id) AS jobs, MAX(j.at) AS at,
+                    j.number, j.machine
+             FROM lives l JOIN jobs j ON j.id = l.job_id
+             WHERE l.label <> '' AND l.label LIKE ?1 ESCAPE '\\'
+             GROUP BY l.label ORDER BY l.label LIMIT ?2 OFFSET ?3",
+        )
+        .bind(&like)
+        .bind(i64::from(per_page))
+        .bind(i64::from(page) * i64::from(per_page))
+        .fetch_all(&self.pool)
+        .await?;
+        let line = |row: &sqlx::sqlite::SqliteRow| {
+            Ok(PassportLine {
+                injector: rows::id(row, "injector_id")?,
+                label: row.try_get("label")?,
+                jobs: rows::count(row, "jobs")?,
+                number: rows::count(row, "number")?,
+                machine: row.try_get("machine")?,
+            })
+        };
+        Ok(PassportPage {
+            lines: found.iter().map(line).collect::<Result<_, StoreError>>()?,
+            total: rows::count(&total, "total")?,
+        })
+    }
+
+    /// How decisions about a family turned out, most frequent first.
+    ///
+    /// # Errors
+    /// The database error.
+    pub async fn turned_out(&self, family: Uuid) -> Result<Vec<DecisionTurned>, StoreError> {
+        let found = sqlx::query(
+            "SELECT decision, COUNT(*) AS injectors, SUM(came_back) AS came_back FROM outcomes
+             WHERE family_id = ? GROUP BY decision ORDER BY injectors DESC, decision",
+        )
+        .bind(family.to_string())
+        .fetch_all(&self.pool)
+        .await?;
+        let one = |row: &sqlx::sqlite::SqliteRow| {
+            Ok(DecisionTurned {
+                decision: rows::name(row, "decision")?,
+                injectors: rows::count(row, "injectors")?,
+                came_back: rows::count(row, "came_back")?,
+            })
+        };
+        found.iter().map(one).collect()
+    }
+
+    /// Injectors of a family that were left in or cleaned, and how many of their jobs came back.
+    ///
+    /// # Errors
+    /// The database error.
+    pub async fn counted(&self, family: Option<Uuid>) -> Result<Counted, StoreError> {
+        let Some(family) = family else { return Ok(Counted::default()) };
+        let row = sqlx::query(
+            "SELECT COUNT(*) AS left_in, COUNT(DISTINCT CASE WHEN came_back THEN job_id END) AS comebacks
+             FROM outcomes WHERE family_id = ? AND decision IN ('leave', 'clean')",
+        )
+        .bind(family.to_string())
+        .fetch_one(&self.pool)
+        .await?;
+        let count = |name| rows::count(&row, name).map(|n| u32::try_from(n).unwrap_or(u32::MAX));
+        Ok(Counted { left_in: count("left_in")?, comebacks: count("comebacks")? })
+    }
+}
+
+/// Writes the lines of a job anew.
+pub(crate) async fn refresh(
+    connection: &mut SqliteConnection,
+    file: &JobFile,
+) -> Result<(), StoreError> {
+    let job = file.job.id.to_string();
+    let all: Vec<(Uuid, &str)> =
+        file.every_injector().map(|one| (one.id, one.label.trim())).collect();
+    sqlx::query("DELETE FROM lives WHERE job_id = ?").bind(&job).execute(&mut *connection).await?;
+    sqlx::query(
+        "INSERT OR IGNORE INTO lives (injector_id, job_id, label)
+         SELECT value ->> 0, ?1, value ->> 1 FROM json_each(?2)",
+    )
+    .bind(&job)
+    .bind(serde_json::to_string(&all)?)
+    .execute(&mut *connection)
+    .await?;
+    sqlx::query("DELETE FROM outcomes WHERE job_id = ?")
+        .bind(&job)
+        .execute(&mut *connection)
+        .await?;
+    let Some(family) = file.job.intake.family_id else { return Ok(()) };
+    for one in turned(file) {
+        sqlx::query(
+            "INSERT INTO outcomes (job_id, cylinder, family_id, decision, came_back) VALUES (?, ?, ?, ?, ?)",
+        )
+        .bind(&job)
+        .bind(i64::from(one.cylinder))
+        .bind(family.to_string())
+        .bind(rows::named(one.decision)?)
+        .bind(one.came_back)
+        .execute(&mut *connection)
+        .await?;
+    }
+    Ok(())
+}

@@ -1,0 +1,379 @@
+//! The shelf of tested injectors, and the sets that are kept.
+//!
+//! Lines are made by the core when the shelf is read, for those jobs in which something was written
+//! since: typing a tube costs one mark.
+
+use crate::job_file::job_file;
+use crate::rows::columns as rows;
+use crate::{Store, StoreError};
+use cobaltine_core::bench::BenchKind;
+use cobaltine_core::matching::MOST;
+use cobaltine_core::record::{JobFile, Signed};
+use cobaltine_core::shelf::{ShelfFeature, Tested};
+use serde::{Deserialize, Serialize};
+use sqlx::{Row, SqliteConnection};
+use utoipa::ToSchema;
+use uuid::Uuid;
+
+/// Longest page of the shelf.
+const LONGEST_PAGE: u32 = 60;
+/// Longest note on a set.
+const LONGEST_NOTE: usize = 200;
+/// Members of a set, as [`cobaltine_core::matching`] takes them.
+const MEMBERS: std::ops::RangeInclusive<usize> = 2..=16;
+
+/// Injectors that may be compared: of one family on one kind of bench.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, ToSchema)]
+pub struct ShelfFamily {
+    /// The bench that they go on.
+    pub kind: BenchKind,
+    /// Its name; empty when it is not known.
+    pub family: String,
+    /// How many stand there.
+    pub count: u64,
+}
+
+/// Which part of the shelf.
+#[derive(Debug, Clone)]
+pub struct ShelfQuery {
+    /// The bench that they go on.
+    pub kind: BenchKind,
+    /// Their family; empty when it is not known.
+    pub family: String,
+    /// Those of one job only.
+    pub job: Option<Uuid>,
+}
+
+/// A page of the shelf.
+#[derive(Debug, Clone, PartialEq)]
+pub struct ShelfPage {
+    /// By job and cylinder.
+    pub lines: Vec<Tested>,
+    /// How many there are in all.
+    pub total: u64,
+    /// How many have each feature, in the order of the features.
+    pub measured: Vec<(ShelfFeature, u64)>,
+    /// Those that are held back.
+    pub held_back: u64,
+}
+
+/// A set that was made and is kept together.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+pub struct KeptSet {
+    /// Identity, made where it was kept.
+    pub id: Uuid,
+    /// Counted by the workshop, for people.
+    pub number: u64,
+    /// Its injectors.
+    pub members: Vec<Uuid>,
+    /// What it is for; may be empty.
+    pub note: String,
+    /// Who and when.
+    pub signed: Signed,
+}
+
+impl Store {
+    /// Families on the shelf, those with most injectors first.
+    ///
+    /// # Errors
+    /// The database error; what a computation refuses.
+    pub async fn shelf_families(&self, job: Option<Uuid>) -> Result<Vec<ShelfFamily>, StoreError> {
+        self.freshen().await?;
+        let found = sqlx::query(
+            "SELECT kind, MIN(family) AS family, COUNT(*) AS n FROM shelf
+             WHERE ?1 IS NULL OR job_id = ?1 GROUP BY kind, family ORDER BY n DESC, family",
+        )
+        .bind(job.map(|id| id.to_string()))
+        .fetch_all(&self.pool)
+        .await?;
+        let one = |row: &sqlx::sqlite::SqliteRow| {
+            Ok(ShelfFamily {
+                kind: rows::name(row, "kind")?,
+                family: row.try_get("family")?,
+                count: rows::count(row, "n")?,
+            })
+        };
+        found.iter().map(one).collect()
+    }
+
+    /// A page of the shelf.
+    ///
+    /// # Errors
+    /// The database error; what a computation refuses.
+    pub async fn shelf_page(
+        &self,
+        query: &ShelfQuery,
+        page: u32,
+        per_page: u32,
+    ) -> Result<ShelfPage, StoreError> {
+        self.freshen().await?;
+        let per_page = per_page.clamp(1, LONGEST_PAGE);
+        let job = query.job.map(|id| id.to_string());
+        let lines = sqlx::query(
+            "SELECT line FROM shelf WHERE kind = ?1 AND family = ?2 AND (?3 IS NULL OR job_id = ?3)
+             ORDER BY job_number, cylinder LIMIT ?4 OFFSET ?5",
+        )
+        .bind(query.kind.name())
+        .bind(&query.family)
+        .bind(&job)
+        .bind(i64::from(per_page))
+        .bind(i64::from(page.saturating_sub(1)) * i64::from(per_page))
+        .fetch_all(&self.pool)
+        .await?;
+        let sums = sqlx::query(
+            "SELECT COUNT(*) AS n, COUNT(line ->> '$.held_back') AS held FROM shelf
+             WHERE kind = ?1 AND family = ?2 AND (?3 IS NULL OR job_id = ?3)",
+        )
+        .bind(query.kind.name())
+        .bind(&query.family)
+        .bind(&job)
+        .fetch_one(&self.pool)
+        .await?;
+        let measured = sqlx::query(
+            "SELECT v.value ->> '$.feature' AS feature, COUNT(*) AS n
+             FROM shelf s, json_each(s.line, '$.values') v
+             WHERE s.kind = ?1 AND s.family = ?2 AND (?3 IS NULL OR s.job_id = ?3) GROUP BY 1",
+        )
+        .bind(query.kind.name())
+        .bind(&query.family)
+        .bind(&job)
+        .fetch_all(&self.pool)
+        .await?;
+        let mut counts = Vec::new();
+        for row in &measured {
+            counts.push((rows::name(row, "feature")?, rows::count(row, "n")?));
+        }
+        counts.sort_unstable();
+        Ok(ShelfPage {
+            lines: lines.iter().map(|row| rows::json(row, "line")).collect::<Result<_, _>>()?,
+            total: rows::count(&sums, "n")?,
+            measured: counts,
+            held_back: rows::count(&sums, "held")?,
+        })
+    }
+
+    /// The whole of it, as many as can be matched at once.
+    ///
+    /// # Errors
+    /// More than that; the database error; what a computation refuses.
+    pub async fn whole_shelf(&self, query: &ShelfQuery) -> Result<Vec<Tested>, StoreError> {
+        self.freshen().await?;
+        let found = sqlx::query(
+            "SELECT line FROM shelf WHERE kind = ?1 AND family = ?2 AND (?3 IS NULL OR job_id = ?3)
+             ORDER BY job_number, cylinder LIMIT ?4",
+        )
+        .bind(query.kind.name())
+        .bind(&query.family)
+        .bind(query.job.map(|id| id.to_string()))
+        .bind(MOST as i64 + 1)
+        .fetch_all(&self.pool)
+        .await?;
+        if found.len() > MOST {
+            let says = format!("More than {MOST} injectors: match those of one job.");
+            return Err(StoreError::Conflict(says));
+        }
+        found.iter().map(|row| rows::json(row, "line")).collect()
+    }
+
+    /// Sets that stand, of one family, oldest first.
+    ///
+    /// # Errors
+    /// The database error.
+    pub async fn kept_sets(&self, query: &ShelfQuery) -> Result<Vec<KeptSet>, StoreError> {
+        let found = sqlx::query(
+            "SELECT s.*, (SELECT json_group_array(m.injector_id) FROM kept_set_members m
+                          WHERE m.set_id = s.id) AS members
+             FROM kept_sets s WHERE s.kind = ? AND s.family = ? AND s.apart_at IS NULL
+             ORDER BY s.number",
+        )
+        .bind(query.kind.name())
+        .bind(&query.family)
+        .fetch_all(&self.pool)
+        .await?;
+        found.iter().map(kept_set).collect()
+    }
+
+    /// Keeps a set together. The same again changes nothing.
+    ///
+    /// # Errors
+    /// An injector that is not on this part of the shelf, or that stands in another set.
+    pub async fn keep_set(&self, query: &ShelfQuery, set: &KeptSet) -> Result<(), StoreError> {
+        self.freshen().await?;
+        let mut tx = self.pool.begin_with("BEGIN IMMEDIATE").await?;
+        insert_set(&mut tx, query, set).await?;
+        tx.commit().await?;
+        Ok(())
+    }
+
+    /// Takes a set apart again. A second time changes nothing.
+    ///
+    /// # Errors
+    /// [`StoreError::NotFound`].
+    pub async fn take_apart(&self, set: Uuid, signed: Signed) -> Result<(), StoreError> {
+        let mut tx = self.pool.begin_with("BEGIN IMMEDIATE").await?;
+        let held = sqlx::query("SELECT 1 FROM kept_sets WHERE id = ?")
+            .bind(set.to_string())
+            .fetch_optional(&mut *tx)
+            .await?;
+        if held.is_none() {
+            return Err(StoreError::NotFound("set"));
+        }
+        sqlx::query(
+            "UPDATE kept_sets SET apart_by = ?, apart_at = ? WHERE id = ? AND apart_at IS NULL",
+        )
+        .bind(signed.by.to_string())
+        .bind(rows::stamp(signed.at))
+        .bind(set.to_string())
+        .execute(&mut *tx)
+        .await?;
+        sqlx::query("UPDATE kept_set_members SET stands = NULL WHERE set_id = ?")
+            .bind(set.to_string())
+            .execute(&mut *tx)
+            .await?;
+        tx.commit().await?;
+        Ok(())
+    }
+
+    /// Makes the lines of stale jobs anew. With none of them this is one read.
+    async fn freshen(&self) -> Result<(), StoreError> {
+        if sqlx::query(STALE).fetch_optional(&self.pool).await?.is_none() {
+            return Ok(());
+        }
+        let mut tx = self.pool.begin_with("BEGIN IMMEDIATE").await?;
+        freshen(&mut tx).await?;
+        tx.commit().await?;
+        Ok(())
+    }
+}
+
+const STALE: &str = "SELECT job_id FROM shelf_stale";
+
+/// Makes the lines of stale jobs anew.
+pub(crate) async fn freshen(connection: &mut SqliteConnection) -> Result<(), StoreError> {
+    for row in sqlx::query(STALE).fetch_all(&mut *connection).await? {
+        let file = job_file(connection, rows::id(&row, "job_id")?).await?;
+        write(connection, &file).await?;
+    }
+    sqlx::query("DELETE FROM shelf_stale").execute(connection).await?;
+    Ok(())
+}
+
+/// Keeps a set together; the same again changes nothing.
+pub(crate) async fn insert_set(
+    connection: &mut SqliteConnection,
+    query: &ShelfQuery,
+    set: &KeptSet,
+) -> Result<(), StoreError> {
+    let mut members = set.members.clone();
+    members.sort_unstable();
+    members.dedup();
+    if !MEMBERS.contains(&members.len()) || members.len() != set.members.len() {
+        return Err(StoreError::field("members", "A set has 2 to 16 injectors, each once."));
+    }
+    if set.note.chars().count() > LONGEST_NOTE {
+        let says = format!("{LONGEST_NOTE} characters are the most.");
+        return Err(StoreError::field("note", says));
+    }
+    let held = sqlx::query("SELECT 1 FROM kept_sets WHERE id = ?")
+        .bind(set.id.to_string())
+        .fetch_optional(&mut *connection)
+        .await?;
+    if held.is_some() {
+        return Ok(());
+    }
+    let list = serde_json::to_string(&members)?;
+    let known = sqlx::query(
+        "SELECT COUNT(*) AS n FROM shelf
+             WHERE kind = ? AND family = ? AND injector_id IN (SELECT value FROM json_each(?))",
+    )
+    .bind(query.kind.name())
+    .bind(&query.family)
+    .bind(&list)
+    .fetch_one(&mut *connection)
+    .await?;
+    if rows::count(&known, "n")? != members.len() as u64 {
+        let says = "An injector of this set is not on this shelf.";
+        return Err(StoreError::field("members", says));
+    }
+    let taken = sqlx::query(
+        "SELECT MIN(s.number) AS number FROM kept_set_members m
+             JOIN kept_sets s ON s.id = m.set_id
+             WHERE m.stands = 1 AND m.injector_id IN (SELECT value FROM json_each(?))",
+    )
+    .bind(&list)
+    .fetch_one(&mut *connection)
+    .await?;
+    if let Some(number) = taken.try_get::<Option<i64>, _>("number")? {
+        let says = format!("An injector of it stands in set {number} already.");
+        return Err(StoreError::Conflict(says));
+    }
+    sqlx::query(
+        "INSERT INTO kept_sets (id, number, kind, family, note, by_id, at)
+             SELECT ?1, CASE WHEN ?2 > 0 AND NOT EXISTS (SELECT 1 FROM kept_sets WHERE number = ?2)
+                             THEN ?2 ELSE COALESCE(MAX(number), 0) + 1 END, ?3, ?4, ?5, ?6, ?7
+             FROM kept_sets",
+    )
+    .bind(set.id.to_string())
+    .bind(set.number as i64)
+    .bind(query.kind.name())
+    .bind(&query.family)
+    .bind(set.note.trim())
+    .bind(set.signed.by.to_string())
+    .bind(rows::stamp(set.signed.at))
+    .execute(&mut *connection)
+    .await?;
+    sqlx::query(
+        "INSERT INTO kept_set_members (injector_id, set_id, stands)
+             SELECT value, ?, 1 FROM json_each(?)",
+    )
+    .bind(set.id.to_string())
+    .bind(&list)
+    .execute(&mut *connection)
+    .await?;
+    Ok(())
+}
+
+/// A set as its row holds it, with its members as a list.
+pub(crate) fn kept_set(row: &sqlx::sqlite::SqliteRow) -> Result<KeptSet, StoreError> {
+    Ok(KeptSet {
+        id: rows::id(row, "id")?,
+        number: rows::count(row, "number")?,
+        members: rows::json(row, "members")?,
+        note: row.try_get("note")?,
+        signed: rows::signed(row)?,
+    })
+}
+
+/// The lines of one job.
+async fn write(connection: &mut SqliteConnection, file: &JobFile) -> Result<(), StoreError> {
+    let job = file.job.id.to_string();
+    // A job that cannot be judged stands on no shelf; its own views say why.
+    let tested = file.judged().and_then(|judged| file.tested(&judged)).unwrap_or_default();
+    sqlx::query("DELETE FROM shelf WHERE job_id = ?").bind(&job).execute(&mut *connection).await?;
+    sqlx::query(
+        "INSERT OR REPLACE INTO shelf (injector_id, job_id, kind, family, job_number, cylinder, line)
+         SELECT value ->> '$.injector', ?1, value ->> '$.kind', COALESCE(value ->> '$.family', ''),
+                value ->> '$.job_number', value ->> '$.cylinder', value
+         FROM json_each(?2)",
+    )
+    .bind(&job)
+    .bind(serde_json::to_string(&tested)?)
+    .execute(connection)
+    .await?;
+    Ok(())
+}
+
+/// Something was written in a job: its lines have to be made anew, if it was on a bench.
+pub(crate) async fn outdate(
+    connection: &mut SqliteConnection,
+    job: Uuid,
+) -> Result<(), StoreError> {
+    sqlx::query(
+        "INSERT OR IGNORE INTO shelf_stale (job_id)
+         SELECT ?1 WHERE EXISTS (SELECT 1 FROM bench_jobs WHERE job_id = ?1)",
+    )
+    .bind(job.to_string())
+    .execute(connection)
+    .await?;
+    Ok(())
+}

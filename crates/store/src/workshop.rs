@@ -1,0 +1,389 @@
+//! The whole workshop as one open file: a JSON object a line, so that it can be read and written a
+//! line at a time; the last line counts the others, so that a truncated file is known as one.
+//!
+//! `docs/workshop-file.md` describes it. An import is one transaction: all of it or nothing.
+
+use crate::library_file::take_in;
+use crate::rows::columns as rows;
+use crate::shelf::{freshen, insert_set};
+use crate::stock::{Move, move_shim, shims};
+use crate::transfer::{Imported, import};
+use crate::weights::check_weights;
+use crate::{KeptSet, RuleRecord, ShelfQuery, Store, StoreError, instruments, people};
+use cobaltine_core::bench::{BenchKind, Shim};
+use cobaltine_core::instrument::Instrument;
+use cobaltine_core::library::{LibraryFile, LimitRow, ReadRow};
+use cobaltine_core::record::{FieldProblem, JobFile, Person, Signed};
+use serde::{Deserialize, Serialize};
+use sqlx::{Row, SqliteConnection};
+use utoipa::ToSchema;
+use uuid::Uuid;
+
+/// Says what the file is.
+pub const WORKSHOP_FORMAT: &str = "cobaltine.workshop";
+/// Version of the lines below.
+pub const WORKSHOP_VERSION: u32 = 1;
+
+/// One line of the file.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+#[serde(tag = "line", content = "of", rename_all = "snake_case", deny_unknown_fields)]
+pub enum WorkshopLine {
+    /// The first.
+    Workshop {
+        /// Always `cobaltine.workshop`.
+        format: String,
+        /// Always 1.
+        version: u32,
+    },
+    /// Someone of the workshop.
+    Person(Person),
+    /// An instrument as it is now.
+    Instrument(Instrument),
+    /// A change of a house rule; in the order of their revisions.
+    Rule(RuleRecord),
+    /// The house's own weights of judgement, newest.
+    Weights(WeightsLine),
+    /// Families, newest limits, engines, plans.
+    Library(LibraryFile),
+    /// Shims on hand.
+    Shims(Shim),
+    /// A job with everything that belongs to it.
+    Job(Box<JobFile>),
+    /// A set that is kept together.
+    KeptSet(KeptSetLine),
+    /// The last: so many lines came before it.
+    End {
+        /// Count.
+        lines: u64,
+    },
+}
+
+/// Weights of judgement.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct WeightsLine {
+    /// The file.
+    pub text: String,
+    /// Why the house does it so.
+    pub reason: String,
+    /// Who and when.
+    pub signed: Signed,
+}
+
+/// A kept set with its place on the shelf.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct KeptSetLine {
+    /// Which bench its injectors belong on.
+    pub kind: BenchKind,
+    /// Their family; empty when it is not known.
+    pub family: String,
+    /// The set.
+    pub set: KeptSet,
+}
+
+/// What an import did.
+#[derive(Debug, Clone, Copy, Default, PartialEq, Eq, Serialize, ToSchema)]
+pub struct WorkshopImported {
+    /// Lines that were read.
+    pub lines: u64,
+    /// Jobs that are new here.
+    pub new_jobs: u64,
+    /// Jobs that were here already, the very same.
+    pub same_jobs: u64,
+}
+
+/// An export that is under way.
+#[derive(Debug)]
+pub struct WorkshopExport {
+    store: Store,
+    /// Lines that are ready, last first.
+    ready: Vec<WorkshopLine>,
+    /// Jobs that are still to come, newest first.
+    jobs: Vec<Uuid>,
+    sets: bool,
+    written: u64,
+    over: bool,
+}
+
+impl Store {
+    /// Begins an export.
+    ///
+    /// # Errors
+    /// The database error.
+    pub async fn export_workshop(&self) -> Result<WorkshopExport, StoreError> {
+        let mut ready = vec![WorkshopLine::Workshop {
+            format: WORKSHOP_FORMAT.to_owned(),
+            version: WORKSHOP_VERSION,
+        }];
+        ready.extend(self.people().await?.into_iter().map(WorkshopLine::Person));
+        ready.extend(self.instruments().await?.into_iter().map(WorkshopLine::Instrument));
+        ready.extend(self.rule_changes().await?.into_iter().map(WorkshopLine::Rule));
+        let weights = self.weights_file().await?;
+        ready.extend(weights.signed.map(|signed| {
+            WorkshopLine::Weights(WeightsLine {
+                text: weights.text,
+                reason: weights.reason,
+                signed,
+            })
+        }));
+        ready.push(WorkshopLine::Library(self.library_file().await?));
+        ready.extend(self.shims().await?.into_iter().map(WorkshopLine::Shims));
+        ready.reverse();
+        let mut jobs = self.job_ids().await?;
+        jobs.reverse();
+        let (store, sets) = (self.clone(), true);
+        Ok(WorkshopExport { store, ready, jobs, sets, written: 0, over: false })
+    }
+
+    /// Takes a workshop file in: all of it or nothing. What is here already stays as it is.
+    ///
+    /// # Errors
+    /// [`StoreError::Invalid`] with the number of the line and what is wrong with it.
+    pub async fn import_workshop(
+        &self,
+        text: &str,
+        signed: Signed,
+    ) -> Result<WorkshopImported, StoreError> {
+        let mut tx = self.pool.begin_with("BEGIN IMMEDIATE").await?;
+        let mut done = WorkshopImported::default();
+        let mut ended = false;
+        for (at, line) in text.lines().enumerate().filter(|(_, line)| !line.trim().is_empty()) {
+            let here = |problem: &str| StoreError::field(&format!("line {}", at + 1), problem);
+            if ended {
+                return Err(here("Nothing may come after the last line."));
+            }
+            let read: WorkshopLine = serde_json::from_str(line)
+                .map_err(|error| here(&format!("This is no line of a workshop file: {error}.")))?;
+            match (&read, done.lines) {
+                (WorkshopLine::Workshop { format, version }, 0) => {
+                    if format != WORKSHOP_FORMAT || *version != WORKSHOP_VERSION {
+                        let says = format!("{WORKSHOP_FORMAT} version {WORKSHOP_VERSION} is read.");
+                        return Err(here(&says));
+                    }
+                }
+                (WorkshopLine::Workshop { .. }, _) => {
+                    return Err(here("Another file begins here."));
+                }
+                (_, 0) => return Err(here("The first line has to say what the file is.")),
+                (WorkshopLine::End { lines }, before) => {
+                    if *lines != before {
+                        let says = format!("{lines} lines were written and {before} are here.");
+                        return Err(here(&says));
+                    }
+                    ended = true;
+                }
+                (_, _) => {
+                    take(&mut tx, &read, signed, &mut done).await.map_err(|e| at_line(e, at + 1))?
+                }
+            }
+            done.lines += 1;
+        }
+        if !ended {
+            let says = "The file ends too early: its last line is missing. Nothing was taken in.";
+            return Err(StoreError::field("end", says));
+        }
+        tx.commit().await?;
+        Ok(done)
+    }
+}
+
+/// Puts the number of the line before what is wrong in it.
+fn at_line(error: StoreError, line: usize) -> StoreError {
+    let place =
+        |field: &str| format!("line {line}{}{field}", if field.is_empty() { "" } else { ": " });
+    match error {
+        StoreError::Invalid(problems) => StoreError::Invalid(
+            problems.into_iter().map(|p| FieldProblem::new(place(&p.field), p.message)).collect(),
+        ),
+        StoreError::Conflict(says) => StoreError::field(&place(""), says),
+        StoreError::Database(sqlx::Error::Database(refused)) => {
+            StoreError::field(&place(""), format!("This does not go with what is here: {refused}."))
+        }
+        other @ (StoreError::InUse(_)
+        | StoreError::NotFound(_)
+        | StoreError::Stale(_)
+        | StoreError::Database(_)
+        | StoreError::Migration(_)
+        | StoreError::Io(_)
+        | StoreError::Shape(_)) => other,
+    }
+}
+
+async fn take(
+    connection: &mut SqliteConnection,
+    line: &WorkshopLine,
+    signed: Signed,
+    done: &mut WorkshopImported,
+) -> Result<(), StoreError> {
+    match line {
+        WorkshopLine::Person(person) => people::add_person(connection, person).await,
+        WorkshopLine::Instrument(one) => {
+            let problems = one.problems();
+            if !problems.is_empty() {
+                return Err(StoreError::Invalid(problems));
+            }
+            instruments::write(connection, one).await
+        }
+        WorkshopLine::Rule(rule) => take_rule(connection, rule).await,
+        WorkshopLine::Weights(weights) => take_weights(connection, weights).await,
+        WorkshopLine::Library(library) => {
+            let rows = limits(library)?;
+            take_in(connection, &library.families, &rows, &library.items, Some(signed)).await?;
+            Ok(())
+        }
+        WorkshopLine::Shims(shim) => take_shims(connection, shim, signed).await,
+        WorkshopLine::Job(job) => {
+            match import(connection, job).await? {
+                Imported::New(_) => done.new_jobs += 1,
+                Imported::AlreadyHere(_) => done.same_jobs += 1,
+            }
+            Ok(())
+        }
+        WorkshopLine::KeptSet(line) => {
+            freshen(connection).await?;
+            let query = ShelfQuery { kind: line.kind, family: line.family.clone(), job: None };
+            insert_set(connection, &query, &line.set).await
+        }
+        WorkshopLine::Workshop { .. } | WorkshopLine::End { .. } => Ok(()),
+    }
+}
+
+/// The limits of a library as rows that can be kept.
+fn limits(library: &LibraryFile) -> Result<Vec<ReadRow>, StoreError> {
+    let kind = |family: &str| {
+        let found = library.families.iter().find(|one| one.name.eq_ignore_ascii_case(family));
+        found.map(|one| one.detail.kind)
+    };
+    library
+        .limits
+        .iter()
+        .map(|entry| {
+            let mut row = LimitRow::from(entry).read().map_err(StoreError::Invalid)?;
+            row.entry.typed.clone_from(&entry.typed);
+            (row.entry.id, row.entry.revision) = (entry.id, entry.revision);
+            row.entry.approved = entry.approved;
+            row.kind = kind(&entry.family);
+            Ok(row)
+        })
+        .collect()
+}
+
+/// House rules come into a workshop that has none of its own yet, revision by revision.
+async fn take_rule(connection: &mut SqliteConnection, rule: &RuleRecord) -> Result<(), StoreError> {
+    let held = sqlx::query("SELECT rule, value, reason FROM house_rules WHERE revision = ?")
+        .bind(i64::from(rule.revision))
+        .fetch_optional(&mut *connection)
+        .await?;
+    if let Some(held) = held {
+        let same = held.try_get::<String, _>("rule")? == rule.rule.name()
+            && held.try_get::<f64, _>("value")? == rule.value
+            && held.try_get::<String, _>("reason")? == rule.reason;
+        let says = "This workshop has house rules of its own; they are not mixed.";
+        return if same { Ok(()) } else { Err(StoreError::Conflict(says.to_owned())) };
+    }
+    if !rule.value.is_finite() || rule.reason.chars().count() > 300 {
+        return Err(StoreError::field("value", "A rule has a number and a reason."));
+    }
+    sqlx::query(
+        "INSERT INTO house_rules (revision, rule, value, typed, reason, by_id, at) VALUES (?, ?, ?, ?, ?, ?, ?)",
+    )
+    .bind(i64::from(rule.revision))
+    .bind(rule.rule.name())
+    .bind(rule.value)
+    .bind(&rule.typed)
+    .bind(&rule.reason)
+    .bind(rule.signed.by.to_string())
+    .bind(rows::stamp(rule.signed.at))
+    .execute(connection)
+    .await?;
+    Ok(())
+}
+
+async fn take_weights(
+    connection: &mut SqliteConnection,
+    weights: &WeightsLine,
+) -> Result<(), StoreError> {
+    check_weights(&weights.text, &weights.reason)?;
+    let held = sqlx::query("SELECT text FROM weights ORDER BY revision DESC LIMIT 1")
+        .fetch_optional(&mut *connection)
+        .await?;
+    if let Some(held) = held {
+        let same = held.try_get::<String, _>("text")? == weights.text;
+        let says = "This workshop has weights of its own; they are not mixed.";
+        return if same { Ok(()) } else { Err(StoreError::Conflict(says.to_owned())) };
+    }
+    sqlx::query("INSERT INTO weights (text, reason, by_id, at) VALUES (?, ?, ?, ?)")
+        .bind(&weights.text)
+        .bind(&weights.reason)
+        .bind(weights.signed.by.to_string())
+        .bind(rows::stamp(weights.signed.at))
+        .execute(connection)
+        .await?;
+    Ok(())
+}
+
+/// Shims come into a drawer that has none of this size; the same count changes nothing.
+async fn take_shims(
+    connection: &mut SqliteConnection,
+    shim: &Shim,
+    signed: Signed,
+) -> Result<(), StoreError> {
+    let sound = shim.size_um.is_finite() && (0.0..1e6).contains(&shim.size_um);
+    let Some(moved) = i32::try_from(shim.count).ok().filter(|_| sound) else {
+        return Err(StoreError::field("size_um", "A size in µm above zero, and a count."));
+    };
+    if shims(connection).await?.iter().any(|held| held.size_um == shim.size_um) {
+        return Ok(());
+    }
+    let size_um = shim.size_um;
+    let id = Uuid::now_v7();
+    move_shim(connection, &Move { id, size_um, moved, fit: None, signed }).await
+}
+
+impl WorkshopExport {
+    /// The next line; none after the last.
+    ///
+    /// # Errors
+    /// The database error.
+    pub async fn next(&mut self) -> Result<Option<String>, StoreError> {
+        if self.over {
+            return Ok(None);
+        }
+        let line = if let Some(line) = self.ready.pop() {
+            line
+        } else if let Some(job) = self.jobs.pop() {
+            WorkshopLine::Job(Box::new(self.store.job(job).await?))
+        } else if std::mem::take(&mut self.sets) {
+            self.ready = self.store.all_sets().await?;
+            self.ready.reverse();
+            return Box::pin(self.next()).await;
+        } else {
+            self.over = true;
+            WorkshopLine::End { lines: self.written }
+        };
+        self.written += 1;
+        Ok(Some(format!("{}\n", serde_json::to_string(&line)?)))
+    }
+}
+
+impl Store {
+    /// Every set that stands, oldest first, with its place on the shelf.
+    async fn all_sets(&self) -> Result<Vec<WorkshopLine>, StoreError> {
+        let found = sqlx::query(
+            "SELECT s.*, (SELECT json_group_array(m.injector_id) FROM kept_set_members m
+                          WHERE m.set_id = s.id) AS members
+             FROM kept_sets s WHERE s.apart_at IS NULL ORDER BY s.number",
+        )
+        .fetch_all(&self.pool)
+        .await?;
+        let one = |row: &sqlx::sqlite::SqliteRow| {
+            Ok(WorkshopLine::KeptSet(KeptSetLine {
+                kind: rows::name(row, "kind")?,
+                family: row.try_get("family")?,
+                set: crate::shelf::kept_set(row)?,
+            }))
+        };
+        found.iter().map(one).collect()
+    }
+}

@@ -1,0 +1,259 @@
+<script setup lang="ts">
+import { computed, reactive, ref, watch } from 'vue';
+import { useRoute, useRouter } from 'vue-router';
+import { ask, refusal } from '@/api/client';
+import type { MadeSet } from '@/api/types';
+import { newId } from '@/domain/identity';
+import { moment } from '@/domain/time';
+import ShelfNav from '@/shell/ShelfNav.vue';
+import StateLine from '@/shell/StateLine.vue';
+import { useKeys } from '@/shell/useKeys';
+import { sayHeadline } from '@/shell/useHeadline';
+import MatchForm from './MatchForm.vue';
+import SetCard from './SetCard.vue';
+import ShelfRows from './ShelfRows.vue';
+import { useMatching } from './useMatching';
+import { useShelf } from './useShelf';
+import { useWishes } from './useWishes';
+
+/** Sets from the shelf: what is on it, what was made, what is left and why. */
+const route = useRoute();
+const router = useRouter();
+sayHeadline('Match', 'sets from the shelf of tested injectors');
+const job = computed(() => (typeof route.query.job === 'string' ? route.query.job : null));
+const { families, at, page, family, shelf, refresh } = useShelf(job);
+const view = computed(() => shelf.data.value);
+const { wishes, use, used, bind, loose, group } = useWishes(computed(() => family.value?.family));
+const { view: work, wrong, begin, stop } = useMatching();
+const size = ref(4);
+const by = reactive<Record<string, boolean>>({});
+const typed = reactive<Record<string, string>>({});
+/** What was asked when the sets that are shown were made. */
+const asked = ref<{ features: { feature: string; tolerance: string }[] }>({ features: [] });
+watch(
+  () => view.value?.features,
+  (features) => {
+    // What most of the shelf has is taken to begin with, at the tolerance of the house.
+    for (const one of features ?? []) {
+      typed[one.feature] ??= String(one.tolerance);
+      by[one.feature] ??= one.measured * 5 > (view.value?.total ?? 0) * 4;
+    }
+  },
+  { immediate: true },
+);
+watch(family, () => (work.value = undefined));
+const features = computed(() => view.value?.features ?? []);
+const result = computed(() => work.value?.result);
+const running = computed(() => work.value?.state === 'running');
+const pages = computed(() => Math.ceil((view.value?.total ?? 0) / (view.value?.per_page ?? 30)));
+/** Hairs of the combs: what this page of the shelf and the sets have. */
+const hairs = computed(() =>
+  asked.value.features.map((one, k) => [
+    ...(view.value?.lines ?? []).flatMap(
+      (line) => line.values.find((v) => v.feature === one.feature)?.value ?? [],
+    ),
+    ...(result.value?.sets ?? []).flatMap((set) => set.members.flatMap((member) => member.values[k] ?? [])),
+  ]),
+);
+/** Those with the same reason stand together. */
+const left = computed(() => {
+  const by = new Map<string, string[]>();
+  for (const one of result.value?.leftovers ?? [])
+    by.set(one.why, [...(by.get(one.why) ?? []), one.label || `job ${one.job_number}`]);
+  return [...by];
+});
+const name = (i: number) => `Set ${'ABCDEFGHIJKLMNOPQRSTUVWXYZ'[i] ?? i + 1}`;
+
+async function make() {
+  if (!family.value) return;
+  const chosen = features.value
+    .filter((one) => by[one.feature] && one.measured > 0)
+    .map((one) => ({ feature: one.feature, tolerance: typed[one.feature] ?? '' }));
+  asked.value = { features: chosen };
+  await begin({
+    kind: family.value.kind,
+    family: family.value.family,
+    job: job.value,
+    features: chosen,
+    size: size.value,
+    together: wishes.value.together,
+    excluded: wishes.value.out,
+    brought_in: wishes.value.in,
+  });
+}
+const refused = ref('');
+async function change(path: string, body?: object) {
+  try {
+    await ask('POST', path, body);
+    refused.value = '';
+    await refresh();
+    if (work.value) await make();
+  } catch (error) {
+    refused.value = refusal(error).message;
+  }
+}
+const keep = (set: MadeSet) =>
+  change('/shelf/sets', {
+    id: newId(),
+    kind: family.value!.kind,
+    family: family.value!.family,
+    members: set.members.map((one) => one.injector),
+    note: '',
+  });
+const label = (id: string) => view.value?.lines.find((one) => one.injector === id)?.label ?? '…';
+useKeys([{ key: 'm', word: 'make sets', run: () => void make() }]);
+</script>
+
+<template>
+  <main>
+    <div class="tools"><ShelfNav /></div>
+    <StateLine
+      v-if="!families.data.value?.length || !view"
+      :loading="families.isPending.value || shelf.isPending.value"
+      :error="families.error.value ?? shelf.error.value"
+      empty="Nothing on the shelf yet: what was on a bench stands here."
+      @again="families.refetch()"
+    />
+    <div v-else class="match">
+      <MatchForm
+        v-model:at="at"
+        v-model:size="size"
+        v-model:by="by"
+        v-model:typed="typed"
+        :families="families.data.value"
+        :features="features"
+        :running="running"
+        :wrong="wrong"
+        :job="!!job"
+        @make="make"
+        @stop="stop"
+        @whole="router.replace('/match')"
+      />
+      <section class="answer" aria-live="polite">
+        <p v-if="work?.state === 'refused'" class="bench-finding wrong" role="alert">{{ work.problem }}</p>
+        <p v-else-if="running" class="bench-finding" role="status">
+          <strong>{{ work!.sets }} sets so far</strong>
+          <span v-if="work!.bound">{{ work!.bound }} at most are possible.</span>
+          <progress :value="work!.done" max="1" aria-label="Matching"></progress>
+        </p>
+        <p v-else-if="result" class="bench-finding" role="status">
+          <strong>{{ result.says }}</strong>
+        </p>
+        <p v-else class="bench-finding">
+          <strong>{{ view.total }} on the shelf, {{ view.held_back }} held back.</strong>
+          <span>Say what sets are to be alike in, and make them.</span>
+        </p>
+        <p v-if="refused" class="wrong" role="alert">{{ refused }}</p>
+
+        <SetCard
+          v-for="(set, i) in result?.sets ?? []"
+          :key="set.members.map((one) => one.injector).join()"
+          :set="set"
+          :name="name(i)"
+          :features="features"
+          :shelf="hairs"
+          @keep="keep(set)"
+        />
+        <section v-if="result?.leftovers.length">
+          <h2>Left over</h2>
+          <ul class="left">
+            <li v-for="[why, labels] in left" :key="why">
+              <span>{{ why }}</span>
+              <strong>{{ labels.join(', ') }}</strong>
+            </li>
+          </ul>
+        </section>
+        <section v-if="view.kept.length">
+          <h2>Kept sets</h2>
+          <ul class="left kept">
+            <li v-for="set in view.kept" :key="set.id">
+              <strong>Set {{ set.number }}</strong>
+              <span
+                >{{ set.members.map(label).join(', ') }}
+                <span class="muted small">{{ moment(set.signed.at) }}</span></span
+              >
+              <button class="link-act" type="button" @click="change(`/shelf/sets/${set.id}/apart`)">
+                Take set {{ set.number }} apart
+              </button>
+            </li>
+          </ul>
+        </section>
+        <section>
+          <h2>On the shelf</h2>
+          <ShelfRows
+            :lines="view.lines"
+            :features="features"
+            :kept="view.kept"
+            :used="used"
+            :group="group"
+            @use="use"
+            @bind="bind"
+            @loose="loose"
+          />
+          <p v-if="pages > 1" class="pages">
+            <button class="side-act" type="button" :disabled="page === 1" @click="page -= 1">Before</button>
+            page {{ page }} of {{ pages }}
+            <button class="side-act" type="button" :disabled="page === pages" @click="page += 1">
+              Further
+            </button>
+          </p>
+        </section>
+      </section>
+    </div>
+  </main>
+</template>
+
+<style scoped>
+.tools {
+  padding: 6px 22px 0;
+}
+.match {
+  display: grid;
+  grid-template-columns: 300px minmax(0, 1fr);
+  gap: 24px;
+  padding: 12px 22px 40px;
+}
+.answer {
+  display: grid;
+  gap: 14px;
+  align-content: start;
+}
+.bench-finding {
+  margin: 0;
+}
+.bench-finding strong {
+  font-size: 1.35rem;
+}
+progress {
+  width: 100%;
+  height: 14px;
+  accent-color: var(--act);
+}
+.left {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+}
+.left li {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
+  gap: 12px;
+  align-items: center;
+  min-height: 40px;
+  border-bottom: 1px solid var(--line);
+}
+.kept li {
+  grid-template-columns: 110px minmax(0, 1fr) auto;
+}
+.pages {
+  display: flex;
+  align-items: center;
+  gap: 12px;
+  margin-top: 10px;
+}
+@media (max-width: 900px) {
+  .match {
+    grid-template-columns: 1fr;
+  }
+}
+</style>

@@ -1,0 +1,34 @@
+import { onScopeDispose, ref } from 'vue';
+import { ask, refusal, type Refusal } from '@/api/client';
+import type { MatchingView } from '@/api/types';
+import { newId } from '@/domain/identity';
+
+/** How often work in the background is looked at, ms. */
+const LOOK = 150;
+
+/** Matching at work: begun, looked at until it is done, stopped. */
+export function useMatching() {
+  const view = ref<MatchingView>();
+  const wrong = ref<Refusal>();
+  let looking: number | undefined;
+  onScopeDispose(() => window.clearTimeout(looking));
+
+  async function take(answer: Promise<MatchingView>) {
+    window.clearTimeout(looking);
+    try {
+      view.value = await answer;
+      const { id, state } = view.value;
+      if (state === 'running')
+        looking = window.setTimeout(() => void take(ask('GET', `/matchings/${id}`)), LOOK);
+    } catch (error) {
+      wrong.value = refusal(error);
+      view.value = undefined;
+    }
+  }
+  function begin(asked: object) {
+    wrong.value = undefined;
+    return take(ask<MatchingView>('POST', '/matchings', { id: newId(), ...asked }));
+  }
+  const stop = () => take(ask<MatchingView>('POST', `/matchings/${view.value!.id}/stop`));
+  return { view, wrong, begin, stop };
+}

@@ -1,0 +1,70 @@
+<script setup lang="ts">
+import { ref } from 'vue';
+import type { Event, ProofView } from '@/api/types';
+import { moment } from '@/domain/time';
+import { useJob } from '@/job/useJob';
+
+/** Closing: as proven, or with signed exceptions; and what comes back after it. */
+defineProps<{ closing: ProofView['proof']['closing']; busy: boolean }>();
+const emit = defineEmits<{ close: []; tell: [event: Event] }>();
+const job = useJob();
+const reason = ref('');
+function reopen(comeback: boolean) {
+  emit('tell', { what: 'reopened', comeback, reason: reason.value.trim() });
+  reason.value = '';
+}
+</script>
+
+<template>
+  <section class="closing" :class="{ shut: closing.closed }">
+    <template v-if="closing.closed">
+      <h2>{{ closing.proven ? 'Closed as proven' : 'Closed with exceptions' }}</h2>
+      <p>{{ job.person(closing.closed.by) }}, {{ moment(closing.closed.at) }}</p>
+      <details>
+        <summary>It came back, or was closed too early</summary>
+        <form @submit.prevent>
+          <label for="reopen">What came back, or what was missing</label>
+          <input id="reopen" v-model="reason" autocomplete="off" />
+          <button class="side-act" type="button" :disabled="busy" @click="reopen(true)">It came back</button>
+          <button class="side-act" type="button" :disabled="busy" @click="reopen(false)">
+            Closed too early
+          </button>
+        </form>
+      </details>
+    </template>
+    <template v-else>
+      <button class="main-act" type="button" :disabled="busy || !!closing.refused" @click="emit('close')">
+        {{ closing.proven ? 'Close as proven' : 'Close with exceptions' }}
+      </button>
+      <p v-if="closing.refused" class="muted">{{ closing.refused }}</p>
+    </template>
+    <p v-for="one in closing.exceptions" :key="one" class="caution">{{ one }}</p>
+  </section>
+</template>
+
+<style scoped>
+.closing,
+form {
+  display: grid;
+  gap: 8px;
+}
+.shut {
+  border-left: 6px solid var(--inside);
+  padding-left: 12px;
+}
+summary {
+  min-height: 44px;
+  display: flex;
+  align-items: center;
+  cursor: pointer;
+  color: var(--act);
+  text-decoration: underline;
+}
+input {
+  min-height: 46px;
+  border: 2px solid var(--edge);
+  border-radius: 6px;
+  background: var(--sheet);
+  padding: 0 10px;
+}
+</style>

@@ -1,0 +1,130 @@
+<script setup lang="ts">
+import { computed } from 'vue';
+import type { ProveId } from '@/api/types';
+import { moment } from '@/domain/time';
+import StateLine from '@/shell/StateLine.vue';
+import InjectorMark from '@/strip/InjectorMark.vue';
+import StripFrame from '@/strip/StripFrame.vue';
+import StripRow from '@/strip/StripRow.vue';
+import CloseBox from './CloseBox.vue';
+import DrivePanel from './DrivePanel.vue';
+import ProofRow from './ProofRow.vue';
+import { useProof } from './useProof';
+
+/** Proof: the failed test before and after in the columns of the strip, and what has to have happened. */
+const { job, query, view, wrong, busy, step, tell, knob } = useProof();
+const banks = computed(() => job.view.value!.banks);
+const proof = computed(() => view.value?.proof);
+const repeat = computed(() => proof.value?.repeat);
+const lane = (cylinder: number) => repeat.value?.lanes.find((one) => one.cylinder === cylinder);
+/** Where something that the program sees for itself is done. */
+function where(id: ProveId): string | undefined {
+  const at = `/jobs/${job.id.value}`;
+  if (id === 'fitting') return `${at}/refit`;
+  if (id === 'codes') return `${at}/refit/codes`;
+  if (id !== 'failed_test' || !repeat.value) return undefined;
+  if (repeat.value.on_bench) return `${at}/bench`;
+  return repeat.value.check ? `${at}/on-engine/${repeat.value.check}` : `${at}/on-engine`;
+}
+</script>
+
+<template>
+  <StateLine
+    v-if="!view || !proof"
+    :loading="query.isPending.value"
+    :error="query.error.value"
+    @again="query.refetch()"
+  />
+  <main v-else class="strip-page">
+    <section class="strip-part">
+      <p class="bench-finding" role="status">
+        <strong>{{ proof.says }}</strong>
+        <span v-if="proof.closing.came_back" class="flag">Came back: {{ proof.closing.came_back }}</span>
+        <span v-for="one in proof.closing.since" :key="one" class="flag">Since it was closed: {{ one }}</span>
+      </p>
+      <StripFrame
+        v-if="repeat"
+        :banks="banks"
+        :first-at="job.view.value!.file.job.intake.layout.first_at"
+        :labels="job.labels.value"
+      >
+        <StripRow word="before">
+          <template #default="{ cylinder }">
+            <p class="shown" :data-mark="lane(cylinder)?.before_mark">
+              <InjectorMark :mark="lane(cylinder)?.before_mark ?? 'not_measured'" :size="30" silent />
+              <span>{{ lane(cylinder)?.before || '–' }}</span>
+              <span v-if="lane(cylinder)?.was" class="was">{{ lane(cylinder)!.was }}</span>
+            </p>
+          </template>
+        </StripRow>
+        <StripRow word="after">
+          <template #default="{ cylinder }">
+            <p class="shown after" :data-mark="lane(cylinder)?.after_mark">
+              <InjectorMark :mark="lane(cylinder)?.after_mark ?? 'not_measured'" :size="40" silent />
+              <strong>{{ lane(cylinder)?.after || 'not yet' }}</strong>
+            </p>
+          </template>
+        </StripRow>
+      </StripFrame>
+      <p v-if="repeat" class="alike muted">
+        {{ repeat.test }}<template v-if="repeat.unit">, {{ repeat.unit }}</template
+        >: failed {{ moment(repeat.before_at)
+        }}<template v-if="repeat.after_at">, repeated {{ moment(repeat.after_at) }}</template
+        >. {{ repeat.alike }}
+      </p>
+      <ol class="items">
+        <ProofRow
+          v-for="item in proof.items"
+          :key="item.id"
+          :item="item"
+          :next="item.id === proof.next && !proof.closing.closed"
+          :closed="!!proof.closing.closed"
+          :unit="view.unit"
+          :where="where(item.id)"
+          :by="item.signed ? job.person(item.signed.by) : ''"
+          :busy="busy"
+          @tell="(told, note) => tell({ what: 'proved', item: item.id, told, note })"
+          @step="step"
+        />
+      </ol>
+    </section>
+    <aside>
+      <CloseBox :closing="proof.closing" :busy="busy" @close="step('close')" @tell="tell" />
+      <p v-if="wrong" class="wrong" role="alert">{{ wrong.fields[0]?.message ?? wrong.message }}</p>
+      <DrivePanel
+        :learning="proof.learning"
+        :unit="view.unit"
+        :stand-in="view.stand_in"
+        :busy="busy"
+        @step="step"
+        @knob="knob"
+      />
+      <RouterLink class="side-act" :to="`/jobs/${job.id.value}/report`">Report and labels</RouterLink>
+      <RouterLink class="side-act" :to="`/jobs/${job.id.value}/prove/notes`">Notes</RouterLink>
+    </aside>
+  </main>
+</template>
+
+<style scoped>
+.shown {
+  display: grid;
+  justify-items: center;
+  padding: 6px 2px;
+  font-size: clamp(0.7rem, calc(16 * var(--cell)), 1.15rem);
+}
+.after {
+  font-size: clamp(0.8rem, calc(20 * var(--cell)), 1.7rem);
+}
+.was {
+  font-size: 0.78rem;
+  color: var(--muted);
+}
+.alike {
+  padding: 6px 14px 0;
+}
+.items {
+  list-style: none;
+  margin: 10px 0 0 14px;
+  padding: 0;
+}
+</style>
