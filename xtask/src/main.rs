@@ -8,9 +8,9 @@ use anyhow::{Context, bail};
 use std::path::{Path, PathBuf};
 use steps::{cargo, run, say};
 
-/// Everything at once: built package by package, the same crate is built again for each choice
-/// of features, which costs minutes.
-const WHOLE: &[&str] = &["build", "--workspace"];
+/// Everything at once, the tests among it: built package by package, or without what the tests need,
+/// the same crate is built again for each choice of features, which costs minutes.
+const WHOLE: &[&str] = &["build", "--workspace", "--bins", "--tests"];
 
 const HELP: &str = "cargo xtask COMMAND
   demo    build everything and serve the made-up workshop on 127.0.0.1 (options go to `cobaltine demo`)

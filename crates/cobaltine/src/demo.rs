@@ -187,7 +187,7 @@ mod tests {
             ("Chain ferry", "The fault followed the injector from cylinder 2 to 3"),
             ("Quarry loader", "The fault stayed with cylinder 4"),
             ("Harbour crane", "At raised speed: cylinder 3 returns 124 %"),
-            ("Causeway tram", "being fitted and proven"),
+            ("Causeway tram", "7 of 11 proven. Next: learning drive."),
         ] {
             assert!(story(machine).1.starts_with(says), "{machine}: {}", story(machine).1);
         }

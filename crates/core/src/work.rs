@@ -257,8 +257,8 @@ pub struct Standing<'a> {
     pub again: &'a [u32],
     /// Stage and words of what the plan asks for.
     pub next: Option<(Stage, String)>,
-    /// Fitting, coding or proving has begun.
-    pub fitting: bool,
+    /// What the proof says, once fitting, coding or proving has begun.
+    pub proving: Option<&'a str>,
     /// Closed: as proven, or with exceptions.
     pub closed: Option<bool>,
 }
@@ -292,8 +292,8 @@ pub fn waits(standing: &Standing<'_>) -> Waits {
     let open: Vec<u32> =
         cylinders.iter().copied().filter(|c| !standing.decided.contains(c)).collect();
     if open.is_empty() {
-        return if standing.again.is_empty() && standing.fitting {
-            line(Stage::Prove, Tone::Waiting, "being fitted and proven".to_owned())
+        return if let ([], Some(says)) = (standing.again, standing.proving) {
+            line(Stage::Prove, Tone::Waiting, says.to_owned())
         } else if standing.again.is_empty() {
             line(Stage::Refit, Tone::Done, "every injector decided, report ready".to_owned())
         } else {
@@ -349,7 +349,7 @@ mod tests {
         assert_eq!(waits(&repeat).words, "2 to be measured again");
         let done = Standing { again: &[], ..repeat };
         assert_eq!(waits(&done).tone, Tone::Done);
-        let fitting = Standing { fitting: true, ..done };
+        let fitting = Standing { proving: Some("7 of 11 proven."), ..done };
         assert_eq!((waits(&fitting).stage, waits(&fitting).tone), (Stage::Prove, Tone::Waiting));
         let closed = Standing { closed: Some(false), ..fitting };
         assert_eq!(waits(&closed).words, "closed with exceptions");

@@ -7,7 +7,7 @@ use axum::Json;
 use axum::extract::State;
 use cobaltine_core::fuelling::{FuellingAsk, fuelling};
 use cobaltine_core::places::{places, spares};
-use cobaltine_core::shelf::ShelfFeature;
+use cobaltine_core::shelf::{ShelfFeature, Tested};
 use cobaltine_store::ShelfQuery;
 use uuid::Uuid;
 
@@ -28,7 +28,10 @@ pub(crate) async fn propose(
     let usual = FuellingAsk::usual(&file, &tested);
     let (wants, asked) = request.read(usual).map_err(ApiError::Fields)?;
     let placement = feature.and_then(|feature| places(&file, &tested, feature, &wants));
-    let missing = tested.iter().find(|one| one.held_back.is_some());
+    // One that was taken out already is missing no more.
+    let seats = file.seats(None);
+    let sits = |one: &&Tested| seats.iter().any(|seat| seat.injector == one.injector);
+    let missing = tested.iter().filter(sits).find(|one| one.held_back.is_some());
     let spares = match missing {
         Some(one) => {
             let family = one.family.clone().unwrap_or_default();

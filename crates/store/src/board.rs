@@ -1,11 +1,14 @@
 //! The board: every job as its strip and what it waits for, written when a job changes.
 
+use crate::closing::torque_of;
 use crate::job_file::job_file;
 use crate::rows::columns as rows;
 use crate::{Store, StoreError, good_readings, passports, shelf};
 use cobaltine_core::engine::EngineEnd;
+use cobaltine_core::library::TorqueStage;
 use cobaltine_core::mark::Mark;
 use cobaltine_core::plan::Plan;
+use cobaltine_core::proving::proof;
 use cobaltine_core::record::{JobFile, Judged, RunRecord};
 use cobaltine_core::work::{Decision, Stage, Standing, Symptom, Tone, Waits, waits};
 use jiff::{SignedDuration, Timestamp};
@@ -216,7 +219,12 @@ pub(crate) async fn write_card(
     file: &JobFile,
     changed_at: Timestamp,
 ) -> Result<(), StoreError> {
-    let card = card(file);
+    // Tightening alone decides whether a new bolt is due; a job that is not fitted needs none of it.
+    let torque = match file.refit_begun() {
+        true => torque_of(connection, file.job.intake.family_id).await?,
+        false => Vec::new(),
+    };
+    let card = card(file, &torque);
     let id = file.job.id.to_string();
     sqlx::query(
         "INSERT INTO board (job_id, changed_at, tone, card, timers) VALUES (?, ?, ?, ?, ?)
@@ -249,7 +257,7 @@ pub(crate) async fn write_card(
 }
 
 /// The card as the rules of the core make it.
-fn card(file: &JobFile) -> BoardCard {
+fn card(file: &JobFile, torque: &[TorqueStage]) -> BoardCard {
     let intake = &file.job.intake;
     let layout = &intake.layout;
     let judged = file.judged().ok();
@@ -274,6 +282,8 @@ fn card(file: &JobFile) -> BoardCard {
     let decided: Vec<u32> = held.iter().map(|d| d.cylinder).collect();
     let again: Vec<u32> =
         held.iter().filter(|d| d.decision == Decision::MeasureAgain).map(|d| d.cylinder).collect();
+    let proving = judged.as_ref().filter(|_| file.refit_begun());
+    let proving = proving.map(|judged| proof(file, judged, torque).says);
     let waits = waits(&Standing {
         has_return: intake.fuel_system.has_return(),
         running: running.map(|run| run.number),
@@ -283,7 +293,7 @@ fn card(file: &JobFile) -> BoardCard {
         decided: &decided,
         again: &again,
         next: judged.as_ref().and_then(|judged| next(&judged.plan)),
-        fitting: file.refit_begun(),
+        proving: proving.as_deref(),
         closed: file.closed().map(|(_, exceptions)| exceptions.is_empty()),
     });
     let planned = last.map_or(0.0, |test| test.setup.planned_s.0);

@@ -53,7 +53,7 @@ impl Store {
     }
 }
 
-async fn torque_of(
+pub(crate) async fn torque_of(
     connection: &mut SqliteConnection,
     family: Option<Uuid>,
 ) -> Result<Vec<TorqueStage>, StoreError> {

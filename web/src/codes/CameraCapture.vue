@@ -36,7 +36,8 @@ async function start() {
   }
   on.value = true;
   if (video.value) video.value.srcObject = stream;
-  await video.value?.play();
+  // A picture that does not come yet is looked at when it comes.
+  void video.value?.play().catch(() => undefined);
   timer = window.setInterval(async () => {
     if (!video.value || !on.value) return;
     const [first] = await detector.detect(video.value).catch(() => []);

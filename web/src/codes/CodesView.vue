@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue';
+import { computed, ref, watch } from 'vue';
 import CautionList from '@/job/CautionList.vue';
 import { newId } from '@/domain/identity';
 import StateLine from '@/shell/StateLine.vue';
@@ -35,6 +35,8 @@ const MARK: Record<SlotState, Mark> = {
   not_read: 'not_measured',
   not_captured: 'not_measured',
 };
+// What was refused was about another injector.
+watch(selected, () => (wrong.value = undefined));
 /** What the bench made or captured goes to the injectors that it was made for. */
 async function take() {
   for (const one of view.value?.bench ?? [])

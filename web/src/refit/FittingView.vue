@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue';
+import { computed, ref, watch } from 'vue';
 import type { Fitting, FitStep } from '@/api/types';
 import { moment } from '@/domain/time';
 import CautionList from '@/job/CautionList.vue';
@@ -19,6 +19,8 @@ const { job, query, card, wrong, tell, tighten } = useFitting();
 const view = computed(() => job.view.value!);
 const tapped = ref<number | null>(null);
 const selected = computed(() => tapped.value ?? card.value?.open[0] ?? null);
+// What was refused was about another cylinder.
+watch(tapped, () => (wrong.value = undefined));
 type Row = Fitting['steps'][number];
 const tick = (row: Row, cylinder: number) => row.ticks.find((one) => one.cylinder === cylinder);
 const left = (row: Row) => card.value!.out.filter((cylinder) => !tick(row, cylinder));
@@ -60,7 +62,7 @@ useKeys([
       <p class="bench-finding" role="status">
         <strong>{{ card.says }}</strong>
       </p>
-      <CautionList :cautions="card.cautions" brief />
+      <CautionList class="before" :cautions="card.cautions" brief />
       <StripFrame
         :banks="view.banks"
         :first-at="view.file.job.intake.layout.first_at"
@@ -149,6 +151,9 @@ useKeys([
 </template>
 
 <style scoped>
+.before {
+  margin: 6px 14px 0;
+}
 .step {
   padding: 8px 8px 0 12px;
   border-top: 1px solid var(--line);
@@ -194,9 +199,6 @@ useKeys([
 .stays {
   font-size: clamp(0.62rem, calc(11 * var(--cell)), 0.9rem);
   overflow-wrap: anywhere;
-}
-.stays {
-  opacity: 0.75;
 }
 .due p strong {
   font-size: 1.3rem;

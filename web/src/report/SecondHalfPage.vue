@@ -81,7 +81,10 @@ const deciders = computed(() => [
       <tbody>
         <tr v-for="lane in proof.repeat.lanes" :key="lane.cylinder">
           <td>{{ lane.cylinder }}</td>
-          <td><InjectorMark :mark="lane.before_mark" :size="18" silent /> {{ lane.before }}</td>
+          <td>
+            <InjectorMark :mark="lane.before_mark" :size="18" silent /> {{ lane.before
+            }}<template v-if="lane.was"> ({{ lane.was }})</template>
+          </td>
           <td>
             <InjectorMark :mark="lane.after_mark" :size="18" silent /> {{ lane.after || 'not repeated' }}
           </td>

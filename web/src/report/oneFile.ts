@@ -22,14 +22,8 @@ async function inlined(url: string): Promise<string> {
 /** The printed pages as one file that opens anywhere, without this program and without a network. */
 export async function oneFile(printed: HTMLElement, title: string): Promise<string> {
   const body = printed.cloneNode(true) as HTMLElement;
-  for (const acting of body.querySelectorAll('button')) {
-    const plain = document.createElement('div');
-    plain.className = acting.className;
-    for (const name of acting.getAttributeNames().filter((one) => one.startsWith('data-')))
-      plain.setAttribute(name, acting.getAttribute(name)!);
-    plain.append(...acting.childNodes);
-    acting.replaceWith(plain);
-  }
+  // Without a script nothing happens on a press; nobody has to pass it with the keyboard either.
+  for (const acting of body.querySelectorAll('button, a')) acting.setAttribute('tabindex', '-1');
   const escaped = title.replaceAll('&', '&amp;').replaceAll('<', '&lt;');
   const policy = `default-src 'none'; style-src 'unsafe-inline'; font-src data:; img-src data:`;
   return `<!doctype html>

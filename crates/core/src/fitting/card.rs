@@ -5,6 +5,7 @@ use crate::caution::Caution;
 use crate::library::TorqueStage;
 use crate::record::{Event, JobFile, Signed};
 use crate::work::{Decision, cylinders};
+use jiff::Timestamp;
 use serde::Serialize;
 use std::collections::{BTreeMap, BTreeSet};
 use utoipa::ToSchema;
@@ -86,9 +87,14 @@ pub struct Fitting {
 pub fn fitting(file: &JobFile, family: &[TorqueStage]) -> Fitting {
     let fuel = file.job.intake.fuel_system;
     let tightening = tightening(file, family);
+    let since = file.came_back_at();
+    let fresh = |at: Timestamp| since.is_none_or(|since| at >= since);
     let mut ticked: BTreeMap<(FitStep, u32), Signed> = BTreeMap::new();
     let mut troubles = Vec::new();
-    for record in &file.events {
+    for record in file.events.iter().filter(|record| fresh(record.signed.at)) {
+        // Whatever goes into a cylinder is fitted anew, step by step.
+        let moved = moved_into(&record.event);
+        ticked.retain(|(_, cylinder), _| !moved.contains(cylinder));
         if let Event::Fitted { step, cylinders, done } = &record.event {
             for cylinder in cylinders {
                 if *done {
@@ -109,8 +115,11 @@ pub fn fitting(file: &JobFile, family: &[TorqueStage]) -> Fitting {
         }
     }
     let found = troubles.iter().map(|one| one.cylinder);
-    let out: BTreeSet<u32> =
-        were_out(file).into_iter().chain(ticked.keys().map(|(_, c)| *c)).chain(found).collect();
+    let out: BTreeSet<u32> = were_out(file, &fresh)
+        .into_iter()
+        .chain(ticked.keys().map(|(_, c)| *c))
+        .chain(found)
+        .collect();
     let steps: Vec<FittingStep> = FitStep::ALL
         .iter()
         .filter(|step| step.fits(fuel, tightening.stretched))
@@ -168,27 +177,39 @@ pub fn fitting(file: &JobFile, family: &[TorqueStage]) -> Fitting {
 
 /// Cylinders whose injector has to have been out: it hung on a bench, moved, is another one, or what
 /// was decided cannot be done in place.
-fn were_out(file: &JobFile) -> BTreeSet<u32> {
+fn were_out(file: &JobFile, fresh: &dyn Fn(Timestamp) -> bool) -> BTreeSet<u32> {
     let seats = file.seats(None);
-    let hung = file.bench.iter().flat_map(|session| &session.injectors);
+    let read = file
+        .bench
+        .iter()
+        .filter(|s| fresh(s.signed.at) || s.cells.iter().any(|cell| fresh(cell.signed.at)));
+    let hung = read.flat_map(|session| &session.injectors);
     let mut out: BTreeSet<u32> = hung
         .filter(|one| one.job == file.job.id)
         .filter_map(|one| seats.iter().find(|seat| seat.injector == one.injector))
         .map(|seat| seat.cylinder)
         .collect();
-    out.extend(
-        seats.iter().filter(|seat| seat.came_from != seat.cylinder).map(|seat| seat.cylinder),
-    );
-    for record in &file.events {
-        if let Event::Replaced { injector, .. } = &record.event {
-            out.insert(injector.cylinder);
-        }
-    }
+    let happened = file.events.iter().filter(|record| fresh(record.signed.at));
+    out.extend(happened.flat_map(|record| moved_into(&record.event)));
     for cylinder in 1..=file.job.intake.layout.cylinders {
-        let decided = file.decisions.iter().rfind(|one| one.cylinder == cylinder);
+        let mut decisions = file.decisions.iter().filter(|one| fresh(one.signed.at));
+        let decided = decisions.rfind(|one| one.cylinder == cylinder);
         out.extend(decided.filter(|one| takes_it_out(one.decision)).map(|one| one.cylinder));
     }
     out
+}
+
+/// Cylinders that another injector went into.
+fn moved_into(event: &Event) -> Vec<u32> {
+    if let Event::Swapped { one, other } = event {
+        vec![*one, *other]
+    } else if let Event::Placed { seats } = event {
+        seats.iter().map(|seat| seat.cylinder).collect()
+    } else if let Event::Replaced { injector, .. } = event {
+        vec![injector.cylinder]
+    } else {
+        Vec::new()
+    }
 }
 
 fn takes_it_out(decision: Decision) -> bool {

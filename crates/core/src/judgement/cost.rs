@@ -118,8 +118,9 @@ impl Prices<'_> {
 fn kept_odds(rules: &Rules, age: Option<Age>, counted: Counted) -> (f64, String) {
     if let Some(odds) = counted.odds() {
         let Counted { left_in, comebacks } = counted;
+        let noun = if comebacks == 1 { "comeback" } else { "comebacks" };
         let says = format!(
-            "Counted here: {comebacks} comebacks for {left_in} of this family that were left in"
+            "Counted here: {comebacks} {noun} for {left_in} of this family that were left in"
         );
         return (odds, says);
     }

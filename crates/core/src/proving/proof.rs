@@ -89,9 +89,7 @@ pub(super) struct Span {
 }
 
 fn span(file: &JobFile) -> Span {
-    let reopened = file.events.iter().rev().find_map(|record| {
-        matches!(record.event, Event::Reopened { .. }).then_some(record.signed.at)
-    });
+    let reopened = file.came_back_at();
     let fresh = |at: &Timestamp| reopened.is_none_or(|reopened| *at >= reopened);
     let of = |wanted: fn(&Event) -> bool| {
         let found = file.events.iter().filter(move |record| wanted(&record.event));
@@ -107,7 +105,7 @@ fn span(file: &JobFile) -> Span {
     let works = works.min();
     let began = works.or(decided);
     let settled = of(Event::moves).filter(|at| began.is_none_or(|began| *at >= began)).max();
-    Span { began, settled: settled.max(began), worked: works.is_some() }
+    Span { began, settled: settled.max(began).max(reopened), worked: works.is_some() }
 }
 
 /// The proof of a job; `family` is what the library knows of its tightening.
@@ -298,6 +296,14 @@ fn says(items: &[ProofItem], closing: &Closing) -> String {
 }
 
 impl JobFile {
+    /// When the job last came back: what was proven before is proven of work that did not hold.
+    pub fn came_back_at(&self) -> Option<Timestamp> {
+        self.events.iter().rev().find_map(|record| {
+            let back = matches!(record.event, Event::Reopened { comeback: true, .. });
+            back.then_some(record.signed.at)
+        })
+    }
+
     /// Fitting, coding or proving has begun and the job did not come back since.
     pub fn refit_begun(&self) -> bool {
         span(self).worked

@@ -119,7 +119,9 @@ pub(super) fn repeat(
     let after = match before.kind {
         Kind::Bench => bench.get(1..).and_then(<[Reading]>::last),
         Kind::Return | Kind::Sheet(_) => engine.iter().rfind(|one| {
-            one.kind == before.kind && span.settled.is_some_and(|settled| one.from >= settled)
+            one.kind == before.kind
+                && one.from > before.to
+                && span.settled.is_some_and(|settled| one.from >= settled)
         }),
     };
     let (alike, same) = conditions(file, judged, before, after);

@@ -141,6 +141,38 @@ fn the_failed_test_is_repeated_under_the_same_conditions_or_it_proves_nothing() 
 }
 
 #[test]
+fn a_comeback_begins_anew_and_a_job_closed_too_early_goes_on() {
+    let mut file = told();
+    file.return_tests.push(returned(82.0, 14, &[20.0, 22.0, 21.0, 20.0]));
+    file.events.push(event(20, Event::Closed { exceptions: vec![ProveId::Codes] }));
+    let reopened = |comeback| Event::Reopened { comeback, reason: "rough again".to_owned() };
+    let mut early = file.clone();
+    early.events.push(event(30, reopened(false)));
+    let goes_on = look(&early);
+    assert_eq!((goes_on.closing.refused, goes_on.next), (None, None), "what was proven stands");
+    file.events.push(event(30, reopened(true)));
+    let anew = look(&file);
+    let open = anew.items.iter().filter(|one| one.state == ItemState::Open).count();
+    assert_eq!(
+        open,
+        anew.items.len() - 1,
+        "all but the fitting, as nothing was taken out: {}",
+        anew.says
+    );
+    // It fails again; that is no repetition of anything.
+    file.return_tests.push(returned(82.0, 32, &[20.0, 21.0, 60.0, 20.0]));
+    assert_eq!(state(&file, ProveId::FailedTest), ItemState::Open);
+    let new = Injector { id: Uuid::from_u128(33), cylinder: 3, label: "N-33".to_owned() };
+    file.events.push(event(35, Event::Replaced { injector: new, part: Part::New }));
+    let card = crate::fitting::fitting(&file, &[]);
+    assert_eq!((card.out.as_slice(), card.open.as_slice()), (&[3][..], &[3][..]));
+    file.return_tests.push(returned(82.0, 40, &[20.0, 21.0, 20.0, 20.0]));
+    let repeat = look(&file).repeat.unwrap();
+    assert_eq!(repeat.lanes[2].before, "30.0");
+    assert_eq!(state(&file, ProveId::FailedTest), ItemState::Good);
+}
+
+#[test]
 fn what_was_told_before_injectors_moved_again_is_asked_for_once_more() {
     let mut file = told();
     assert_eq!(state(&file, ProveId::LeakRunning), ItemState::Good);

@@ -1,8 +1,8 @@
 //! The job as one open file: everything that is kept of it, readable without this program.
 
 use super::{
-    DecisionRecord, EventRecord, FieldProblem, Job, Note, Person, Reading, ReadingKind, RunRecord,
-    SheetRecord, TestRecord,
+    DecisionRecord, Event, EventRecord, FieldProblem, Job, Note, Person, Reading, ReadingKind,
+    RunRecord, SheetRecord, TestRecord,
 };
 use crate::bench::SessionRecord;
 use serde::{Deserialize, Serialize};
@@ -188,9 +188,25 @@ impl JobFile {
                 signers.extend(run.set_aside.iter().map(|s| ("runs", s.signed.by)));
             }
         }
+        let mut injectors: HashSet<Uuid> = self.job.injectors.iter().map(|one| one.id).collect();
+        if injectors.len() != self.job.injectors.len() {
+            found.push(FieldProblem::new("job.injectors", "An injector is there twice."));
+        }
         for event in &self.events {
             twice(event.id, "events", found);
             signers.push(("events", event.signed.by));
+            if let Event::Replaced { injector, .. } = &event.event
+                && !injectors.insert(injector.id)
+            {
+                let says = "An injector is fitted that is here already.";
+                found.push(FieldProblem::new("events", says));
+            }
+            if let Event::CodeCaptured { injector, .. } = &event.event
+                && !injectors.contains(injector)
+            {
+                let says = "A code of an injector that is not here.";
+                found.push(FieldProblem::new("events", says));
+            }
             found.extend(
                 event
                     .event

@@ -163,8 +163,11 @@ impl JobFile {
             let bad = matches!(lane.mark, Mark::TooMuch | Mark::TooLittle);
             bad.then(|| format!("{}, {round}: {}.", test.title(), lane.word))
         });
-        let seat = self.seats(None).into_iter().find(|seat| seat.injector == injector.id)?;
-        let decided = self.decisions.iter().rfind(|one| one.cylinder == seat.cylinder);
+        // What was decided of it while it sat there holds also when another one took its place.
+        let decided = self
+            .decisions
+            .iter()
+            .rfind(|one| self.injector_at(Some(one.cylinder), one.signed.at) == Some(injector.id));
         let replaced = decided.is_some_and(|one| one.decision == Decision::Replace);
         against.or_else(|| replaced.then(|| "Decided: replace.".to_owned()))
     }

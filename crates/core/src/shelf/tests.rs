@@ -8,8 +8,8 @@ use crate::checks::sheet::SheetId;
 use crate::engine::FuelSystem;
 use crate::library::FamilyKind;
 use crate::matching::Progress;
-use crate::record::{DecisionRecord, JobFile};
-use crate::sample::{at, job, sheet};
+use crate::record::{DecisionRecord, Event, Injector, JobFile, Part};
+use crate::sample::{at, event, job, sheet};
 use crate::work::Decision;
 use std::ops::ControlFlow;
 use uuid::Uuid;
@@ -95,6 +95,10 @@ fn one_that_drips_or_is_to_be_replaced_is_held_back() {
     assert_eq!(held[0], None);
     assert!(held[1].is_some_and(|why| why.starts_with("Leak")), "{held:?}");
     assert_eq!(held[3], Some("Decided: replace."));
+    // Taken out, it is no better than it was.
+    let new = Injector { id: Uuid::from_u128(40), cylinder: 4, label: "N".to_owned() };
+    file.events.push(event(31, Event::Replaced { injector: new, part: Part::New }));
+    assert_eq!(shelf_of(&file)[3].held_back.as_deref(), Some("Decided: replace."));
     let ask = pairs();
     let again = with(vec![file.bench[0].clone().then(RoundStage::Cleaned).tubes(
         BenchTest::Flow,

@@ -226,6 +226,31 @@ async fn an_import_that_is_wrong_anywhere_changes_nothing_and_says_where() {
     );
     broken("/people", json!([]), "not among the people");
     broken("/return_tests/0/setup/graduation_ml", json!(0), "must be above zero");
+    let taken = whole["job"]["injectors"][0].clone();
+    let signed = whole["job"]["taken_in"].clone();
+    let events = |event: Value| json!([{ "id": Uuid::now_v7(), "event": event, "signed": signed }]);
+    for (event, says) in [
+        (json!({ "what": "replaced", "injector": taken, "part": "new" }), "here already"),
+        (
+            json!({ "what": "code_captured", "injector": Uuid::nil(), "code": "AA11", "how": "scanned" }),
+            "not here",
+        ),
+        (json!({ "what": "unit_numbered", "cylinders": [1, 1, 2, 3] }), "once"),
+        (
+            json!({ "what": "fitted", "step": "washer", "cylinders": [9], "done": true }),
+            "each once",
+        ),
+        (
+            json!({ "what": "tightening", "stages": [{ "torque_nm": -8.0, "angle_deg": null }], "typed": "-8", "source": "sheet" }),
+            "above zero",
+        ),
+        (json!({ "what": "proved", "item": "bleed", "told": "left_out", "note": "" }), "few words"),
+        (json!({ "what": "swallowed" }), "Not understood"),
+    ] {
+        let mut file = whole.clone();
+        file["events"] = events(event);
+        cases.push((422, file.to_string(), says));
+    }
     for (status, body, says) in cases {
         let (got, problem) = other.send("POST", "/jobs/import", body).await;
         assert_eq!(got, status, "{problem}");

@@ -263,6 +263,11 @@ async fn injectors_are_placed_and_what_is_stale_is_refused() {
     assert!(
         refused["detail"].as_str().unwrap().contains("Two injectors would sit in one cylinder")
     );
+    // A pulse that never opens it: the places stand, and the fuelling says so beside them.
+    let short = json!({ "static_flow": "250", "dead_time": "1", "idle": "0.8", "full": "8", "limit": "6000" });
+    let view = shop.good("POST", &path, short).await;
+    assert_eq!((&view["placement"]["moves"], &view["fuelling"]), (&json!(0), &Value::Null));
+    assert!(!view["fuelling_says"].as_str().unwrap().is_empty());
     let wrong = json!({ "wants": [{ "cylinder": 4, "percent": "90" }], "idle": "soon" });
     let (status, refused) = shop.send("POST", &path, wrong.to_string()).await;
     let fields: Vec<&Value> =

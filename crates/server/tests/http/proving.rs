@@ -206,3 +206,96 @@ async fn a_job_is_fitted_coded_proven_and_closed_and_says_all_along_what_is_open
     assert_eq!(stay["codes"][0]["code"], "XX22");
     assert_eq!(shop.sent("GET", &format!("/passports/{}", Uuid::nil()), json!({})).await.0, 404);
 }
+
+/// A job of four that were all left in, closed, as a file of another workshop brings it; it came back or not.
+fn closed(template: &Value, number: u64, came_back: bool) -> Value {
+    let signed = template["job"]["taken_in"].clone();
+    let event = |event: Value| json!({ "id": Uuid::now_v7(), "event": event, "signed": signed });
+    let mut file = template.clone();
+    file["job"]["id"] = json!(Uuid::now_v7());
+    file["job"]["number"] = json!(number);
+    for injector in file["job"]["injectors"].as_array_mut().unwrap() {
+        injector["id"] = json!(Uuid::now_v7());
+    }
+    file["return_tests"] = json!([]);
+    file["decisions"] = (1..=4)
+        .map(|cylinder| {
+            json!({ "id": Uuid::now_v7(), "cylinder": cylinder, "decision": "leave", "reason": "inside",
+                    "proposed": null, "signed": signed })
+        })
+        .collect();
+    let mut events = vec![event(json!({ "what": "closed", "exceptions": [] }))];
+    if came_back {
+        events.push(event(json!({ "what": "reopened", "comeback": true, "reason": "again" })));
+    }
+    file["events"] = json!(events);
+    file["family"] = json!("Kettra 27");
+    file
+}
+
+#[tokio::test]
+async fn how_decisions_turned_out_is_counted_and_takes_the_place_of_a_guess() {
+    let shop = Workshop::open().await;
+    let half = Half { shop: &shop, job: shop.read_job().await.job };
+    let csv = "family,kind,check,condition,lower,upper,source\nKettra 27,diesel_solenoid,return_flow,idle,,24,sheet\n";
+    let text = json!({ "format": "csv", "text": csv, "leave_out_bad_rows": false });
+    shop.good("POST", "/library/import", text).await;
+    let family = shop.get("/families").await[0]["id"].as_str().unwrap().to_owned();
+    let template = shop.get(&half.path("export.json")).await;
+    let mut intake = template["job"]["intake"].clone();
+    intake["family_id"] = json!(family);
+    let change = json!({ "revision": 1, "intake": intake, "labels": ["A-1", "A-2"] });
+    shop.good("PUT", &half.path("intake"), change).await;
+    half.decided().await;
+    let view = async || shop.get(&format!("/library/families/{family}")).await;
+    for number in 1..=9 {
+        shop.good("POST", "/jobs/import", closed(&template, 100 + number, number == 4)).await;
+    }
+    let few = view().await;
+    assert_eq!(few["counted"], json!({ "left_in": 36, "comebacks": 1 }));
+    assert_eq!(few["counted_odds"], Value::Null, "too few to reckon with");
+    let cost = async || shop.get(&half.path("judgement")).await["cost"].clone();
+    assert!(cost().await["odds_reason"].as_str().unwrap().contains("house rule"));
+    for number in 10..=11 {
+        shop.good("POST", "/jobs/import", closed(&template, 100 + number, false)).await;
+    }
+    let enough = view().await;
+    assert_eq!(
+        enough["turned_out"],
+        json!([{ "decision": "leave", "injectors": 44, "came_back": 4 }])
+    );
+    let odds = enough["counted_odds"].as_f64().unwrap();
+    assert!((odds - 2.0 / 46.0).abs() < 1e-12, "{odds}");
+    let cost = cost().await;
+    assert_eq!(cost["odds"], enough["counted_odds"]);
+    assert!(cost["odds_reason"].as_str().unwrap().contains("1 comeback for 44"), "{cost}");
+}
+
+#[tokio::test]
+async fn one_off_the_shelf_brings_its_life_along_and_sits_in_one_place_at_a_time() {
+    let shop = Workshop::open().await;
+    let from = shop.stock(1, &mut || [62.5, 29.0, 14.1]).await[0];
+    let spare = shop.get(&format!("/jobs/{from}")).await["file"]["job"]["injectors"][4].clone();
+    let half = Half { shop: &shop, job: shop.read_job().await.job };
+    let fit = |cylinder: u32| {
+        json!({ "what": "replaced", "part": "tested",
+        "injector": { "id": spare["id"], "cylinder": cylinder, "label": spare["label"] } })
+    };
+    half.told(fit(3)).await;
+    let (status, refused) = half.tell(fit(2)).await;
+    assert_eq!((status, &refused["fields"][0]["field"]), (422, &json!("label")), "{refused}");
+    let id = spare["id"].as_str().unwrap();
+    let passport = shop.get(&format!("/passports/{id}")).await;
+    let stays = passport["stays"].as_array().unwrap();
+    let places: Vec<(&Value, &Value)> =
+        stays.iter().map(|one| (&one["fitted_here"], &one["cylinder"])).collect();
+    assert!(
+        places.contains(&(&json!(false), &json!(5))) && places.contains(&(&json!(true), &json!(3)))
+    );
+    // It goes out with the job and comes in elsewhere as the same injector.
+    let file = shop.get(&half.path("export.json")).await;
+    let other = Workshop::open().await;
+    other.good("POST", "/jobs/import", file.clone()).await;
+    assert_eq!(other.get(&half.path("export.json")).await, file);
+    assert_eq!(other.get(&format!("/passports/{id}")).await["stays"][0]["cylinder"], 3);
+}
