@@ -3,7 +3,7 @@
 use crate::unit::UnitError;
 use axum::Json;
 use axum::body::Body;
-use axum::extract::rejection::{JsonRejection, PathRejection, QueryRejection};
+use axum::extract::rejection::{JsonRejection, PathRejection, QueryRejection, StringRejection};
 use axum::http::{HeaderValue, StatusCode, header};
 use axum::response::{IntoResponse, Response};
 use cobaltine_core::calc::CalcError;
@@ -153,6 +153,12 @@ impl IntoResponse for ApiError {
 
 impl From<JsonRejection> for ApiError {
     fn from(rejection: JsonRejection) -> Self {
+        Self::Body { status: rejection.status(), detail: plain(&rejection.body_text()) }
+    }
+}
+
+impl From<StringRejection> for ApiError {
+    fn from(rejection: StringRejection) -> Self {
         Self::Body { status: rejection.status(), detail: plain(&rejection.body_text()) }
     }
 }

@@ -1,7 +1,7 @@
 //! What a handler can ask for in its signature.
 
 use crate::{ApiError, AppState};
-use axum::extract::{FromRequest, FromRequestParts};
+use axum::extract::{FromRequest, FromRequestParts, Request};
 use axum::http::request::Parts;
 use cobaltine_core::record::{Person, Signed};
 use jiff::{Timestamp, Unit};
@@ -14,6 +14,18 @@ pub(crate) const AT_BENCH: &str = "x-at-bench";
 #[derive(Debug, FromRequest)]
 #[from_request(via(axum::Json), rejection(ApiError))]
 pub(crate) struct Body<T>(pub T);
+
+/// A text as a body, refused as a problem document.
+#[derive(Debug)]
+pub(crate) struct Text(pub String);
+
+impl<S: Send + Sync> FromRequest<S> for Text {
+    type Rejection = ApiError;
+
+    async fn from_request(request: Request, state: &S) -> Result<Self, ApiError> {
+        Ok(Self(String::from_request(request, state).await?))
+    }
+}
 
 /// Parts of the address.
 #[derive(Debug, FromRequestParts)]

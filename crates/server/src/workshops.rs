@@ -1,6 +1,6 @@
 //! The whole workshop in and out, a line at a time (`docs/workshop-file.md`), and all readings as CSV.
 
-use crate::extract::AtBench;
+use crate::extract::{AtBench, Text};
 use crate::transfer::{COLUMNS, rows_of, written};
 use crate::{ApiError, AppState};
 use axum::Json;
@@ -53,7 +53,7 @@ pub(crate) async fn export(State(state): State<AppState>) -> Result<Response, Ap
 pub(crate) async fn import(
     State(state): State<AppState>,
     bench: AtBench,
-    text: String,
+    Text(text): Text,
 ) -> Result<Json<WorkshopImported>, ApiError> {
     Ok(Json(state.store.import_workshop(&text, bench.signs()).await?))
 }

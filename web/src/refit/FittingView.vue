@@ -35,18 +35,12 @@ function turn(row: Row, cylinder: number) {
   void tell({ what: 'fitted', ...fitted });
 }
 const all = (row: Row) => tell({ what: 'fitted', step: row.step, cylinders: left(row), done: true });
-/** The next step that is open for the cylinder in hand. */
-function next() {
-  const cylinder = selected.value;
-  const row = card.value?.steps.find((one) => cylinder && !tick(one, cylinder));
-  if (row && cylinder) turn(row, cylinder);
-}
-useKeys([
-  { key: 'Enter', word: 'tick the next step', run: next },
-  ...['1', '2', '3', '4', '5', '6', '7', '8', '9']
+// No key ticks: a scanner that types into this view must not tick what nobody did.
+useKeys(
+  ['1', '2', '3', '4', '5', '6', '7', '8', '9']
     .slice(0, view.value.banks.flat().length)
     .map((key, i) => ({ key, word: `cylinder ${i + 1}`, run: () => (tapped.value = i + 1) })),
-]);
+);
 </script>
 
 <template>

@@ -30,7 +30,8 @@ async fn tell(browser: &Browser, program: &Program) -> anyhow::Result<()> {
     nothing_is_closed_before_it_is_proven(browser, &job).await?;
     the_report_goes_out_as_one_file(browser, &job).await?;
     a_passport_is_found_by_its_label(browser, program, &job).await?;
-    twelve_cylinders_are_laid_out_at_once(browser, program).await
+    twelve_cylinders_are_laid_out_at_once(browser, program).await?;
+    a_cut_off_workshop_is_refused_and_the_whole_one_changes_nothing(browser, program).await
 }
 
 async fn a_tick_is_made_taken_back_and_what_was_out_is_counted(
@@ -152,6 +153,29 @@ async fn a_passport_is_found_by_its_label(
     browser.read("Taken out of Causeway tram 4. 2 jobs.").await?;
     browser.read("Return flow: up by").await?;
     browser.read("cleaned on spec").await
+}
+
+/// The file that this workshop gives out, put back half and whole.
+async fn a_cut_off_workshop_is_refused_and_the_whole_one_changes_nothing(
+    browser: &Browser,
+    program: &Program,
+) -> anyhow::Result<()> {
+    browser.go(&format!("{}/workshop", program.address)).await?;
+    browser.read("Take in a workshop file").await?;
+    let put = |share: f64| {
+        format!(
+            "return (async () => {{ const text = await (await fetch('/api/workshop/export.jsonl')).text(); \
+             const files = new DataTransfer(); \
+             files.items.add(new File([text.slice(0, Math.floor(text.length * {share}))], 'workshop.jsonl')); \
+             const input = document.querySelector(\"input[accept*='jsonl']\"); input.files = files.files; \
+             input.dispatchEvent(new Event('change', {{ bubbles: true }})); }})()"
+        )
+    };
+    browser.script(&put(0.5)).await?;
+    browser.read("This is no line of a workshop file").await?;
+    browser.read("Nothing was taken in.").await?;
+    browser.script(&put(1.0)).await?;
+    browser.read("0 jobs are new, 30 were here already").await
 }
 
 /// Twelve columns: drawn within the time, and no strip is higher than a page or may be split.

@@ -35,7 +35,7 @@ impl Workshop {
         assert_eq!(self.sent("POST", "/shelf/sets", set).await.0, 204);
     }
 
-    async fn take_in(&self, text: String) -> (u16, Value) {
+    async fn take_in(&self, text: impl Into<reqwest::Body>) -> (u16, Value) {
         let request = self.http.post(format!("{}/api/workshop/import", self.address));
         let request = request.header("x-at-bench", self.bench.to_string()).body(text);
         let answer = request.send().await.unwrap();
@@ -95,6 +95,8 @@ async fn a_truncated_or_hostile_workshop_file_changes_nothing_and_says_which_lin
         refused(whole + &half, &format!("line {}", at + 1)).await;
     }
     refused(String::new(), "ends too early").await;
+    let (status, problem) = other.take_in(vec![0xff, 0xfe, 0x00]).await;
+    assert_eq!((status, problem["code"].is_string()), (400, true), "no text at all: {problem}");
     refused(lines[1..].join("\n"), "first line").await;
     refused(format!("{file}{}", lines[1]), "after the last line").await;
     refused(file.replace("\"version\":1}}", "\"version\":9}}"), "version 1 is read").await;
