@@ -16,7 +16,7 @@ function reopen(comeback: boolean) {
 </script>
 
 <template>
-  <section class="closing" :class="{ shut: closing.closed }">
+  <section class="closing" :class="{ shut: closing.closed, excepted: closing.exceptions.length }">
     <template v-if="closing.closed">
       <h2>{{ closing.proven ? 'Closed as proven' : 'Closed with exceptions' }}</h2>
       <p>{{ job.person(closing.closed.by) }}, {{ moment(closing.closed.at) }}</p>
@@ -51,6 +51,9 @@ form {
 .shut {
   border-left: 6px solid var(--inside);
   padding-left: 12px;
+}
+.shut.excepted {
+  border-left-color: var(--look);
 }
 summary {
   min-height: 44px;

@@ -38,6 +38,7 @@ const notes = computed(() => job.view.value?.file.notes ?? []);
                 {{ DECISION[job.decision(cylinder)!.proposed!.decision].toLowerCase() }}:
                 {{ job.decision(cylinder)!.proposed!.reason }}</template
               >
+              {{ ' ' }}
               <span class="muted"
                 >{{ job.person(job.decision(cylinder)!.signed.by) }},
                 {{ moment(job.decision(cylinder)!.signed.at) }}</span

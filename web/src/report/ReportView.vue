@@ -317,8 +317,16 @@ main :deep(th) {
   }
   /* One sheet for the customer. */
   .customer {
-    font-size: 9.5pt;
-    gap: 8px;
+    font-size: 9pt;
+    gap: 6px;
+    line-height: 1.3;
+  }
+  .customer :deep(.strip) {
+    zoom: 0.82;
+  }
+  .customer .small,
+  .customer .option {
+    font-size: 8.5pt;
   }
   .customer .halves {
     gap: 8px 26px;
