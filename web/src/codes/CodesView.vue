@@ -4,6 +4,7 @@ import CautionList from '@/job/CautionList.vue';
 import { newId } from '@/domain/identity';
 import StateLine from '@/shell/StateLine.vue';
 import { useKeys } from '@/shell/useKeys';
+import { cylinderKeys } from '@/strip/cylinderKeys';
 import InjectorMark from '@/strip/InjectorMark.vue';
 import StripFrame from '@/strip/StripFrame.vue';
 import StripRow from '@/strip/StripRow.vue';
@@ -48,13 +49,7 @@ async function take() {
       how: 'bench',
     });
 }
-useKeys(
-  ['1', '2', '3', '4', '5', '6', '7', '8', '9'].slice(0, banks.value.flat().length).map((key, i) => ({
-    key,
-    word: `cylinder ${i + 1}`,
-    run: () => (tapped.value = i + 1),
-  })),
-);
+useKeys(cylinderKeys(banks.value.flat().length, (cylinder) => (tapped.value = cylinder)));
 </script>
 
 <template>

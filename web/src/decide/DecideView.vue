@@ -6,6 +6,7 @@ import { newId } from '@/domain/identity';
 import { moment } from '@/domain/time';
 import { useJob } from '@/job/useJob';
 import { useKeys } from '@/shell/useKeys';
+import { cylinderKeys } from '@/strip/cylinderKeys';
 import StateLine from '@/shell/StateLine.vue';
 import InjectorMark from '@/strip/InjectorMark.vue';
 import StripFrame from '@/strip/StripFrame.vue';
@@ -68,13 +69,7 @@ function pick(cylinder: number) {
 useKeys([
   { key: 'a', word: 'agree with what is proposed', run: () => agree([selected.value]) },
   { key: 'o', word: 'decide otherwise', run: () => (otherwise.value = true) },
-  ...['1', '2', '3', '4', '5', '6', '7', '8', '9', '0', '-', '=']
-    .slice(0, order.value.length)
-    .map((key, i) => ({
-      key,
-      word: `look at cylinder ${i + 1}`,
-      run: () => pick(i + 1),
-    })),
+  ...cylinderKeys(order.value.length, pick, (cylinder) => `look at cylinder ${cylinder}`),
 ]);
 </script>
 

@@ -5,6 +5,7 @@ import { moment } from '@/domain/time';
 import CautionList from '@/job/CautionList.vue';
 import StateLine from '@/shell/StateLine.vue';
 import { useKeys } from '@/shell/useKeys';
+import { cylinderKeys } from '@/strip/cylinderKeys';
 import InjectorMark from '@/strip/InjectorMark.vue';
 import StripFrame from '@/strip/StripFrame.vue';
 import StripRow from '@/strip/StripRow.vue';
@@ -36,11 +37,7 @@ function turn(row: Row, cylinder: number) {
 }
 const all = (row: Row) => tell({ what: 'fitted', step: row.step, cylinders: left(row), done: true });
 // No key ticks: a scanner that types into this view must not tick what nobody did.
-useKeys(
-  ['1', '2', '3', '4', '5', '6', '7', '8', '9']
-    .slice(0, view.value.banks.flat().length)
-    .map((key, i) => ({ key, word: `cylinder ${i + 1}`, run: () => (tapped.value = i + 1) })),
-);
+useKeys(cylinderKeys(view.value.banks.flat().length, (cylinder) => (tapped.value = cylinder)));
 </script>
 
 <template>

@@ -5,6 +5,7 @@ import BecausePanel from '@/job/BecausePanel.vue';
 import { useJob } from '@/job/useJob';
 import { phase } from '@/domain/readings';
 import { useKeys } from '@/shell/useKeys';
+import { cylinderKeys } from '@/strip/cylinderKeys';
 import StripFrame from '@/strip/StripFrame.vue';
 import type { SetUpPreview } from '@/api/types';
 import StageChecks from '@/sheet/StageChecks.vue';
@@ -59,13 +60,12 @@ function pick(cylinder: number) {
   else if (now.value === 'reading') entry.go(cylinder);
   else tapped.value = cylinder;
 }
-const DIGITS = ['1', '2', '3', '4', '5', '6', '7', '8', '9', '0', '-', '='];
 useKeys(
-  DIGITS.slice(0, layout.value.cylinders).map((key, i) => ({
-    key,
-    word: `cylinder ${i + 1}: look at it, or its bottle is full or at the mark`,
-    run: () => pick(i + 1),
-  })),
+  cylinderKeys(
+    layout.value.cylinders,
+    pick,
+    (cylinder) => `cylinder ${cylinder}: look at it, or its bottle is full or at the mark`,
+  ),
 );
 </script>
 
