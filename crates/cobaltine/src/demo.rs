@@ -179,9 +179,9 @@ mod tests {
         assert_eq!(story("Lighthouse").0, [Mark::Inside; 6]);
         assert_eq!(story("Slate crane").0.len(), 12);
         for (machine, says) in [
-            ("Oyster dredge", "put right: Fuel falls back when parked"),
+            ("Oyster dredge", "fix: Fuel falls back when parked"),
             ("Bog tractor", "Cylinder 3 makes little difference."),
-            ("Hay baler", "put right: The fuel is dirty"),
+            ("Hay baler", "fix: The fuel is dirty"),
             ("Sluice pump", "Look at the harness leg of 3."),
             ("Moor railcar", "The set drifted while it was taken: nobody is condemned by it."),
             ("Chain ferry", "The fault followed the injector from cylinder 2 to 3"),
@@ -196,7 +196,7 @@ mod tests {
         for (session, says) in [
             (1, "Injector 7 passes too little."),
             (2, "Injector 2 came back. Injector 3 is still restricted"),
-            (3, "Injector 2 opens late"),
+            (3, "Injector 2: late"),
             (4, "Injector 3: return high standing still."),
             (5, "Injectors 1, 2, 3 and 4 coded."),
             (6, "Injector 1: Over the limit by less than its uncertainty"),

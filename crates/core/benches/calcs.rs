@@ -68,6 +68,7 @@ fn return_test() -> ReturnTest {
         cylinders: (1..=8).collect(),
         banks: vec![(1..=8).collect()],
         unticked: Vec::new(),
+        overdue: false,
         regime: Regime::IdleOnly,
         pump_spare_ml_min: None,
         graduation_ml: Millilitre(2.0),

@@ -16,6 +16,7 @@ use crate::calc::decide::{DecideInput, LimitState, decide};
 use crate::calc::duty::{DutyInput, duty};
 use crate::calc::pulse_rescale::{PulseRescaleInput, pulse_rescale};
 use crate::library::LimitCheck;
+use crate::named::named;
 use crate::places::Placement;
 use crate::quantity::{figures, shown, signed_percent, trimmed};
 use crate::record::{JobFile, Seat};
@@ -91,6 +92,42 @@ pub struct Rescaled {
     pub says: String,
 }
 
+named! {
+    /// How a cylinder runs against the mean of the set.
+    Runs {
+        LeanFull = lean_full,
+        RichFull = rich_full,
+        LeanIdle = lean_idle,
+        RichIdle = rich_idle,
+        Alike = alike,
+        Unknown = unknown,
+    }
+}
+
+impl Runs {
+    fn word(self) -> &'static str {
+        match self {
+            Self::LeanFull => "lean at full load",
+            Self::RichFull => "rich at full load",
+            Self::LeanIdle => "lean at idle",
+            Self::RichIdle => "rich at idle",
+            Self::Alike => "alike",
+            Self::Unknown => "cannot be told",
+        }
+    }
+
+    fn risk(self) -> &'static str {
+        match self {
+            Self::LeanFull => "Hot piston and knock: not to be driven at full load like this.",
+            Self::RichFull => "Soot, washed bore, thinned oil.",
+            Self::LeanIdle => "Misfire and stumble at light load.",
+            Self::RichIdle => "Rough idle, fouled spark plug.",
+            Self::Alike => "",
+            Self::Unknown => "Too close for these readings: more pulses or a longer run.",
+        }
+    }
+}
+
 /// One cylinder against the mean of the set.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
 pub struct CylinderFuel {
@@ -104,7 +141,9 @@ pub struct CylinderFuel {
     pub full: f64,
     /// Standard uncertainty of that.
     pub u_full: f64,
-    /// `lean at full load`, `rich at idle`, `alike`, `cannot be told`.
+    /// How it runs.
+    pub runs: Runs,
+    /// The same in a word.
     pub word: String,
     /// What that can do, in a sentence; may be empty.
     pub risk: String,
@@ -334,17 +373,13 @@ fn lane(
     };
     let (idle, u_idle, at_idle) = against(idle_ms)?;
     let (full, u_full, at_full) = against(full_ms)?;
-    let (word, risk) = match (at_full, at_idle) {
-        (LimitState::Below, _) => {
-            ("lean at full load", "Hot piston and knock: not to be driven at full load like this.")
-        }
-        (LimitState::Above, _) => ("rich at full load", "Soot, washed bore, thinned oil."),
-        (_, LimitState::Below) => ("lean at idle", "Misfire and stumble at light load."),
-        (_, LimitState::Above) => ("rich at idle", "Rough idle, fouled plug."),
-        (LimitState::Within, LimitState::Within) => ("alike", ""),
-        (LimitState::Undecided, _) | (_, LimitState::Undecided) => {
-            ("cannot be told", "Too close for these readings: more pulses or a longer run.")
-        }
+    let runs = match (at_full, at_idle) {
+        (LimitState::Below, _) => Runs::LeanFull,
+        (LimitState::Above, _) => Runs::RichFull,
+        (_, LimitState::Below) => Runs::LeanIdle,
+        (_, LimitState::Above) => Runs::RichIdle,
+        (LimitState::Within, LimitState::Within) => Runs::Alike,
+        (LimitState::Undecided, _) | (_, LimitState::Undecided) => Runs::Unknown,
     };
     Ok(CylinderFuel {
         cylinder: one.cylinder,
@@ -352,23 +387,24 @@ fn lane(
         u_idle,
         full,
         u_full,
-        word: word.to_owned(),
-        risk: risk.to_owned(),
+        runs,
+        word: runs.word().to_owned(),
+        risk: runs.risk().to_owned(),
     })
 }
 
 fn says(lanes: &[CylinderFuel], idle: &Rescaled, full: &Rescaled) -> String {
-    let of = |word: &str| -> Vec<u32> {
-        lanes.iter().filter(|lane| lane.word.starts_with(word)).map(|lane| lane.cylinder).collect()
+    let of = |runs: Runs| -> Vec<u32> {
+        lanes.iter().filter(|lane| lane.runs == runs).map(|lane| lane.cylinder).collect()
     };
     let mut says: Vec<String> = Vec::new();
-    for word in ["lean at full load", "rich at full load", "lean at idle", "rich at idle"] {
-        let found = of(word);
+    for runs in [Runs::LeanFull, Runs::RichFull, Runs::LeanIdle, Runs::RichIdle] {
+        let found = of(runs);
         if !found.is_empty() {
-            says.push(format!("{}: {word}.", cylinders(&found)));
+            says.push(format!("{}: {}.", cylinders(&found), runs.word()));
         }
     }
-    let open = of("cannot be told");
+    let open = of(Runs::Unknown);
     if !open.is_empty() {
         says.push(format!("{} cannot be told with these readings.", cylinders(&open)));
     }

@@ -1,40 +1,53 @@
 //! The judgement call: from findings to causes, the next check, a decision, and what it costs.
 //!
 //! Everything that was found stands in one list ([`Finding`]), bound to injector and cylinder. The
-//! weights ([`Weights`], one readable file) say how strongly each speaks; `rank` turns that into
-//! likely causes, `next_check` proposes what to look at next, `rulings` decides by ordered
-//! rules, `cost` puts prices beside. A person decides; this only says what it would do, and why.
+//! weights ([`Weights`], one readable file) say how often each state shows each outcome; `posterior`
+//! sums over all states, `rank` makes it followable by hand, `next_check` proposes what to look at
+//! next and `step` names the one next step, `rulings` decides on actions by ordered rules, `cost`
+//! puts prices beside, `stands` says when the ground of a decision has moved. A person decides;
+//! this only says what it would do, and why.
 
 mod cause;
 mod collect;
 mod cost;
+mod evidence;
 mod finding;
 mod next_check;
+mod posterior;
 mod rank;
 mod review;
 mod rulings;
+mod stands;
+mod states;
+mod step;
 mod story;
 mod weights;
 
-pub use cause::{Cause, With};
+pub use cause::{Action, Cause, With};
 pub use cost::{Cost, CostOption};
-pub use finding::{Code, Finding};
+pub use finding::Finding;
 pub use next_check::{LeftOut, NextCheck, Tool};
-pub use rank::{Evidence, Ranked};
+pub use rank::{Evidence, Moved, Ranked};
 pub use review::Review;
 pub(crate) use review::since;
-pub use rulings::Ruling;
-pub use weights::{DEFAULT, LARGEST, Weights, WeightsError};
+pub use rulings::{Ruling, Why};
+pub use stands::{Overtaken, overtaken};
+pub use step::NextStep;
+pub use weights::{DEFAULT, LARGEST, OWN_ROWS, Weights, WeightsError};
 
 use crate::checks::School;
 use crate::mark::Mark;
 use crate::named::named;
 use crate::passport::Counted;
-use crate::record::{JobFile, Judged};
+use crate::record::{Event, JobFile, Judged, Part};
 use crate::rules::Rules;
+use crate::said::Code;
 use crate::work::{Decision, cylinders, join};
-use rank::{Belief, Place, Ranking};
-use rulings::Case;
+use evidence::{Gathered, Place};
+use next_check::Ask;
+use posterior::Priors;
+use rank::{Ranking, told_odds};
+use rulings::{Case, verb};
 use serde::Serialize;
 use utoipa::ToSchema;
 use uuid::Uuid;
@@ -48,7 +61,7 @@ pub struct Position {
     pub injector: Uuid,
     /// As the strip draws it: what the check that speaks for the job says.
     pub mark: Mark,
-    /// Causes, likeliest first, healthy among them.
+    /// Causes, likeliest first, sound among them.
     pub ranked: Vec<Ranked>,
     /// What the rules decide.
     pub ruling: Ruling,
@@ -72,8 +85,12 @@ pub struct Judgement {
     pub positions: Vec<Position>,
     /// Everything that was found, oldest first.
     pub findings: Vec<Finding>,
-    /// What could come next, most telling for a minute first.
+    /// What could come next, what settles most for a minute first.
     pub next: Vec<NextCheck>,
+    /// The one next step, the same everywhere.
+    pub step: NextStep,
+    /// Decisions whose ground has moved since they were signed.
+    pub overtaken: Vec<Overtaken>,
     /// Checks that a person left out.
     pub left_out: Vec<LeftOut>,
     /// What each school alone would have condemned.
@@ -91,7 +108,7 @@ pub struct Judgement {
 /// What the workshop judges by.
 #[derive(Debug, Clone, Copy)]
 pub struct House<'a> {
-    /// How strongly each finding speaks.
+    /// What each state shows.
     pub weights: &'a Weights,
     /// Defaults of the trade, or what this house does instead.
     pub rules: &'a Rules,
@@ -103,7 +120,13 @@ pub struct House<'a> {
 
 /// Judges a job from its verdicts.
 pub fn judge(file: &JobFile, judged: &Judged, house: House<'_>) -> Judgement {
-    judge_findings(file, judged, house, collect::collect(file, judged))
+    judge_findings(file, judged, house, collect::collect(house.weights, file, judged))
+}
+
+/// The one next step of a job, the same that [`judge`] names.
+pub fn next_step(file: &JobFile, judged: &Judged, weights: &Weights) -> NextStep {
+    let (rules, counted) = (Rules::default(), Counted::default());
+    judge(file, judged, House { weights, rules: &rules, tools: &[], counted }).step
 }
 
 fn judge_findings(
@@ -113,50 +136,71 @@ fn judge_findings(
     findings: Vec<Finding>,
 ) -> Judgement {
     let House { weights, rules, tools, counted } = house;
+    let intake = &file.job.intake;
+    let fuel = intake.fuel_system;
     let age = story::age(weights, file);
-    let ranking = Ranking { weights, intake: &file.job.intake, age, findings: &findings };
-    let sitting = collect::sitting(file);
-    let order = file.job.intake.layout.strip().concat();
-    let places: Vec<(Place, Belief)> = order
+    let places = places(file);
+    let odds = |new: bool| Priors::of(|cause| told_odds(weights, intake, age, cause, new));
+    let (as_told, new_one) = (odds(false), odds(true));
+    let gathered: Vec<(Gathered<'_>, Priors)> = places
         .iter()
-        .filter_map(|cylinder| {
-            let (_, injector) = sitting.iter().find(|(held, _)| held == cylinder)?;
-            let place = Place { cylinder: *cylinder, injector: *injector };
-            Some((place, ranking.belief(place)))
+        .map(|place| {
+            let priors = if place.new { new_one.clone() } else { as_told.clone() };
+            (evidence::at_place(weights, &findings, *place), priors)
         })
         .collect();
-    let (mut next, left_out) =
-        next_check::next(weights, file, &judged.plan, &findings, &places, tools);
-    let shared = findings.iter().any(|f| f.cylinder.is_none() && f.code.is_some());
+    let shared = evidence::shared(weights, &findings);
+    let posterior = posterior::posterior(weights, fuel, &shared, &gathered, &as_told);
+    let (here, priors): (Vec<Gathered<'_>>, Vec<Priors>) = gathered.into_iter().unzip();
+    let ask = Ask::new(weights, file, &judged.plan, &findings, &posterior, &here);
+    let ranking = Ranking { weights, intake, age, posterior: &posterior };
     let marks = judged.spoken().map(|spoken| spoken.marks).unwrap_or_default();
+    let opposite = opposite(&findings);
+    let name = |at: usize| {
+        let (check, _) = weights.check(at);
+        (check.id.as_str(), check.title.as_str())
+    };
     let positions: Vec<Position> = places
         .iter()
-        .map(|(place, belief)| {
-            let ranked = ranking.ranked(*place, belief);
-            let own = findings.iter().filter(|f| {
-                f.injector == Some(place.injector)
-                    || (f.cylinder == Some(place.cylinder)
-                        && (f.injector.is_none() || weights.of_the_place(f.code)))
-            });
+        .enumerate()
+        .map(|(i, place)| {
+            let at = &posterior.places[i];
+            let ranked = ranking.ranked(at, &here[i], &priors[i]);
             let case = Case {
                 weights,
-                fuel: file.job.intake.fuel_system,
-                belief,
-                own: own.collect(),
-                shared,
-                next: next.first().map(|one| one.title.as_str()),
+                fuel,
+                belief: &at.belief,
                 ranked: &ranked,
+                here: &here[i],
+                shared: !posterior.shared.is_empty(),
+                opposite,
+                next: ask.for_place(i, false).map(name),
+                own_next: ask.for_place(i, true).map(name),
             };
             let ruling = rulings::rule(&case);
             let marked = marks.iter().find(|(cylinder, _)| *cylinder == place.cylinder);
             let mark = marked.map_or(Mark::NotMeasured, |(_, mark)| *mark);
-            let Place { cylinder, injector } = *place;
+            let Place { cylinder, injector, .. } = *place;
             Position { cylinder, injector, mark, ranked, ruling }
         })
         .collect();
     let asked: Vec<(u32, String)> =
         positions.iter().filter_map(|at| Some((at.cylinder, at.ruling.asks.clone()?))).collect();
-    next_check::waited_for(&mut next, weights, &asked);
+    let proposed = |tools: &[Tool]| {
+        let (mut next, left_out) = ask.next(tools);
+        ask.waited_for(&mut next, &asked);
+        match ask.only_the_repair() {
+            Some(repair) => (vec![repair], left_out),
+            None => (next, left_out),
+        }
+    };
+    // The step goes by the job alone, so that plan and board can name it too; what the workshop has
+    // at hand orders the alternatives behind it.
+    let step = step::step(file, &judged.plan, &findings, &proposed(&[]).0, &positions);
+    let (mut next, left_out) = proposed(tools);
+    if let Some(at) = next.iter().position(|one| step.check.as_ref() == Some(&one.id)) {
+        next[..=at].rotate_right(1);
+    }
     // What a person decided stands; the rest is as proposed.
     let decided: Vec<(u32, Decision)> = positions
         .iter()
@@ -172,27 +216,43 @@ fn judge_findings(
         cost: cost::cost(rules, age, counted, &decided),
         schools,
         positions,
-        findings,
         next,
+        step,
+        overtaken: overtaken(file),
         left_out,
         review: review::review(file),
         act: weights.act(),
+        findings,
     }
 }
 
-/// What a decision is called in a sentence about several.
-fn verb(decision: Decision) -> &'static str {
-    match decision {
-        Decision::Leave => "leave",
-        Decision::Clean => "clean",
-        Decision::Adjust => "recondition",
-        Decision::Recode => "recode",
-        Decision::Match => "match",
-        Decision::Replace => "replace or recondition",
-        Decision::RepairHarness => "repair the harness of",
-        Decision::LookElsewhere => "look elsewhere for",
-        Decision::MeasureAgain => "measure again",
-    }
+/// The places in strip order, each with who sits there now.
+fn places(file: &JobFile) -> Vec<Place> {
+    let sitting = collect::sitting(file);
+    let fitted: Vec<Uuid> = file
+        .events
+        .iter()
+        .filter_map(|record| {
+            let Event::Replaced { injector, part: Part::New | Part::Reconditioned } = &record.event
+            else {
+                return None;
+            };
+            Some(injector.id)
+        })
+        .collect();
+    let order = file.job.intake.layout.strip().concat();
+    let at = |cylinder: u32| {
+        let (_, injector) = sitting.iter().find(|(held, _)| *held == cylinder)?;
+        Some(Place { cylinder, injector: *injector, new: fitted.contains(injector) })
+    };
+    order.into_iter().filter_map(at).collect()
+}
+
+/// Some of the set pass too much while others pass too little.
+fn opposite(findings: &[Finding]) -> bool {
+    let any = |codes: &[Code]| findings.iter().any(|f| f.of_injector && codes.contains(&f.code));
+    any(&[Code::DropHigh, Code::FlowMore, Code::DiMore])
+        && any(&[Code::DropLow, Code::FlowLess, Code::DiLess])
 }
 
 /// The set in a sentence: what needs work first.

@@ -14,6 +14,7 @@
 //! - [`engine`]: cylinders, banks and the physical order that the strip is drawn in.
 //! - [`mark`]: the state of one injector as the strip shows it.
 //! - [`caution`]: hazard, action and who, for every step.
+//! - [`said`]: what one lane says, as a code that rules read.
 //! - [`start`]: what has to be so before a run.
 //! - [`checks`]: from the readings of a check to a verdict with its because.
 //! - [`judgement`]: likely causes, the next check, the decision and what it costs.
@@ -44,6 +45,7 @@ pub mod proving;
 pub mod quantity;
 pub mod record;
 pub mod rules;
+pub mod said;
 #[cfg(test)]
 mod sample;
 pub mod shelf;

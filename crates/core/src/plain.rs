@@ -24,8 +24,8 @@ pub struct Plain {
     pub stands: String,
 }
 
-/// The customer's page of a job.
-pub fn plain(file: &JobFile, fitting: &Fitting, proof: &Proof) -> Plain {
+/// The customer's page of a job; `measured` are the cylinders at which something was measured.
+pub fn plain(file: &JobFile, fitting: &Fitting, proof: &Proof, measured: &[u32]) -> Plain {
     let settled = |state: ItemState| proof.items.iter().filter(move |one| one.state == state);
     let mut proven: Vec<String> = repeat(proof).into_iter().collect();
     proven.extend(settled(ItemState::Good).filter_map(|one| proven_words(one.id)));
@@ -43,7 +43,7 @@ pub fn plain(file: &JobFile, fitting: &Fitting, proof: &Proof) -> Plain {
         (None, true) => "The work is not closed yet.".to_owned(),
         (None, false) => "This is a finding; no work on the injectors is on record.".to_owned(),
     };
-    Plain { done: done(file, fitting), proven, open, stands }
+    Plain { done: done(file, fitting, measured), proven, open, stands }
 }
 
 /// How an item is told to a customer; none for what is told elsewhere or says nothing to them.
@@ -55,8 +55,8 @@ fn proven_words(id: ProveId) -> Option<String> {
         ProveId::LeakOff => "No joint leaked under pressure with the engine off.",
         ProveId::LeakRunning => "No joint leaked with the engine running.",
         ProveId::Cleared => "The control unit forgot what it had learned of the old injectors.",
-        ProveId::Drive => "The control unit has learned the injectors anew.",
-        ProveId::Regeneration => "The exhaust burned itself clean once, as it should.",
+        ProveId::Drive => "The control unit has relearned the injectors.",
+        ProveId::Regeneration => "The exhaust completed one self-cleaning cycle.",
         ProveId::Rescan => "No fault came back when the fault codes were read again.",
         ProveId::RoadTest => "It was driven under the conditions of the complaint.",
         ProveId::Fitting | ProveId::Bleed | ProveId::Start | ProveId::FailedTest => return None,
@@ -81,7 +81,7 @@ fn repeat(proof: &Proof) -> Option<String> {
     Some(format!("{} repeated under the same conditions: {}.", repeat.test, changed.join(", ")))
 }
 
-fn done(file: &JobFile, fitting: &Fitting) -> Vec<String> {
+fn done(file: &JobFile, fitting: &Fitting, measured: &[u32]) -> Vec<String> {
     let newest =
         |c: u32| file.decisions.iter().rfind(|one| one.cylinder == c).map(|one| one.decision);
     let with = |decision: Decision| -> Vec<u32> {
@@ -116,7 +116,17 @@ fn done(file: &JobFile, fitting: &Fitting) -> Vec<String> {
     was(&mut says, Decision::Adjust, "reconditioned and adjusted.");
     was(&mut says, Decision::RepairHarness, "the wiring is to be repaired; the injector stays.");
     was(&mut says, Decision::LookElsewhere, "the injector is sound; the cause lies elsewhere.");
-    was(&mut says, Decision::Leave, "nothing wrong; left as it was.");
+    // Left alone after a measurement is one thing, left alone without one another.
+    let (measured, blind): (Vec<u32>, Vec<u32>) =
+        with(Decision::Leave).into_iter().partition(|c| measured.contains(c));
+    let mut left = |of: Vec<u32>, words: &str| {
+        let of: Vec<u32> = of.into_iter().filter(|c| !replaced.contains(c)).collect();
+        if !of.is_empty() {
+            says.push(format!("{}: {words}", cylinders(&of)));
+        }
+    };
+    left(measured, "no fault found; left in place.");
+    left(blind, "not measured; left in place.");
     let moved = file.seats(None).into_iter().filter(|seat| seat.came_from != seat.cylinder);
     let moved: Vec<String> = moved
         .map(|seat| format!("the one from cylinder {} to {}", seat.came_from, seat.cylinder))
@@ -162,7 +172,7 @@ mod tests {
     use uuid::Uuid;
 
     fn look(file: &JobFile) -> Plain {
-        plain(file, &fitting(file, &[]), &proof(file, &file.judged().unwrap(), &[]))
+        plain(file, &fitting(file, &[]), &proof(file, &file.judged().unwrap(), &[]), &[3])
     }
 
     #[test]
@@ -187,7 +197,8 @@ mod tests {
             before.done,
             [
                 "Cylinders 1 and 2: the injector is to be replaced.",
-                "Cylinders 3 and 4: nothing wrong; left as it was."
+                "Cylinder 3: no fault found; left in place.",
+                "Cylinder 4: not measured; left in place."
             ]
         );
         let new = Injector { id: Uuid::from_u128(50), cylinder: 2, label: "N-50".to_owned() };

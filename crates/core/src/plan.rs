@@ -181,7 +181,8 @@ fn by_people(steps: &mut Vec<PlanStep>, file: &JobFile) {
             | Event::LearnedRead { .. }
             | Event::Closed { .. }
             | Event::Reopened { .. }
-            | Event::Cleared
+            | Event::Cleared { .. }
+            | Event::ClearingUndone { .. }
             | Event::TimerSet { .. }
             | Event::TimerOff { .. } => {}
         }

@@ -348,6 +348,7 @@ impl TestRecord {
             accuracy_digits: self.setup.accuracy_digits,
             flags: self.setup.flags().into_iter().chain(self.slips(layout)).collect(),
             unticked: self.unticked(),
+            overdue: self.setup.instruments.iter().any(|used| used.overdue_since.is_some()),
             regime: self.setup.regime,
             temperature_c: self.setup.temperature_c,
             pump_spare_ml_min: self.setup.pump_spare_ml_min,

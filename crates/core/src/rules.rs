@@ -81,6 +81,11 @@ registry! {
         "More than the others by this asks for a closer look.", LOOK * 100.0, PERCENT, &[];
     ReturnSuspect = return_suspect: "Suspect above", "Return test",
         "More than the others by this makes suspect; also how far alike reaches.", SUSPECT * 100.0, PERCENT, &[];
+    ReturnFarLow = return_far_low: "Far below", "Return test",
+        "Less than the others by this questions the reading: hose, firing, or the others.", 50.0, CHANCE, &[];
+    ReturnUsual = return_usual: "Usual at idle, at most", "Return test",
+        "Where most of a set return more than this at idle and no limit is known, nobody can say whether they or the lower one are odd.",
+        25.0, Field::above_zero("ml/min", 1.0, 1000.0), &[];
     ReturnLowest = return_lowest: "Against the lowest", "Return test",
         "The school of the lowest condemns above this many times the lowest.", 3.0, TIMES, &[];
     RunsToReplace = runs_to_replace: "Runs to replace", "Return test",
@@ -102,6 +107,13 @@ registry! {
         pressure_drop::MAX_SPREAD_KPA, Field::above_zero("kPa", 0.1, 1000.0), &[];
     BalanceStart = balance_start: "Start alike within", "Petrol balance",
         "How far the start pressure may lie from the others'.", pressure_drop::START_TOLERANCE * 100.0, PERCENT, &[];
+    BalanceLook = balance_look: "Look closer from", "Petrol balance",
+        "A drop that lies this far from the others, and less than what counts as alike, is looked at.", 12.0, PERCENT, &[];
+    CompressionDiesel = compression_diesel: "Diesel at least", "Compression",
+        "A diesel below this by gauge is low, however alike the cylinders are, where the maker's figure was not typed.",
+        1700.0, Field::above_zero("kPa", 100.0, 20_000.0), &[];
+    CompressionPetrol = compression_petrol: "Petrol at least", "Compression",
+        "The same for a petrol engine.", 750.0, Field::above_zero("kPa", 100.0, 20_000.0), &[];
     CutoutTolerance = cutout_tolerance: "Weak below", "Cut-out",
         "A cylinder whose drop is less than the others' by this is weak.", cutout::TOLERANCE * 100.0, PERCENT, &[];
     SupplyNone = supply_none: "No supply below", "Electrical",
@@ -110,6 +122,10 @@ registry! {
         "A leg may lose this from the battery.", supply::MAX_DROP_V, VOLTS, &[];
     CoilLeads = coil_leads: "Leads not measured", "Electrical",
         "What meter leads may have when nobody zeroed them.", coil::UNKNOWN_LEAD_OHM, Field::above_zero("ohm", 0.001, 10.0), &[];
+    SupplyLeg = supply_leg: "Leg at most", "Electrical",
+        "Resistance of a wire from the control unit to the injector, end to end.", 1.0, Field::above_zero("ohm", 0.01, 100.0), &[];
+    CoilOpen = coil_open: "Winding open from", "Electrical",
+        "A winding with more than this is open, whatever its family.", 1000.0, Field::above_zero("ohm", 10.0, 1e7), &[];
     InsulationLeast = insulation_least: "Insulation at least", "Electrical",
         "Less than this from a pin to the body is a leak, where the library has no limit.",
         10.0, Field::above_zero("MΩ", 0.001, 1e6), &[];
@@ -197,6 +213,12 @@ registry! {
         "The same for a young one.", 1.5, CHANCE, &[];
     ComebackNew = comeback_new: "A new one comes back", "What it costs",
         "Chance that a new or reconditioned injector fails within the warranty.", 1.0, CHANCE, &[];
+    ResidualFlow = residual_flow: "Static flow, if unknown", "Fuel left in a cylinder",
+        "Assumed for an injector whose static flow nobody typed: a large one, so that the stop comes early.",
+        350.0, Field::above_zero("ml/min", 10.0, 5000.0), &[];
+    ResidualClearance = residual_clearance: "Clearance volume, if unknown", "Fuel left in a cylinder",
+        "Assumed for an engine whose bore, stroke and compression ratio nobody typed: a small one, so that the stop comes early.",
+        25.0, Field::above_zero("ml", 1.0, 5000.0), &[];
     ResidualCaution = residual_caution: "Caution from", "Fuel left in a cylinder",
         "Share of the clearance volume that asks for a clear-flood crank.", residual_fuel::CAUTION * 100.0, Field::above_zero("%", 0.1, 2.0), &[];
     ResidualStop = residual_stop: "Stop from", "Fuel left in a cylinder",

@@ -255,8 +255,10 @@ pub struct Standing<'a> {
     pub decided: &'a [u32],
     /// Cylinders whose decision is to measure again.
     pub again: &'a [u32],
-    /// Stage and words of what the plan asks for.
+    /// Stage and words of what comes next.
     pub next: Option<(Stage, String)>,
+    /// Cylinders whose decision has to be made again: its readings changed since.
+    pub overtaken: &'a [u32],
     /// What the proof says, once fitting, coding or proving has begun.
     pub proving: Option<&'a str>,
     /// Closed: as proven, or with exceptions.
@@ -287,6 +289,10 @@ pub fn waits(standing: &Standing<'_>) -> Waits {
         } else {
             line(Stage::TakeIn, Tone::Waiting, "taken in, nothing measured yet".to_owned())
         };
+    }
+    if !standing.overtaken.is_empty() {
+        let words = format!("decide {} again: readings changed since", join(standing.overtaken));
+        return line(Stage::Decide, Tone::Unsure, words);
     }
     let cylinders: Vec<u32> = standing.marks.iter().map(|(cylinder, _)| *cylinder).collect();
     let open: Vec<u32> =
@@ -351,6 +357,8 @@ mod tests {
         assert_eq!(waits(&done).tone, Tone::Done);
         let fitting = Standing { proving: Some("7 of 11 proven."), ..done };
         assert_eq!((waits(&fitting).stage, waits(&fitting).tone), (Stage::Prove, Tone::Waiting));
+        let moved = Standing { overtaken: &[2], proving: None, ..fitting.clone() };
+        assert_eq!(waits(&moved).words, "decide 2 again: readings changed since");
         let closed = Standing { closed: Some(false), ..fitting };
         assert_eq!(waits(&closed).words, "closed with exceptions");
     }

@@ -1,6 +1,7 @@
 //! Decisions and notes.
 
 use crate::extract::{AtBench, Body, Path};
+use crate::jobs::view;
 use crate::wire::{DecideRequest, JobView, NoteRequest};
 use crate::{ApiError, AppState, judgement};
 use axum::Json;
@@ -39,7 +40,7 @@ pub(crate) async fn decide(
             signed,
         })
         .collect();
-    JobView::of(state.store.decide(job, &decisions).await?).map(Json)
+    view(&state, state.store.decide(job, &decisions).await?).await
 }
 
 /// Keeps a note on a stage.
@@ -52,5 +53,5 @@ pub(crate) async fn note(
 ) -> Result<Json<JobView>, ApiError> {
     let note =
         Note { id: request.id, stage: request.stage, text: request.text, signed: bench.signs() };
-    JobView::of(state.store.add_note(job, &note).await?).map(Json)
+    view(&state, state.store.add_note(job, &note).await?).await
 }

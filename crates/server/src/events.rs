@@ -1,6 +1,7 @@
 //! What happens to a job besides readings: swaps, clearing, timers, changes of the plan.
 
 use crate::extract::{AtBench, Body, Path, Query};
+use crate::jobs::view;
 use crate::wire::{EarlierParams, EventRequest, JobView};
 use crate::{ApiError, AppState};
 use axum::Json;
@@ -31,7 +32,7 @@ pub(crate) async fn happened(
         return Err(StoreError::Conflict(says).into());
     }
     let event = EventRecord { id: request.id, event: request.event, signed: bench.signs() };
-    JobView::of(state.store.add_event(job, &event).await?).map(Json)
+    view(&state, state.store.add_event(job, &event).await?).await
 }
 
 /// Earlier jobs of the same machine, newest first.

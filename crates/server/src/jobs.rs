@@ -6,8 +6,15 @@ use crate::{ApiError, AppState};
 use axum::Json;
 use axum::extract::State;
 use cobaltine_core::engine::Layout;
+use cobaltine_core::record::JobFile;
 use cobaltine_store::TakeIn;
 use uuid::Uuid;
+
+/// A job as it goes over the wire: judged, with its one next step.
+pub(crate) async fn view(state: &AppState, file: JobFile) -> Result<Json<JobView>, ApiError> {
+    let weights = state.store.weights().await?;
+    JobView::of(file, &weights).map(Json)
+}
 
 /// Takes a job in. Asking twice with the same id makes one job.
 #[utoipa::path(post, path = "/api/jobs", request_body = TakeInRequest, responses((status = 200, body = JobView)))]
@@ -17,7 +24,7 @@ pub(crate) async fn take_in(
     Body(request): Body<TakeInRequest>,
 ) -> Result<Json<JobView>, ApiError> {
     let new = TakeIn { id: request.id, intake: request.intake, labels: request.labels };
-    JobView::of(state.store.take_in(&new, bench.signs()).await?).map(Json)
+    view(&state, state.store.take_in(&new, bench.signs()).await?).await
 }
 
 /// A job with its verdicts.
@@ -26,7 +33,7 @@ pub(crate) async fn read(
     State(state): State<AppState>,
     Path(job): Path<Uuid>,
 ) -> Result<Json<JobView>, ApiError> {
-    JobView::of(state.store.job(job).await?).map(Json)
+    view(&state, state.store.job(job).await?).await
 }
 
 /// Changes the intake; a stale change is refused with the job as it is now.
@@ -39,7 +46,7 @@ pub(crate) async fn change_intake(
 ) -> Result<Json<JobView>, ApiError> {
     let change = TakeIn { id: job, intake: request.intake, labels: request.labels };
     let file = state.store.change_intake(&change, request.revision, bench.signs()).await?;
-    JobView::of(file).map(Json)
+    view(&state, file).await
 }
 
 /// How an engine would be drawn; nothing is kept.

@@ -8,6 +8,7 @@ use axum::Json;
 use axum::extract::State;
 use cobaltine_core::codes::coding;
 use cobaltine_core::fitting::fitting;
+use cobaltine_core::judgement::Judgement;
 use cobaltine_core::passport::label_text;
 use cobaltine_core::plain::plain;
 use cobaltine_core::proving::proof;
@@ -30,8 +31,10 @@ pub(crate) async fn read(
     let judgement = judgement::of(&state, &file).await?;
     let coding = coding(&file);
     Ok(Json(ReportView {
-        plain: plain(&file, &fitting, &proof),
+        plain: plain(&file, &fitting, &proof, &measured(&judgement)),
         cost: judgement.cost,
+        step: judgement.step,
+        overtaken: judgement.overtaken,
         review: judgement.review,
         coding: coding.read.then_some(coding),
         labels: labels(&file),
@@ -39,6 +42,12 @@ pub(crate) async fn read(
         fitting,
         proof,
     }))
+}
+
+/// Cylinders at which something was measured that weighs.
+fn measured(judgement: &Judgement) -> Vec<u32> {
+    let weighs = judgement.findings.iter().filter(|one| one.code.weighs());
+    weighs.filter_map(|one| one.cylinder).collect()
 }
 
 /// SHA-256 of the job file, byte for byte as it is exported, in hexadecimal digits.

@@ -1,13 +1,14 @@
 //! Return tests: set up, run, read.
 
 use crate::extract::{AtBench, Body, Path};
+use crate::jobs::view;
 use crate::wire::{
-    AsideRequest, BeginRunRequest, JobView, ReadingRequest, ReturnForm, SetUpRequest,
+    AsideRequest, BeginRunRequest, FormsParams, JobView, ReadingRequest, ReturnForm, SetUpRequest,
 };
 use crate::{ApiError, AppState, return_plan};
 use axum::Json;
-use axum::extract::State;
-use cobaltine_core::caution;
+use axum::extract::{Query, State};
+use cobaltine_core::caution::{self, Work};
 use cobaltine_core::record::{FieldProblem, ReadingKind, TestRecord};
 use cobaltine_core::typed::Field;
 use cobaltine_core::work::Regime;
@@ -25,12 +26,13 @@ pub(crate) async fn set_up(
     let known = return_plan::look_up(&state, job, &request).await?;
     let setup = request.setup(known.for_test).map_err(ApiError::Fields)?;
     let new = NewTest { id: request.id, job_id: job, setup };
-    JobView::of(state.store.add_test(&new, bench.signs()).await?).map(Json)
+    view(&state, state.store.add_test(&new, bench.signs()).await?).await
 }
 
 /// What a return test needs before it, regime by regime.
-#[utoipa::path(get, path = "/api/return-tests", responses((status = 200, body = Vec<ReturnForm>)))]
-pub(crate) async fn forms() -> Json<Vec<ReturnForm>> {
+#[utoipa::path(get, path = "/api/return-tests", params(FormsParams), responses((status = 200, body = Vec<ReturnForm>)))]
+pub(crate) async fn forms(Query(params): Query<FormsParams>) -> Json<Vec<ReturnForm>> {
+    let more = params.fuel.map(|fuel| Work::Return.cautions(fuel)).unwrap_or_default();
     let form = |regime: Regime| ReturnForm {
         regime,
         start: TestRecord::start(regime).iter().map(|id| id.form()).collect(),
@@ -39,7 +41,10 @@ pub(crate) async fn forms() -> Json<Vec<ReturnForm>> {
             Regime::IdleOnly | Regime::Stepped => {
                 vec![caution::JET, caution::RUNNING, caution::HOT]
             }
-        },
+        }
+        .into_iter()
+        .chain(more.clone())
+        .collect(),
     };
     Json(Regime::ALL.into_iter().map(form).collect())
 }
@@ -62,7 +67,7 @@ pub(crate) async fn begin_run(
         bank: request.bank,
         ticked: request.ticked,
     };
-    JobView::of(state.store.begin_run(&new, signed).await?).map(Json)
+    view(&state, state.store.begin_run(&new, signed).await?).await
 }
 
 /// Keeps a reading, or says beside the field why not.
@@ -96,7 +101,7 @@ pub(crate) async fn add_reading(
         corrects: request.corrects,
         why: request.why,
     };
-    JobView::of(state.store.add_reading(&new, bench.signs()).await?).map(Json)
+    view(&state, state.store.add_reading(&new, bench.signs()).await?).await
 }
 
 /// Keeps a run but lets it not count.
@@ -108,5 +113,5 @@ pub(crate) async fn set_aside(
     Body(request): Body<AsideRequest>,
 ) -> Result<Json<JobView>, ApiError> {
     let file = state.store.set_run_aside(run, &request.reason, bench.signs()).await?;
-    JobView::of(file).map(Json)
+    view(&state, file).await
 }

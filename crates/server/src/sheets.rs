@@ -2,19 +2,20 @@
 
 use crate::extract::{AtBench, Body, Path};
 use crate::instruments::today;
-use crate::wire::{BeginSheetRequest, CellRequest, JobView};
+use crate::jobs::view;
+use crate::wire::{BeginSheetRequest, CellRequest, FormsParams, JobView};
 use crate::{ApiError, AppState};
 use axum::Json;
-use axum::extract::State;
+use axum::extract::{Query, State};
 use cobaltine_core::checks::sheet::{SheetForm, SheetId};
 use cobaltine_core::record::{CellReading, FieldProblem, SheetRecord};
 use cobaltine_core::rules::RuleChange;
 use uuid::Uuid;
 
 /// Every check with its cells.
-#[utoipa::path(get, path = "/api/sheets", responses((status = 200, body = Vec<SheetForm>)))]
-pub(crate) async fn forms() -> Json<Vec<SheetForm>> {
-    Json(SheetId::ALL.iter().map(|id| id.form()).collect())
+#[utoipa::path(get, path = "/api/sheets", params(FormsParams), responses((status = 200, body = Vec<SheetForm>)))]
+pub(crate) async fn forms(Query(params): Query<FormsParams>) -> Json<Vec<SheetForm>> {
+    Json(SheetId::ALL.iter().map(|id| id.form(params.fuel)).collect())
 }
 
 /// Begins a check with the limit, the rules and the instrument of today.
@@ -50,7 +51,7 @@ pub(crate) async fn begin(
         traces: Vec::new(),
         signed: bench.signs(),
     };
-    JobView::of(state.store.begin_sheet(job, &sheet).await?).map(Json)
+    view(&state, state.store.begin_sheet(job, &sheet).await?).await
 }
 
 /// Keeps a cell as typed, or says beside it why not. An empty text takes a reading back.
@@ -80,5 +81,5 @@ pub(crate) async fn keep_cell(
         corrects: request.corrects,
         signed: bench.signs(),
     };
-    JobView::of(state.store.keep_cell(sheet, &cell).await?).map(Json)
+    view(&state, state.store.keep_cell(sheet, &cell).await?).await
 }

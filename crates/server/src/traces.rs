@@ -1,6 +1,7 @@
 //! Pressure traces from a CSV file.
 
 use crate::extract::{AtBench, Body, Path};
+use crate::jobs::view;
 use crate::wire::{JobView, TraceRequest};
 use crate::{ApiError, AppState};
 use axum::Json;
@@ -34,7 +35,7 @@ pub(crate) async fn add(
         order: request.order,
         signed: bench.signs(),
     };
-    JobView::of(state.store.add_trace(sheet, &trace).await?).map(Json)
+    view(&state, state.store.add_trace(sheet, &trace).await?).await
 }
 
 /// Time in s and pressure in kPa from the first two columns; units by the heading, else s and kPa.

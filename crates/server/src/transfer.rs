@@ -111,7 +111,7 @@ pub(crate) fn rows_of(file: &JobFile) -> Vec<[String; 15]> {
     }
     for sheet in &file.sheets {
         let standing: Vec<Uuid> = sheet.standing().iter().map(|r| r.id).collect();
-        let form = sheet.check.form();
+        let form = sheet.check.form(None);
         for reading in &sheet.readings {
             let injector = file.seat_at(reading.cylinder, reading.signed.at);
             let cells = if reading.cylinder.is_some() { &form.each } else { &form.set };

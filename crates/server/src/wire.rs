@@ -21,7 +21,8 @@ pub use codes::{
     CaptureRequest, CodeTyped, CodesView, KnobRequest, WriteRequest, WriteWhat, WritingView,
 };
 pub use engine::{
-    BeginSheetRequest, CellRequest, EarlierParams, EventRequest, ReturnForm, TraceRequest,
+    BeginSheetRequest, CellRequest, EarlierParams, EventRequest, FormsParams, ReturnForm,
+    TraceRequest,
 };
 pub use measuring::{
     CanDecideRequest, FamilyView, InstrumentView, LibraryParams, LibraryPreview, LibraryText,
@@ -43,6 +44,7 @@ use cobaltine_core::checks::side_by_side::SideBySide;
 use cobaltine_core::checks::swap::SwapVerdict;
 use cobaltine_core::engine::Layout;
 use cobaltine_core::instrument::Instrument;
+use cobaltine_core::judgement::{NextStep, Overtaken, Weights, next_step, overtaken};
 use cobaltine_core::plan::Plan;
 use cobaltine_core::quantity::{Millilitre, Second};
 use cobaltine_core::record::{
@@ -79,6 +81,10 @@ pub struct JobView {
     pub timers: Vec<Timer>,
     /// The plan as it stands.
     pub plan: Plan,
+    /// The one next step, as board, plan, Decide and report name it.
+    pub step: NextStep,
+    /// Decisions whose readings changed since they were signed.
+    pub overtaken: Vec<Overtaken>,
     /// What the newest bench session says of these injectors.
     pub bench: Option<OnBench>,
     /// The checks that mean something on this fuel system.
@@ -292,9 +298,12 @@ pub struct BoardParams {
 
 impl JobView {
     /// Judges every test of a job.
-    pub(crate) fn of(file: JobFile) -> Result<Self, crate::ApiError> {
+    pub(crate) fn of(file: JobFile, weights: &Weights) -> Result<Self, crate::ApiError> {
         let layout = &file.job.intake.layout;
-        let judged = file.judged()?;
+        let mut judged = file.judged()?;
+        let step = next_step(&file, &judged, weights);
+        // One next step, the same everywhere.
+        judged.plan.next.clone_from(&step.step);
         let sheets = file
             .sheets
             .iter()
@@ -320,6 +329,8 @@ impl JobView {
             seats: judged.seats,
             timers: judged.timers,
             plan: judged.plan,
+            step,
+            overtaken: overtaken(&file),
             bench: judged.bench,
             fits: SheetId::ALL.iter().copied().filter(|check| check.fits(fuel)).collect(),
             has_return: fuel.has_return(),

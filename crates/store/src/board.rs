@@ -3,11 +3,12 @@
 use crate::closing::torque_of;
 use crate::job_file::job_file;
 use crate::rows::columns as rows;
+use crate::weights::weights_of;
 use crate::{Store, StoreError, good_readings, passports, shelf};
 use cobaltine_core::engine::EngineEnd;
+use cobaltine_core::judgement::{Weights, next_step, overtaken};
 use cobaltine_core::library::TorqueStage;
 use cobaltine_core::mark::Mark;
-use cobaltine_core::plan::Plan;
 use cobaltine_core::proving::proof;
 use cobaltine_core::record::{JobFile, Judged, RunRecord};
 use cobaltine_core::work::{Decision, Stage, Standing, Symptom, Tone, Waits, waits};
@@ -52,6 +53,9 @@ pub struct BoardCard {
     pub first_at: EngineEnd,
     /// Where it stands.
     pub waits: Waits,
+    /// The one next step, as plan and Decide name it; empty once nothing is open.
+    #[serde(default)]
+    pub next: String,
     /// Timers that run or rang, soonest first.
     #[serde(default)]
     pub timers: Vec<BoardTimer>,
@@ -224,7 +228,8 @@ pub(crate) async fn write_card(
         true => torque_of(connection, file.job.intake.family_id).await?,
         false => Vec::new(),
     };
-    let card = card(file, &torque);
+    let weights = weights_of(connection).await?;
+    let card = card(file, &torque, &weights);
     let id = file.job.id.to_string();
     sqlx::query(
         "INSERT INTO board (job_id, changed_at, tone, card, timers) VALUES (?, ?, ?, ?, ?)
@@ -257,7 +262,7 @@ pub(crate) async fn write_card(
 }
 
 /// The card as the rules of the core make it.
-fn card(file: &JobFile, torque: &[TorqueStage]) -> BoardCard {
+fn card(file: &JobFile, torque: &[TorqueStage], weights: &Weights) -> BoardCard {
     let intake = &file.job.intake;
     let layout = &intake.layout;
     let judged = file.judged().ok();
@@ -274,9 +279,14 @@ fn card(file: &JobFile, torque: &[TorqueStage]) -> BoardCard {
     let unread = run.map(|run| run.unread(layout)).unwrap_or_default();
     // The newest decision on a cylinder holds, unless something was measured since.
     let newest_run = run.map(|run| run.signed.at);
+    // A comeback is judged by what is read after it.
+    let came_back = file.came_back_at();
     let holds = |cylinder: u32| {
         let decision = file.decisions.iter().rfind(|d| d.cylinder == cylinder);
-        decision.filter(|d| newest_run.is_none_or(|at| d.signed.at >= at))
+        decision.filter(|d| {
+            let since = newest_run.filter(|_| !file.refit_begun()).max(came_back);
+            since.is_none_or(|at| d.signed.at >= at)
+        })
     };
     let held: Vec<_> = (1..=layout.cylinders).filter_map(holds).collect();
     let decided: Vec<u32> = held.iter().map(|d| d.cylinder).collect();
@@ -284,6 +294,12 @@ fn card(file: &JobFile, torque: &[TorqueStage]) -> BoardCard {
         held.iter().filter(|d| d.decision == Decision::MeasureAgain).map(|d| d.cylinder).collect();
     let proving = judged.as_ref().filter(|_| file.refit_begun());
     let proving = proving.map(|judged| proof(file, judged, torque).says);
+    let closed = file.closed().map(|(_, exceptions)| exceptions.is_empty());
+    let moved: Vec<u32> = overtaken(file).iter().map(|one| one.cylinder).collect();
+    let moved: Vec<u32> = moved.into_iter().filter(|c| decided.contains(c)).collect();
+    let open =
+        closed.is_none() && (decided.len() < marks.len() || !again.is_empty() || !moved.is_empty());
+    let step = judged.as_ref().filter(|_| open).map(|judged| next_step(file, judged, weights));
     let waits = waits(&Standing {
         has_return: intake.fuel_system.has_return(),
         running: running.map(|run| run.number),
@@ -292,9 +308,17 @@ fn card(file: &JobFile, torque: &[TorqueStage]) -> BoardCard {
         headline: spoken.as_ref().map(|spoken| spoken.headline.as_str()),
         decided: &decided,
         again: &again,
-        next: judged.as_ref().and_then(|judged| next(&judged.plan)),
+        next: step.as_ref().map(|step| {
+            let fix = judged.as_ref().and_then(|judged| judged.plan.first.as_ref());
+            let words = match fix {
+                Some(first) => format!("fix: {}", first.says),
+                None => format!("next: {}", step.title),
+            };
+            (step.stage, words)
+        }),
+        overtaken: &moved,
         proving: proving.as_deref(),
-        closed: file.closed().map(|(_, exceptions)| exceptions.is_empty()),
+        closed,
     });
     let planned = last.map_or(0.0, |test| test.setup.planned_s.0);
     let run_timer = running.and_then(|run| {
@@ -328,15 +352,7 @@ fn card(file: &JobFile, torque: &[TorqueStage]) -> BoardCard {
             .collect(),
         first_at: layout.first_at,
         waits,
+        next: step.map(|step| step.title).unwrap_or_default(),
         timers,
     }
-}
-
-/// What the plan asks for: what has to be put right, else its first open step.
-fn next(plan: &Plan) -> Option<(Stage, String)> {
-    if let Some(first) = &plan.first {
-        return Some((first.stage, format!("put right: {}", first.says)));
-    }
-    let step = plan.steps.iter().find(|step| Some(&step.id) == plan.next.as_ref())?;
-    Some((step.stage, format!("next: {}", step.title)))
 }

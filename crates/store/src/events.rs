@@ -91,6 +91,14 @@ fn check(file: &JobFile, record: &EventRecord) -> Result<(), StoreError> {
             let says = "This injector is on the strip already: move it instead.";
             Err(StoreError::field("label", says))
         }
+        Event::Cleared { how } if how.trim().is_empty() => Err(StoreError::field(
+            "how",
+            "Say what was done: spark plugs out and clear-flood cranked, or what else.",
+        )),
+        Event::ClearingUndone { of, .. } if !was_cleared(file, *of) => {
+            Err(StoreError::Conflict("No such clearing is recorded.".to_owned()))
+        }
+        Event::Cleared { .. } | Event::ClearingUndone { .. } => Ok(()),
         Event::Reopened { .. } if file.closed().is_none() => {
             Err(StoreError::Conflict("The job is not closed.".to_owned()))
         }
@@ -108,11 +116,14 @@ fn check(file: &JobFile, record: &EventRecord) -> Result<(), StoreError> {
         | Event::LearnedRead { .. }
         | Event::Closed { .. }
         | Event::Reopened { .. }
-        | Event::Cleared
         | Event::TimerSet { .. }
         | Event::TimerOff { .. }
         | Event::StepAdded { .. } => Ok(()),
     }
+}
+
+fn was_cleared(file: &JobFile, id: Uuid) -> bool {
+    file.events.iter().any(|e| e.id == id && matches!(e.event, Event::Cleared { .. }))
 }
 
 /// The same injector, or another one with the same label.

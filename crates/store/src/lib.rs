@@ -56,7 +56,6 @@ use sqlx::SqlitePool;
 use sqlx::sqlite::{SqliteConnectOptions, SqliteJournalMode, SqlitePoolOptions, SqliteSynchronous};
 use std::path::Path;
 use std::sync::Arc;
-use tokio::sync::Mutex;
 
 /// Connections: SQLite has one writer, and readers do not wait for it in WAL mode.
 const CONNECTIONS: u32 = 4;
@@ -65,8 +64,6 @@ const CONNECTIONS: u32 = 4;
 #[derive(Debug, Clone)]
 pub struct Store {
     pool: SqlitePool,
-    /// The weights of judgement, validated once.
-    weights: Arc<Mutex<Option<weights::Held>>>,
     /// Held as long as the store lives.
     _lock: Arc<lock::FolderLock>,
 }
@@ -90,7 +87,7 @@ impl Store {
             SqlitePoolOptions::new().max_connections(CONNECTIONS).connect_with(options).await?;
         sqlx::migrate!("./migrations").run(&pool).await?;
         upgrade::upgrade(&pool).await?;
-        let store = Self { pool, weights: Arc::default(), _lock: Arc::new(lock) };
+        let store = Self { pool, _lock: Arc::new(lock) };
         // Validated at the start, not at the first judgement.
         store.weights().await?;
         Ok(store)

@@ -11,7 +11,7 @@ use crate::{StoreError, board, good_readings, limits};
 use sqlx::{Row, SqliteConnection, SqlitePool};
 
 /// Goes up when something has to be written anew from the rules of the core.
-const WRITTEN: i64 = 3;
+const WRITTEN: i64 = 4;
 
 pub(crate) async fn upgrade(pool: &SqlitePool) -> Result<(), StoreError> {
     let version: i64 =
@@ -27,8 +27,8 @@ pub(crate) async fn upgrade(pool: &SqlitePool) -> Result<(), StoreError> {
         let file = job_file(&mut tx, rows::id(job, "id")?).await?;
         good_readings::refresh(&mut tx, &file).await?;
     }
-    // Cards of older versions name their timer otherwise.
-    let running = sqlx::query("SELECT job_id, changed_at FROM board WHERE timers > 0")
+    // Cards of older versions name their timer otherwise, and no next step.
+    let running = sqlx::query("SELECT job_id, changed_at FROM board WHERE tone <> 'done'")
         .fetch_all(&mut *tx)
         .await?;
     for row in &running {

@@ -1,12 +1,12 @@
-//! The workshop's own weights of judgement: every change is a whole file with its reason.
+//! The workshop's own rows of the weights of judgement: every change is a revision with its reason.
 
 use crate::rows::columns as rows;
 use crate::{Store, StoreError};
-use cobaltine_core::judgement::{DEFAULT, Weights};
+use cobaltine_core::judgement::{DEFAULT, OWN_ROWS, Weights};
 use cobaltine_core::record::Signed;
 use serde::Serialize;
-use sqlx::Row;
-use std::sync::Arc;
+use sqlx::{Row, SqliteConnection};
+use std::sync::{Arc, Mutex, PoisonError};
 use utoipa::ToSchema;
 
 /// Weights as they are kept.
@@ -14,8 +14,10 @@ use utoipa::ToSchema;
 pub struct WeightsRecord {
     /// 0 for those that ship with the program.
     pub revision: u32,
-    /// The file.
+    /// The workshop's own rows.
     pub text: String,
+    /// The rows that ship with the program, which hold where the workshop names none.
+    pub shipped: String,
     /// Why the house does it so.
     pub reason: String,
     /// Who and when; none for those that ship with the program.
@@ -23,9 +25,6 @@ pub struct WeightsRecord {
     /// Why they are not used, and those that ship with the program are.
     pub problem: Option<String>,
 }
-
-/// Weights that were read and validated once, with their revision.
-pub(crate) type Held = (u32, Arc<Weights>);
 
 impl Store {
     /// The newest weights, as a file.
@@ -39,14 +38,21 @@ impl Store {
         .fetch_optional(&self.pool)
         .await?;
         let Some(row) = row else {
-            let (text, reason) = (DEFAULT.to_owned(), "As shipped.".to_owned());
-            return Ok(WeightsRecord { revision: 0, text, reason, signed: None, problem: None });
+            return Ok(WeightsRecord {
+                revision: 0,
+                text: OWN_ROWS.to_owned(),
+                shipped: DEFAULT.to_owned(),
+                reason: "As shipped.".to_owned(),
+                signed: None,
+                problem: None,
+            });
         };
         let text: String = row.try_get("text")?;
         Ok(WeightsRecord {
             revision: revision(rows::count(&row, "revision")?),
             problem: Weights::read(&text).err().map(|error| error.to_string()),
             text,
+            shipped: DEFAULT.to_owned(),
             reason: row.try_get("reason")?,
             signed: Some(rows::signed(&row)?),
         })
@@ -58,22 +64,7 @@ impl Store {
     /// # Errors
     /// The database error.
     pub async fn weights(&self) -> Result<Arc<Weights>, StoreError> {
-        let newest: Option<i64> = sqlx::query("SELECT MAX(revision) AS revision FROM weights")
-            .fetch_one(&self.pool)
-            .await?
-            .try_get("revision")?;
-        let newest = newest.map_or(0, |n| u32::try_from(n).unwrap_or(u32::MAX));
-        let mut held = self.weights.lock().await;
-        if let Some((_, weights)) = held.as_ref().filter(|(revision, _)| *revision == newest) {
-            return Ok(Arc::clone(weights));
-        }
-        let file = self.weights_file().await?;
-        let weights = Weights::read(&file.text)
-            .or_else(|_| Weights::read(DEFAULT))
-            .map_err(|error| StoreError::field("text", error.to_string()))?;
-        let weights = Arc::new(weights);
-        *held = Some((file.revision, Arc::clone(&weights)));
-        Ok(weights)
+        weights_of(&mut *self.pool.acquire().await?).await
     }
 
     /// Puts other weights in their place, if nobody else did since `revision`.
@@ -110,6 +101,31 @@ impl Store {
         tx.commit().await?;
         Ok(())
     }
+}
+
+/// The newest weights, read and validated once for each text over the whole process: the card of a
+/// job is written within its own transaction.
+pub(crate) async fn weights_of(
+    connection: &mut SqliteConnection,
+) -> Result<Arc<Weights>, StoreError> {
+    static HELD: Mutex<Option<(String, Arc<Weights>)>> = Mutex::new(None);
+    let text: Option<String> =
+        sqlx::query("SELECT text FROM weights ORDER BY revision DESC LIMIT 1")
+            .fetch_optional(connection)
+            .await?
+            .map(|row| row.try_get("text"))
+            .transpose()?;
+    let text = text.unwrap_or_default();
+    let mut held = HELD.lock().unwrap_or_else(PoisonError::into_inner);
+    if let Some((_, weights)) = held.as_ref().filter(|(of, _)| *of == text) {
+        return Ok(Arc::clone(weights));
+    }
+    let weights = Weights::read(&text)
+        .or_else(|_| Weights::read(""))
+        .map_err(|error| StoreError::field("text", error.to_string()))?;
+    let weights = Arc::new(weights);
+    *held = Some((text, Arc::clone(&weights)));
+    Ok(weights)
 }
 
 /// Whether they can be kept: read by the core, and with a reason.

@@ -5,14 +5,14 @@ import { likely, place, weight } from './scale';
 
 /**
  * One cause on a scale of belief. A hollow ring stands where the story put it before anything was
- * measured; each finding pushes it on, to the right for and to the left against; the needle stands
- * where it is now. Right of the line it is acted upon.
+ * measured; each reading pushes it on, to the right for and to the left against; last, what other
+ * causes explain as well or better. The needle stands where it is now. Right of the line it is acted upon.
  */
 const props = defineProps<{ ranked: Ranked; act: number; open: boolean }>();
 defineEmits<{ toggle: [] }>();
-const counts = computed(() => props.ranked.evidence.filter((one) => one.counts && one.code));
+const counts = computed(() => props.ranked.evidence.filter((one) => one.counts && one.kind !== 'told'));
 const besides = computed(() => props.ranked.evidence.filter((one) => !one.counts));
-const told = computed(() => props.ranked.evidence.filter((one) => one.counts && !one.code));
+const told = computed(() => props.ranked.evidence.filter((one) => one.kind === 'told'));
 /** Each push, from where to where, one below the other. */
 const pushes = computed(() => {
   let odds = props.ranked.before / (1 - props.ranked.before);
@@ -20,7 +20,8 @@ const pushes = computed(() => {
     const from = place(odds / (1 + odds));
     odds *= one.factor;
     const to = place(odds / (1 + odds));
-    return { left: Math.min(from, to), width: Math.max(Math.abs(to - from), 0.004), against: one.factor < 1 };
+    const [left, width] = [Math.min(from, to), Math.max(Math.abs(to - from), 0.004)];
+    return { left, width, against: one.factor < 1, others: one.kind === 'others' };
   });
 });
 const percent = (share: number) => `${share * 100}%`;
@@ -28,7 +29,7 @@ const acted = computed(() => props.ranked.cause && props.ranked.p >= props.act);
 </script>
 
 <template>
-  <article :class="{ acted, healthy: !ranked.cause }">
+  <article :class="{ acted, sound: !ranked.cause }">
     <button type="button" class="cause" :aria-expanded="open" @click="$emit('toggle')">
       <span class="word">{{ ranked.word }}</span>
       <span class="p">{{ likely(ranked.p) }}</span>
@@ -40,7 +41,7 @@ const acted = computed(() => props.ranked.cause && props.ranked.p >= props.act);
         v-for="(push, i) in pushes"
         :key="i"
         class="push"
-        :class="{ against: push.against }"
+        :class="{ against: push.against, others: push.others }"
         :style="{ left: percent(push.left), width: percent(push.width), top: `${6 + i * 5}px` }"
       ></span>
       <span class="needle" :style="{ left: percent(place(ranked.p)) }"></span>
@@ -49,7 +50,9 @@ const acted = computed(() => props.ranked.cause && props.ranked.p >= props.act);
       <li v-for="(one, i) in counts" :key="i">
         <strong :class="{ against: one.factor < 1 }">{{ weight(one.factor) }}</strong>
         <span
-          >{{ one.says }} <span class="muted">{{ one.reason }}</span></span
+          >{{ one.says }}
+          <em v-if="one.lacks">({{ one.lacks }})</em>
+          <span class="muted">{{ one.reason }}</span></span
         >
       </li>
       <li v-for="(one, i) in told" :key="`t${i}`">
@@ -59,7 +62,7 @@ const acted = computed(() => props.ranked.cause && props.ranked.p >= props.act);
         >
       </li>
       <li v-for="(one, i) in besides" :key="`b${i}`" class="muted">
-        <span>–</span><span>{{ one.says }} Counts once with the one above.</span>
+        <span>–</span><span>{{ one.says }} Same question as a better reading: not counted.</span>
       </li>
       <li class="muted">
         <span>{{ likely(ranked.before) }}</span><span
@@ -126,7 +129,10 @@ article {
 .push.against {
   background: repeating-linear-gradient(90deg, var(--inside) 0 4px, transparent 4px 7px);
 }
-.healthy .push {
+.push.others {
+  background: repeating-linear-gradient(90deg, var(--muted) 0 2px, transparent 2px 5px);
+}
+.sound .push {
   background: var(--inside);
 }
 .needle {
@@ -137,7 +143,7 @@ article {
   border-top: 0;
   border-bottom: 12px solid var(--ink);
 }
-.healthy .needle {
+.sound .needle {
   border-bottom-color: var(--inside);
 }
 ul {

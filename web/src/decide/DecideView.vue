@@ -36,12 +36,15 @@ const wrong = ref('');
 const otherwise = ref(false);
 const unfolded = ref<string | null | undefined>(undefined);
 const leaves = computed(() => open.value.filter((c) => at(c)?.ruling.decision === 'leave'));
-/** What is wrong with it, most likely; healthy where nothing speaks for anything else. */
+/** What is wrong with it, most likely; sound where nothing speaks for anything else. */
 const first = (cylinder: number) => at(cylinder)?.ranked[0];
+/** Whether one state leads: likelier than all others together. */
+const leads = (cylinder: number) => (first(cylinder)?.p ?? 0) > 0.5;
+const moved = (cylinder: number) => judgement.value?.overtaken.find((one) => one.cylinder === cylinder);
 const opened = (cause: string | null | undefined, i: number) =>
-  unfolded.value === undefined ? i === 0 : unfolded.value === (cause ?? 'healthy');
+  unfolded.value === undefined ? i === 0 : unfolded.value === (cause ?? 'sound');
 const toggle = (cause: string | null | undefined, i: number) =>
-  (unfolded.value = opened(cause, i) ? null : (cause ?? 'healthy'));
+  (unfolded.value = opened(cause, i) ? null : (cause ?? 'sound'));
 
 async function decide(decisions: { cylinder: number; decision: Decision; reason: string }[]) {
   try {
@@ -106,18 +109,19 @@ useKeys([
         <StripRow word="likeliest">
           <template #default="{ cylinder }">
             <p class="cause">
-              <template v-if="first(cylinder)?.cause"
+              <template v-if="leads(cylinder)"
                 >{{ first(cylinder)!.word }}
                 <span class="muted">{{ likely(first(cylinder)!.p) }}</span></template
               >
-              <span v-else class="muted">no cause above the rest</span>
+              <span v-else class="muted">no cause leads</span>
             </p>
           </template>
         </StripRow>
         <StripRow word="decided">
           <template #default="{ cylinder }">
-            <p v-if="job.decision(cylinder)" class="word decided">
+            <p v-if="job.decision(cylinder)" class="word decided" :class="{ moved: moved(cylinder) }">
               {{ DECISION[job.decision(cylinder)!.decision] }}
+              <span v-if="moved(cylinder)" class="small">decide again</span>
               <span class="small muted">{{ job.person(job.decision(cylinder)!.signed.by) }}</span>
             </p>
             <p v-else class="word open">open</p>
@@ -133,9 +137,14 @@ useKeys([
         </p>
         <h1>{{ DECISION[current.ruling.decision] }}</h1>
         <p class="reason">{{ current.ruling.sentence }}</p>
+        <p v-for="one in current.ruling.beside" :key="one" class="beside">{{ one }}</p>
         <p class="muted">What would change this: {{ current.ruling.would_change }}</p>
+        <ul v-if="current.ruling.afterwards.length" class="small afterwards">
+          <li v-for="one in current.ruling.afterwards" :key="one">{{ one }}</li>
+        </ul>
       </template>
       <h1 v-else>Cylinder {{ selected }}</h1>
+      <p v-if="moved(selected)" class="overtaken" role="status">{{ moved(selected)!.says }}</p>
       <p v-if="job.decision(selected)" class="held">
         <strong>{{ DECISION[job.decision(selected)!.decision] }}</strong>:
         {{ job.decision(selected)!.reason }}
@@ -284,6 +293,20 @@ useKeys([
 .held {
   border-left: 6px solid var(--ink);
   padding-left: 12px;
+}
+.beside,
+.overtaken {
+  border-left: 6px solid var(--look);
+  padding-left: 12px;
+  font-weight: 700;
+}
+.moved {
+  text-decoration: underline dashed var(--look);
+  text-underline-offset: 4px;
+}
+.afterwards {
+  margin: 0;
+  padding-left: 20px;
 }
 .buttons {
   display: flex;

@@ -1,35 +1,50 @@
 <script setup lang="ts">
 import { computed } from 'vue';
-import type { Judgement } from '@/api/types';
+import type { Judgement, NextCheck } from '@/api/types';
 import { useJob } from '@/job/useJob';
 import { stage } from '@/words';
 
-/** What to look at next: the most telling for a minute first, and what was left out. */
+/** The one next step, then the other checks that would settle something, and what was left out. */
 const props = defineProps<{ judgement: Judgement }>();
 const job = useJob();
-const first = computed(() => props.judgement.next[0]);
-const path = (step: string) => {
-  const planned = job.view.value?.plan.steps.find((one) => one.id === step);
-  const at = planned ? stage(planned.stage).path : 'take-in/plan';
-  const check = planned?.check ? `/${planned.check}` : step === 'swap' ? '/swap' : '';
+const step = computed(() => props.judgement.step);
+const others = computed(() => props.judgement.next.filter((one) => one.id !== step.value.check));
+const path = (id: string | null | undefined, fallback: string) => {
+  const planned = job.view.value?.plan.steps.find((one) => one.id === id);
+  const at = planned ? stage(planned.stage).path : fallback;
+  const check = planned?.check ? `/${planned.check}` : id === 'swap' ? '/swap' : '';
   return `/jobs/${job.id.value}/${at}${check}`;
 };
+/** What it costs, each thing by itself. */
+const costs = (one: NextCheck) =>
+  [
+    `${Math.round(one.minutes)} min`,
+    one.removal_minutes ? `${Math.round(one.removal_minutes)} min to take it out` : '',
+    one.hazard,
+  ]
+    .filter(Boolean)
+    .join(' · ');
 </script>
 
 <template>
-  <section aria-label="Next check">
-    <h3>What would tell most</h3>
-    <p v-if="first" class="first">
-      <RouterLink class="side-act" :to="path(first.step)">{{ first.title }}</RouterLink>
-      <span class="small">{{ first.why }} Needs {{ first.needs }}.</span>
+  <section aria-label="Next step">
+    <h3>Next step</h3>
+    <p class="first">
+      <strong v-if="step.stage === 'decide'">{{ step.title }}</strong>
+      <RouterLink v-else class="side-act" :to="path(step.step, stage(step.stage).path)">{{
+        step.title
+      }}</RouterLink>
+      <span class="small">{{ step.why }}</span>
     </p>
-    <p v-else class="muted">Nothing that is left would tell more than it costs.</p>
-    <ol v-if="judgement.next.length > 1">
-      <li v-for="one in judgement.next.slice(1)" :key="one.id">
-        <RouterLink :to="path(one.step)">{{ one.title }}</RouterLink>
-        <span class="muted">{{ one.bits.toFixed(2) }} bits, {{ Math.round(one.counted_minutes) }} min</span>
-      </li>
-    </ol>
+    <template v-if="others.length">
+      <h3>Would tell as well</h3>
+      <ol>
+        <li v-for="one in others" :key="one.id">
+          <RouterLink :to="path(one.step, 'take-in/plan')">{{ one.title }}</RouterLink>
+          <span class="muted">{{ costs(one) }}</span>
+        </li>
+      </ol>
+    </template>
     <p v-for="one in judgement.left_out" :key="one.title" class="muted small">
       {{ one.title }}: {{ one.why }}
     </p>
@@ -53,8 +68,9 @@ ol {
 }
 li {
   display: flex;
+  flex-wrap: wrap;
   justify-content: space-between;
-  gap: 8px;
+  gap: 0 8px;
   min-height: 36px;
   align-items: center;
   border-top: 1px solid var(--line);

@@ -7,7 +7,7 @@ import type { CylinderFuel } from '@/api/types';
 const props = defineProps<{ one: CylinderFuel; reach: number; part: 'idle' | 'full' }>();
 /** Only what was called lean or rich at this pulse carries a colour of its own. */
 const called = computed(
-  () => !!props.one.risk && props.one.word.endsWith(props.part === 'idle' ? 'idle' : 'load'),
+  () => props.one.runs.endsWith(props.part === 'idle' ? '_idle' : '_full'),
 );
 const share = computed(() => (props.part === 'idle' ? props.one.idle : props.one.full));
 const u = computed(() => (props.part === 'idle' ? props.one.u_idle : props.one.u_full));

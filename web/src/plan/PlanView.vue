@@ -70,6 +70,7 @@ useKeys([
         <button class="side-act" type="button" @click="print">Print <span class="key">D</span></button>
       </div>
       <p class="steer">{{ plan.steer }}</p>
+      <p v-if="!plan.first" class="now"><span class="muted">Next:</span> <strong>{{ view.step.title }}</strong></p>
       <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
       <ol>
         <PlanRow
@@ -120,6 +121,10 @@ useKeys([
 </template>
 
 <style scoped>
+.now {
+  padding: 0 22px 8px;
+  font-size: 1.15rem;
+}
 .plan {
   display: grid;
   grid-template-columns: minmax(0, 1fr) 300px;

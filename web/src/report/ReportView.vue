@@ -171,8 +171,14 @@ const headline = computed(() => {
             <p class="small">{{ report.cost.says }}</p>
           </section>
         </div>
+        <p v-for="one in report.overtaken" :key="one.cylinder" class="stands">
+          <strong>Cylinder {{ one.cylinder }}:</strong> {{ one.says }}
+        </p>
         <p class="stands">
           <strong>{{ report.plain.stands }}</strong>
+          <span v-if="!report.proof.closing.closed && report.step.stage !== 'decide'">
+            Next: {{ report.step.title }}.
+          </span>
           <span v-if="report.proof.closing.closed">
             {{ job.person(report.proof.closing.closed.by) }}, {{ moment(report.proof.closing.closed.at) }}.
           </span>

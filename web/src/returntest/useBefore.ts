@@ -8,9 +8,10 @@ const PHASES: Phase[] = ['idle', 'raised', 'idle_again'];
 
 /** What is asked for before a run: start conditions, the phase, the bank. */
 export function useBefore(job: JobHandle) {
+  const fuel = computed(() => job.view.value?.file.job.intake.fuel_system ?? '');
   const forms = useQuery({
-    queryKey: ['return-forms'],
-    queryFn: () => ask<ReturnForm[]>('GET', '/return-tests'),
+    queryKey: computed(() => ['return-forms', fuel.value]),
+    queryFn: () => ask<ReturnForm[]>('GET', `/return-tests${fuel.value ? `?fuel=${fuel.value}` : ''}`),
     staleTime: Infinity,
   });
   const regime = computed(() => job.test.value?.setup.regime ?? 'idle_only');

@@ -9,8 +9,8 @@ import StateLine from '@/shell/StateLine.vue';
 import TypedField from '@/shell/TypedField.vue';
 import { sayHeadline } from '@/shell/useHeadline';
 
-/** The weights of judgement as the one file that they are: read, changed, and kept with a reason. */
-sayHeadline('Weights of judgement', 'how strongly each finding speaks for and against each cause');
+/** The workshop's own rows over the shipped tables, kept with a reason; the shipped ones to read beside. */
+sayHeadline('Weights of judgement', 'how often each state shows each outcome');
 const cache = useQueryClient();
 const query = useQuery({
   queryKey: ['weights'],
@@ -54,7 +54,8 @@ async function keep() {
       <p v-if="query.data.value.problem" class="wrong" role="alert">
         These are not used, but the ones that ship with the program: {{ query.data.value.problem }}
       </p>
-      <textarea v-model="text" aria-label="Weights" spellcheck="false" rows="24"></textarea>
+      <label for="own-rows"><strong>Rows of this workshop</strong>; all others follow the shipped ones.</label>
+      <textarea id="own-rows" v-model="text" spellcheck="false" rows="14"></textarea>
       <p v-if="wrong" class="wrong" role="alert">{{ wrong.about('text') || wrong.message }}</p>
       <div class="row">
         <TypedField
@@ -69,6 +70,10 @@ async function keep() {
           Back to what is kept
         </button>
       </div>
+      <details>
+        <summary>Shipped rows, each with its reason</summary>
+        <pre>{{ query.data.value.shipped }}</pre>
+      </details>
     </form>
   </main>
 </template>

@@ -13,7 +13,7 @@ mod compared;
 use super::compare::percent;
 use super::ctx::Ctx;
 use super::record::RoundStage;
-use super::verdict::{BenchLane, BenchVerdict, lanes, marked, named};
+use super::verdict::{BenchLane, BenchVerdict, coded, lanes, named};
 use super::{BenchKind, BenchTest, Rows, Spec};
 use crate::calc::CalcError;
 use crate::caution;
@@ -22,6 +22,7 @@ use crate::checks::cell::{cell, choice};
 use crate::mark::Mark;
 use crate::quantity::trimmed;
 use crate::rules::RuleId;
+use crate::said::Code;
 use crate::typed::Field;
 use compared::{Pair, pairs};
 
@@ -62,13 +63,10 @@ fn judge(ctx: &Ctx<'_>) -> Result<BenchVerdict, CalcError> {
         ..BenchVerdict::default()
     };
     verdict.flags.extend(pairs.label.clone());
-    let again: Vec<u32> =
-        verdict.lanes.iter().filter(|l| l.word == "still restricted").map(|l| l.tag).collect();
-    let worn = marked(&verdict.lanes, &[Mark::TooMuch]);
-    let enough: Vec<u32> =
-        verdict.lanes.iter().filter(|l| l.word == "no more cycles").map(|l| l.tag).collect();
-    let cleaned: Vec<u32> =
-        verdict.lanes.iter().filter(|l| l.word == "cleaned").map(|l| l.tag).collect();
+    let of = |codes: &[Code]| coded(&verdict.lanes, codes);
+    let (again, worn) = (of(&[Code::StillRestricted]), of(&[Code::WornAfterCleaning]));
+    let enough = of(&[Code::NoMoreCycles, Code::CleanedWorse]);
+    let cleaned = of(&[Code::CameBack]);
     let mut says = Vec::new();
     for (tags, one, many) in [
         (&cleaned, "came back", "came back"),
@@ -149,9 +147,22 @@ fn lane(ctx: &Ctx<'_>, pairs: &compared::Pairs, tag: u32, cycles: usize) -> Opti
     let cycle = if cycles == 1 { "one cycle".to_owned() } else { format!("{cycles} cycles") };
     let small = pair.gain.abs() < worth.max(2.0 * pair.u_gain);
     let was_low = pair.first_off() < -back;
-    let (mark, word, sentence, next) = if now > back {
+    let worse = pair.gain < 0.0 && -pair.gain > 2.0 * pair.u_gain && cycles >= 2;
+    let (mark, code, word, sentence, next) = if now > back && pair.dirty_others {
+        (
+            Mark::Undecided,
+            Code::NoReference,
+            "others dirty",
+            format!(
+                "Passes {} against the others, which were not cleaned: this says nothing of wear.",
+                percent(now)
+            ),
+            "The others cleaned too, or a limit for this family.",
+        )
+    } else if now > back {
         (
             Mark::TooMuch,
+            Code::WornAfterCleaning,
             "worn",
             format!(
                 "Passes {} against {}: more than new. Cleaning takes nothing away.",
@@ -163,15 +174,35 @@ fn lane(ctx: &Ctx<'_>, pairs: &compared::Pairs, tag: u32, cycles: usize) -> Opti
     } else if now >= -back && was_low {
         (
             Mark::Inside,
+            Code::CameBack,
             "cleaned",
             format!("Came back from {} to {} in {cycle}.", percent(pair.first_off()), percent(now)),
             "",
         )
     } else if now >= -back {
-        (Mark::Inside, "was good", "Was within the others before, and is now.".to_owned(), "")
+        (
+            Mark::Inside,
+            Code::WasGood,
+            "was good",
+            "Was within the others before, and is now.".to_owned(),
+            "",
+        )
+    } else if worse {
+        (
+            Mark::TooLittle,
+            Code::CleanedWorse,
+            "got worse",
+            format!(
+                "Still {} and the last cycle lost {}: stop cleaning, what is loosened blocks it or the part is damaged.",
+                percent(now),
+                percent(-pair.gain)
+            ),
+            "Not another cycle: replace it, or have it reconditioned.",
+        )
     } else if small {
         (
             Mark::TooLittle,
+            Code::NoMoreCycles,
             "no more cycles",
             format!(
                 "Still {} and the last cycle gained {}: dirt would have moved.",
@@ -183,6 +214,7 @@ fn lane(ctx: &Ctx<'_>, pairs: &compared::Pairs, tag: u32, cycles: usize) -> Opti
     } else if cycles as f64 >= most {
         (
             Mark::TooLittle,
+            Code::NoMoreCycles,
             "no more cycles",
             format!("Still {} after {cycle}: no more than {} here.", percent(now), trimmed(most)),
             "Replace it; or change the rule of the house with a reason.",
@@ -190,12 +222,15 @@ fn lane(ctx: &Ctx<'_>, pairs: &compared::Pairs, tag: u32, cycles: usize) -> Opti
     } else {
         (
             Mark::TooLittle,
+            Code::StillRestricted,
             "still restricted",
             format!("From {} to {}: it moves. Once more.", percent(pair.first_off()), percent(now)),
             "Another cycle, the same regimes again.",
         )
     };
     let mut lane = BenchLane::new(tag, mark, word, sentence)
+        .says(code)
+        .off(pair.gain, pair.u_gain)
         .shown(percent(pair.gain))
         .because(arithmetic(pair))
         .because(pairs.label.iter().map(|label| Because::says(label.as_str())))

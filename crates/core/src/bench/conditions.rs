@@ -8,6 +8,7 @@ use super::ctx::Ctx;
 use crate::calc::CalcError;
 use crate::calc::bench_flow::{BenchFlowInput, bench_flow};
 use crate::checks::cell::{Cell, cell, choice};
+use crate::library::{LimitCheck, LimitEntry};
 use crate::quantity::{figures, trimmed};
 use crate::rules::RuleId;
 use crate::typed::Field;
@@ -76,4 +77,39 @@ pub(super) fn basis(ctx: &Ctx<'_>, test: BenchTest) -> Result<Basis, CalcError> 
             trimmed(reference)
         ),
     })
+}
+
+/// A flow limit with what brings a flow at the reference of the house to the limit's own pressure
+/// and fluid: a flow is never judged against another's conditions.
+pub(super) struct FlowLimit<'a> {
+    pub limit: &'a LimitEntry,
+    /// Times a flow at the reference of the house.
+    pub factor: f64,
+}
+
+/// The limit of static flow of an injector's family: of several the one nearest in pressure to
+/// this round's. A condition that is no fluid of the list is not ours to fulfil.
+pub(super) fn flow_limit<'a>(ctx: &Ctx<'a>, tag: u32) -> Option<FlowLimit<'a>> {
+    let reference_kpa = ctx.rules.get(RuleId::FlowPressure);
+    let reference = ctx.rules.get(RuleId::FlowDensity);
+    let test_kpa = ctx.set(BenchTest::Flow, "pressure").unwrap_or(reference_kpa);
+    let kpa = |limit: &LimitEntry| match (limit.from_kpa, limit.to_kpa) {
+        (Some(from), Some(to)) => f64::midpoint(from, to),
+        (Some(one), None) | (None, Some(one)) => one,
+        (None, None) => reference_kpa,
+    };
+    let density = |limit: &LimitEntry| {
+        let said = limit.condition.trim().to_lowercase();
+        if said.is_empty() {
+            return Some(reference);
+        }
+        FLUIDS.iter().find(|(name, _)| *name == said).and_then(|(_, density)| *density)
+    };
+    let held = ctx.family(tag)?.limits.iter().filter(|l| l.check == LimitCheck::StaticFlow);
+    held.filter_map(|limit| Some((limit, kpa(limit), density(limit)?)))
+        .min_by(|one, other| (one.1 - test_kpa).abs().total_cmp(&(other.1 - test_kpa).abs()))
+        .map(|(limit, kpa, density)| FlowLimit {
+            limit,
+            factor: (kpa / reference_kpa).sqrt() * (reference / density).sqrt(),
+        })
 }

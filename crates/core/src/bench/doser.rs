@@ -21,6 +21,7 @@ use crate::library::{LimitCheck, LimitEntry};
 use crate::mark::Mark;
 use crate::quantity::{figures, shown};
 use crate::rules::RuleId;
+use crate::said::{Code, Lack};
 use crate::typed::Field;
 
 const TUBE: Field = Field::from_zero("ml", 100_000.0);
@@ -145,7 +146,8 @@ fn lane(ctx: &Ctx<'_>, tag: u32) -> Result<Option<BenchLane>, CalcError> {
     }
     if runs.is_empty() {
         let lane =
-            BenchLane::new(tag, Mark::Undecided, "leak alone", "Three timed runs are missing.");
+            BenchLane::new(tag, Mark::Undecided, "leak alone", "Three timed runs are missing.")
+                .says(Code::FewRuns);
         return Ok(Some(lane.because(because)));
     }
     let Some(limit) = limit(ctx, tag, LimitCheck::DoserVolume) else {
@@ -154,7 +156,8 @@ fn lane(ctx: &Ctx<'_>, tag: u32) -> Result<Option<BenchLane>, CalcError> {
             Mark::Look,
             "no limit",
             "The library has no volume for this doser.",
-        );
+        )
+        .says(Code::NoReference);
         return Ok(Some(lane.because(because)));
     };
     let prior = ctx.rules.get(RuleId::DoserRepeat);
@@ -186,37 +189,81 @@ fn lane(ctx: &Ctx<'_>, tag: u32) -> Result<Option<BenchLane>, CalcError> {
     let cleaned = ctx.session.rounds[..=ctx.round].iter().any(|r| r.stage == RoundStage::Cleaned);
     let over = limit.upper.is_some_and(|upper| out.mean_ml > upper);
     let few = runs.len() < 3;
-    let (mark, word, sentence, next) = match out.state {
+    let odd = odd_run(&runs, prior * minute);
+    let before = cleaned_before(ctx, tag, minute);
+    let cycles =
+        ctx.session.rounds[..=ctx.round].iter().filter(|r| r.stage == RoundStage::Cleaned).count();
+    let worse = before.is_some_and(|before| before - out.mean_ml > 2.0 * out.u_ml) && cycles >= 2;
+    let (mark, code, word, sentence, next) = match out.state {
+        _ if odd.is_some() => (
+            Mark::Questioned,
+            Code::RunOdd,
+            "run doubtful",
+            "One run is out of line with the others: it is not averaged away.",
+            "That run once more under the same conditions.",
+        ),
+        LimitState::Above if few => (
+            Mark::Undecided,
+            Code::FewRuns,
+            "over, few runs",
+            "Over the limit in fewer than three runs: not replaced on this.",
+            "The missing runs, tip cleaned, pressure and edition noted.",
+        ),
         LimitState::Above => (
             Mark::TooMuch,
+            Code::DoserHigh,
             "too much",
             "Doses too much: replace it.",
             "Cleaning takes nothing away.",
         ),
-        LimitState::Below if cleaned => {
-            (Mark::TooLittle, "still low", "Low after cleaning: replace it.", "")
-        }
+        LimitState::Below if few => (
+            Mark::Undecided,
+            Code::FewRuns,
+            "low, few runs",
+            "Low in fewer than three runs.",
+            "The missing runs.",
+        ),
+        LimitState::Below if worse => (
+            Mark::TooLittle,
+            Code::DoserWorse,
+            "got worse",
+            "Lower after the second cleaning than before it: stop cleaning, and replace it.",
+            "Not another cycle.",
+        ),
+        LimitState::Below if cleaned => (
+            Mark::TooLittle,
+            Code::DoserStillLow,
+            "still low",
+            "Low after cleaning: replace it.",
+            "",
+        ),
         LimitState::Below => (
             Mark::TooLittle,
+            Code::DoserLow,
             "low",
             "Low: clean the tip, then three runs again.",
             "A cleaning round, the same runs.",
         ),
         LimitState::Within if few => (
             Mark::Undecided,
+            Code::FewRuns,
             "few runs",
             "Within so far; three runs before it is released.",
             "The missing runs.",
         ),
-        LimitState::Within => (Mark::Inside, "within", "Doses within its limit.", ""),
+        LimitState::Within => {
+            (Mark::Inside, Code::DoserWithin, "within", "Doses within its limit.", "")
+        }
         LimitState::Undecided if over => (
             Mark::Undecided,
+            Code::TooClose,
             "over, undecided",
             "Over the limit by less than its uncertainty: not replaced on this.",
             "Three more runs, or a tube with finer marks.",
         ),
         LimitState::Undecided => (
             Mark::Undecided,
+            Code::TooClose,
             "undecided",
             "Too close to a limit to call.",
             "Three more runs, or a tube with finer marks.",
@@ -226,11 +273,40 @@ fn lane(ctx: &Ctx<'_>, tag: u32) -> Result<Option<BenchLane>, CalcError> {
     if let Some(lane) = leaks.filter(|_| mark == Mark::Inside) {
         return Ok(Some(lane.because(because)));
     }
+    let set = |name: &str| ctx.set(BenchTest::Doser, name);
+    let edition = ctx.cell(BenchTest::Doser, None, None, "edition").is_some();
+    let end = if over { limit.upper } else { limit.lower };
     let lane = BenchLane::new(tag, mark, word, sentence)
+        .says(code)
+        .off(end.map_or(f64::NAN, |end| out.mean_ml - end), out.u_ml)
+        .lacking(Lack::NoPressure, set("pressure").is_none())
+        .lacking(Lack::NoEdition, editions(ctx) > 1 && !edition)
+        .lacking(Lack::TipAsFound, set("tip") == Some(0.0))
+        .lacking(Lack::NotCapped, set("capped") == Some(0.0))
         .shown(format!("{} ml", shown(out.mean_ml, out.u_ml)))
         .because(because)
         .because(ctx.rules.reasons(&[RuleId::DoserRepeat]).into_iter().map(Because::says));
     Ok(Some(if next.is_empty() { lane } else { lane.then(next) }))
+}
+
+/// The run that is out of line with the other two, where those agree within what repeats.
+fn odd_run(runs: &[f64], repeats: f64) -> Option<usize> {
+    // Three standard deviations between the two that agree, five to the one that does not.
+    let apart = |one: f64, other: f64| (one - other).abs() / (std::f64::consts::SQRT_2 * repeats);
+    let [a, b, c] = *runs else { return None };
+    [(0, a, b, c), (1, b, a, c), (2, c, a, b)].into_iter().find_map(|(i, one, other, third)| {
+        let middle = f64::midpoint(other, third);
+        (apart(other, third) <= 3.0 && apart(one, middle) > 5.0).then_some(i)
+    })
+}
+
+/// The mean of the last earlier round in which all runs were read, ml in a minute.
+fn cleaned_before(ctx: &Ctx<'_>, tag: u32, minute: f64) -> Option<f64> {
+    (0..ctx.round).rev().find_map(|round| {
+        let of = |name: &str| ctx.at(round).of(BenchTest::Doser, None, tag, name);
+        let runs: Vec<f64> = ["run_1", "run_2", "run_3"].into_iter().filter_map(of).collect();
+        (runs.len() == 3).then(|| minute * runs.iter().sum::<f64>() / 3.0)
+    })
 }
 
 /// A leak that decides already; otherwise only its because.
@@ -267,7 +343,9 @@ fn leaks(
             Mark::TooMuch,
             "leaks",
             "Leaks closed: clean the seat, and repeat once.",
-        ),
+        )
+        .says(Code::DoserLeaks)
+        .off(leak - limit.upper.unwrap_or(f64::NAN), u),
         LimitState::Undecided => BenchLane::new(
             tag,
             Mark::Undecided,

@@ -140,8 +140,23 @@ fn lane(ctx: &Ctx<'_>, tag: u32, name: &str, volts: Option<f64>, amps: Option<f6
                 .then("A drive within what the family takes.")
         }
         Some((Some(most_v), _)) if volts.is_some() => {
-            let plain =
-                amps.is_none() && family.is_some_and(|f| f.detail.kind.coil_class().needs_hold());
+            let needs_hold = family.is_some_and(|f| f.detail.kind.coil_class().needs_hold());
+            let plain = amps.is_none() && needs_hold;
+            // What nobody wrote down is never within.
+            if needs_hold && amps.is_some() && known.is_some_and(|(_, most_a)| most_a.is_none()) {
+                return BenchLane::new(
+                    tag,
+                    Mark::Questioned,
+                    "unknown",
+                    "Nobody wrote down what current this family takes.",
+                )
+                .because([Because::says(format!(
+                    "{who} is driven with peak and hold; its peak current is missing."
+                ))])
+                .then(
+                    "The peak current in the library; until then the weakest drive that opens it.",
+                );
+            }
             if plain {
                 return BenchLane::new(
                     tag,

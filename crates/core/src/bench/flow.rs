@@ -13,21 +13,21 @@ mod position;
 mod rows;
 
 use super::compare::{Compared, Reading, compare, percent, tenths};
-use super::conditions::{DENSITY, FLUID, PRESSURE, basis};
+use super::conditions::{DENSITY, FLUID, PRESSURE, basis, flow_limit};
 use super::ctx::Ctx;
-use super::verdict::{BenchLane, BenchRow, BenchVerdict, RowLane, lanes, marked, named};
+use super::verdict::{BenchLane, BenchRow, BenchVerdict, RowLane, coded, lanes, marked, named};
 use super::{BenchKind, BenchTest, Rows, Spec};
 use crate::calc::CalcError;
 use crate::calc::decide::{DecideInput, LimitState, decide};
 use crate::caution;
 use crate::checks::Because;
 use crate::checks::cell::{cell, choice};
-use crate::library::LimitCheck;
 use crate::mark::Mark;
 use crate::quantity::{figures, shown};
 use crate::rules::RuleId;
+use crate::said::Code;
 use crate::typed::Field;
-pub(super) use rows::{FlowRow, flow_rows};
+pub(super) use rows::{FlowBasis, FlowRow, flow_rows};
 
 /// What a person says of the set before the arithmetic does, percent.
 const OPINIONS: &[(&str, f64)] =
@@ -65,6 +65,16 @@ struct Judged {
     row: FlowRow,
     compared: Vec<Compared>,
     limits: Vec<(u32, LimitState, Because)>,
+}
+
+impl Judged {
+    /// Three or more, all off their limit on the same side, and alike among themselves.
+    fn alike_off(&self) -> bool {
+        let all = |state| self.limits.iter().all(|(_, held, _)| *held == state);
+        self.limits.len() >= 3
+            && (all(LimitState::Above) || all(LimitState::Below))
+            && self.compared.iter().all(|one| one.mark == Mark::Inside)
+    }
 }
 
 fn judge(ctx: &Ctx<'_>) -> Result<BenchVerdict, CalcError> {
@@ -107,10 +117,11 @@ fn against_limits(
 ) -> Result<Vec<(u32, LimitState, Because)>, CalcError> {
     let mut found = Vec::new();
     // Percent of the fullest, and a volume without its time, are no flow that a limit is about.
-    let is_flow = row.unit == "ml/min";
+    let is_flow = row.basis == FlowBasis::Flow;
     for value in row.values.iter().filter(|v| is_flow && v.questioned.is_none()) {
         let Reading { tag, value, u } = value.reading;
-        let Some(limit) = ctx.limit(tag, LimitCheck::StaticFlow, "") else { continue };
+        let Some(held) = flow_limit(ctx, tag) else { continue };
+        let (limit, value, u) = (held.limit, value * held.factor, u * held.factor);
         let bench = ctx.session.setup.bench.as_ref();
         let u = u.hypot(bench.map_or(0.0, |b| b.accuracy_pct / 100.0 * value / 3.0_f64.sqrt()));
         if limit.lower.is_none() && limit.upper.is_none() {
@@ -124,8 +135,18 @@ fn against_limits(
             confidence: Some(ctx.rules.share(RuleId::GuardConfidence)),
             ..DecideInput::default()
         })?;
+        let brought = if (held.factor - 1.0).abs() > 1e-9 {
+            format!("; brought to the limit's own conditions, × {:.4}", held.factor)
+        } else {
+            String::new()
+        };
         let because = Because::shows(
-            format!("Limit: {} ({}, revision {})", limit.window(), limit.source, limit.revision),
+            format!(
+                "Limit: {} ({}, revision {}){brought}",
+                limit.window(),
+                limit.source,
+                limit.revision
+            ),
             format!("{} ± {} ml/min, guard {}", shown(value, u), shown(u, u), shown(out.guard, u)),
         );
         found.push((tag, out.state, because));
@@ -171,10 +192,7 @@ fn grade(ctx: &Ctx<'_>, spread: f64, u: f64) -> String {
 fn drawn(ctx: &Ctx<'_>, one: &Judged, tolerance: f64) -> BenchRow {
     let spread = spread(ctx, &one.row);
     let mean = one.compared.iter().find_map(|c| c.mean.filter(|_| c.mark == Mark::Inside));
-    let limit = ctx
-        .tags()
-        .find_map(|tag| ctx.limit(tag, LimitCheck::StaticFlow, ""))
-        .filter(|_| !one.limits.is_empty());
+    let limit = ctx.tags().find_map(|tag| flow_limit(ctx, tag)).filter(|_| !one.limits.is_empty());
     BenchRow {
         row: one.row.row,
         name: one.row.name.clone(),
@@ -184,10 +202,13 @@ fn drawn(ctx: &Ctx<'_>, one: &Judged, tolerance: f64) -> BenchRow {
             }
             None => one.row.says.clone(),
         },
-        unit: one.row.unit.to_owned(),
+        unit: one.row.basis.unit().to_owned(),
         grade: spread.map(|(spread, u)| grade(ctx, spread, u)).unwrap_or_default(),
         window: match (limit, mean) {
-            (Some(limit), _) => Some([limit.lower, limit.upper]),
+            // Drawn at the reference of the house, where the columns are.
+            (Some(held), _) => {
+                Some([held.limit.lower, held.limit.upper].map(|end| Some(end? / held.factor)))
+            }
             (None, Some(mean)) if ctx.groups().len() == 1 => {
                 Some([Some(mean * (1.0 - tolerance)), Some(mean * (1.0 + tolerance))])
             }
@@ -243,9 +264,19 @@ fn lane(ctx: &Ctx<'_>, judged: &[Judged], tag: u32, basis: &str) -> Option<Bench
     let all_short = |mark: Mark| read.iter().filter(|(_, m)| *m == mark).all(|(one, _)| short(one));
     let (low, high) = (count(Mark::TooLittle), count(Mark::TooMuch));
     let long_fine = read.iter().any(|(one, m)| !short(one) && *m == Mark::Inside);
-    let (mark, word, sentence, next) = if low > 0 && high > 0 {
+    let over = read.iter().any(|(one, _)| one.alike_off());
+    let (mark, code, word, sentence, next) = if over {
         (
             Mark::Questioned,
+            Code::AllAlikeOff,
+            "all off alike",
+            "Off its limit like all the others: seldom wear or dirt in all of them.",
+            "Pressure, fluid, family and a master injector on the bench first.",
+        )
+    } else if low > 0 && high > 0 {
+        (
+            Mark::Questioned,
+            Code::Doubtful,
             "both ways",
             "Low in one regime and high in another.",
             "The regimes once more; then the pulse sweep.",
@@ -253,6 +284,7 @@ fn lane(ctx: &Ctx<'_>, judged: &[Judged], tag: u32, basis: &str) -> Option<Bench
     } else if low > 0 && all_short(Mark::TooLittle) && long_fine {
         (
             Mark::TooLittle,
+            Code::FlowLessShort,
             "low when short",
             "Low at short pulses alone: it opens late rather than passes little.",
             "The pulse sweep: dead time and first spray tell.",
@@ -260,6 +292,7 @@ fn lane(ctx: &Ctx<'_>, judged: &[Judged], tag: u32, basis: &str) -> Option<Bench
     } else if low > 0 {
         (
             Mark::TooLittle,
+            Code::FlowLess,
             "passes little",
             "Passes less than the others: restricted.",
             "Clean, and the same regimes again.",
@@ -267,6 +300,7 @@ fn lane(ctx: &Ctx<'_>, judged: &[Judged], tag: u32, basis: &str) -> Option<Bench
     } else if high > 0 && all_short(Mark::TooMuch) && long_fine {
         (
             Mark::TooMuch,
+            Code::FlowMore,
             "high when short",
             "High at short pulses alone: it closes late or opens early.",
             "The pulse sweep; the spring and the seat.",
@@ -274,15 +308,23 @@ fn lane(ctx: &Ctx<'_>, judged: &[Judged], tag: u32, basis: &str) -> Option<Bench
     } else if high > 0 {
         (
             Mark::TooMuch,
+            Code::FlowMore,
             "passes much",
             "Passes more than the others: worn, or another part.",
             "Part number first; cleaning takes nothing away.",
         )
     } else if count(Mark::Questioned) > 0 {
-        (Mark::Questioned, "read again", "A reading cannot be right.", "That tube once more.")
+        (
+            Mark::Questioned,
+            Code::Doubtful,
+            "read again",
+            "A reading cannot be right.",
+            "That tube once more.",
+        )
     } else if count(Mark::Inside) == 0 {
         (
             Mark::Undecided,
+            Code::NoReference,
             "undecided",
             "These readings cannot tell.",
             "A longer run, or an injector that is known to be good beside it.",
@@ -290,18 +332,20 @@ fn lane(ctx: &Ctx<'_>, judged: &[Judged], tag: u32, basis: &str) -> Option<Bench
     } else if count(Mark::Undecided) > 0 {
         (
             Mark::Undecided,
+            Code::TooClose,
             "close",
             "Too close to the tolerance for these tubes.",
             "A longer run: twice the volume halves the doubt.",
         )
     } else {
-        (Mark::Inside, "alike", "Alike in every regime that was read.", "")
+        (Mark::Inside, Code::FlowAlike, "alike", "Alike in every regime that was read.", "")
     };
     let worst = read
         .iter()
         .filter_map(|(one, _)| one.compared.iter().find(|c| c.tag == tag)?.share)
         .max_by(|a, b| a.abs().total_cmp(&b.abs()));
     let mut lane = BenchLane::new(tag, mark, word, sentence)
+        .says(code)
         .shown(worst.map(percent).unwrap_or_default())
         .because([Because::shows("Brought to the reference of the house", basis)]);
     for (one, _) in &read {
@@ -333,7 +377,13 @@ fn headline(ctx: &Ctx<'_>, verdict: &BenchVerdict, judged: &[Judged]) -> String 
             says.push(format!("{} {verb} too {word}.", named(tags)));
         }
     }
-    if !read_again.is_empty() {
+    let alike_off = coded(&verdict.lanes, &[Code::AllAlikeOff]);
+    if !alike_off.is_empty() {
+        says.push(format!(
+            "All {} off their limit alike: pressure, fluid, family and bench first.",
+            alike_off.len()
+        ));
+    } else if !read_again.is_empty() {
         says.push(format!("{} to be read again.", named(&read_again)));
     }
     match widest {

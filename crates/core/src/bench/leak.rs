@@ -17,13 +17,14 @@ use crate::checks::cell::cell;
 use crate::mark::Mark;
 use crate::quantity::{shown, trimmed};
 use crate::rules::RuleId;
+use crate::said::{Code, Lack};
 use crate::typed::Field;
 
 pub(super) const SPEC: Spec = Spec {
     title: "Leak check",
     short: "Leak",
     says: "Closed and under pressure: count the drops of each over the same time.",
-    cautions: &[caution::SPRAY, caution::BENCH],
+    cautions: &[caution::SPRAY, caution::VAPOUR, caution::BENCH],
     kinds: &[BenchKind::Petrol],
     pulses: false,
     rows: Rows::None,
@@ -59,14 +60,28 @@ fn judge(ctx: &Ctx<'_>) -> Result<BenchVerdict, CalcError> {
     }
     verdict.lanes = lanes(ctx, |tag| {
         let (_, drops, value, out) = found.iter().find(|(held, ..)| *held == tag)?;
-        let (mark, word, sentence) = match out.state {
-            LimitState::Above => (Mark::TooMuch, "leaks", "Drips more than the limit."),
-            LimitState::Within | LimitState::Below => (Mark::Inside, "tight", "Within the limit."),
-            LimitState::Undecided => {
-                (Mark::Undecided, "undecided", "Too close to the limit for so short a look.")
+        let (mark, code, word, sentence) = match out.state {
+            LimitState::Above => {
+                (Mark::TooMuch, Code::BenchDrips, "leaks", "Drips more than the limit.")
             }
+            LimitState::Within | LimitState::Below => {
+                (Mark::Inside, Code::BenchTight, "tight", "Within the limit.")
+            }
+            LimitState::Undecided => (
+                Mark::Undecided,
+                Code::TooClose,
+                "undecided",
+                "Too close to the limit for so short a look.",
+            ),
         };
+        // Drops are there or not; how many a minute depends on a pressure that has to be known.
         let lane = BenchLane::new(tag, mark, word, sentence)
+            .says(code)
+            .off(*value - limit, u)
+            .lacking(
+                Lack::NotCapped,
+                mark == Mark::Inside && ctx.set(BenchTest::Leak, "pressure").is_none(),
+            )
             .shown(format!("{} /min", shown(*value, u)))
             .because([Because::shows(
                 format!("At most {} drops a minute (house rule)", trimmed(limit)),

@@ -8,7 +8,7 @@
 //! House rule (stack-up is linear over a few shims); JCGM 106 for the window.
 
 use super::ctx::Ctx;
-use super::verdict::{BenchLane, BenchRow, BenchVerdict, RowLane, lanes, named};
+use super::verdict::{BenchLane, BenchRow, BenchVerdict, RowLane, coded, lanes, marked, named};
 use super::{BenchKind, BenchTest, Rows, Spec};
 use crate::calc::CalcError;
 use crate::calc::decide::{DecideInput, LimitState, decide};
@@ -20,6 +20,7 @@ use crate::library::LimitCheck;
 use crate::mark::Mark;
 use crate::quantity::{figures, shown, trimmed};
 use crate::rules::RuleId;
+use crate::said::Code;
 use crate::typed::Field;
 
 const MICRON: Field = Field::above_zero("um", 0.5, 20_000.0);
@@ -54,9 +55,6 @@ const SHRINKS: f64 = 0.9;
 
 /// Word of a lift that no shim on hand brings nearer.
 const AS_NEAR: &str = "as near as can be";
-/// Words of a lift that is not set yet.
-const OPEN: [&str; 3] = ["fit", "not in stock", AS_NEAR];
-
 /// One fit of one injector.
 #[derive(Debug, Clone, Copy, PartialEq)]
 struct Fit {
@@ -93,28 +91,43 @@ fn target(ctx: &Ctx<'_>, tag: u32) -> Option<(f64, f64, String)> {
     Some((target, tolerance, format!("{} ± {} µm, as typed", trimmed(target), trimmed(tolerance))))
 }
 
-fn judge(ctx: &Ctx<'_>) -> Result<BenchVerdict, CalcError> {
+/// The lanes as they stand in this round.
+pub(super) fn lanes_at(ctx: &Ctx<'_>) -> Result<Vec<BenchLane>, CalcError> {
     let nut = ctx.carried(BenchTest::Lift, "by") == Some(1.0);
     let mut made = Vec::new();
     for tag in ctx.tags() {
         made.extend(lane(ctx, tag, nut)?);
     }
+    Ok(made)
+}
+
+fn judge(ctx: &Ctx<'_>) -> Result<BenchVerdict, CalcError> {
+    let made = lanes_at(ctx)?;
     let lanes = lanes(ctx, |tag| made.iter().find(|lane| lane.tag == tag).cloned());
-    let with = |word: &str| -> Vec<u32> {
-        lanes.iter().filter(|l| l.word == word).map(|l| l.tag).collect()
-    };
-    let (stuck, set) = (with("not converging"), with("set"));
-    let open = lanes.iter().find(|lane| OPEN.contains(&lane.word.as_str()));
-    let headline = if !stuck.is_empty() {
+    let stuck = coded(&lanes, &[Code::Doubtful]);
+    let against = coded(&lanes, &[Code::ShimAgainst]);
+    let set = coded(&lanes, &[Code::LiftWithin]);
+    let outside = coded(&lanes, &[Code::LiftOff, Code::TooClose]);
+    let open = lanes.iter().find(|lane| outside.contains(&lane.tag));
+    let headline = if !against.is_empty() {
+        format!(
+            "{}: the lift moved against its shim. Question the fit before the next one.",
+            named(&against)
+        )
+    } else if !stuck.is_empty() {
         format!("{}: does not converge. Stop, and look for the cause.", named(&stuck))
     } else if let Some(first) = open {
-        format!("{}: {}", named(&[first.tag]), first.sentence)
+        match outside.as_slice() {
+            [_] => format!("{}: {}", named(&[first.tag]), first.sentence),
+            _ => format!("{}: lift not set yet.", named(&outside)),
+        }
     } else if !set.is_empty() {
         format!("{} set: lift within its window.", named(&set))
     } else {
         "Type the shim that is in, and the lift that it gives.".to_owned()
     };
-    let released = !set.is_empty() && open.is_none() && stuck.is_empty();
+    let released =
+        !set.is_empty() && marked(&lanes, &[Mark::Questioned]).is_empty() && open.is_none();
     let rows = vec![drawn(ctx, &lanes)];
     let mut verdict = BenchVerdict { headline, lanes, rows, ..BenchVerdict::default() };
     if released {
@@ -186,7 +199,16 @@ fn lane(ctx: &Ctx<'_>, tag: u32, nut: bool) -> Result<Option<BenchLane>, CalcErr
         Because::shows("Fits so far", history(&fits, nut)),
     ];
     let started = |mark, word: &str, says: String| {
+        let code = match (mark, out.state) {
+            (Mark::Questioned, _) => Code::Doubtful,
+            (_, LimitState::Within) => Code::LiftWithin,
+            (_, LimitState::Undecided) => Code::TooClose,
+            (_, LimitState::Above | LimitState::Below) => Code::LiftOff,
+        };
+        let end = if now.lift > target { target + tolerance } else { target - tolerance };
         BenchLane::new(tag, mark, word, says)
+            .says(code)
+            .off(now.lift - end, u)
             .shown(format!("{} µm", shown(now.lift, u)))
             .because(because.clone())
             .because(
@@ -201,6 +223,13 @@ fn lane(ctx: &Ctx<'_>, tag: u32, nut: bool) -> Result<Option<BenchLane>, CalcErr
         let says =
             format!("Lift within its window after {n} {}.", if n == 1 { "fit" } else { "fits" });
         return Ok(Some(started(Mark::Inside, "set", says)));
+    }
+    if !nut && let Some(says) = against_its_shim(&fits, u, ctx.rules.get(RuleId::ShimGain)) {
+        return Ok(Some(
+            started(Mark::Questioned, "against its shim", says).says(Code::ShimAgainst).then(
+                "The shim that is in measured, the gauge zeroed, the same fit measured again.",
+            ),
+        ));
     }
     let errors: Vec<f64> = fits.iter().map(|fit| (fit.lift - target).abs()).collect();
     let stuck = errors.len() >= 3 && errors.windows(2).rev().take(2).all(|w| w[1] > SHRINKS * w[0]);
@@ -231,6 +260,23 @@ fn lane(ctx: &Ctx<'_>, tag: u32, nut: bool) -> Result<Option<BenchLane>, CalcErr
         ));
     };
     Ok(Some(by_shim(now, target, &next, started(mark, "fit", String::new()), side)))
+}
+
+/// A shim that moved the lift the other way: a wrong shim, dirt, or a gauge that was not zeroed.
+fn against_its_shim(fits: &[Fit], u: f64, gain: f64) -> Option<String> {
+    let [.., before, now] = fits else { return None };
+    let (shim, lift) = (now.at - before.at, now.lift - before.lift);
+    // Only a move that neither reading's uncertainty can have made.
+    let against = shim * lift * gain < 0.0 && lift.abs() > 2.0 * std::f64::consts::SQRT_2 * u;
+    against.then(|| {
+        format!(
+            "{} → {} µm of shim moved the lift from {} to {} µm: against the shim.",
+            trimmed(before.at),
+            trimmed(now.at),
+            figures(before.lift),
+            figures(now.lift)
+        )
+    })
 }
 
 fn next_shim(

@@ -24,6 +24,7 @@ use crate::library::LimitCheck;
 use crate::mark::Mark;
 use crate::quantity::{shown, trimmed};
 use crate::rules::RuleId;
+use crate::said::Code;
 use crate::typed::Field;
 use patterns::{Seen, patterns};
 
@@ -64,6 +65,17 @@ pub(super) struct Quantity {
     pub state: Option<LimitState>,
     window: Option<[Option<f64>; 2]>,
     because: Option<Because>,
+}
+
+impl Quantity {
+    /// How far beyond the nearer end of its window it lies (below zero: inside), and its u.
+    fn off(&self) -> Option<(f64, f64)> {
+        let [lower, upper] = self.window?;
+        let over = upper.map(|upper| self.value - upper);
+        let under = lower.map(|lower| lower - self.value);
+        let beyond = over.into_iter().chain(under).max_by(f64::total_cmp)?;
+        (self.u > 0.0).then_some((beyond, self.u))
+    }
 }
 
 /// One injector at one point.
@@ -136,7 +148,10 @@ fn quantity(
     let samples = held.samples.map_or(0.0, |s| scale * s.scatter / f64::from(s.count).sqrt());
     let u = u.hypot(samples);
     let mut quantity = Quantity { cell, value, u, state: None, window: None, because: None };
-    let limit = ctx.limit(tag, check, &point.name);
+    // A window holds at the rail pressure of its plan, and at no other.
+    let rail = ctx.row(BenchTest::Map, row, "pressure").zip(point.rail_kpa);
+    let apart = rail.is_some_and(|(kpa, plan)| (kpa / plan - 1.0).abs() > RAIL_APART);
+    let limit = ctx.limit(tag, check, &point.name).filter(|_| !apart);
     let Some(limit) = limit.filter(|l| l.lower.is_some() || l.upper.is_some()) else {
         return Ok(Some(quantity));
     };
@@ -173,13 +188,25 @@ fn judge(ctx: &Ctx<'_>) -> Result<BenchVerdict, CalcError> {
         ..BenchVerdict::default()
     };
     verdict.flags = conditions(ctx, &points);
-    let bad = marked(&verdict.lanes, &[Mark::TooMuch, Mark::TooLittle]);
-    let unsure = marked(&verdict.lanes, &[Mark::Undecided]);
     let common: Option<&Seen> = seen.first().and_then(|(_, first)| {
         first.iter().find(|one| {
-            seen.len() > 2 && seen.iter().all(|(_, held)| held.iter().any(|s| s.word == one.word))
+            seen.len() > 2 && seen.iter().all(|(_, held)| held.iter().any(|s| s.code == one.code))
         })
     });
+    if common.is_some() {
+        // What all share is the bench before it is the injectors.
+        for lane in verdict.lanes.iter_mut().filter(|lane| lane.mark != Mark::NotMeasured) {
+            lane.mark = Mark::Questioned;
+            lane.said.code = Code::AllAlikeOff;
+            lane.would_change.insert(
+                0,
+                "A master injector on this bench, its pressure sensor and fluid temperature."
+                    .to_owned(),
+            );
+        }
+    }
+    let bad = marked(&verdict.lanes, &[Mark::TooMuch, Mark::TooLittle]);
+    let unsure = marked(&verdict.lanes, &[Mark::Undecided]);
     let first_seen = bad.first().and_then(|tag| {
         seen.iter().find(|(held, _)| held == tag).and_then(|(_, seen)| seen.first())
     });
@@ -353,6 +380,18 @@ fn lane(
         .find(|mark| here.iter().any(|at| worst(at) == *mark))
         .unwrap_or(Mark::Look);
     let seen = &seen.iter().find(|(held, _)| *held == tag)?.1;
+    let code = match (seen.first(), mark) {
+        (Some(first), _) => first.code,
+        (None, Mark::Inside) => Code::MapWithin,
+        (None, Mark::Undecided) => Code::TooClose,
+        (None, Mark::TooMuch | Mark::TooLittle) => Code::MapOdd,
+        (None, Mark::Look | Mark::Questioned | Mark::NotMeasured) => Code::NoReference,
+    };
+    let furthest = here
+        .iter()
+        .flat_map(|at| &at.of)
+        .filter_map(Quantity::off)
+        .max_by(|(one, u), (other, v)| (one / u).abs().total_cmp(&(other / v).abs()));
     let (word, sentence) = match (seen.first(), mark) {
         (Some(first), _) => (first.word, first.says.to_owned()),
         (None, Mark::Inside) => ("within", "Within every window that was read.".to_owned()),
@@ -367,7 +406,10 @@ fn lane(
             ("no window", "The library has no window for these points.".to_owned())
         }
     };
+    let (off, u) = furthest.unwrap_or((f64::NAN, 1.0));
     let mut lane = BenchLane::new(tag, mark, word, sentence)
+        .says(code)
+        .off(off, u)
         .because(seen.iter().map(|s| Because::says(format!("Likely: {}.", s.part))))
         .because(here.iter().flat_map(|at| at.of.iter().filter_map(|q| q.because.clone())))
         .because(ctx.rules.reasons(&[RuleId::BenchU]).into_iter().map(Because::says));

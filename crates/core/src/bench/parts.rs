@@ -14,6 +14,7 @@ use crate::checks::cell::{cell, choice};
 use crate::mark::Mark;
 use crate::quantity::figures;
 use crate::rules::RuleId;
+use crate::said::Code;
 use crate::typed::Field;
 
 const KEPT: &[&str] = &["kept", "renewed"];
@@ -65,11 +66,13 @@ fn judge(ctx: &Ctx<'_>) -> Result<BenchVerdict, CalcError> {
         let lane = match coil {
             None => BenchLane::new(tag, Mark::Inside, "noted", format!("{renewed}.")),
             Some(one) => {
-                let (mark, word) = match one.mark {
-                    Mark::TooMuch | Mark::TooLittle => (Mark::Look, "coil off"),
-                    Mark::Inside => (Mark::Inside, "matched"),
+                let (mark, code, word) = match one.mark {
+                    Mark::TooMuch | Mark::TooLittle => {
+                        (Mark::Look, Code::RebuiltCoilOff, "coil off")
+                    }
+                    Mark::Inside => (Mark::Inside, Code::RebuiltCoilMatched, "matched"),
                     Mark::Undecided | Mark::Look | Mark::Questioned | Mark::NotMeasured => {
-                        (Mark::Undecided, "undecided")
+                        (Mark::Undecided, Code::NoReference, "undecided")
                     }
                 };
                 let share = one.share.map(percent).unwrap_or_default();
@@ -80,6 +83,7 @@ fn judge(ctx: &Ctx<'_>) -> Result<BenchVerdict, CalcError> {
                     word,
                     format!("{renewed}; coil {share} against the others."),
                 )
+                .says(code)
                 .shown(format!("{} Ω", figures(value)))
                 .because([one.because.clone()])
             }

@@ -11,6 +11,7 @@ use crate::caution;
 use crate::checks::Because;
 use crate::checks::cell::choice;
 use crate::mark::Mark;
+use crate::said::Code;
 
 const PATTERN: &[&str] = &["even mist", "streaks", "one solid jet", "nothing"];
 const CONE: &[&str] = &["as it should", "narrow", "wide"];
@@ -19,22 +20,35 @@ const TAIL: &[&str] = &["none", "thick core", "ragged edge"];
 const DRIBBLE: &[&str] = &["none", "a drop after closing", "runs on"];
 
 /// Answers against it, and what each speaks for.
-const AGAINST: &[(&str, usize, Mark, &str)] = &[
+const AGAINST: &[(&str, usize, Mark, Code, &str)] = &[
     (
         "pattern",
         3,
-        Mark::TooLittle,
+        Mark::Questioned,
+        Code::Doubtful,
         "Nothing comes: prove that it is driven before it is condemned.",
     ),
-    ("dribble", 2, Mark::TooMuch, "It runs on after closing: the seat does not close."),
-    ("pattern", 2, Mark::TooLittle, "A solid jet: holes or plate blocked."),
-    ("pattern", 1, Mark::Look, "Streaks: deposits at the holes."),
-    ("symmetry", 1, Mark::Look, "To one side: some holes are blocked, or the tip is damaged."),
-    ("cone", 1, Mark::Look, "A narrow cone: little pressure, or deposits."),
-    ("cone", 2, Mark::Look, "A wide cone: a worn tip, or too much pressure."),
-    ("tail", 1, Mark::Look, "A thick core: fuel in drops, not in mist."),
-    ("tail", 2, Mark::Look, "A ragged edge: deposits."),
-    ("dribble", 1, Mark::Look, "A drop after closing: the leak check tells."),
+    (
+        "dribble",
+        2,
+        Mark::TooMuch,
+        Code::SprayRunsOn,
+        "It runs on after closing: the seat does not close.",
+    ),
+    ("pattern", 2, Mark::TooLittle, Code::SprayJet, "A solid jet: holes or plate blocked."),
+    ("pattern", 1, Mark::Look, Code::SprayOff, "Streaks: deposits at the holes."),
+    (
+        "symmetry",
+        1,
+        Mark::Look,
+        Code::SprayOff,
+        "To one side: some holes are blocked, or the tip is damaged.",
+    ),
+    ("cone", 1, Mark::Look, Code::SprayOff, "A narrow cone: little pressure, or deposits."),
+    ("cone", 2, Mark::Look, Code::SprayOff, "A wide cone: a worn tip, or too much pressure."),
+    ("tail", 1, Mark::Look, Code::SprayOff, "A thick core: fuel in drops, not in mist."),
+    ("tail", 2, Mark::Look, Code::SprayOff, "A ragged edge: deposits."),
+    ("dribble", 1, Mark::Look, Code::SprayOff, "A drop after closing: the leak check tells."),
 ];
 
 pub(super) const SPEC: Spec = Spec {
@@ -64,17 +78,19 @@ fn judge(ctx: &Ctx<'_>) -> Result<BenchVerdict, CalcError> {
         let against: Vec<_> =
             AGAINST.iter().filter(|(name, n, ..)| chosen(name) == Some(*n)).collect();
         let lane = match against.first() {
-            None => BenchLane::new(tag, Mark::Inside, "even", "Nothing against the picture."),
-            Some((name, n, mark, says)) => {
+            None => BenchLane::new(tag, Mark::Inside, "even", "Nothing against the picture.")
+                .says(Code::SprayEven),
+            Some((name, n, mark, code, says)) => {
                 let cell = SPEC.each.iter().find(|cell| cell.name == *name);
                 let word = cell.and_then(|c| c.choices().get(*n)).copied().unwrap_or("seen");
                 BenchLane::new(tag, *mark, word, *says)
+                    .says(*code)
                     .then("Cleaned, and the picture taken again at the same pressure.")
             }
         };
-        read.then(|| lane.because(against.iter().map(|a| Because::says(a.3))))
+        read.then(|| lane.because(against.iter().map(|a| Because::says(a.4))))
     });
-    let bad = marked(&lanes, &[Mark::TooMuch, Mark::TooLittle, Mark::Look]);
+    let bad = marked(&lanes, &[Mark::TooMuch, Mark::TooLittle, Mark::Look, Mark::Questioned]);
     let headline = match bad.as_slice() {
         [] if marked(&lanes, &[Mark::Inside]).is_empty() => "No picture recorded yet.".to_owned(),
         [] => "Every picture that was recorded is even.".to_owned(),

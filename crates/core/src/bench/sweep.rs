@@ -9,7 +9,7 @@
 
 use super::conditions::{DENSITY, FLUID, PRESSURE};
 use super::ctx::Ctx;
-use super::verdict::{BenchLane, BenchRow, BenchVerdict, RowLane, SweepLine, lanes, marked, named};
+use super::verdict::{BenchLane, BenchRow, BenchVerdict, RowLane, SweepLine, coded, lanes, named};
 use super::{BenchKind, BenchTest, Rows, Spec};
 use crate::calc::CalcError;
 use crate::calc::compare_set::{CompareSetInput, compare_set};
@@ -20,6 +20,7 @@ use crate::checks::cell::{cell, choice};
 use crate::mark::Mark;
 use crate::quantity::{figures, shown, trimmed};
 use crate::rules::RuleId;
+use crate::said::Code;
 use crate::typed::Field;
 
 const CYCLES: &[&str] = &["four-stroke", "two-stroke"];
@@ -77,7 +78,8 @@ fn judge(ctx: &Ctx<'_>) -> Result<BenchVerdict, CalcError> {
     let fitted = fits(ctx)?;
     let mut found = Vec::new();
     for one in &fitted {
-        found.push(lane(ctx, &others(ctx, &fitted, one.tag)?, one));
+        let first = first_of_others(ctx, &fitted, one.tag);
+        found.push(lane(ctx, &others(ctx, &fitted, one.tag)?, first, one));
     }
     let mut verdict = BenchVerdict {
         rows: rows(ctx),
@@ -85,17 +87,34 @@ fn judge(ctx: &Ctx<'_>) -> Result<BenchVerdict, CalcError> {
         lines: fitted.iter().filter_map(line).collect(),
         ..BenchVerdict::default()
     };
-    let slow = marked(&verdict.lanes, &[Mark::TooLittle]);
+    // Headline and lanes come from the same codes, so that they never disagree.
+    let of = |codes: &[Code]| coded(&verdict.lanes, codes);
+    let (slow, early) = (of(&[Code::OpensLate]), of(&[Code::OpensEarly]));
+    let open = of(&[Code::TooClose, Code::NoReference]);
+    let alike = of(&[Code::OpensAlike]);
+    let mut says = Vec::new();
+    if !slow.is_empty() {
+        says.push(format!("{}: late by dead time and first spray, not by flow.", named(&slow)));
+    }
+    if !early.is_empty() {
+        says.push(format!("{}: early.", named(&early)));
+    }
+    if !open.is_empty() && (!slow.is_empty() || !early.is_empty() || !alike.is_empty()) {
+        says.push(format!("{}: inconclusive.", named(&open)));
+    }
     let few = fitted.iter().all(|f| !f.out.linear);
-    verdict.headline = match slow.as_slice() {
-        [] if few => "Read at least three widths that spray.".to_owned(),
-        [] => "All that were swept open alike.".to_owned(),
-        slow => format!(
-            "{} {} late: dead time and first spray, not flow.",
-            named(slow),
-            if slow.len() == 1 { "opens" } else { "open" }
-        ),
+    verdict.headline = match (says.is_empty(), open.is_empty()) {
+        (false, _) => says.join(" "),
+        (true, _) if few => "Read at least three widths that spray.".to_owned(),
+        (true, true) => "All that were swept open alike.".to_owned(),
+        (true, false) => "Inconclusive: no dead time of the set can be compared.".to_owned(),
     };
+    if !slow.is_empty() {
+        verdict.advice.push(
+            "A late opener runs its cylinder lean at short pulses: idle and light load suffer first."
+                .to_owned(),
+        );
+    }
     let two_stroke = ctx.set(BenchTest::Sweep, "cycle") == Some(1.0);
     if two_stroke && !slow.is_empty() {
         verdict.advice.push(
@@ -158,11 +177,41 @@ fn others(ctx: &Ctx<'_>, fitted: &[Fitted], tag: u32) -> Result<Others, CalcErro
     Ok(Others::Agree(agree.iter().map(|r| r.1).sum::<f64>() / n, u, first))
 }
 
-fn lane(ctx: &Ctx<'_>, others: &Others, one: &Fitted) -> BenchLane {
+/// The shortest pulse at which the others of its family already spray: none where they differ.
+fn first_of_others(ctx: &Ctx<'_>, fitted: &[Fitted], tag: u32) -> Option<f64> {
+    let groups = ctx.groups();
+    let family = groups.iter().find(|(_, tags)| tags.contains(&tag))?;
+    let firsts: Vec<f64> = fitted
+        .iter()
+        .filter(|f| f.tag != tag && family.1.contains(&f.tag))
+        .filter_map(|f| f.out.first_spray_ms)
+        .collect();
+    let first = firsts.first().copied()?;
+    (firsts.len() >= 2 && firsts.iter().all(|ms| *ms == first)).then_some(first)
+}
+
+fn lane(ctx: &Ctx<'_>, others: &Others, first: Option<f64>, one: &Fitted) -> BenchLane {
     let tag = one.tag;
     let out = &one.out;
     let (Some(offset), Some(u), Some(flow)) = (out.offset_ms, out.u_offset_ms, out.static_ml_min)
     else {
+        let step = ctx.rules.get(RuleId::SlowOpener);
+        let own = out.first_spray_ms.unwrap_or(f64::INFINITY);
+        if let Some(usual) = first.filter(|usual| own > usual + step) {
+            let says = match out.first_spray_ms {
+                Some(own) => format!(
+                    "First spray at {} ms, the others at {} ms: it opens late.",
+                    trimmed(own),
+                    trimmed(usual)
+                ),
+                None => {
+                    format!("It sprayed at no width, the others from {} ms on.", trimmed(usual))
+                }
+            };
+            return BenchLane::new(tag, Mark::TooLittle, "opens late", says)
+                .says(Code::OpensLate)
+                .then("More widths between the shortest that sprays and fully open.");
+        }
         let first = out.first_spray_ms.map_or_else(
             || "It sprayed at no width.".to_owned(),
             |ms| format!("First spray at {} ms; no line through these points.", trimmed(ms)),
@@ -186,11 +235,13 @@ fn lane(ctx: &Ctx<'_>, others: &Others, one: &Fitted) -> BenchLane {
     let (usual, u_usual, first) = match others {
         Others::Agree(usual, u_usual, first) => (*usual, *u_usual, *first),
         Others::None => {
-            return lane(Mark::Undecided, "alone", "Nothing of its family beside it.".to_owned());
+            return lane(Mark::Undecided, "alone", "Nothing of its family beside it.".to_owned())
+                .says(Code::NoReference);
         }
         Others::Apart => {
             let says = "The dead times of the set do not agree among themselves.".to_owned();
             return lane(Mark::Undecided, "undecided", says)
+                .says(Code::NoReference)
                 .then("One that is known to be good, swept beside them.");
         }
     };
@@ -217,22 +268,26 @@ fn lane(ctx: &Ctx<'_>, others: &Others, one: &Fitted) -> BenchLane {
         () if late > step && late > doubt => lane(
             Mark::TooLittle,
             "opens late",
-            format!("Opens {} ms later than the others.", shown(late, u)),
+            format!("Opens {} ms later than the others: lean at short pulses.", shown(late, u)),
         )
+        .says(Code::OpensLate)
         .then("Cleaned and swept again; late again is spring or armature, not dirt."),
         () if late < -step && -late > doubt => lane(
             Mark::Look,
             "opens early",
             format!("Opens {} ms earlier than the others.", shown(-late, u)),
         )
+        .says(Code::OpensEarly)
         .then("Part number and drive; then the leak check: a weak spring opens early."),
         () if late.abs() > step => {
             lane(Mark::Undecided, "undecided", "The points scatter too much to tell.".to_owned())
                 .then("More pulses at each width.")
         }
-        () => lane(Mark::Inside, "alike", "Opens like the others.".to_owned()),
+        () => {
+            lane(Mark::Inside, "alike", "Opens like the others.".to_owned()).says(Code::OpensAlike)
+        }
     };
-    lane.because(because)
+    lane.off(late, u.hypot(u_usual)).because(because)
 }
 
 fn rows(ctx: &Ctx<'_>) -> Vec<BenchRow> {

@@ -22,6 +22,7 @@ use crate::library::{CodePattern, LimitCheck};
 use crate::mark::Mark;
 use crate::quantity::trimmed;
 use crate::rules::RuleId;
+use crate::said::Code;
 
 pub(super) const SPEC: Spec = Spec {
     title: "Trim code",
@@ -117,6 +118,12 @@ fn lane(ctx: &Ctx<'_>, points: &[AtPoint], tag: u32) -> Result<Option<BenchLane>
         (None, _) => None,
     };
     let Some(made) = made else { return Ok(from_body) };
+    if let Some(why) = not_retested(ctx, tag)? {
+        return Ok(Some(
+            BenchLane::new(tag, Mark::Questioned, "retest first", why)
+                .then("The full plan once more after the adjustment, then the code."),
+        ));
+    }
     let of_ours = pattern.is_none_or(|pattern| ours(pattern, made.names.len()));
     if !of_ours {
         return Ok(from_body);
@@ -164,6 +171,24 @@ fn lane(ctx: &Ctx<'_>, points: &[AtPoint], tag: u32) -> Result<Option<BenchLane>
     Ok(Some(lane.because([because]).because(rules.into_iter().map(Because::says))))
 }
 
+/// Why no code is made yet: its lift is outside its window, or was set after this map was read.
+fn not_retested(ctx: &Ctx<'_>, tag: u32) -> Result<Option<&'static str>, CalcError> {
+    let lift = |at: &usize| ctx.at(*at).of(BenchTest::Lift, None, tag, "lift").is_some();
+    let mapped = |at: &usize| ctx.at(*at).any(BenchTest::Map);
+    let rounds = 0..ctx.session.rounds.len();
+    let Some(set_at) = rounds.clone().rev().find(lift) else { return Ok(None) };
+    let lanes = super::lift::lanes_at(&ctx.at(set_at))?;
+    let off = lanes.iter().any(|lane| {
+        lane.tag == tag
+            && matches!(lane.said.code, Code::LiftOff | Code::ShimAgainst | Code::Doubtful)
+    });
+    if off {
+        return Ok(Some("Its lift is outside its window: no code is made before it is set."));
+    }
+    let stale = rounds.rev().find(mapped).is_none_or(|map_at| map_at < set_at);
+    Ok(stale.then_some("The map was read before the last fit: no code is made before the retest."))
+}
+
 fn captured(tag: u32, typed: &str, pattern: &CodePattern) -> Result<BenchLane, CalcError> {
     let input = CodeCheckInput {
         code: typed.to_owned(),
@@ -181,8 +206,7 @@ fn captured(tag: u32, typed: &str, pattern: &CodePattern) -> Result<BenchLane, C
         )
         .shown(out.normalised));
     }
-    let says =
-        out.problems.iter().map(|p| format!("{p:?}").to_lowercase()).collect::<Vec<_>>().join(", ");
+    let says = out.problems.iter().map(|p| p.words()).collect::<Vec<_>>().join(", ");
     let lane = BenchLane::new(
         tag,
         Mark::Questioned,

@@ -6,7 +6,7 @@
 use super::compare::Reading;
 use super::conditions::basis;
 use super::ctx::Ctx;
-use super::flow::flow_rows;
+use super::flow::{FlowBasis, flow_rows};
 use super::parts::METER_OHM;
 use super::plan::Point;
 use super::record::{RoundStage, SessionRecord};
@@ -60,11 +60,11 @@ fn petrol(ctx: &Ctx<'_>, tag: u32) -> Result<Vec<ShelfValue>, CalcError> {
         of.map(|v| v.reading)
     };
     let mut found = Vec::new();
-    let open = rows.iter().find(|row| row.open && row.unit == "ml/min");
+    let open = rows.iter().find(|row| row.open && row.basis == FlowBasis::Flow);
     found.extend(open.and_then(read).map(|reading| {
         value(ShelfFeature::StaticFlow, reading, format!("held open{as_measured}"))
     }));
-    let pulsed = rows.iter().filter(|row| row.unit == "mm³ a pulse");
+    let pulsed = rows.iter().filter(|row| row.basis == FlowBasis::PerPulse);
     let shortest = pulsed
         .filter_map(|row| Some((row.pulse_ms?, row)))
         .min_by(|one, other| one.0.total_cmp(&other.0));

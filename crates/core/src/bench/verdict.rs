@@ -3,6 +3,7 @@
 use super::ctx::Ctx;
 use crate::checks::{Because, Outcome};
 use crate::mark::Mark;
+use crate::said::{Code, Lack, Said};
 use crate::work::join;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
@@ -53,6 +54,9 @@ pub struct BenchLane {
     pub tag: u32,
     /// As the strip draws it.
     pub mark: Mark,
+    /// What it says to the rules.
+    #[serde(default)]
+    pub said: Said,
     /// The word under the mark.
     pub word: String,
     /// The number as shown; may be empty.
@@ -113,7 +117,32 @@ impl BenchVerdict {
 
 impl BenchLane {
     pub(super) fn new(tag: u32, mark: Mark, word: &str, sentence: impl Into<String>) -> Self {
-        Self { tag, mark, word: word.to_owned(), sentence: sentence.into(), ..Self::default() }
+        let code = match mark {
+            Mark::NotMeasured => Code::NotRead,
+            Mark::Undecided => Code::TooClose,
+            Mark::Questioned => Code::Doubtful,
+            Mark::Inside | Mark::TooMuch | Mark::TooLittle | Mark::Look => Code::Noted,
+        };
+        let (word, sentence) = (word.to_owned(), sentence.into());
+        Self { tag, mark, said: code.into(), word, sentence, ..Self::default() }
+    }
+
+    /// What it says to the rules, where the mark alone does not tell.
+    pub(super) fn says(mut self, code: Code) -> Self {
+        self.said.code = code;
+        self
+    }
+
+    /// How far off, in standard uncertainties.
+    pub(super) fn off(mut self, distance: f64, u: f64) -> Self {
+        self.said = self.said.off(distance, u);
+        self
+    }
+
+    /// What the reading lacks, if it does.
+    pub(super) fn lacking(mut self, lack: Lack, missing: bool) -> Self {
+        self.said = self.said.lacking(lack, missing);
+        self
     }
 
     pub(super) fn because(mut self, because: impl IntoIterator<Item = Because>) -> Self {
@@ -142,6 +171,11 @@ pub(super) fn lanes(ctx: &Ctx<'_>, each: impl Fn(u32) -> Option<BenchLane>) -> V
 pub(super) fn named(tags: &[u32]) -> String {
     let noun = if tags.len() == 1 { "Injector" } else { "Injectors" };
     format!("{noun} {}", join(tags))
+}
+
+/// Tags of the lanes that say one of these.
+pub(super) fn coded(lanes: &[BenchLane], codes: &[Code]) -> Vec<u32> {
+    lanes.iter().filter(|lane| codes.contains(&lane.said.code)).map(|lane| lane.tag).collect()
 }
 
 /// Tags of the lanes with one of these marks.

@@ -14,6 +14,7 @@ use crate::caution;
 use crate::checks::Because;
 use crate::checks::cell::{cell, choice, words};
 use crate::mark::Mark;
+use crate::said::Code;
 use crate::typed::Field;
 use std::collections::BTreeMap;
 
@@ -22,32 +23,60 @@ const SEAT: &[&str] = &["sound", "marked", "wet"];
 const SEALS: &[&str] = &["sound", "hard", "missing", "left behind"];
 const BASKET: &[&str] = &["clean", "dirty", "torn", "missing"];
 const CORROSION: &[&str] = &["none", "light", "heavy"];
+const BORE: &[&str] = &["clean", "black from gas"];
 const HOLES: &[&str] = &["round", "some blocked", "oval"];
 
 /// Answers that are a fault in themselves, and what each means.
-const FAULTS: &[(&str, usize, &str)] = &[
-    ("tip", 3, "An eroded tip does not come back by cleaning: nozzle or injector."),
-    ("seat", 2, "A wet seat leaks: the leak check tells how much."),
-    ("seals", 3, "A seal was left behind in the bore: get it out before anything goes in."),
-    ("holes", 2, "Oval holes spray beside the mark and pass more: worn, not dirty."),
+const FAULTS: &[(&str, usize, Code, &str)] = &[
+    ("tip", 3, Code::SeenWorn, "An eroded tip does not come back by cleaning: nozzle or injector."),
+    ("seat", 2, Code::SeenWet, "A wet seat leaks: the leak check tells how much."),
+    (
+        "seals",
+        3,
+        Code::SealLeft,
+        "A seal was left behind in the bore: get it out before anything goes in.",
+    ),
+    (
+        "holes",
+        2,
+        Code::SeenWorn,
+        "Oval holes spray beside the mark and pass more: worn, not dirty.",
+    ),
+    (
+        "bore",
+        1,
+        Code::SeenGas,
+        "Combustion gas came past the seat: bore and seat cleaned, a new washer, then the torque.",
+    ),
     (
         "corrosion",
         2,
+        Code::Corroded,
         "Heavy corrosion comes from water: look at the fuel before the next set goes in.",
     ),
-    ("basket", 3, "Without its filter basket it swallows what the fuel carries."),
+    (
+        "basket",
+        3,
+        Code::BasketMissing,
+        "Without its filter basket it swallows what the fuel carries.",
+    ),
 ];
 /// Answers that ask for work.
-const WORK: &[(&str, usize, &str)] = &[
-    ("tip", 1, "Carbon on the tip: clean, then look again."),
-    ("tip", 2, "Lacquer on the tip: soak, then pulse in the bath."),
-    ("seat", 1, "A marked seat: the leak check decides."),
-    ("seals", 1, "Hard seals are renewed."),
-    ("seals", 2, "A seal is missing."),
-    ("basket", 1, "A dirty basket is renewed."),
-    ("basket", 2, "A torn basket is renewed, and what came through it is flushed out backwards."),
-    ("corrosion", 1, "Light corrosion: note it, look at the fuel."),
-    ("holes", 1, "Blocked holes: clean, then the spray tells."),
+const WORK: &[(&str, usize, Code, &str)] = &[
+    ("tip", 1, Code::SeenDirty, "Carbon on the tip: clean, then look again."),
+    ("tip", 2, Code::SeenDirty, "Lacquer on the tip: soak, then pulse in the bath."),
+    ("seat", 1, Code::Noted, "A marked seat: the leak check decides."),
+    ("seals", 1, Code::Noted, "Hard seals are renewed."),
+    ("seals", 2, Code::Noted, "A seal is missing."),
+    ("basket", 1, Code::SeenDirty, "A dirty basket is renewed."),
+    (
+        "basket",
+        2,
+        Code::Noted,
+        "A torn basket is renewed, and what came through it is flushed out backwards.",
+    ),
+    ("corrosion", 1, Code::Noted, "Light corrosion: note it, look at the fuel."),
+    ("holes", 1, Code::SeenDirty, "Blocked holes: clean, then the spray tells."),
 ];
 
 pub(super) const SPEC: Spec = Spec {
@@ -69,6 +98,7 @@ pub(super) const SPEC: Spec = Spec {
         choice("basket", "Filter basket", BASKET),
         choice("corrosion", "Corrosion", CORROSION),
         choice("holes", "Holes", HOLES),
+        choice("bore", "Bore and washer", BORE),
         cell("hours", "Hours or 1000 km run", Field::from_zero("", 1e7)).more(),
     ],
     judge,
@@ -78,22 +108,28 @@ fn judge(ctx: &Ctx<'_>) -> Result<BenchVerdict, CalcError> {
     let odd = odd_numbers(ctx);
     let lanes = lanes(ctx, |tag| {
         let chosen = |name: &str| ctx.of(BenchTest::Visual, None, tag, name).map(|v| v as usize);
-        let says = |list: &[(&str, usize, &'static str)]| -> Vec<&'static str> {
-            list.iter().filter(|(name, n, _)| chosen(name) == Some(*n)).map(|l| l.2).collect()
+        let says = |list: &[(&str, usize, Code, &'static str)]| -> Vec<(Code, &'static str)> {
+            let hits = list.iter().filter(|(name, n, ..)| chosen(name) == Some(*n));
+            hits.map(|(_, _, code, says)| (*code, *says)).collect()
         };
         let read = SPEC.each.iter().any(|cell| chosen(cell.name).is_some());
         let (faults, work) = (says(FAULTS), says(WORK));
         let differs = odd.iter().find(|(held, _)| *held == tag).map(|(_, says)| says.clone());
-        let because = faults.iter().chain(&work).map(|says| Because::says(*says));
+        let because = faults.iter().chain(&work).map(|(_, says)| Because::says(*says));
         let because: Vec<Because> = because.chain(differs.clone().map(Because::says)).collect();
         let lane = match (faults.first(), work.first(), &differs) {
-            (Some(first), _, _) => BenchLane::new(tag, Mark::Questioned, "seen", *first),
-            (None, _, Some(differs)) => {
-                BenchLane::new(tag, Mark::Questioned, "other part", differs)
+            (Some((code, says)), _, _) => {
+                BenchLane::new(tag, Mark::Questioned, "seen", *says).says(*code)
             }
-            (None, Some(first), None) => BenchLane::new(tag, Mark::Look, "work", *first),
+            (None, _, Some(differs)) => {
+                BenchLane::new(tag, Mark::Questioned, "other part", differs).says(Code::OtherPart)
+            }
+            (None, Some((code, says)), None) => {
+                BenchLane::new(tag, Mark::Look, "work", *says).says(*code)
+            }
             (None, None, None) => {
                 BenchLane::new(tag, Mark::Inside, "sound", "Nothing seen against it.")
+                    .says(Code::SeenSound)
             }
         };
         read.then(|| lane.because(because))

@@ -57,6 +57,17 @@ pub enum CodeProblem {
     Check,
 }
 
+impl CodeProblem {
+    /// As said to whoever typed it.
+    pub fn words(self) -> &'static str {
+        match self {
+            Self::Length => "too long or too short",
+            Self::Alphabet => "a character that this family does not use",
+            Self::Check => "the check characters do not fit",
+        }
+    }
+}
+
 /// The code read.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
 pub struct CodeCheckOutput {

@@ -251,6 +251,22 @@ pub(crate) fn judge(lanes: &[LaneRate], bounds: Bounds) -> Result<ReturnFlowOutp
     Ok(ReturnFlowOutput { lanes, split, settled })
 }
 
+/// A lane with no other beside it: only a limit can say anything.
+pub(crate) fn judge_alone(lane: &LaneRate, bounds: Bounds) -> Result<LaneOutput, CalcError> {
+    let grade = if lane.rate == 0.0 { Grade::Question } else { Grade::Undecided };
+    Ok(LaneOutput {
+        cylinder: lane.cylinder,
+        rate_ml_min: lane.rate,
+        u_ml_min: lane.u,
+        at_least: lane.at_least,
+        loo: None,
+        vs_reference: None,
+        reference: false,
+        grade,
+        limit_state: limit_state(lane, grade, bounds)?,
+    })
+}
+
 fn grade(lane: &LaneRate, vs_reference: Option<f64>, settled: bool, bounds: Bounds) -> Grade {
     let far_below = vs_reference.is_some_and(|share| exceeds(-share, QUESTION));
     if lane.rate == 0.0 || (far_below && !lane.at_least) {

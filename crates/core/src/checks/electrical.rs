@@ -10,6 +10,7 @@
 
 use super::sheet::{SheetId, SheetLane, SheetVerdict};
 use crate::mark::Mark;
+use crate::said::Code;
 use crate::work::join;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
@@ -20,6 +21,8 @@ use utoipa::ToSchema;
 pub enum Place {
     /// Fuse, relay or the common feed.
     Fuse,
+    /// The speed signal or the ground of the control unit.
+    Signal,
     /// One leg of the harness.
     Leg,
     /// The plug and its pins.
@@ -67,7 +70,7 @@ pub fn conclude(checks: &[(SheetId, &SheetVerdict)]) -> Option<Electrical> {
     };
     let any = read.all().into_iter().flatten().next()?;
     let cylinders: Vec<u32> = any.lanes.iter().map(|lane| lane.cylinder).collect();
-    let dead = |c: &&u32| lane(read.supply, **c).is_some_and(|l| l.word == "none");
+    let dead = |c: &&u32| code(read.supply, **c) == Some(Code::SupplyNone);
     let supplied: Vec<u32> =
         cylinders.iter().copied().filter(|c| lane(read.supply, *c).is_some()).collect();
     let named: Vec<Named> = if !supplied.is_empty() && supplied.iter().all(|c| dead(&c)) {
@@ -75,6 +78,14 @@ pub fn conclude(checks: &[(SheetId, &SheetVerdict)]) -> Option<Electrical> {
             cylinder: None,
             place: Place::Fuse,
             sentence: "No supply at any plug: fuse, relay or the common feed.".to_owned(),
+        }]
+    } else if dark_all(read.lamp) {
+        vec![Named {
+            cylinder: None,
+            place: Place::Signal,
+            sentence:
+                "No lamp lights anywhere: speed signal or control-unit ground before any driver."
+                    .to_owned(),
         }]
     } else {
         cylinders.iter().filter_map(|c| read.place(*c)).collect()
@@ -86,6 +97,12 @@ pub fn conclude(checks: &[(SheetId, &SheetVerdict)]) -> Option<Electrical> {
     let missing: Vec<String> =
         missing.iter().filter(|(_, open)| *open).map(|(word, _)| (*word).to_owned()).collect();
     Some(Electrical { headline: headline(&named, &missing), named, missing })
+}
+
+/// Every lamp was tried and stayed dark.
+fn dark_all(lamp: Option<&SheetVerdict>) -> bool {
+    let said = lamp.and_then(|verdict| verdict.shared.as_ref());
+    said.is_some_and(|said| said.code == Code::LampAllDark)
 }
 
 struct Read<'a> {
@@ -101,6 +118,10 @@ fn lane(verdict: Option<&SheetVerdict>, cylinder: u32) -> Option<&SheetLane> {
     verdict?.lanes.iter().find(read)
 }
 
+fn code(verdict: Option<&SheetVerdict>, cylinder: u32) -> Option<Code> {
+    lane(verdict, cylinder).map(|lane| lane.said.code)
+}
+
 impl Read<'_> {
     fn all(&self) -> [Option<&SheetVerdict>; 5] {
         [self.supply, self.lamp, self.coil, self.stack, self.insulation]
@@ -109,13 +130,13 @@ impl Read<'_> {
     fn place(&self, cylinder: u32) -> Option<Named> {
         let says =
             |place, sentence: String| Some(Named { cylinder: Some(cylinder), place, sentence });
-        let supply = lane(self.supply, cylinder).map(|l| l.word.as_str());
-        let lamp = lane(self.lamp, cylinder).map(|l| l.word.as_str());
+        let supply = code(self.supply, cylinder);
+        let lamp = code(self.lamp, cylinder);
         let fault =
             |v| lane(v, cylinder).filter(|l| matches!(l.mark, Mark::TooMuch | Mark::TooLittle));
-        let lit = matches!(lamp, Some("lit" | "moves" | "silent"));
+        let lit = matches!(lamp, Some(Code::Lit | Code::Moves | Code::Silent));
         match (supply, lamp) {
-            (Some("none"), _) => {
+            (Some(Code::SupplyNone), _) => {
                 return says(
                     Place::Leg,
                     format!(
@@ -123,7 +144,7 @@ impl Read<'_> {
                     ),
                 );
             }
-            (Some("low"), _) if lit => {
+            (Some(Code::SupplyLow), _) if lit => {
                 return says(
                     Place::Leg,
                     format!(
@@ -131,7 +152,21 @@ impl Read<'_> {
                     ),
                 );
             }
-            (Some("low"), _) => {
+            (Some(Code::LegOpen), _) => {
+                return says(
+                    Place::Leg,
+                    format!("Cylinder {cylinder}: a wire of its leg is open or has a resistance."),
+                );
+            }
+            (Some(Code::NoDrive), _) => {
+                return says(
+                    Place::Driver,
+                    format!(
+                        "Cylinder {cylinder}: its wires are whole and no drive current flows: control unit or its command."
+                    ),
+                );
+            }
+            (Some(Code::SupplyLow), _) => {
                 return says(
                     Place::Plug,
                     format!(
@@ -139,7 +174,7 @@ impl Read<'_> {
                     ),
                 );
             }
-            (_, Some("dark")) => {
+            (_, Some(Code::LampDark)) => {
                 return says(
                     Place::Driver,
                     format!(
@@ -165,7 +200,7 @@ impl Read<'_> {
             );
         }
         let good = |v| lane(v, cylinder).is_some_and(|l| l.mark == Mark::Inside);
-        if lamp == Some("silent") {
+        if lamp == Some(Code::Silent) {
             return if good(self.supply) && (good(self.coil) || good(self.stack)) {
                 says(
                     Place::Injector,
@@ -203,6 +238,9 @@ fn headline(named: &[Named], missing: &[String]) -> String {
     match (named, parts.as_slice(), missing) {
         ([Named { place: Place::Fuse, .. }, ..], ..) => {
             "It is the fuse, the relay or the common feed.".to_owned()
+        }
+        ([Named { place: Place::Signal, .. }, ..], ..) => {
+            "All lamps dark: speed signal or control-unit ground first.".to_owned()
         }
         (_, [], []) => "Electrically nothing stands out.".to_owned(),
         (_, [], missing) => {

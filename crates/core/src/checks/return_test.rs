@@ -7,6 +7,11 @@
 //! absolute limit where the library has one that holds at this temperature, otherwise
 //! comparison. A lane that overflowed in any run stays a lower bound.
 //!
+//! What makes the reading itself doubtful comes before what it says: one run of three that is out
+//! of line with the other two is questioned and left out of the mean; a lane far below the others
+//! is a hose, or the others are all high; a whole set over its limit alike is seldom four worn
+//! injectors. An engine of one cylinder is judged against the limit alone.
+//!
 //! Units: ml, s, ml/min, °C. Errors: those of the calcs, in the user's words.
 //!
 //! # Source
@@ -20,7 +25,7 @@
 //! use cobaltine_core::work::Regime;
 //! let lane = |cylinder, ml: f64| Lane { cylinder, volume_ml: Some(ml), seconds: Some(116.0), overflow_s: None };
 //! let test = ReturnTest {
-//!     cylinders: vec![1, 2, 3], banks: vec![vec![1, 2, 3]], unticked: Vec::new(), regime: Regime::IdleOnly,
+//!     cylinders: vec![1, 2, 3], banks: vec![vec![1, 2, 3]], unticked: Vec::new(), overdue: false, regime: Regime::IdleOnly,
 //!     pump_spare_ml_min: None, graduation_ml: Millilitre(2.0), capacity_ml: Millilitre(100.0), timer_u_s: Second(0.3),
 //!     accuracy_pct: 0.0, accuracy_digits: 0.0, flags: Vec::new(),
 //!     temperature_c: Some(Celsius(82.0)), rules: HouseRules::default(), limit: None,
@@ -39,16 +44,18 @@ pub use phases::{PhaseVerdict, judge_phases};
 pub use rejudge::{Rejudged, rejudge};
 
 use super::{Because, Limit, Proposal, School};
-use crate::calc::CalcError;
 use crate::calc::compare_set::camps;
 use crate::calc::decide::LimitState;
 use crate::calc::return_flow::{
-    Bottle, Bounds, Grade, Lane, LaneOutput, LaneRate, judge as judge_rates,
+    Bottle, Bounds, Grade, Lane, LaneOutput, LaneRate, ReturnFlowOutput, judge as judge_rates,
+    judge_alone,
 };
 use crate::calc::uncertainty::{UncertaintyInput, UncertaintyOutput, uncertainty};
+use crate::calc::{CalcError, exceeds};
 use crate::mark::Mark;
 use crate::quantity::{Celsius, Millilitre, Second};
 use crate::rules::{RuleId, Rules};
+use crate::said::{Code, Said};
 use crate::start::Missing;
 use crate::work::{Phase, Regime};
 use serde::{Deserialize, Serialize};
@@ -83,6 +90,20 @@ pub struct HouseRules {
     /// Two tests closer than this in temperature are compared as they are, K.
     #[serde(default = "temperatures_alike")]
     pub temperatures_alike_c: f64,
+    /// Share below the others that questions a reading.
+    #[serde(default = "far_low")]
+    pub far_low: f64,
+    /// Most that a set usually returns at idle, ml/min.
+    #[serde(default = "usual")]
+    pub usual_ml_min: f64,
+}
+
+fn far_low() -> f64 {
+    RuleId::ReturnFarLow.spec().default / 100.0
+}
+
+fn usual() -> f64 {
+    RuleId::ReturnUsual.spec().default
 }
 
 fn warm_from() -> f64 {
@@ -105,7 +126,9 @@ pub enum Leads {
 }
 
 impl HouseRules {
-    const USED: [RuleId; 8] = [
+    const USED: [RuleId; 10] = [
+        RuleId::ReturnFarLow,
+        RuleId::ReturnUsual,
         RuleId::WarmFrom,
         RuleId::TemperaturesAlike,
         RuleId::ReturnLeads,
@@ -129,6 +152,8 @@ impl HouseRules {
             reasons: rules.reasons(&Self::USED),
             warm_from_c: rules.get(RuleId::WarmFrom),
             temperatures_alike_c: rules.get(RuleId::TemperaturesAlike),
+            far_low: rules.share(RuleId::ReturnFarLow),
+            usual_ml_min: rules.get(RuleId::ReturnUsual),
         }
     }
 
@@ -181,6 +206,8 @@ pub struct ReturnTest {
     pub flags: Vec<String>,
     /// Start conditions that were not ticked, run by run.
     pub unticked: Vec<Missing>,
+    /// The calibration of an instrument had run out.
+    pub overdue: bool,
     /// Engine regime.
     pub regime: Regime,
     /// Temperature of the engine at the test.
@@ -213,6 +240,9 @@ pub struct LaneVerdict {
     pub cylinder: u32,
     /// As the strip draws it.
     pub mark: Mark,
+    /// What it says to the rules.
+    #[serde(default)]
+    pub said: Said,
     /// The word under the mark.
     pub word: String,
     /// The number as shown, digits by its uncertainty; empty when not measured.
@@ -270,6 +300,9 @@ pub struct Verdict {
     pub schools: Vec<School>,
     /// Runs that count.
     pub runs: u32,
+    /// What all returns together say of the rail, while cranking.
+    #[serde(default)]
+    pub shared: Option<Said>,
     /// Top of the common scale, ml/min.
     pub scale_ml_min: f64,
     /// Each phase by itself, in a stepped test.
@@ -283,6 +316,9 @@ struct Reading<'a> {
     runs: Vec<(u32, &'a Lane, LaneRate)>,
     u: Option<UncertaintyOutput>,
     mark: Mark,
+    code: Code,
+    /// The run that is out of line with the others of this lane.
+    odd_run: Option<u32>,
 }
 
 /// Judges a return test.
@@ -315,21 +351,45 @@ pub fn judge(test: &ReturnTest) -> Result<Verdict, CalcError> {
             per_lane[place].push((run.number, lane, bottle.rate(lane)?));
         }
     }
-    let averaged =
-        per_lane.iter().map(|runs| average(runs, bottle, test)).collect::<Result<Vec<_>, _>>()?;
+    let odd_runs: Vec<Option<u32>> = per_lane.iter().map(|runs| odd_run(runs, test)).collect();
+    let averaged = per_lane
+        .iter()
+        .zip(&odd_runs)
+        .map(|(runs, odd)| {
+            let even: Vec<_> =
+                runs.iter().filter(|(run, ..)| Some(*run) != *odd).copied().collect();
+            average(&even, bottle, test)
+        })
+        .collect::<Result<Vec<_>, _>>()?;
     let rates: Vec<LaneRate> = averaged.iter().flatten().map(|(rate, _)| *rate).collect();
-    let judged = if rates.len() >= 2 { Some(judge_rates(&rates, bounds)?) } else { None };
+    let judged = match rates.as_slice() {
+        [] => None,
+        [one] if test.cylinders.len() == 1 => Some(ReturnFlowOutput {
+            lanes: vec![judge_alone(one, bounds)?],
+            split: false,
+            settled: false,
+        }),
+        [_] => None,
+        rates => Some(judge_rates(rates, bounds)?),
+    };
+    let seen = SeenSet::of(test, judged.as_ref(), leading.is_some());
 
     let readings: Vec<Reading<'_>> = test
         .cylinders
         .iter()
         .zip(per_lane)
         .zip(averaged)
-        .map(|((&cylinder, runs), average)| {
+        .zip(odd_runs)
+        .map(|(((&cylinder, runs), average), odd_run)| {
             let lane = judged.iter().flat_map(|j| &j.lanes).find(|lane| lane.cylinder == cylinder);
             let by_limit = |lane: &LaneOutput| lane.limit_state.filter(|_| leading.is_some());
             let mark = lane.map_or(Mark::NotMeasured, |lane| mark(lane.grade, by_limit(lane)));
-            Reading { lane, cylinder, runs, u: average.map(|(_, u)| u), mark }
+            let (mark, code) = match lane {
+                None => (mark, Code::NotRead),
+                Some(_) if odd_run.is_some() => (Mark::Questioned, Code::RunOdd),
+                Some(lane) => seen.says(lane, mark),
+            };
+            Reading { lane, cylinder, runs, u: average.map(|(_, u)| u), mark, code, odd_run }
         })
         .collect();
 
@@ -371,12 +431,93 @@ pub fn judge(test: &ReturnTest) -> Result<Verdict, CalcError> {
             .collect(),
         schools: set.schools(),
         runs: test.runs.len() as u32,
+        shared: None,
         scale_ml_min: scale_top(
             highest.max(bounds.limit.unwrap_or(0.0)).max(band.map_or(0.0, |b| b[1])),
         ),
         lanes: readings.iter().map(|reading| set.lane(reading)).collect(),
         phases: Vec::new(),
     })
+}
+
+/// What the set as a whole makes of a lane that would otherwise stand for itself.
+struct SeenSet {
+    /// A limit leads.
+    limited: bool,
+    /// All over the limit, and alike.
+    all_over: bool,
+    /// Share below the others that questions a reading.
+    far_low: f64,
+    /// Comparison carries a verdict.
+    settled: bool,
+    /// One lies far below, and the others return more than a set usually does.
+    upper_doubtful: bool,
+}
+
+impl SeenSet {
+    fn of(test: &ReturnTest, judged: Option<&ReturnFlowOutput>, limited: bool) -> Self {
+        let lanes = judged.map(|j| j.lanes.as_slice()).unwrap_or_default();
+        let settled = judged.is_some_and(|j| j.settled);
+        let over = |lane: &LaneOutput| lane.limit_state == Some(LimitState::Above);
+        let alike = settled && lanes.iter().all(|lane| lane.reference);
+        let far_low = test.rules.far_low;
+        let far = |lane: &&LaneOutput| {
+            lane.grade != Grade::Question && lane.vs_reference.is_some_and(|s| exceeds(-s, far_low))
+        };
+        let members: Vec<f64> =
+            lanes.iter().filter(|lane| lane.reference).map(|lane| lane.rate_ml_min).collect();
+        let mean = members.iter().sum::<f64>() / members.len().max(1) as f64;
+        let raised = test.runs.iter().any(|run| run.phase == Some(Phase::Raised));
+        Self {
+            limited,
+            all_over: limited && lanes.len() >= 3 && alike && lanes.iter().all(over),
+            far_low,
+            settled,
+            upper_doubtful: !limited
+                && !raised
+                && settled
+                && lanes.iter().any(|lane| far(&lane))
+                && exceeds(mean, test.rules.usual_ml_min),
+        }
+    }
+
+    fn says(&self, lane: &LaneOutput, mark: Mark) -> (Mark, Code) {
+        let share = lane.vs_reference.filter(|_| self.settled);
+        let far = share.is_some_and(|share| exceeds(-share, self.far_low));
+        match mark {
+            Mark::TooMuch if self.all_over => (Mark::Questioned, Code::AllAlikeOff),
+            Mark::Inside | Mark::Undecided if far && !lane.at_least => {
+                (Mark::Questioned, Code::Doubtful)
+            }
+            Mark::Inside | Mark::Look if self.upper_doubtful => {
+                (Mark::Undecided, Code::NoReference)
+            }
+            Mark::TooMuch => (mark, Code::ReturnHigh),
+            Mark::Look => (mark, Code::ReturnRaised),
+            Mark::Inside if lane.grade == Grade::Low => (mark, Code::ReturnLow),
+            Mark::Inside => (mark, Code::ReturnAlike),
+            Mark::Undecided if self.limited => (mark, Code::TooClose),
+            Mark::Undecided => (mark, Code::NoReference),
+            Mark::TooLittle | Mark::Questioned => (mark, Code::Doubtful),
+            Mark::NotMeasured => (mark, Code::NotRead),
+        }
+    }
+}
+
+/// The one run of three or more that is out of line with the others of its lane, where those agree.
+fn odd_run(runs: &[(u32, &Lane, LaneRate)], test: &ReturnTest) -> Option<u32> {
+    if runs.len() < 3 {
+        return None;
+    }
+    let odd = runs.iter().find(|(run, _, rate)| {
+        let others = runs.iter().filter(|(other, ..)| other != run).map(|(.., r)| r.rate);
+        let (low, high) =
+            others.clone().fold((f64::INFINITY, 0.0_f64), |(l, h), v| (l.min(v), h.max(v)));
+        let mean = others.sum::<f64>() / (runs.len() - 1) as f64;
+        let agree = low > 0.0 && !exceeds(high / low - 1.0, test.rules.look);
+        agree && exceeds((rate.rate / mean - 1.0).abs(), test.rules.suspect)
+    });
+    odd.map(|(run, ..)| *run)
 }
 
 /// The mean of a lane over its runs; `None` without a reading.

@@ -21,6 +21,7 @@ mod pressure_drop;
 mod rail_relief;
 mod residual;
 mod shared_causes;
+mod spark;
 mod suction_air;
 mod supply;
 mod words;
@@ -34,6 +35,7 @@ use crate::instrument::{Instrument, InstrumentKind};
 use crate::library::{LimitCheck, LimitEntry};
 use crate::mark::Mark;
 use crate::rules::Rules;
+use crate::said::{Code, Lack, Said};
 use crate::start::{self, StartId};
 use crate::typed::{Field, TypedError};
 use crate::work::Stage;
@@ -86,6 +88,7 @@ registry! {
     Compression = compression;
     Supply = supply;
     Indicator = indicator;
+    Spark = spark;
     CoilResistance = coil_resistance;
     PiezoStack = piezo_stack;
     Insulation = insulation;
@@ -124,6 +127,12 @@ fn tick_cell(name: &str) -> Option<StartId> {
 pub struct Sheet {
     /// All cylinders, in strip order.
     pub cylinders: Vec<u32>,
+    /// The same, bank by bank.
+    pub banks: Vec<Vec<u32>>,
+    /// How the engine is fuelled; none where nobody said.
+    pub fuel: Option<FuelSystem>,
+    /// It does not start.
+    pub dead: bool,
     /// Cells of the whole set, by name.
     pub set: BTreeMap<String, f64>,
     /// Cells of each cylinder in the order in which they were first read: cylinder, name, value.
@@ -132,6 +141,8 @@ pub struct Sheet {
     pub asks_start: bool,
     /// Start conditions that were ticked before.
     pub ticked: Vec<StartId>,
+    /// The calibration of the instrument had run out.
+    pub overdue: bool,
     /// What other checks of the job say by now.
     pub beside: Vec<Beside>,
     /// How long each injector was held open in place since its cylinder was last cleared, s.
@@ -187,6 +198,9 @@ pub struct SheetLane {
     pub cylinder: u32,
     /// As the strip draws it.
     pub mark: Mark,
+    /// What it says to the rules.
+    #[serde(default)]
+    pub said: Said,
     /// The word under the mark.
     pub word: String,
     /// What the column is drawn by.
@@ -238,6 +252,9 @@ pub struct SheetVerdict {
     /// What has to be settled before this check condemns anybody; may be empty.
     #[serde(default)]
     pub doubt: String,
+    /// What it says of all cylinders at once, where it does.
+    #[serde(default)]
+    pub shared: Option<Said>,
 }
 
 /// What a check found; the frame around it is made the same for all.
@@ -257,6 +274,8 @@ struct Found {
     residual: Vec<Residual>,
     /// What has to be settled before anybody is condemned.
     doubt: String,
+    /// What it says of all at once.
+    shared: Option<Said>,
 }
 
 impl SheetId {
@@ -327,6 +346,15 @@ impl SheetId {
         let lanes = sheet.cylinders.iter().map(|cylinder| {
             let lane = found.lanes.iter().find(|lane| lane.cylinder == *cylinder);
             let mut lane = lane.cloned().unwrap_or_else(|| words::not_read(*cylinder));
+            // A doubt over the whole check condemns nobody, and clears nobody.
+            if !found.doubt.is_empty() && lane.said.code.weighs() {
+                lane.said.code = Code::Doubtful;
+                lane.would_change.insert(0, found.doubt.clone());
+            }
+            lane.said = lane
+                .said
+                .lacking(Lack::StartConditions, missing.is_some())
+                .lacking(Lack::Overdue, sheet.overdue);
             if let Some(missing) = missing.as_ref().filter(|_| lane.mark != Mark::NotMeasured) {
                 lane.because.push(Because::says(missing.because.as_str()));
             }
@@ -345,6 +373,7 @@ impl SheetId {
             scale: if highest > 0.0 { highest * 1.15 } else { 1.0 },
             outcome: found.outcome.unwrap_or_else(|| Outcome::of(&found.lanes)),
             residual: found.residual,
+            shared: found.shared.map(|said| said.lacking(Lack::Overdue, sheet.overdue)),
             doubt: found.doubt,
         })
     }

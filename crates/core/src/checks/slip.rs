@@ -1,4 +1,5 @@
-//! A decimal that slipped: one value about ten times the others, or a tenth of them.
+//! A decimal that slipped, or another unit: one value about ten times the others, or as many times
+//! as two units of its kind differ.
 //!
 //! Only asked where the others agree among themselves, as a real fault can be that large too.
 //!
@@ -9,6 +10,39 @@
 const SLIP: std::ops::Range<f64> = 7.0..14.0;
 /// How far the others may lie apart and still agree.
 const AGREE: f64 = 1.6;
+
+/// What one value may have been typed in instead: the ratio of the two units, and the question.
+const UNITS: &[(&str, f64, &str)] = &[
+    ("kPa", 0.145_038, "psi typed as kPa?"),
+    ("kPa", 6.894_757, "kPa typed as psi?"),
+    ("kPa", 0.01, "bar typed as kPa?"),
+    ("kPa", 100.0, "kPa typed as bar?"),
+    ("Ω", 0.001, "kΩ typed as Ω?"),
+    ("Ω", 1000.0, "mΩ typed as Ω?"),
+    ("s", 1.0 / 60.0, "minutes typed as seconds?"),
+    ("ml", 0.001, "litres typed as ml?"),
+];
+/// How near to the ratio of two units a value has to lie.
+const NEAR: f64 = 1.25;
+
+/// The unit that a value was likely typed in, where it lies as far from the others as two units do.
+pub(crate) fn other_unit(values: &[(u32, f64)], at: usize, unit: &str) -> Option<&'static str> {
+    let (_, value) = *values.get(at)?;
+    let others = values.iter().enumerate().filter(|(i, _)| *i != at).map(|(_, (_, v))| *v);
+    let (low, high) =
+        others.fold((f64::INFINITY, 0.0_f64), |(low, high), v| (low.min(v), high.max(v)));
+    if values.len() < 3 || low <= 0.0 || high / low >= AGREE {
+        return None;
+    }
+    let ratio = value / (low * high).sqrt();
+    UNITS
+        .iter()
+        .filter(|(of, ..)| *of == unit)
+        .map(|(_, times, asks)| ((ratio / times).ln().abs(), *asks))
+        .filter(|(off, _)| *off < NEAR.ln())
+        .min_by(|one, other| one.0.total_cmp(&other.0))
+        .map(|(_, asks)| asks)
+}
 
 /// Cylinders whose value may have slipped, and how they stand to the others.
 pub(crate) fn slipped(values: &[(u32, f64)], at_least: usize) -> Vec<(u32, &'static str)> {
@@ -30,4 +64,23 @@ pub(crate) fn slipped(values: &[(u32, f64)], at_least: usize) -> Vec<(u32, &'sta
             }
         })
         .collect()
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn a_value_as_far_off_as_two_units_are_names_the_unit() {
+        let at = |odd: f64, unit: &str| {
+            let values = [(1, 300.0), (2, 302.0), (3, odd), (4, 299.0)];
+            other_unit(&values, 2, unit)
+        };
+        assert_eq!(at(43.5, "kPa"), Some("psi typed as kPa?"));
+        assert_eq!(at(3.0, "kPa"), Some("bar typed as kPa?"));
+        assert_eq!(at(0.3, "Ω"), Some("kΩ typed as Ω?"));
+        assert_eq!(at(180.0, "kPa"), None, "a fault can be that large");
+        assert_eq!(at(43.5, "rpm"), None);
+        assert_eq!(other_unit(&[(1, 300.0), (2, 43.5)], 1, "kPa"), None, "which of two is odd?");
+    }
 }

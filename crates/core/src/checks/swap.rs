@@ -10,7 +10,8 @@
 //! ```
 //! use cobaltine_core::checks::swap::{SwapInput, SwapSays, judge};
 //! let verdict = judge(&SwapInput {
-//!     test: "Return test".to_owned(), one: 2, other: 3, look: 0.15,
+//!     test: "Return test".to_owned(), check: "return_test".to_owned(), at: jiff::Timestamp::UNIX_EPOCH,
+//!     sat_in_one: uuid::Uuid::nil(), sat_in_other: uuid::Uuid::nil(), one: 2, other: 3, look: 0.15,
 //!     before: vec![(1, 0.02), (2, 0.85), (3, -0.01), (4, 0.0)],
 //!     after: vec![(1, 0.0), (2, 0.03), (3, 0.70), (4, -0.02)],
 //! });
@@ -19,8 +20,10 @@
 
 use super::Because;
 use crate::quantity::signed_percent;
+use jiff::Timestamp;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
+use uuid::Uuid;
 
 /// Share of the first deviation that counts as still there (house rule).
 const THERE: f64 = 0.5;
@@ -30,6 +33,14 @@ const THERE: f64 = 0.5;
 pub struct SwapInput {
     /// The test that was repeated.
     pub test: String,
+    /// Its name in the weights.
+    pub check: String,
+    /// When they changed places.
+    pub at: Timestamp,
+    /// The injector that sat in one of the two cylinders before.
+    pub sat_in_one: Uuid,
+    /// And in the other.
+    pub sat_in_other: Uuid,
     /// One cylinder.
     pub one: u32,
     /// The other.
@@ -59,6 +70,16 @@ pub enum SwapSays {
 pub struct SwapVerdict {
     /// The test that was repeated.
     pub test: String,
+    /// Its name in the weights.
+    #[serde(default)]
+    pub check: String,
+    /// When they changed places.
+    #[schema(value_type = String, format = DateTime)]
+    pub at: Timestamp,
+    /// The injector that was odd before.
+    pub injector: Uuid,
+    /// The one that it changed places with.
+    pub other: Uuid,
     /// The cylinder that was odd before.
     pub from: u32,
     /// The cylinder that its injector went to.
@@ -93,10 +114,10 @@ pub fn judge(input: &SwapInput) -> SwapVerdict {
     };
     let first = of(&input.before, input.one).unwrap_or(0.0);
     let second = of(&input.before, input.other).unwrap_or(0.0);
-    let (from, to, was) = if first.abs() >= second.abs() {
-        (input.one, input.other, first)
+    let (from, to, was, injector, other) = if first.abs() >= second.abs() {
+        (input.one, input.other, first, input.sat_in_one, input.sat_in_other)
     } else {
-        (input.other, input.one, second)
+        (input.other, input.one, second, input.sat_in_other, input.sat_in_one)
     };
     let (moved, stayed) = (of(&input.after, to), of(&input.after, from));
     let there = |share: Option<f64>| share.map(|share| share / was >= THERE);
@@ -154,6 +175,10 @@ pub fn judge(input: &SwapInput) -> SwapVerdict {
     cylinders.dedup();
     SwapVerdict {
         test: input.test.clone(),
+        check: input.check.clone(),
+        at: input.at,
+        injector,
+        other,
         from,
         to,
         says,
@@ -180,6 +205,10 @@ mod tests {
         let read = |cylinder, share: Option<f64>| share.map(|share| (cylinder, share));
         judge(&SwapInput {
             test: "Cut-out".to_owned(),
+            check: "cutout".to_owned(),
+            at: Timestamp::UNIX_EPOCH,
+            sat_in_one: Uuid::nil(),
+            sat_in_other: Uuid::nil(),
             one: 2,
             other: 3,
             look: 0.15,
@@ -215,7 +244,8 @@ mod tests {
         ) {
             prop_assume!((a.abs() - b.abs()).abs() > 1e-9);
             let input = |one, other, scale: f64| SwapInput {
-                test: String::new(), one, other, look: 0.15 * scale,
+                test: String::new(), check: String::new(), at: Timestamp::UNIX_EPOCH,
+                sat_in_one: Uuid::nil(), sat_in_other: Uuid::nil(), one, other, look: 0.15 * scale,
                 before: vec![(2, a * scale), (3, b * scale)],
                 after: vec![(2, c * scale), (3, d * scale)],
             };

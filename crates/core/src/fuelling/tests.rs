@@ -58,7 +58,7 @@ fn a_larger_set_needs_a_shorter_pulse_and_runs_rich_without_it() {
     assert!((out.pulses[1].share - (2130.0 / 1728.0 - 1.0)).abs() < 1e-12);
     // One working cycle at 6000 rpm is 20 ms.
     assert!((out.duty - 6.66 / 20.0).abs() < 1e-12 && !out.always_open);
-    assert!(out.cylinders.iter().all(|one| one.word == "alike"), "{out:?}");
+    assert!(out.cylinders.iter().all(|one| one.runs == Runs::Alike), "{out:?}");
     assert!(out.says.contains("+18 % at idle, +23 % at full load"), "{}", out.says);
 }
 
@@ -67,7 +67,7 @@ fn the_lean_cylinder_is_named_with_what_it_risks() {
     let out =
         of(&tested([(240.0, 0.8), (240.0, 0.8), (215.0, 0.8), (240.0, 0.8)], 0.3, 0.002), &ASK);
     let third = &out.cylinders[2];
-    assert_eq!((third.cylinder, third.word.as_str()), (3, "lean at full load"));
+    assert_eq!((third.cylinder, third.runs), (3, Runs::LeanFull));
     assert!(third.risk.contains("not to be driven"), "{}", third.risk);
     // All open alike, so the share is that of the flows: 215 against their mean of 233.75.
     assert!((third.full - (215.0 / 233.75 - 1.0)).abs() < 1e-9);

@@ -1,28 +1,39 @@
-//! The next check: what would tell most for each minute, with what is at hand and what is safe.
+//! The next check: what would settle most actions for each minute, with what is at hand, safe, and
+//! can be done at all.
 //!
-//! The information of a check on a cause is the entropy of the belief minus the mean entropy after
-//! each of its findings, bits; summed over causes and places that it has not spoken about yet.
-//! Minutes are those of the check, more where it runs an engine or opens high pressure, and the
-//! time to get the first injector onto a bench. Checks that a person left out are not proposed.
+//! The chance of a wrong action at a place, `1 − Σ P(action)²`, is what is left open there. What a
+//! check would settle is the expected fall of that chance over its outcomes, summed over all
+//! places that it has not spoken about. Minutes are those of the check; what a hazard and the
+//! removal of the first injector cost is stated apart and weighed with them. A check that a person
+//! left out, that cannot be done (running an engine that does not start, or on the wrong fuel) or
+//! that would settle nothing is not proposed.
 //!
 //! # Source
-//! Shannon entropy; house rule for minutes.
+//! Heckerman, Breese and Rommelse (1995) on expected cost of repair; Brier (1950) for the square;
+//! house rule for minutes.
 
-use super::cause::{Cause, With};
+use super::cause::{Action, Cause};
+use super::collect::is_fault;
+use super::evidence::Gathered;
 use super::finding::Finding;
-use super::rank::{Belief, Place};
-use super::weights::{CheckRow, Weights, chance};
+use super::posterior::{AtPlace, Posterior};
+use super::states::{SHARES, State};
+use super::weights::{CheckRow, Table, Weights};
 use crate::instrument::InstrumentKind;
 use crate::plan::{Plan, StepState};
 use crate::record::JobFile;
-use crate::work::cylinders;
+use crate::said::Code;
+use crate::work::{Symptom, cylinders};
 use serde::Serialize;
 use utoipa::ToSchema;
 
-/// Minutes that a hazard counts for: none, care, a running engine, a jet or a charge at hand.
+/// Minutes that a hazard is weighed as: none, care, a running engine, a jet or a charge at hand.
 const HAZARD_MINUTES: [f64; 4] = [0.0, 2.0, 6.0, 12.0];
-/// Less than this tells nothing, bits.
-const TELLS: f64 = 0.02;
+/// The hazard in a word, as shown.
+const HAZARD_WORDS: [&str; 4] =
+    ["", "needs care", "running engine or high pressure", "fuel jet or stored charge at hand"];
+/// Less than this settles nothing: a wrong action less for two hundred injectors.
+const SETTLES: f64 = 0.005;
 /// Proposed at once.
 const MOST: usize = 5;
 
@@ -49,12 +60,16 @@ pub struct NextCheck {
     pub title: String,
     /// The step of the plan that it belongs to.
     pub step: String,
-    /// Expected information, bits.
-    pub bits: f64,
+    /// Wrong actions that it is expected to spare, over all places.
+    pub settles: f64,
     /// Minutes that it takes.
     pub minutes: f64,
-    /// Minutes that it counts as, with hazard and removal.
-    pub counted_minutes: f64,
+    /// Minutes until the first injector hangs on a bench, where none does yet.
+    pub removal_minutes: f64,
+    /// What can hurt, in a few words; empty when nothing worth naming.
+    pub hazard: String,
+    /// Minutes that it is weighed as, with hazard and removal.
+    pub weighed_minutes: f64,
     /// What has to be at hand.
     pub needs: String,
     /// Why this one.
@@ -90,172 +105,286 @@ fn lacks(check: &CheckRow, tools: &[Tool]) -> Option<String> {
     }
 }
 
-/// Entropy of a yes-or-no belief, bits.
-fn entropy(p: f64) -> f64 {
-    let side = |p: f64| if p <= 0.0 || p >= 1.0 { 0.0 } else { -p * p.log2() };
-    side(p) + side(1.0 - p)
+/// Everything that a proposal is made from.
+pub(super) struct Ask<'a> {
+    weights: &'a Weights,
+    file: &'a JobFile,
+    plan: &'a Plan,
+    findings: &'a [Finding],
+    posterior: &'a Posterior<'a>,
+    places: &'a [Gathered<'a>],
+    /// Wrong actions to be expected if everything were decided now.
+    open: f64,
+    /// By check and place: what it would settle there; none of it where it cannot be done.
+    settles: Vec<Vec<f64>>,
 }
 
-/// Information of a check on one cause, bits.
-fn information(check: &CheckRow, cause: Cause, p: f64) -> f64 {
-    let (mut after, mut rest_with, mut rest_without) = (0.0, 1.0, 1.0);
-    let mut add = |with: f64, without: f64| {
-        let seen = p * with + (1.0 - p) * without;
-        if seen > 0.0 {
-            after += seen * entropy(p * with / seen);
-        }
-    };
-    for find in &check.finds {
-        let (with, without) = (chance(check, find, cause), find.usual / 100.0);
-        rest_with -= with;
-        rest_without -= without;
-        add(with, without);
-    }
-    add(rest_with.max(0.0), rest_without.max(0.0));
-    (entropy(p) - after).max(0.0)
-}
+const ACTIONS: usize = Action::ALL.len();
 
-/// Everything that could come next, most telling for a minute first; and what was left out.
-pub(super) fn next(
-    weights: &Weights,
-    file: &JobFile,
-    plan: &Plan,
-    findings: &[Finding],
-    places: &[(Place, Belief)],
-    tools: &[Tool],
-) -> (Vec<NextCheck>, Vec<LeftOut>) {
+/// The action that each state, with each shared one, is put to when one has to be chosen.
+fn actions(file: &JobFile) -> Vec<usize> {
     let fuel = file.job.intake.fuel_system;
-    let (mut proposed, mut left_out) = (Vec::<(f64, NextCheck)>::new(), Vec::new());
-    for check in weights.checks().iter().filter(|c| !c.step.is_empty() && c.fits.contains(&fuel)) {
-        let step = plan.steps.iter().find(|step| step.id.0 == check.step);
-        if let Some(step) = step.filter(|step| step.state == StepState::Skipped) {
-            let one = LeftOut { title: check.title.clone(), why: step.says.clone() };
-            if !left_out.contains(&one) {
-                left_out.push(one);
+    let most = |state: State| {
+        let actions = state.causes().map(|cause| cause.action(fuel) as usize);
+        actions.max().unwrap_or(Action::Leave as usize)
+    };
+    let of = State::all().flat_map(|state| {
+        let own = most(state);
+        (0..SHARES).map(move |share| if share == 0 { own } else { Action::Shared as usize })
+    });
+    of.collect()
+}
+
+/// `Σ P(action)²` of chances that add up to less than one, times what they add up to.
+fn certain(by: &[f64]) -> f64 {
+    let all: f64 = by.iter().sum();
+    if all > 0.0 { by.iter().map(|p| p * p).sum::<f64>() / all } else { 0.0 }
+}
+
+/// How certain the action is at a place now.
+fn certain_now(actions: &[usize], at: &AtPlace<'_>) -> f64 {
+    let mut by = [0.0; ACTIONS];
+    at.belief.joint().iter().zip(actions).for_each(|(p, action)| by[*action] += p);
+    certain(&by)
+}
+
+/// What a check is expected to settle at one place.
+fn settles(actions: &[usize], table: &Table, at: &AtPlace<'_>) -> f64 {
+    // States that look alike to the check are added up once, then asked for each outcome.
+    let mut by = vec![0.0; table.kinds() * ACTIONS];
+    for (i, (p, action)) in at.belief.joint().iter().zip(actions).enumerate() {
+        by[table.kind(i) * ACTIONS + action] += p;
+    }
+    let after: f64 = (0..table.outcomes())
+        .map(|o| {
+            let mut seen = [0.0; ACTIONS];
+            for (kind, held) in by.chunks(ACTIONS).enumerate() {
+                let p = table.row(kind)[o];
+                seen.iter_mut().zip(held).for_each(|(sum, mass)| *sum += p * mass);
             }
-            continue;
+            certain(&seen)
+        })
+        .sum();
+    (after - certain_now(actions, at)).max(0.0)
+}
+
+impl<'a> Ask<'a> {
+    pub(super) fn new(
+        weights: &'a Weights,
+        file: &'a JobFile,
+        plan: &'a Plan,
+        findings: &'a [Finding],
+        posterior: &'a Posterior<'a>,
+        places: &'a [Gathered<'a>],
+    ) -> Self {
+        let actions = actions(file);
+        let open = posterior.places.iter().map(|place| 1.0 - certain_now(&actions, place)).sum();
+        let mut ask =
+            Self { weights, file, plan, findings, posterior, places, open, settles: Vec::new() };
+        let checks = 0..weights.checks().len();
+        ask.settles = checks.map(|at| ask.at_each_place(&actions, at)).collect();
+        ask
+    }
+
+    fn at_each_place(&self, actions: &[usize], at: usize) -> Vec<f64> {
+        let (check, table) = self.weights.check(at);
+        let told = |one: &super::posterior::Likelihood<'_>| one.reading.check == at;
+        if !self.can(check) || self.posterior.shared.iter().any(told) {
+            return vec![0.0; self.places.len()];
         }
-        let on_bench = check.step == "bench";
-        let bits = told(weights, check, findings, places);
-        if bits < TELLS {
-            continue;
-        }
-        let removal = if on_bench && file.bench.is_empty() { weights.removal() } else { 0.0 };
+        let places = self.posterior.places.iter().zip(self.places);
+        places
+            .map(|(place, gathered)| {
+                let asks = check.shared || self.untold(check, gathered);
+                if asks { settles(actions, table, place) } else { 0.0 }
+            })
+            .collect()
+    }
+
+    /// Why a check cannot be done here, whatever it would tell.
+    fn impossible(&self, check: &CheckRow) -> bool {
+        let dead = self.file.job.intake.symptoms.contains(&Symptom::NoStart);
+        let held = self.findings.iter().filter(|one| one.of_cylinder && one.of_injector);
+        let wrong_fuel = held.clone().any(|one| one.code == Code::FuelBad);
+        // A return test of an engine that does not start is a crank test.
+        let cranks = check.id == "return_test";
+        check.running && (wrong_fuel || (dead && !cranks))
+    }
+
+    /// Whether a check has not said its last word at a place.
+    fn untold(&self, check: &CheckRow, place: &Gathered<'_>) -> bool {
+        let told = place.counted.iter().chain(&place.besides);
+        !told.into_iter().any(|one| {
+            let (held, _) = self.weights.check(one.check);
+            // A return test that still lacks runs has not said its last word.
+            held.id == check.id
+                && one.finding.quality * held.quality > 0.9 * check.quality
+                && !one.finding.lacks.iter().any(|lack| {
+                    matches!(lack, crate::said::Lack::OneRun | crate::said::Lack::FewRuns)
+                })
+        })
+    }
+
+    fn can(&self, check: &CheckRow) -> bool {
+        let fuel = self.file.job.intake.fuel_system;
+        let step = self.plan.steps.iter().find(|step| step.id.0 == check.step);
+        let skipped = step.is_some_and(|step| step.state == StepState::Skipped);
+        !check.step.is_empty() && check.fits.contains(&fuel) && !skipped && !self.impossible(check)
+    }
+
+    /// What it counts as, in minutes: its own, for the hazard, for the removal.
+    fn minutes(&self, check: &CheckRow) -> (f64, f64, f64) {
+        let on_bench = check.step == "bench" && self.file.bench.is_empty();
+        let removal = if on_bench { self.weights.removal() } else { 0.0 };
         let hazard = HAZARD_MINUTES.get(usize::from(check.hazard)).copied().unwrap_or_default();
-        let counted = check.minutes + hazard + removal;
-        let (cause, share) = most(check, places);
-        let mut why = format!(
-            "Tells most about: {} ({:.0} % of what it tells). {bits:.2} bits in {counted:.0} min",
-            weights.word(cause),
-            100.0 * share
-        );
-        if removal > 0.0 {
-            why.push_str(&format!(", {removal:.0} of them to get it out"));
+        (check.minutes, hazard, removal)
+    }
+
+    /// The check that would settle one place soonest; of those that measure a property of the
+    /// injector itself where that is asked for.
+    pub(super) fn for_place(&self, place: usize, own: bool) -> Option<usize> {
+        let all = 0..self.weights.checks().len();
+        let of = all.filter(|at| !own || self.weights.check(*at).0.measures.is_some());
+        of.filter_map(|at| {
+            let (own, hazard, removal) = self.minutes(self.weights.check(at).0);
+            let settled = self.settles[at][place];
+            (settled >= SETTLES).then_some((settled / (own + hazard + removal), at))
+        })
+        .max_by(|one, other| one.0.total_cmp(&other.0))
+        .map(|(_, at)| at)
+    }
+
+    /// Everything that could come next, most settled for a minute first; and what was left out.
+    pub(super) fn next(&self, tools: &[Tool]) -> (Vec<NextCheck>, Vec<LeftOut>) {
+        let fuel = self.file.job.intake.fuel_system;
+        let mut left_out: Vec<LeftOut> = Vec::new();
+        let mut proposed: Vec<(f64, NextCheck)> = Vec::new();
+        for at in 0..self.weights.checks().len() {
+            let (check, _) = self.weights.check(at);
+            let step = self.plan.steps.iter().find(|step| step.id.0 == check.step);
+            if let Some(step) =
+                step.filter(|s| s.state == StepState::Skipped && check.fits.contains(&fuel))
+            {
+                let one = LeftOut { title: check.title.clone(), why: step.says.clone() };
+                if !left_out.contains(&one) {
+                    left_out.push(one);
+                }
+                continue;
+            }
+            let settled: f64 = self.settles[at].iter().sum();
+            if settled < SETTLES {
+                continue;
+            }
+            let lacks = lacks(check, tools);
+            let waits = step.filter(|step| step.state == StepState::Waits);
+            let worth = waits.map_or(1.0, |_| WAITS) * lacks.as_ref().map_or(1.0, |_| LACKS);
+            let mut why = self.why(at, settled);
+            let buts = waits.map(|step| step.says.clone()).into_iter().chain(lacks);
+            for but in buts.filter(|but| !but.is_empty()) {
+                why.push_str(&format!(" But: {but}"));
+            }
+            let one = self.proposal(check, check.title.clone(), settled, why);
+            let rate = settled / one.weighed_minutes * worth;
+            // Two rows of one step are one piece of work: the more telling one stands for it.
+            let twin =
+                proposed.iter_mut().find(|(_, held)| held.step == one.step && one.step != "bench");
+            match twin {
+                Some(held) if held.0 < rate => *held = (rate, one),
+                Some(_) => {}
+                None => proposed.push((rate, one)),
+            }
         }
-        if hazard > 0.0 {
-            why.push_str(&format!(", {hazard:.0} for the hazard"));
-        }
-        why.push('.');
-        if let Some(step) = step.filter(|step| step.state == StepState::Waits) {
-            why.push_str(&format!(" But: {}", step.says));
-        }
-        let lacks = lacks(check, tools);
-        if let Some(lacks) = &lacks {
-            why.push_str(&format!(" But: {lacks}"));
-        }
-        let waits = step.is_some_and(|step| step.state == StepState::Waits);
-        let worth = if waits { WAITS } else { 1.0 } * if lacks.is_some() { LACKS } else { 1.0 };
-        let rate = bits / counted * worth;
-        let one = NextCheck {
+        proposed.sort_by(|a, b| b.0.total_cmp(&a.0).then(a.1.id.cmp(&b.1.id)));
+        (proposed.into_iter().map(|(_, one)| one).take(MOST).collect(), left_out)
+    }
+
+    fn proposal(&self, check: &CheckRow, title: String, settled: f64, why: String) -> NextCheck {
+        let (own, hazard, removal) = self.minutes(check);
+        NextCheck {
             id: check.id.clone(),
-            title: check.title.clone(),
+            title,
             step: check.step.clone(),
-            bits,
-            minutes: check.minutes,
-            counted_minutes: counted,
+            settles: settled,
+            minutes: own,
+            removal_minutes: removal,
+            hazard: HAZARD_WORDS
+                .get(usize::from(check.hazard))
+                .filter(|_| check.hazard > 1)
+                .map_or_else(String::new, |word| (*word).to_owned()),
+            weighed_minutes: own + hazard + removal,
             needs: check.needs.clone(),
             why,
-        };
-        // Two rows of one step are one piece of work: the more telling one stands for it.
-        match proposed.iter_mut().find(|(_, held)| held.step == one.step && !on_bench) {
-            Some(held) if held.0 < rate => *held = (rate, one),
-            Some(_) => {}
-            None => proposed.push((rate, one)),
         }
     }
-    proposed.sort_by(|a, b| b.0.total_cmp(&a.0).then(a.1.id.cmp(&b.1.id)));
-    (proposed.into_iter().map(|(_, one)| one).take(MOST).collect(), left_out)
-}
 
-/// Puts the checks that decisions wait for before the others.
-pub(super) fn waited_for(next: &mut Vec<NextCheck>, weights: &Weights, asked: &[(u32, String)]) {
-    let mut ids: Vec<&str> = asked.iter().map(|(_, id)| id.as_str()).collect();
-    ids.sort_unstable();
-    ids.dedup();
-    for id in ids {
-        let Some(check) = weights.checks().iter().find(|check| check.id == id) else { continue };
-        let of: Vec<u32> = asked.iter().filter(|(_, held)| held == id).map(|(c, _)| *c).collect();
-        let at = next.iter().position(|one| one.id == id);
-        let held = at.map(|at| next.remove(at));
-        let hazard = HAZARD_MINUTES.get(usize::from(check.hazard)).copied().unwrap_or_default();
-        next.insert(
-            0,
-            NextCheck {
-                id: id.to_owned(),
-                title: format!("{}, once more", check.title),
-                step: check.step.clone(),
-                bits: held.map_or(0.0, |held| held.bits),
-                minutes: check.minutes,
-                counted_minutes: check.minutes + hazard,
-                needs: check.needs.clone(),
-                why: format!("The decision about {} waits for it.", cylinders(&of).to_lowercase()),
-            },
-        );
-    }
-    next.truncate(MOST);
-}
-
-/// What a check would tell of all places that it has not spoken about.
-fn told(
-    weights: &Weights,
-    check: &CheckRow,
-    findings: &[Finding],
-    places: &[(Place, Belief)],
-) -> f64 {
-    let mut bits = 0.0;
-    for (place, belief) in places {
-        let read = |f: &&Finding| {
-            // A return test that still lacks runs has not said its last word.
-            f.code.is_some()
-                && (f.would.is_empty() || f.check != "return_test")
-                && f.check == check.id
-                && (f.injector == Some(place.injector)
-                    || f.cylinder == Some(place.cylinder)
-                    || f.cylinder.is_none())
-        };
-        if findings.iter().any(|f| read(&f)) {
-            continue;
-        }
-        for cause in Cause::ALL.iter().copied() {
-            let share = match weights.with(cause) {
-                With::Injector | With::Cylinder => 1.0,
-                // Of what all share it tells once, not once for each place.
-                With::All => 1.0 / places.len() as f64,
+    /// The cause that it would move most, and how much is settled by it.
+    fn why(&self, at: usize, settled: f64) -> String {
+        let (_, table) = self.weights.check(at);
+        let moved = |cause: Cause| -> f64 {
+            if !table.moves(cause) {
+                return 0.0;
+            }
+            let apart: f64 = table
+                .alone(cause)
+                .iter()
+                .zip(table.sound())
+                .map(|(with, without)| (with - without).abs())
+                .sum();
+            let open = |place: &AtPlace<'_>| {
+                let p = place.belief.chance(cause);
+                p * (1.0 - p)
             };
-            bits += share * information(check, cause, belief.of(cause));
-        }
+            apart * self.posterior.places.iter().map(open).sum::<f64>()
+        };
+        let all = Cause::ALL.iter().copied().map(|cause| (moved(cause), cause));
+        let (_, cause) = all
+            .reduce(|best, one| if one.0 > best.0 { one } else { best })
+            .unwrap_or((0.0, Cause::Restricted));
+        format!(
+            "Tells most about: {}. Expected to spare {settled:.2} of {:.2} wrong decisions that are open now.",
+            self.weights.word(cause),
+            self.open
+        )
     }
-    bits
-}
 
-/// The cause that it tells most about, and its share of all.
-fn most(check: &CheckRow, places: &[(Place, Belief)]) -> (Cause, f64) {
-    let of = |cause: Cause| -> f64 {
-        places.iter().map(|(_, belief)| information(check, cause, belief.of(cause))).sum()
-    };
-    let each: Vec<(Cause, f64)> = Cause::ALL.iter().map(|cause| (*cause, of(*cause))).collect();
-    let total: f64 = each.iter().map(|(_, bits)| bits).sum();
-    let first = each.into_iter().reduce(|best, one| if one.1 > best.1 { one } else { best });
-    let (cause, bits) = first.unwrap_or((Cause::Restricted, 0.0));
-    (cause, if total > 0.0 { bits / total } else { 0.0 })
+    /// The repair of a proven shared fault and its own check again: nothing else is asked.
+    pub(super) fn only_the_repair(&self) -> Option<NextCheck> {
+        let held = self.findings.iter().filter(|one| one.of_cylinder && one.of_injector);
+        let fault = held
+            .filter(|one| one.cylinder.is_none() && is_fault(one.code))
+            .max_by_key(|one| one.at)?;
+        let check = self.weights.check_of(fault.code)?;
+        let why = format!(
+            "{} Fix it, then repeat this check; nothing else is worth measuring before.",
+            fault.says
+        );
+        Some(self.proposal(check, format!("{}, after the repair", check.title), 0.0, why))
+    }
+
+    /// Puts the checks that decisions wait for before the others.
+    pub(super) fn waited_for(&self, next: &mut Vec<NextCheck>, asked: &[(u32, String)]) {
+        let mut ids: Vec<&str> = asked.iter().map(|(_, id)| id.as_str()).collect();
+        ids.sort_unstable();
+        ids.dedup();
+        // Most asked for last, so that it ends up first.
+        ids.sort_by_key(|id| asked.iter().filter(|(_, held)| held == id).count());
+        for id in ids {
+            let Some(check) = self.weights.checks().iter().find(|check| check.id == id) else {
+                continue;
+            };
+            if !self.can(check) {
+                continue;
+            }
+            let of: Vec<u32> =
+                asked.iter().filter(|(_, held)| held == id).map(|(c, _)| *c).collect();
+            let held = next.iter().position(|one| one.id == id).map(|at| next.remove(at));
+            let settled = held.map_or(0.0, |held| held.settles);
+            let begun = self.findings.iter().any(|one| one.check == id);
+            let title =
+                if begun { format!("{}, once more", check.title) } else { check.title.clone() };
+            let why = format!("The decision on {} waits for it.", cylinders(&of).to_lowercase());
+            next.insert(0, self.proposal(check, title, settled, why));
+        }
+        next.truncate(MOST);
+    }
 }

@@ -1,43 +1,56 @@
-//! Ranked causes of one place: prior odds, what the story does to them, and every finding.
+//! Causes of one place, likeliest first, each followable by hand: prior odds, what the story does
+//! to them, the factor of every reading against sound, and what else explains the same better.
 //!
-//! Each cause is a question of its own, so two faults in one injector, a fault that all share and
-//! no fault at all are ordinary answers: `odds = prior odds · story · Π factors`. Findings of one
-//! group answer the same question, so of each group only the strongest for and the strongest
-//! against count. Healthy is the chance that none of the causes is there. A finding against a
-//! cause can therefore never raise it, and the order of findings does not matter.
+//! `odds against sound = prior odds · story · Π factors`. All states share one sum, so a cause that
+//! another explains away stands lower than its own factors say; that last step is shown as one.
 //!
 //! # Source
-//! Bayes' rule on odds; house rule for the weights.
+//! As [`super::posterior`].
 
 use super::cause::{Cause, With};
-use super::finding::{Code, Finding};
+use super::evidence::{Gathered, Reading};
+use super::posterior::{AtPlace, Likelihood, Posterior, Priors};
+use super::states::{SHARES, State};
 use super::story::{self, Age};
 use super::weights::Weights;
+use crate::named::named;
 use crate::record::Intake;
+use crate::said::Code;
 use serde::Serialize;
-use std::collections::BTreeMap;
 use utoipa::ToSchema;
-use uuid::Uuid;
+
+named! {
+    /// What moved a cause.
+    Moved {
+        Found = found,
+        Told = told,
+        Others = others,
+    }
+}
 
 /// One thing that moved a cause.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
 pub struct Evidence {
-    /// What was found; none for the story of the job.
+    /// A reading, the story of the job, or how well other states explain it all.
+    pub kind: Moved,
+    /// What was found; none for the story and for other states.
     pub code: Option<Code>,
     /// What it says.
     pub says: String,
     /// Why it weighs.
     pub reason: String,
+    /// What the reading lacks, in words; empty when nothing.
+    pub lacks: String,
     /// Above 1 for the cause, below 1 against it.
     pub factor: f64,
-    /// False where a stronger finding of the same group already counts.
+    /// False where a better reading of the same group already counts.
     pub counts: bool,
 }
 
 /// A cause at one place.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
 pub struct Ranked {
-    /// Which; none for healthy.
+    /// Which; none for sound.
     pub cause: Option<Cause>,
     /// As read.
     pub word: String,
@@ -49,188 +62,191 @@ pub struct Ranked {
     pub prior_reason: String,
     /// What moved it, strongest first.
     pub evidence: Vec<Evidence>,
+    /// Which state explains the same findings better; empty where none does.
+    pub better: String,
 }
 
-/// One place: a cylinder and the injector in it.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub(super) struct Place {
-    pub cylinder: u32,
-    pub injector: Uuid,
-}
-
-/// How likely each cause is, in the order of [`Cause::ALL`].
-#[derive(Debug, Clone, PartialEq)]
-pub(super) struct Belief(Vec<f64>);
-
-impl Belief {
-    pub(super) fn of(&self, cause: Cause) -> f64 {
-        let at = Cause::ALL.iter().position(|one| *one == cause);
-        at.and_then(|at| self.0.get(at)).copied().unwrap_or(0.0)
-    }
-
-    /// The chance that at least one of these is there.
-    pub(super) fn any(&self, causes: impl IntoIterator<Item = Cause>) -> f64 {
-        1.0 - causes.into_iter().map(|cause| 1.0 - self.of(cause)).product::<f64>()
-    }
-
-    pub(super) fn healthy(&self) -> f64 {
-        self.0.iter().map(|p| 1.0 - p).product()
-    }
-
-    /// The likeliest cause.
-    pub(super) fn first(&self) -> (Cause, f64) {
-        let ranked = Cause::ALL.iter().copied().map(|cause| (cause, self.of(cause)));
-        ranked
-            .reduce(|best, one| if one.1 > best.1 { one } else { best })
-            .unwrap_or((Cause::Restricted, 0.0))
-    }
-}
-
-/// Whether a finding speaks about a cause at this place.
-fn about(finding: &Finding, with: With, place: Place) -> bool {
-    match with {
-        With::Injector => {
-            finding.injector == Some(place.injector)
-                || (finding.injector.is_none() && finding.cylinder.is_none())
-        }
-        With::Cylinder => finding.cylinder.is_none_or(|cylinder| cylinder == place.cylinder),
-        With::All => finding.cylinder.is_none(),
-    }
-}
+/// What a new injector does to the odds of wear (house rule): it is seldom worn.
+const NEW_TIMES: f64 = 0.3;
+/// Factors this close to 1 say nothing.
+const SLIGHT: f64 = 0.08;
 
 fn odds(p: f64) -> f64 {
     p / (1.0 - p)
 }
 
-fn chance(odds: f64) -> f64 {
-    if odds.is_infinite() { 1.0 } else { odds / (1.0 + odds) }
+/// The odds of a cause with the story told.
+pub(super) fn told_odds(
+    weights: &Weights,
+    intake: &Intake,
+    age: Option<Age>,
+    cause: Cause,
+    new: bool,
+) -> f64 {
+    let (prior, _) = weights.prior(cause, intake.fuel_system);
+    let told = story::told(weights, intake, age);
+    let times: f64 = told.iter().filter_map(|row| row.times.get(&cause)).product();
+    let fresh = new && cause.with() == With::Injector && cause != Cause::WrongCode;
+    odds(prior) * times * if fresh { NEW_TIMES } else { 1.0 }
 }
 
-/// Everything that ranking needs of a job.
+/// Everything that a ranking of one place is made from.
 pub(super) struct Ranking<'a> {
     pub weights: &'a Weights,
     pub intake: &'a Intake,
     pub age: Option<Age>,
-    pub findings: &'a [Finding],
+    pub posterior: &'a Posterior<'a>,
 }
 
-impl<'a> Ranking<'a> {
-    /// Before anything was measured: prior and story, with the rows that moved it.
-    fn before(&self, cause: Cause) -> (f64, Vec<Evidence>) {
-        let (prior, _) = self.weights.prior(cause, self.intake.fuel_system);
-        let mut evidence = Vec::new();
-        let mut at = odds(prior);
-        for row in story::told(self.weights, self.intake, self.age) {
-            let Some(factor) = row.times.get(&cause).copied() else { continue };
-            at *= factor;
-            let told = row.when.split(':').next_back().unwrap_or_default().replace('_', " ");
-            evidence.push(Evidence {
-                code: None,
-                says: format!("Told: {told}"),
-                reason: row.reason.clone(),
-                factor,
-                counts: true,
-            });
-        }
-        (if prior == 0.0 { 0.0 } else { chance(at) }, evidence)
-    }
-
-    /// Findings that move a cause at this place; within a group the strongest each way counts.
-    fn moved(&self, cause: Cause, place: Place) -> Vec<Evidence> {
-        let with = self.weights.with(cause);
-        let mut of_group: BTreeMap<&str, Vec<Evidence>> = BTreeMap::new();
-        let about: Vec<&Finding> =
-            self.findings.iter().filter(|one| about(one, with, place)).collect();
-        // Of a place the newest of each check holds, whichever injector sat there.
-        let newest = |finding: &Finding| {
-            let same = about.iter().filter(|one| one.check == finding.check);
-            same.map(|one| one.at).max() == Some(finding.at)
-        };
-        for finding in about.iter().copied() {
-            if with == With::Cylinder && !newest(finding) {
-                continue;
-            }
-            let Some(code) = finding.code else { continue };
-            let Some((check, row)) = self.weights.row(code) else { continue };
-            let factor = self.weights.factor(code, cause);
-            if (factor - 1.0).abs() < SLIGHT {
-                continue;
-            }
-            of_group.entry(check.group.as_str()).or_default().push(Evidence {
-                code: Some(code),
-                says: format!("{}: {}", self.weights.title(code), finding.says),
-                reason: row.reason.clone(),
-                factor,
-                counts: false,
-            });
-        }
-        for group in of_group.values_mut() {
-            let strongest = |group: &[Evidence], sign: f64| {
-                let side = |e: &&Evidence| e.factor.ln() * sign > 0.0;
-                group
-                    .iter()
-                    .filter(side)
-                    .map(|e| e.factor)
-                    .reduce(|a, b| if a.ln() * sign >= b.ln() * sign { a } else { b })
-            };
-            for sign in [1.0, -1.0] {
-                let Some(strongest) = strongest(group, sign) else { continue };
-                if let Some(one) = group.iter_mut().find(|e| e.factor == strongest) {
-                    one.counts = true;
-                }
-            }
-        }
-        let mut evidence: Vec<Evidence> = of_group.into_values().flatten().collect();
-        let weight = |e: &Evidence| e.factor.ln().abs();
-        evidence.sort_by(|a, b| {
-            b.counts.cmp(&a.counts).then(weight(b).total_cmp(&weight(a))).then(a.says.cmp(&b.says))
-        });
-        evidence
-    }
-
-    /// How likely each cause is at a place, without the words.
-    pub(super) fn belief(&self, place: Place) -> Belief {
-        let of = |cause: Cause| {
-            let (before, _) = self.before(cause);
-            let factors = self.moved(cause, place).into_iter().filter(|e| e.counts);
-            let times: f64 = factors.map(|e| e.factor).product();
-            if before == 0.0 { 0.0 } else { chance(odds(before) * times) }
-        };
-        Belief(Cause::ALL.iter().copied().map(of).collect())
-    }
-
-    /// The causes of a place, likeliest first, healthy among them.
-    pub(super) fn ranked(&self, place: Place, belief: &Belief) -> Vec<Ranked> {
+impl Ranking<'_> {
+    /// The causes of a place, likeliest first, sound among them.
+    pub(super) fn ranked(
+        &self,
+        at: &AtPlace<'_>,
+        gathered: &Gathered<'_>,
+        priors: &Priors,
+    ) -> Vec<Ranked> {
+        let belief = &at.belief;
         let mut ranked: Vec<Ranked> = Cause::ALL
             .iter()
             .copied()
-            .filter(|cause| belief.of(*cause) >= self.weights.shown())
+            .filter(|cause| belief.chance(*cause) >= self.weights.shown())
             .map(|cause| {
-                let (before, told) = self.before(cause);
-                let (_, prior_reason) = self.weights.prior(cause, self.intake.fuel_system);
+                let (p, before) = (belief.chance(cause), priors.chance(cause));
+                let mut evidence = self.moved(cause, at, gathered);
+                let counted: f64 = evidence.iter().filter(|e| e.counts).map(|e| e.factor).product();
+                let rest = odds(p.min(0.999_999)) / (odds(before) * counted);
+                let better = self.better(cause, at);
+                if (rest - 1.0).abs() > SLIGHT && rest.is_finite() {
+                    evidence.push(Evidence {
+                        kind: Moved::Others,
+                        code: None,
+                        says: if better.is_empty() {
+                            "All other states together fit the same findings this much less or more"
+                                .to_owned()
+                        } else {
+                            better.clone()
+                        },
+                        reason:
+                            "One state is true: what another explains speaks less for this one."
+                                .to_owned(),
+                        lacks: String::new(),
+                        factor: rest,
+                        counts: true,
+                    });
+                }
+                evidence.extend(self.story(cause));
+                let (_, reason) = self.weights.prior(cause, self.intake.fuel_system);
                 Ranked {
                     cause: Some(cause),
                     word: self.weights.word(cause).to_owned(),
-                    p: belief.of(cause),
+                    p,
                     before,
-                    prior_reason: prior_reason.to_owned(),
-                    evidence: self.moved(cause, place).into_iter().chain(told).collect(),
+                    prior_reason: reason.to_owned(),
+                    evidence,
+                    better,
                 }
             })
             .collect();
-        let before: f64 = Cause::ALL.iter().map(|cause| 1.0 - self.before(*cause).0).product();
         ranked.push(Ranked {
             cause: None,
-            word: "healthy".to_owned(),
-            p: belief.healthy(),
-            before,
+            word: "sound".to_owned(),
+            p: belief.sound(),
+            before: priors.sound(),
             prior_reason: "None of the causes is there.".to_owned(),
             evidence: Vec::new(),
+            better: String::new(),
         });
         ranked.sort_by(|a, b| b.p.total_cmp(&a.p).then(a.cause.cmp(&b.cause)));
         ranked
     }
-}
 
-/// Factors this close to 1 say nothing.
-const SLIGHT: f64 = 0.08;
+    /// Readings that move a cause against sound, strongest first; then those that count once with them.
+    fn moved(&self, cause: Cause, at: &AtPlace<'_>, gathered: &Gathered<'_>) -> Vec<Evidence> {
+        let shared = cause.with() == With::All;
+        let of = |one: &Likelihood<'_>| self.found(cause, &one.reading, one.factor(cause), true);
+        let mut found: Vec<Evidence> = if shared {
+            let mut told: Vec<Evidence> = self.posterior.shared.iter().map(of).collect();
+            told.push(Evidence {
+                kind: Moved::Found,
+                code: None,
+                says: "What was read at all cylinders together".to_owned(),
+                reason: "A fault that all share shows at all of them.".to_owned(),
+                lacks: String::new(),
+                factor: self.posterior.places_say(cause),
+                counts: true,
+            });
+            told
+        } else {
+            at.readings.iter().map(of).collect()
+        };
+        if !shared {
+            found.extend(gathered.besides.iter().map(|one| {
+                self.found(cause, one, self.weights.factor(one.finding.code, cause), false)
+            }));
+        }
+        found.retain(|one| (one.factor - 1.0).abs() > SLIGHT);
+        let weight = |e: &Evidence| e.factor.ln().abs();
+        found.sort_by(|a, b| {
+            b.counts.cmp(&a.counts).then(weight(b).total_cmp(&weight(a))).then(a.says.cmp(&b.says))
+        });
+        found
+    }
+
+    fn found(&self, cause: Cause, one: &Reading<'_>, factor: f64, counts: bool) -> Evidence {
+        let (check, _) = self.weights.check(one.check);
+        let row = check.rows.get(cause.name()).or_else(|| check.rows.get("sound"));
+        let lacks: Vec<&str> = one.finding.lacks.iter().map(|lack| lack.word()).collect();
+        Evidence {
+            kind: Moved::Found,
+            code: Some(one.finding.code),
+            says: format!("{}: {}", check.title, one.finding.says),
+            reason: row.map_or_else(String::new, |row| row.why.clone()),
+            lacks: lacks.join(", "),
+            factor,
+            counts,
+        }
+    }
+
+    fn story(&self, cause: Cause) -> Vec<Evidence> {
+        let told = story::told(self.weights, self.intake, self.age);
+        let moved = told.into_iter().filter_map(|row| Some((row, row.times.get(&cause)?)));
+        moved
+            .map(|(row, factor)| Evidence {
+                kind: Moved::Told,
+                code: None,
+                says: format!(
+                    "Told: {}",
+                    row.when.split(':').next_back().unwrap_or_default().replace('_', " ")
+                ),
+                reason: row.reason.clone(),
+                lacks: String::new(),
+                factor: *factor,
+                counts: true,
+            })
+            .collect()
+    }
+
+    /// The likeliest state without this cause, where it is likelier than the cause itself.
+    fn better(&self, cause: Cause, at: &AtPlace<'_>) -> String {
+        let joint = at.belief.joint();
+        let own = at.belief.chance(cause);
+        let p = |state: &State| -> f64 {
+            let from = state.index() * SHARES;
+            if cause.with() == With::All {
+                joint[from]
+            } else {
+                joint[from..from + SHARES].iter().sum()
+            }
+        };
+        let without = State::all().filter(|state| *state != State::Sound && !state.has(cause));
+        let Some(best) = without.max_by(|one, other| p(one).total_cmp(&p(other))) else {
+            return String::new();
+        };
+        if p(&best) <= own {
+            return String::new();
+        }
+        let words: Vec<&str> = best.causes().map(|held| self.weights.word(held)).collect();
+        format!("Explained better by: {} ({:.0} %)", words.join(" and "), 100.0 * p(&best))
+    }
+}

@@ -111,14 +111,35 @@ enum Usage {
 /// One mile in km (exact).
 const MILE_KM: f64 = 1.609_344;
 
-/// Reads `11,800 h`, `212 000 km`, `98.000 miles`: digits with whatever groups them, then a unit.
+/// Digits with groups of three, or with a decimal: `1,402.6`, `98.000`, `212 000`, `1402.6`.
+fn read_number(text: &str) -> Option<f64> {
+    let text: String = text.chars().filter(|c| !c.is_whitespace() && *c != '\'').collect();
+    let separators: Vec<usize> =
+        text.char_indices().filter(|(_, c)| *c == '.' || *c == ',').map(|(at, _)| at).collect();
+    // The last separator is a decimal unless exactly three digits follow it and no other kind does.
+    let grouped = |at: usize| text.len() - at - 1 == 3;
+    let decimal = separators.last().copied().filter(|at| {
+        let mixed = separators.iter().any(|other| text.as_bytes()[*other] != text.as_bytes()[*at]);
+        mixed || !grouped(*at)
+    });
+    let plain: String = text
+        .char_indices()
+        .filter_map(|(at, c)| match c {
+            '.' | ',' if Some(at) == decimal => Some('.'),
+            '.' | ',' => None,
+            other => Some(other),
+        })
+        .collect();
+    plain.parse().ok().filter(|value: &f64| value.is_finite())
+}
+
+/// Reads `11,800 h`, `212 000 km`, `98.000 miles`, `1402.6 h`: a number however it is grouped, then a unit.
 fn read_usage(text: &str) -> Option<Usage> {
     let text = text.trim().to_lowercase();
     let from = text.find(|c: char| c.is_ascii_digit())?;
     let number = &text[from..];
     let to = number.find(|c: char| c.is_alphabetic()).unwrap_or(number.len());
-    let digits: String = number[..to].chars().filter(char::is_ascii_digit).collect();
-    let value: f64 = digits.parse().ok()?;
+    let value = read_number(number[..to].trim())?;
     let unit = number[to..].trim();
     if unit.starts_with("km") || unit.starts_with("kilom") {
         Some(Usage::Km(value))
@@ -142,6 +163,10 @@ mod tests {
         assert_eq!(read_usage("11,800 h"), Some(Usage::Hours(11_800.0)));
         assert_eq!(read_usage("about 212 000 km"), Some(Usage::Km(212_000.0)));
         assert_eq!(read_usage("100.000 miles"), Some(Usage::Km(100_000.0 * MILE_KM)));
+        assert_eq!(read_usage("1402.6 h"), Some(Usage::Hours(1_402.6)));
+        assert_eq!(read_usage("1,402.6 h"), Some(Usage::Hours(1_402.6)));
+        assert_eq!(read_usage("1.402,6 h"), Some(Usage::Hours(1_402.6)));
+        assert_eq!(read_usage("1 402 h"), Some(Usage::Hours(1_402.0)));
         assert_eq!(read_usage("a lot"), None);
         assert_eq!(read_usage("7 summers"), None, "a unit that says nothing");
     }

@@ -1,27 +1,46 @@
-//! The weights: priors, what the story does to the odds, and how strongly each finding speaks.
+//! The weights: priors, what the story does to the odds, and the outcome table of every check.
 //!
-//! One readable file ([`DEFAULT`]) with a reason on each row, validated as a whole: every cause and
-//! every finding has exactly one row, chances of a check add up to no more than all, each row has
-//! its reason. A workshop may put its own in its place.
+//! One readable file ([`DEFAULT`]) with a reason on each row, validated as a whole: every cause has
+//! exactly one row, every code that weighs is an outcome of exactly one check, and every row of a
+//! table adds up to 100. A workshop lays its own rows over it ([`Weights::laid_over`]): rows that
+//! it does not name keep following the shipped ones.
 //!
 //! # Source
 //! House rule: the numbers are the trade's experience, stated so that they can be argued with.
 
-use super::cause::{Cause, With};
-use super::finding::Code;
+mod overlay;
+mod table;
+
+use super::cause::Cause;
+use super::states::{OF_PLACE, SHARED};
 use crate::engine::FuelSystem;
 use crate::instrument::InstrumentKind;
+use crate::said::Code;
+use overlay::laid_over;
 use serde::Deserialize;
 use std::collections::BTreeMap;
+pub(super) use table::Table;
 use thiserror::Error;
 
 /// The weights that the program ships with.
 pub const DEFAULT: &str = include_str!("weights.toml");
+/// What a workshop begins its own rows with.
+pub const OWN_ROWS: &str = "\
+# Rows of this workshop. Each takes the place of the shipped row of the same name; all others keep
+# following the shipped ones. For example, without the # in front:
+#
+# [bounds]
+# leave = 15
+#
+# [[check]]
+# id = \"return_test\"
+# [check.rows]
+# worn = { of = [15, 12, 69, 4], why = \"as counted here\" }
+";
 /// Largest file, bytes.
 pub const LARGEST: usize = 64 * 1024;
-/// No finding weighs more than this, or less than its inverse: one reading is never the whole proof.
-const MOST: f64 = 500.0;
-const LEAST: f64 = 0.02;
+/// How far from 100 a row may add up, by the rounding of what was typed.
+const ADDS_UP: f64 = 1e-6;
 
 /// Why weights cannot be used.
 #[derive(Debug, Clone, PartialEq, Eq, Error)]
@@ -59,7 +78,6 @@ pub struct Bounds {
 struct CauseRow {
     id: Cause,
     word: String,
-    with: With,
     prior: BTreeMap<FuelSystem, f64>,
     reason: String,
 }
@@ -70,6 +88,27 @@ pub(super) struct StoryRow {
     pub when: String,
     pub times: BTreeMap<Cause, f64>,
     pub reason: String,
+}
+
+/// Chances of 100, one for each outcome, and why.
+#[derive(Debug, Clone, PartialEq, Deserialize)]
+#[serde(deny_unknown_fields)]
+pub(super) struct OutcomeRow {
+    pub of: Vec<f64>,
+    pub why: String,
+}
+
+/// What a check measures on the very injector that it was read at.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Deserialize)]
+#[serde(rename_all = "snake_case")]
+pub(super) enum Measures {
+    Flow,
+    Return,
+    Leak,
+    Spray,
+    Coil,
+    Map,
+    Lift,
 }
 
 /// A check as far as judgement is concerned.
@@ -87,16 +126,31 @@ pub(super) struct CheckRow {
     /// Of what is needed, that which the workshop keeps in its list of instruments.
     #[serde(default)]
     pub instrument: Option<InstrumentKind>,
-    pub finds: Vec<FindRow>,
+    /// A property of this injector: only such a check can carry work on it.
+    #[serde(default)]
+    pub measures: Option<Measures>,
+    /// How good the check is at its best, 0 to 1.
+    #[serde(default = "whole")]
+    pub quality: f64,
+    /// It speaks of what all share.
+    #[serde(default)]
+    pub shared: bool,
+    /// The engine has to run for it.
+    #[serde(default)]
+    pub running: bool,
+    /// It compares what injectors pass or return, or what cylinders do: the base of leaving one.
+    #[serde(default)]
+    pub compares: bool,
+    /// What it found holds through a cleaning.
+    #[serde(default)]
+    pub lasts: bool,
+    pub outcomes: Vec<Code>,
+    pub alike: Vec<Code>,
+    pub rows: BTreeMap<String, OutcomeRow>,
 }
 
-#[derive(Debug, Clone, PartialEq, Deserialize)]
-#[serde(deny_unknown_fields)]
-pub(super) struct FindRow {
-    pub code: Code,
-    pub usual: f64,
-    pub given: BTreeMap<Cause, f64>,
-    pub reason: String,
+fn whole() -> f64 {
+    1.0
 }
 
 #[derive(Debug, Clone, PartialEq, Deserialize)]
@@ -112,12 +166,16 @@ struct File {
 #[derive(Debug, Clone, PartialEq)]
 pub struct Weights {
     file: File,
-    /// Where each finding stands: check and row.
+    /// By cause, in the order of [`Cause::ALL`].
+    causes: Vec<usize>,
+    /// Where each code stands: check and outcome.
     at: BTreeMap<Code, (usize, usize)>,
+    /// One for each check: made once, looked up for every finding.
+    tables: Vec<Table>,
 }
 
 impl Weights {
-    /// Reads and validates.
+    /// Reads rows of a workshop and lays them over the shipped ones; an empty text is those.
     ///
     /// # Errors
     /// Everything that is wrong with the first wrong row, in words.
@@ -126,65 +184,36 @@ impl Weights {
             let says = format!("{} bytes; {LARGEST} are the most.", text.len());
             return Err(WeightsError::Unreadable(says));
         }
-        let file: File = toml::from_str(text)
-            .map_err(|error| WeightsError::Unreadable(error.to_string().trim().to_owned()))?;
+        let file: File =
+            laid_over(DEFAULT, text)?.try_into().map_err(|error: toml::de::Error| {
+                WeightsError::Unreadable(error.message().trim().to_owned())
+            })?;
         let mut at = BTreeMap::new();
         for (c, check) in file.check.iter().enumerate() {
-            for (f, find) in check.finds.iter().enumerate() {
-                if at.insert(find.code, (c, f)).is_some() {
-                    return Err(row(&check.id, format!("{} stands twice", find.code.name())));
+            for (o, code) in check.outcomes.iter().enumerate() {
+                if at.insert(*code, (c, o)).is_some() {
+                    return Err(row(&check.id, format!("{} stands twice", code.name())));
                 }
             }
         }
-        let weights = Self { file, at };
-        weights.check_rows()?;
-        Ok(weights)
-    }
-
-    fn check_rows(&self) -> Result<(), WeightsError> {
-        let bounds = &self.file.bounds;
-        let shares = [bounds.act, bounds.leave, bounds.shown];
-        if !(shares.iter().all(|v| *v > 0.0 && *v < 100.0) && bounds.leave < bounds.act) {
-            return Err(row("bounds", "percentages with leave below act are needed"));
-        }
-        let ages = [(bounds.young_h, bounds.old_h), (bounds.young_km, bounds.old_km)];
-        if !ages.iter().all(|(young, old)| *young > 0.0 && young < old) {
-            return Err(row("bounds", "young below old, in hours and in km, is needed"));
-        }
-        if !(bounds.removal >= 0.0 && bounds.removal < 1e4) || bounds.reason.trim().is_empty() {
-            return Err(row("bounds", "minutes from 0, and a reason, are needed"));
-        }
-        for cause in Cause::ALL.iter().copied() {
-            let rows: Vec<&CauseRow> = self.file.cause.iter().filter(|c| c.id == cause).collect();
-            let [one] = rows.as_slice() else {
-                return Err(row(cause.name(), format!("{} rows; one is needed", rows.len())));
+        check_bounds(&file.bounds)?;
+        let causes = Cause::ALL
+            .iter()
+            .map(|cause| cause_row(&file, *cause))
+            .collect::<Result<Vec<_>, _>>()?;
+        file.story.iter().try_for_each(check_story)?;
+        let missing = Code::ALL.iter().find(|code| code.weighs() != at.contains_key(code));
+        if let Some(code) = missing {
+            let says = if code.weighs() {
+                "no check has this outcome; a row is needed"
+            } else {
+                "it never weighs and is no outcome"
             };
-            let known = FuelSystem::ALL
-                .iter()
-                .all(|fuel| one.prior.get(fuel).is_some_and(|p| (0.0..=60.0).contains(p)));
-            if !known {
-                let says = "a prior from 0 to 60 for each fuel system is needed";
-                return Err(row(cause.name(), says));
-            }
-            if one.reason.trim().is_empty() || one.word.trim().is_empty() {
-                return Err(row(cause.name(), "a word and a reason are needed"));
-            }
+            return Err(row(code.name(), says));
         }
-        for story in &self.file.story {
-            let good = story.times.values().all(|t| *t >= 0.05 && *t <= 20.0);
-            if !super::story::KNOWN.contains(&story.when.as_str()) {
-                let says =
-                    format!("nothing of that name; known are {}", super::story::KNOWN.join(", "));
-                return Err(row(&story.when, says));
-            }
-            if !good || story.reason.trim().is_empty() {
-                return Err(row(&story.when, "factors from 0.05 to 20, and a reason, are needed"));
-            }
-        }
-        if let Some(code) = Code::ALL.iter().find(|code| !self.at.contains_key(code)) {
-            return Err(row(code.name(), "no check finds it; a row is needed"));
-        }
-        self.file.check.iter().try_for_each(check_row)
+        file.check.iter().try_for_each(check_row)?;
+        let tables = file.check.iter().map(Table::of).collect();
+        Ok(Self { file, causes, at, tables })
     }
 
     /// A cause this likely is acted upon.
@@ -217,25 +246,19 @@ impl Weights {
         self.file.bounds.removal
     }
 
-    fn cause(&self, cause: Cause) -> Option<&CauseRow> {
-        self.file.cause.iter().find(|row| row.id == cause)
+    fn cause(&self, cause: Cause) -> &CauseRow {
+        &self.file.cause[self.causes[cause.index()]]
     }
 
     /// As read in a list.
     pub fn word(&self, cause: Cause) -> &str {
-        self.cause(cause).map_or("", |row| row.word.as_str())
-    }
-
-    /// What it goes along with.
-    pub fn with(&self, cause: Cause) -> With {
-        self.cause(cause).map_or(With::Injector, |row| row.with)
+        &self.cause(cause).word
     }
 
     /// How often it is there when nothing is known but the fuel system, and why.
     pub fn prior(&self, cause: Cause, fuel: FuelSystem) -> (f64, &str) {
         let row = self.cause(cause);
-        let share = row.and_then(|row| row.prior.get(&fuel)).copied().unwrap_or(0.0) / 100.0;
-        (share, row.map_or("", |row| row.reason.as_str()))
+        (row.prior.get(&fuel).copied().unwrap_or(0.0) / 100.0, &row.reason)
     }
 
     pub(super) fn stories(&self) -> &[StoryRow] {
@@ -246,77 +269,139 @@ impl Weights {
         &self.file.check
     }
 
-    /// The check that a finding belongs to, and its row.
-    pub(super) fn row(&self, code: Code) -> Option<(&CheckRow, &FindRow)> {
-        let (c, f) = *self.at.get(&code)?;
-        let check = self.file.check.get(c)?;
-        Some((check, check.finds.get(f)?))
+    pub(super) fn check(&self, at: usize) -> (&CheckRow, &Table) {
+        (&self.file.check[at], &self.tables[at])
     }
 
-    /// How the check of a finding is called in a sentence.
-    pub(super) fn title(&self, code: Code) -> String {
-        self.row(code).map_or_else(String::new, |(check, _)| check.title.clone())
+    /// The check that a code is an outcome of, and which one; none for a code that never weighs.
+    pub(super) fn at(&self, code: Code) -> Option<(usize, usize)> {
+        self.at.get(&code).copied()
     }
 
-    /// Whether a finding speaks about the cylinder and not only about the injector in it.
-    pub(super) fn of_the_place(&self, code: Option<Code>) -> bool {
-        let row = code.and_then(|code| self.row(code));
-        row.is_some_and(|(_, find)| find.given.keys().any(|c| self.with(*c) == With::Cylinder))
+    /// The check of a code.
+    pub(super) fn check_of(&self, code: Code) -> Option<&CheckRow> {
+        self.at(code).map(|(check, _)| &self.file.check[check])
     }
 
-    /// How much likelier a finding is with the cause than without.
+    /// How much likelier a finding is with the cause alone than with nothing there.
     pub fn factor(&self, code: Code, cause: Cause) -> f64 {
-        let Some((check, find)) = self.row(code) else { return 1.0 };
-        let usual = find.usual / 100.0;
-        (chance(check, find, cause) / usual).clamp(LEAST, MOST)
+        let Some((check, outcome)) = self.at(code) else { return 1.0 };
+        let table = &self.tables[check];
+        table.alone(cause)[outcome] / table.sound()[outcome]
     }
 }
 
-/// Chance of a finding with the cause: as stated, or its usual share of what the stated ones leave;
-/// never more than usual, as a cause that is not named does not make a finding likelier.
-pub(super) fn chance(check: &CheckRow, find: &FindRow, cause: Cause) -> f64 {
-    let stated = |one: &FindRow| one.given.get(&cause).copied();
-    if let Some(percent) = stated(find) {
-        return percent / 100.0;
+fn check_bounds(bounds: &Bounds) -> Result<(), WeightsError> {
+    let shares = [bounds.act, bounds.leave, bounds.shown];
+    if !(shares.iter().all(|v| *v > 0.0 && *v < 100.0) && bounds.leave < bounds.act) {
+        return Err(row("bounds", "percentages with leave below act are needed"));
     }
-    let named = check.finds.iter().filter(|one| stated(one).is_some());
-    let (taken, of) = named
-        .fold((0.0, 0.0), |(taken, of), one| (taken + stated(one).unwrap_or(0.0), of + one.usual));
-    find.usual / 100.0 * ((100.0 - taken) / (100.0 - of)).min(1.0)
+    let ages = [(bounds.young_h, bounds.old_h), (bounds.young_km, bounds.old_km)];
+    if !ages.iter().all(|(young, old)| *young > 0.0 && young < old) {
+        return Err(row("bounds", "young below old, in hours and in km, is needed"));
+    }
+    if !(bounds.removal >= 0.0 && bounds.removal < 1e4) || bounds.reason.trim().is_empty() {
+        return Err(row("bounds", "minutes from 0, and a reason, are needed"));
+    }
+    Ok(())
 }
+
+fn cause_row(file: &File, cause: Cause) -> Result<usize, WeightsError> {
+    let rows: Vec<usize> = (0..file.cause.len()).filter(|at| file.cause[*at].id == cause).collect();
+    let [at] = rows.as_slice() else {
+        return Err(row(cause.name(), format!("{} rows; one is needed", rows.len())));
+    };
+    let one = &file.cause[*at];
+    let known = FuelSystem::ALL
+        .iter()
+        .all(|fuel| one.prior.get(fuel).is_some_and(|p| (0.0..=60.0).contains(p)));
+    if !known {
+        return Err(row(cause.name(), "a prior from 0 to 60 for each fuel system is needed"));
+    }
+    if one.reason.trim().is_empty() || one.word.trim().is_empty() {
+        return Err(row(cause.name(), "a word and a reason are needed"));
+    }
+    Ok(*at)
+}
+
+fn check_story(story: &StoryRow) -> Result<(), WeightsError> {
+    if !super::story::KNOWN.contains(&story.when.as_str()) {
+        let says = format!("nothing of that name; known are {}", super::story::KNOWN.join(", "));
+        return Err(row(&story.when, says));
+    }
+    if !story.times.values().all(|t| *t >= 0.05 && *t <= 20.0) || story.reason.trim().is_empty() {
+        return Err(row(&story.when, "factors from 0.05 to 20, and a reason, are needed"));
+    }
+    Ok(())
+}
+
+/// Row of a table that is no cause.
+const SOUND: &str = "sound";
 
 fn check_row(check: &CheckRow) -> Result<(), WeightsError> {
-    let usual: f64 = check.finds.iter().map(|find| find.usual).sum();
-    let shares = |v: f64| (0.0..=100.0).contains(&v);
-    if !check.finds.iter().all(|f| f.usual >= 0.01 && f.given.values().all(|v| shares(*v))) {
-        return Err(row(&check.id, "usual from 0.01, and given from 0 to 100, are needed"));
-    }
-    if usual >= 100.0 {
-        let says =
-            format!("usual adds up to {usual}; below 100 is needed, as something else can be seen");
-        return Err(row(&check.id, says));
-    }
-    for cause in Cause::ALL {
-        let given: f64 = check.finds.iter().filter_map(|find| find.given.get(cause)).sum();
-        if given > 100.0 {
-            let says = format!("what {} shows adds up to {given}; 100 are the most", cause.name());
-            return Err(row(&check.id, says));
+    let place = |of: &str| format!("{}, row {of}", check.id);
+    let known = |name: &str| {
+        let causes = if check.shared { &SHARED[..] } else { Cause::ALL };
+        name == SOUND || causes.iter().any(|cause| cause.name() == name)
+    };
+    for (name, one) in &check.rows {
+        if !known(name) {
+            let kinds = if check.shared { "a cause that all share" } else { "a cause" };
+            return Err(row(&place(name), format!("it is neither sound nor {kinds}")));
+        }
+        if one.of.len() != check.outcomes.len() {
+            let says = format!(
+                "{} chances for {} outcomes ({})",
+                one.of.len(),
+                check.outcomes.len(),
+                names(&check.outcomes)
+            );
+            return Err(row(&place(name), says));
+        }
+        let wrong = one.of.iter().zip(&check.outcomes).find(|(p, _)| !(0.01..=99.99).contains(*p));
+        if let Some((p, code)) = wrong {
+            let says = format!(
+                "column {}: {p}; from 0.01 to 99.99 is needed, as no reading is the whole proof",
+                code.name()
+            );
+            return Err(row(&place(name), says));
+        }
+        let sum: f64 = one.of.iter().sum();
+        if (sum - 100.0).abs() > ADDS_UP {
+            return Err(row(&place(name), format!("adds up to {}; 100 is needed", trim(sum))));
+        }
+        if one.why.trim().is_empty() {
+            return Err(row(&place(name), "a reason is needed"));
         }
     }
-    if check.finds.iter().any(|find| find.reason.trim().is_empty()) {
-        return Err(row(&check.id, "each finding needs a reason"));
+    if !check.rows.contains_key(SOUND) || check.rows.len() < 2 {
+        return Err(row(&check.id, "a row for sound and one for a cause are needed"));
     }
-    if !(check.minutes > 0.0 && check.minutes < 1e4)
-        || check.hazard > 3
-        || check.group.is_empty()
-        || check.title.is_empty()
-    {
-        let says = "a title, a group, minutes above 0 and a hazard from 0 to 3 are needed";
+    if check.alike.is_empty() || !check.alike.iter().all(|code| check.outcomes.contains(code)) {
+        return Err(row(&check.id, "alike has to name outcomes of this check"));
+    }
+    let numbers = check.minutes > 0.0 && check.minutes < 1e4 && check.hazard <= 3;
+    let quality = check.quality > 0.0 && check.quality <= 1.0;
+    if !numbers || !quality || check.group.is_empty() || check.title.is_empty() {
+        let says = "a title, a group, minutes above 0, a hazard from 0 to 3 and a quality up to 1 are needed";
         return Err(row(&check.id, says));
     }
     Ok(())
 }
 
+fn names(codes: &[Code]) -> String {
+    codes.iter().map(|code| code.name()).collect::<Vec<_>>().join(", ")
+}
+
+fn trim(sum: f64) -> String {
+    crate::quantity::trimmed((sum * 1e4).round() / 1e4)
+}
+
 fn row(place: &str, what: impl Into<String>) -> WeightsError {
     WeightsError::Row { place: place.to_owned(), what: format!("{}.", what.into()) }
+}
+
+/// Causes in the order of a table: those of a place, then the shared ones.
+fn every_cause() -> impl Iterator<Item = Cause> {
+    OF_PLACE.into_iter().chain(SHARED)
 }

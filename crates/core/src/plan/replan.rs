@@ -122,7 +122,7 @@ pub(super) fn put_right_first(intake: &Intake, known: Known<'_>) -> Option<PutRi
         return Some(PutRight { check: id, stage: id.stage(), says: fault.headline.clone() });
     }
     let wired = |named: &&Named| match named.place {
-        Place::Fuse | Place::Leg | Place::Plug | Place::Driver => true,
+        Place::Fuse | Place::Signal | Place::Leg | Place::Plug | Place::Driver => true,
         Place::Injector => false,
     };
     if let Some(electrical) = known.electrical.filter(|e| e.named.iter().any(|n| wired(&n))) {

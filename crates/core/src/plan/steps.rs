@@ -1,8 +1,9 @@
 //! The steps that a plan is made from, in the order of the trade: cheap, quick and shared first.
 
 use super::{PlanStep, StepId, StepState};
-use crate::caution::{self, Caution};
+use crate::caution::{self, Caution, Work};
 use crate::checks::sheet::SheetId;
+use crate::engine::FuelSystem;
 use crate::record::Intake;
 use crate::work::{Condition, FaultCodes, Lately, Stage, Suffers, Symptom};
 
@@ -48,6 +49,7 @@ registry! {
     Compression = compression: Some(SheetId::Compression);
     Supply = supply: Some(SheetId::Supply);
     Indicator = indicator: Some(SheetId::Indicator);
+    Spark = spark: Some(SheetId::Spark);
     Coil = coil_resistance: Some(SheetId::CoilResistance);
     Stack = piezo_stack: Some(SheetId::PiezoStack);
     Insulation = insulation: Some(SheetId::Insulation);
@@ -118,7 +120,7 @@ pub(super) fn planned(step: Step, intake: &Intake) -> Option<PlanStep> {
         return None;
     }
     let (why, spared_by) = reason(step, intake, &complaint)?;
-    let form = step.check().map(SheetId::form);
+    let form = step.check().map(|check| check.form(Some(intake.fuel_system)));
     let (title, stage, minutes, tools, cautions) = match (&form, step) {
         (Some(form), _) => (
             form.title.clone(),
@@ -127,7 +129,7 @@ pub(super) fn planned(step: Step, intake: &Intake) -> Option<PlanStep> {
             form.tools.clone(),
             form.cautions.clone(),
         ),
-        (None, step) => bare(step),
+        (None, step) => bare(step, intake.fuel_system),
     };
     let read = intake.story.fault_codes;
     let done = step == Step::Codes && read != FaultCodes::NotRead;
@@ -153,7 +155,7 @@ pub(super) fn planned(step: Step, intake: &Intake) -> Option<PlanStep> {
 }
 
 /// Steps without a check of their own: title, stage, minutes, tools, cautions.
-fn bare(step: Step) -> (String, Stage, u32, String, Vec<Caution>) {
+fn bare(step: Step, fuel: FuelSystem) -> (String, Stage, u32, String, Vec<Caution>) {
     let (title, stage, minutes, tools, cautions): (_, _, _, _, &[Caution]) = match step {
         Step::Codes => (
             "Read the fault codes and the stored trim codes",
@@ -173,7 +175,7 @@ fn bare(step: Step) -> (String, Stage, u32, String, Vec<Caution>) {
             "Swap two injectors and repeat the test that named one",
             Stage::OnEngine,
             40,
-            "New sealing washers and seals, torque wrench",
+            "New sealing washers and seals, torque spanner",
             &[caution::DEPRESSURISE, caution::JET],
         ),
         Step::Bench => (
@@ -191,6 +193,7 @@ fn bare(step: Step) -> (String, Stage, u32, String, Vec<Caution>) {
         | Step::Compression
         | Step::Supply
         | Step::Indicator
+        | Step::Spark
         | Step::Coil
         | Step::Stack
         | Step::Insulation
@@ -198,7 +201,12 @@ fn bare(step: Step) -> (String, Stage, u32, String, Vec<Caution>) {
         | Step::DiBalance
         | Step::PressureDrop => ("", Stage::OnEngine, 0, "", &[]),
     };
-    (title.to_owned(), stage, minutes, tools.to_owned(), cautions.to_vec())
+    let more = match step {
+        Step::ReturnTest => Work::Return.cautions(fuel),
+        Step::Swap => Work::Swap.cautions(fuel),
+        _ => Vec::new(),
+    };
+    (title.to_owned(), stage, minutes, tools.to_owned(), caution::with(cautions, &more))
 }
 
 /// Why the step is in this plan, and what would make it unnecessary.
@@ -251,6 +259,10 @@ fn reason(step: Step, intake: &Intake, c: &Complaint) -> Option<(String, &'stati
             "Before one is condemned for not clicking, prove that it is commanded.",
             "Supply missing everywhere.",
         ),
+        Step::Spark if c.rough && !c.dead => says(
+            "One petrol cylinder that misfires may be its spark: an exchange costs minutes, an injector costs money.",
+            "A misfire that all cylinders share.",
+        ),
         Step::Coil | Step::Stack if c.rough || c.dead || c.clean => says(
             "The odd one out is found in minutes, without opening a line.",
             "A leg or fuse already named.",
@@ -302,6 +314,7 @@ fn reason(step: Step, intake: &Intake, c: &Complaint) -> Option<(String, &'stati
         | Step::Compression
         | Step::Supply
         | Step::Indicator
+        | Step::Spark
         | Step::Coil
         | Step::Stack
         | Step::Insulation

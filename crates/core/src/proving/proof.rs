@@ -262,6 +262,9 @@ fn refused(file: &JobFile, items: &[ProofItem]) -> Option<String> {
     if !undecided.is_empty() {
         return Some(format!("{} not decided yet.", cylinders(&undecided)));
     }
+    if let Some(moved) = crate::judgement::overtaken(file).first() {
+        return Some(format!("Cylinder {}: {}", moved.cylinder, moved.says));
+    }
     let open =
         items.iter().filter(|one| !matches!(one.state, ItemState::Good | ItemState::LeftOut));
     let open: Vec<String> = open.map(|one| one.title.to_lowercase()).collect();

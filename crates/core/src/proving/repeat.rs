@@ -5,6 +5,7 @@
 
 use super::ItemState;
 use super::proof::Span;
+use crate::bench::BenchVerdict;
 use crate::checks::sheet::SheetId;
 use crate::checks::side_by_side::{Side, side_by_side};
 use crate::mark::Mark;
@@ -109,15 +110,30 @@ pub(super) fn repeat(
     span: &Span,
 ) -> (Option<Repeat>, ItemState, String) {
     let engine = on_engine(file, judged);
-    let bench = on_bench(file);
+    let bench = on_bench(file, judged);
     let earlier = |one: &&Reading| span.began.is_none_or(|began| one.to <= began);
     let failed = engine.iter().filter(earlier).rfind(|one| one.failed());
-    let Some(before) = failed.or_else(|| bench.first().filter(|one| one.failed())) else {
+    let Some(before) = failed.or_else(|| bench.iter().rfind(|one| one.failed())) else {
         let says = "No test had failed, so there is none to repeat.".to_owned();
         return (None, ItemState::Good, says);
     };
+    // Another injector sits there now: the bench cannot repeat it, a comparison on the engine can.
+    let answered = |bad: &[u32]| {
+        let (then, now) = (file.seats(Some(before.to)), file.seats(None));
+        let sat = |seats: &[Seat], c: u32| {
+            seats.iter().find(|seat| seat.cylinder == c).map(|seat| seat.injector)
+        };
+        bad.iter().all(|c| sat(&then, *c) != sat(&now, *c))
+    };
     let after = match before.kind {
-        Kind::Bench => bench.get(1..).and_then(<[Reading]>::last),
+        Kind::Bench => {
+            let again = bench.iter().rfind(|one| one.from > before.to && !one.failed());
+            let on_engine = engine.iter().rfind(|one| {
+                span.settled.is_some_and(|settled| one.from >= settled)
+                    && answered(&before.with(is_bad))
+            });
+            again.or(on_engine)
+        }
         Kind::Return | Kind::Sheet(_) => engine.iter().rfind(|one| {
             one.kind == before.kind
                 && one.from > before.to
@@ -208,6 +224,10 @@ fn conditions(
     after: Option<&Reading>,
 ) -> (String, bool) {
     let Some(after) = after else { return (String::new(), true) };
+    if before.kind == Kind::Bench && after.kind != Kind::Bench {
+        let says = "Another injector was fitted: compared on the engine instead of on the bench.";
+        return (says.to_owned(), true);
+    }
     if before.kind != Kind::Return {
         return ("The same check, read the same way.".to_owned(), true);
     }
@@ -273,19 +293,22 @@ fn on_engine(file: &JobFile, judged: &Judged) -> Vec<Reading> {
     all
 }
 
-/// The newest bench session: the test that found most in its first round, and its newest repetition.
-fn on_bench(file: &JobFile) -> Vec<Reading> {
-    let last =
-        file.bench.iter().max_by_key(|session| session.cells.last().map(|cell| cell.signed.at));
-    let Some(session) = last else { return Vec::new() };
-    let judged = session.judged(&[]);
-    let Some(first) = session.rounds.first() else { return Vec::new() };
+/// The newest bench session: the test that found most in any of its rounds, round by round.
+fn on_bench(file: &JobFile, judged: &Judged) -> Vec<Reading> {
+    let sessions = file.bench.iter().zip(&judged.benches);
+    let last = sessions.max_by_key(|(session, _)| session.cells.last().map(|cell| cell.signed.at));
+    let Some((session, judged)) = last else { return Vec::new() };
+    let bad = |verdict: &BenchVerdict| {
+        let ours = session.injectors.iter().filter(|one| one.job == file.job.id);
+        let lanes = ours.filter_map(|one| verdict.lanes.iter().find(|lane| lane.tag == one.tag));
+        lanes.filter(|lane| is_bad(lane.mark)).count()
+    };
+    // Of two that found as much the later one: what was found last is what was answered.
     let worst = judged
         .verdicts
         .iter()
-        .filter(|one| one.round == first.id)
         .filter_map(|one| Some((one.test, one.verdict.as_ref()?)))
-        .max_by_key(|(_, verdict)| verdict.outcome);
+        .max_by_key(|(_, verdict)| bad(verdict));
     let Some((test, _)) = worst else { return Vec::new() };
     let rounds = session.rounds.iter().filter_map(|round| {
         let held = judged.verdicts.iter().find(|one| one.round == round.id && one.test == test)?;

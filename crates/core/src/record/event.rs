@@ -100,8 +100,19 @@ pub enum Event {
         /// In words.
         reason: String,
     },
-    /// Plugs out and cranked: no fuel is left on the pistons.
-    Cleared,
+    /// The fuel was cleared off the pistons.
+    Cleared {
+        /// What was done, in words; empty in files of older versions.
+        #[serde(default)]
+        how: String,
+    },
+    /// A clearing was recorded that did not happen: the fuel is still there.
+    ClearingUndone {
+        /// The event that recorded it.
+        of: Uuid,
+        /// Why.
+        reason: String,
+    },
     /// A timer or a reminder was set.
     TimerSet {
         /// What it is for.
@@ -281,6 +292,8 @@ impl Event {
                 found.push(FieldProblem::new("cylinders", says));
             }
             Self::WriteEnded(end) => text("says", &end.says, true),
+            Self::Cleared { how } => text("how", how, false),
+            Self::ClearingUndone { reason, .. } => text("reason", reason, true),
             Self::Placed { seats } => {
                 let mut to: Vec<u32> = seats.iter().map(|one| one.cylinder).collect();
                 to.sort_unstable();
@@ -335,8 +348,7 @@ impl Event {
                     found.push(FieldProblem::new("minutes", "10000 are the most."));
                 }
             }
-            Self::Cleared
-            | Self::UnitNumbered { .. }
+            Self::UnitNumbered { .. }
             | Self::CodeCaptured { .. }
             | Self::Closed { .. }
             | Self::TimerOff { .. }
@@ -378,8 +390,13 @@ impl JobFile {
 
     /// When the cylinders were last cleared of fuel.
     pub fn cleared_at(&self) -> Option<Timestamp> {
-        let cleared = self.events.iter().filter(|e| e.event == Event::Cleared);
-        cleared.map(|e| e.signed.at).max()
+        let undone = |id: Uuid| {
+            self.events
+                .iter()
+                .any(|e| matches!(e.event, Event::ClearingUndone { of, .. } if of == id))
+        };
+        let cleared = self.events.iter().filter(|e| matches!(e.event, Event::Cleared { .. }));
+        cleared.filter(|e| !undone(e.id)).map(|e| e.signed.at).max()
     }
 }
 

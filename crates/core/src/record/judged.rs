@@ -3,6 +3,7 @@
 use super::on_bench::OnBench;
 use super::sheet::Around;
 use super::{Event, JobFile, ReadingKind, Seat, SheetRecord, TestRecord, Timer};
+use crate::bench::BenchJudged;
 use crate::calc::CalcError;
 use crate::checks::electrical::{Electrical, conclude};
 use crate::checks::return_test::Verdict;
@@ -12,7 +13,9 @@ use crate::checks::swap::{self, SwapInput, SwapVerdict};
 use crate::mark::Mark;
 use crate::plan::{Known, Plan, plan};
 use crate::rules::{RuleId, Rules};
+use crate::work::Symptom;
 use jiff::Timestamp;
+use uuid::Uuid;
 
 /// A job judged.
 #[derive(Debug)]
@@ -33,6 +36,8 @@ pub struct Judged {
     pub timers: Vec<Timer>,
     /// The plan as it stands.
     pub plan: Plan,
+    /// Every bench session judged, in the order of the file.
+    pub benches: Vec<BenchJudged>,
     /// What the newest bench session says of this job's injectors.
     pub bench: Option<OnBench>,
 }
@@ -83,6 +88,7 @@ impl Judged {
 /// One reading of the set by some test, with the moment of its first and last reading.
 struct Series {
     test: &'static str,
+    check: &'static str,
     from: Timestamp,
     to: Timestamp,
     /// Deviation from which its own rules see something.
@@ -114,7 +120,8 @@ impl JobFile {
             [] | [_] => None,
         };
         let electrical = conclude(&good);
-        let bench = self.on_bench();
+        let benches: Vec<BenchJudged> = self.bench.iter().map(|s| s.judged(&[])).collect();
+        let bench = self.newest_bench(&benches);
         let known = Known {
             bench: bench.as_ref().map(|found| found.headline.as_str()),
             sheets: &good,
@@ -124,17 +131,34 @@ impl JobFile {
         };
         let plan = plan(self, known);
         let (seats, timers) = (self.seats(None), self.timers());
-        Ok(Judged { verdicts, sheets, electrical, swaps, side_by_side, seats, timers, plan, bench })
+        Ok(Judged {
+            verdicts,
+            sheets,
+            electrical,
+            swaps,
+            side_by_side,
+            seats,
+            timers,
+            plan,
+            benches,
+            bench,
+        })
     }
 
     /// Every check with what stands beside it: compression by now, and the fuel that pulsing left.
     fn judge_sheets(&self) -> Vec<Result<SheetVerdict, CalcError>> {
-        let layout = &self.job.intake.layout;
+        let intake = &self.job.intake;
+        let layout = &intake.layout;
+        let base = Around {
+            fuel: Some(intake.fuel_system),
+            dead: intake.symptoms.contains(&Symptom::NoStart),
+            ..Around::default()
+        };
         let compression = self.sheets.iter().rfind(|s| {
             s.check == SheetId::Compression && s.readings.iter().any(|r| r.cylinder.is_some())
         });
         let beside: Vec<Beside> = compression
-            .and_then(|sheet| sheet.verdict(layout, &Around::default()).ok())
+            .and_then(|sheet| sheet.verdict(layout, &base).ok())
             .map(|verdict| Beside { check: SheetId::Compression, lanes: verdict.lanes })
             .into_iter()
             .collect();
@@ -144,7 +168,7 @@ impl JobFile {
                 measures.push(told);
             }
         }
-        let around = Around { beside, pulsed_s: self.pulsed_s(), measures };
+        let around = Around { beside, pulsed_s: self.pulsed_s(), measures, ..base };
         self.sheets.iter().map(|sheet| sheet.verdict(layout, &around)).collect()
     }
 
@@ -180,6 +204,12 @@ impl JobFile {
         for record in &self.events {
             let Event::Swapped { one, other } = record.event else { continue };
             let at = record.signed.at;
+            // Who sat there until then: an event of the same moment has moved them already.
+            let seats = self.seats_before(record.id);
+            let sat = |cylinder: u32| {
+                let seat = seats.iter().find(|seat| seat.cylinder == cylinder);
+                seat.map_or_else(Uuid::nil, |seat| seat.injector)
+            };
             // The newest test before that was repeated, as it was repeated last.
             let before = series.iter().rfind(|s| {
                 s.to <= at && series.iter().any(|after| after.test == s.test && after.from >= at)
@@ -193,6 +223,10 @@ impl JobFile {
             let Some(after) = after else { continue };
             found.push(swap::judge(&SwapInput {
                 test: before.test.to_owned(),
+                check: before.check.to_owned(),
+                at,
+                sat_in_one: sat(one),
+                sat_in_other: sat(other),
                 one,
                 other,
                 look: before.look,
@@ -217,7 +251,7 @@ impl JobFile {
             let lanes = verdict.lanes.iter();
             let shares = lanes.filter_map(|l| Some((l.cylinder, l.vs_reference?))).collect();
             let look = test.setup.rules.look;
-            Some(Series { test: RETURN, from, to, look, shares })
+            Some(Series { test: RETURN, check: "return_test", from, to, look, shares })
         });
         let cells = self.sheets.iter().zip(sheets).filter_map(|(sheet, verdict)| {
             let verdict = verdict.as_ref().ok()?;
@@ -232,6 +266,7 @@ impl JobFile {
                 | SheetId::Compression
                 | SheetId::Supply
                 | SheetId::Indicator
+                | SheetId::Spark
                 | SheetId::CoilResistance
                 | SheetId::PiezoStack
                 | SheetId::Insulation => return None,
@@ -241,7 +276,8 @@ impl JobFile {
             let (from, to) = span(each.map(|r| r.signed.at).collect())?;
             let lanes = verdict.lanes.iter().filter(|l| l.mark != Mark::NotMeasured);
             let shares = lanes.filter_map(|l| Some((l.cylinder, l.share?))).collect();
-            Some(Series { test: sheet.check.title(), from, to, look, shares })
+            let check = sheet.check.name();
+            Some(Series { test: sheet.check.title(), check, from, to, look, shares })
         });
         let mut all: Vec<Series> = returns.chain(cells).collect();
         all.sort_by_key(|series| series.to);

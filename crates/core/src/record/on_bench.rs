@@ -1,7 +1,7 @@
 //! What the bench says of the injectors of one job: a session may hold those of several.
 
 use super::JobFile;
-use crate::bench::SessionRecord;
+use crate::bench::{BenchJudged, SessionRecord};
 use crate::mark::Mark;
 use serde::Serialize;
 use utoipa::ToSchema;
@@ -36,13 +36,18 @@ pub struct BenchCylinder {
 impl JobFile {
     /// What the newest bench session in which something was read says of this job.
     pub fn on_bench(&self) -> Option<OnBench> {
-        let last = |s: &&SessionRecord| s.cells.last().map(|cell| cell.signed.at);
-        let session = self.bench.iter().max_by_key(last)?;
+        let benches: Vec<BenchJudged> = self.bench.iter().map(|s| s.judged(&[])).collect();
+        self.newest_bench(&benches)
+    }
+
+    /// The same from sessions that were judged already, in the order of the file.
+    pub(super) fn newest_bench(&self, benches: &[BenchJudged]) -> Option<OnBench> {
+        let last = |s: &SessionRecord| s.cells.last().map(|cell| cell.signed.at);
+        let (session, judged) = self.bench.iter().zip(benches).max_by_key(|(s, _)| last(s))?;
         let read = session.cells.last()?.signed.at;
         let returned = self.return_tests.iter().flat_map(|t| &t.runs).flat_map(|r| &r.readings);
         let cells = self.sheets.iter().flat_map(|s| &s.readings).map(|r| r.signed.at);
         let newest = !returned.map(|r| r.signed.at).chain(cells).any(|at| at > read);
-        let judged = session.judged(&[]);
         let (test, verdict) = judged.speaks()?;
         let ours = session.injectors.iter().filter(|one| one.job == self.job.id);
         let lanes = ours.filter_map(|one| {

@@ -1,6 +1,6 @@
 //! Where the injectors sit: as they came in, and after everything that moved or replaced one.
 
-use super::{Event, Injector, JobFile};
+use super::{Event, EventRecord, Injector, JobFile};
 use jiff::Timestamp;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
@@ -32,9 +32,17 @@ pub struct Seat {
 impl JobFile {
     /// The injectors as they sat at a moment; at the end of all events without one.
     pub fn seats(&self, at: Option<Timestamp>) -> Vec<Seat> {
+        self.after(self.events.iter().filter(|e| at.is_none_or(|at| e.signed.at <= at)))
+    }
+
+    /// The injectors as they sat just before an event.
+    pub(crate) fn seats_before(&self, event: Uuid) -> Vec<Seat> {
+        self.after(self.events.iter().take_while(|e| e.id != event))
+    }
+
+    fn after<'a>(&'a self, happened: impl Iterator<Item = &'a EventRecord>) -> Vec<Seat> {
         let mut sits: Vec<(u32, &Injector)> =
             self.job.injectors.iter().map(|injector| (injector.cylinder, injector)).collect();
-        let happened = self.events.iter().filter(|e| at.is_none_or(|at| e.signed.at <= at));
         for event in happened {
             moved(&mut sits, &event.event);
         }

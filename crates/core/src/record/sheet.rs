@@ -3,7 +3,7 @@
 use super::{FieldProblem, Signed};
 use crate::calc::CalcError;
 use crate::checks::sheet::{Beside, Sheet, SheetId, SheetVerdict};
-use crate::engine::Layout;
+use crate::engine::{FuelSystem, Layout};
 use crate::instrument::Instrument;
 use crate::library::LimitEntry;
 use crate::rules::{RuleChange, Rules};
@@ -63,6 +63,10 @@ pub struct SheetRecord {
 /// What other checks of the same job bring to one.
 #[derive(Debug, Clone, Default, PartialEq)]
 pub struct Around {
+    /// How the engine is fuelled.
+    pub fuel: Option<FuelSystem>,
+    /// It does not start.
+    pub dead: bool,
     /// What stands beside it by now.
     pub beside: Vec<Beside>,
     /// How long each cylinder was pulsed into since it was last cleared, s.
@@ -114,6 +118,8 @@ impl SheetRecord {
     pub fn sheet(&self, layout: &Layout) -> Sheet {
         let mut sheet = Sheet {
             cylinders: layout.strip().concat(),
+            banks: layout.strip(),
+            overdue: self.overdue && self.instrument.is_some(),
             limit: self.limit.clone(),
             instrument: self.instrument.clone(),
             rules: Rules::after(self.rules.iter().cloned()),
@@ -134,6 +140,8 @@ impl SheetRecord {
     pub fn verdict(&self, layout: &Layout, around: &Around) -> Result<SheetVerdict, CalcError> {
         let mut sheet = self.sheet(layout);
         sheet.beside.clone_from(&around.beside);
+        sheet.fuel = around.fuel;
+        sheet.dead = around.dead;
         if self.check == SheetId::PressureDrop {
             sheet.pulsed_s.clone_from(&around.pulsed_s);
             for (name, value) in &around.measures {

@@ -17,7 +17,7 @@ fn full(id: SheetId, factors: &[f64]) -> Sheet {
         SheetId::SharedCauses => {
             &[("intake", 1.0), ("exhaust", 1.0), ("ground", 1.0), ("signals", 1.0)]
         }
-        SheetId::Indicator | SheetId::PiezoStack | SheetId::Insulation => &[],
+        SheetId::Indicator | SheetId::Spark | SheetId::PiezoStack | SheetId::Insulation => &[],
         SheetId::Compression => &[("method", 0.0)],
         SheetId::Supply => &[("battery", 12.6), ("load", 1.0)],
         SheetId::CoilResistance => &[("temperature", 20.0), ("leads", 0.1)],
@@ -33,6 +33,7 @@ fn full(id: SheetId, factors: &[f64]) -> Sheet {
             | SheetId::LowPressure
             | SheetId::RailRelief
             | SheetId::SharedCauses => Vec::new(),
+            SheetId::Spark => vec![("moved", 0.0)],
             SheetId::Indicator => vec![("lamp", 1.0), ("rod", f64::from(u8::from(*factor > 0.35)))],
             SheetId::PiezoStack => vec![("microfarads", 5.0 * factor)],
             SheetId::Insulation => vec![("megohms", 200.0 * factor)],
@@ -95,7 +96,7 @@ proptest! {
         for id in SheetId::ALL.iter().copied().filter(|id| *id != SheetId::Supply) {
             let verdict = id.judge(&full(id, &vec![factor; n])).unwrap();
             prop_assert_eq!(verdict.outcome, Outcome::Clear, "{}: {}", id.name(), verdict.headline);
-            let expected = if id.form().each.is_empty() { Mark::NotMeasured } else { Mark::Inside };
+            let expected = if id.form(None).each.is_empty() { Mark::NotMeasured } else { Mark::Inside };
             for lane in verdict.lanes {
                 prop_assert_eq!(lane.mark, expected, "{}", id.name());
             }

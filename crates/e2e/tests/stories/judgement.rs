@@ -83,17 +83,17 @@ async fn the_house_weighs_otherwise_and_the_decision_follows(
     browser.go(&format!("{}/rules", program.address)).await?;
     browser.press("Weights of judgement").await?;
     browser.read("revision 0").await?;
-    let put = |from: &str, to: &str| {
+    let put = |leave: u32| {
         format!(
-            "const t = document.querySelector('textarea'); t.value = t.value.replace('{from}', '{to}'); \
+            "const t = document.querySelector('textarea'); t.value = '[bounds]\\nleave = {leave}'; \
              t.dispatchEvent(new Event('input', {{ bubbles: true }}))"
         )
     };
-    browser.script(&put("leave = 20", "leave = 85")).await?;
+    browser.script(&put(85)).await?;
     browser.fill("#weights-reason", "Braver").await?;
     browser.press("Keep as a new revision").await?;
     browser.read("bounds: percentages with leave below act are needed.").await?;
-    browser.script(&put("leave = 85", "leave = 4")).await?;
+    browser.script(&put(4)).await?;
     browser.press("Keep as a new revision").await?;
     browser.read("revision 1").await?;
     open_job(browser, program, "pilot").await?;

@@ -3,6 +3,7 @@
 
 use cobaltine_core::caution::Caution;
 use cobaltine_core::checks::sheet::SheetId;
+use cobaltine_core::engine::FuelSystem;
 use cobaltine_core::record::Event;
 use cobaltine_core::start::StartForm;
 use cobaltine_core::work::Regime;
@@ -52,6 +53,13 @@ pub struct EarlierParams {
     pub machine: String,
     /// The job that asks.
     pub but: Option<Uuid>,
+}
+
+/// For which engine forms are asked for.
+#[derive(Debug, Deserialize, IntoParams)]
+pub struct FormsParams {
+    /// Its fuel system: the cautions depend on it.
+    pub fuel: Option<FuelSystem>,
 }
 
 /// A check to begin.

@@ -2,7 +2,7 @@
 
 use cobaltine_core::codes::Coding;
 use cobaltine_core::fitting::Fitting;
-use cobaltine_core::judgement::{Cost, Review};
+use cobaltine_core::judgement::{Cost, NextStep, Overtaken, Review};
 use cobaltine_core::plain::Plain;
 use cobaltine_core::proving::Proof;
 use serde::{Deserialize, Serialize};
@@ -18,6 +18,10 @@ pub struct ReportView {
     pub cost: Option<Cost>,
     /// The newest review by a second person.
     pub review: Option<Review>,
+    /// The one next step.
+    pub step: NextStep,
+    /// Decisions whose readings changed since they were signed.
+    pub overtaken: Vec<Overtaken>,
     /// How the codes stand; none when the unit was never read.
     pub coding: Option<Coding>,
     /// The fitting card.

@@ -240,7 +240,17 @@ async fn no_more_is_pulsed_into_a_full_cylinder_until_it_was_cleared() {
     assert_eq!(status, 409);
     assert!(problem["detail"].as_str().unwrap().starts_with("Stop: this cylinder"));
     assert_eq!(shop.cell(next, check, "start", Some(2), "300").await.0, 200, "the others go on");
-    shop.happened(job, json!({ "what": "cleared" })).await;
+    let bare = json!({ "id": Uuid::now_v7(), "event": { "what": "cleared" } }).to_string();
+    let (status, refused) = shop.send("POST", &format!("/jobs/{job}/events"), bare).await;
+    assert_eq!((status, &refused["fields"][0]["field"]), (422, &json!("how")), "who did what");
+    let cleared = json!({ "what": "cleared", "how": "spark plugs out, cranked" });
+    let (_, view) = shop.happened(job, cleared).await;
+    // Recorded by mistake: undone with a reason, the fuel is there again.
+    let of = view["file"]["events"].as_array().unwrap().last().unwrap()["id"].clone();
+    let undone = json!({ "what": "clearing_undone", "of": of, "reason": "wrong engine" });
+    shop.happened(job, undone).await;
+    assert_eq!(shop.cell(next, check, "start", Some(1), "300").await.0, 409, "as before");
+    shop.happened(job, json!({ "what": "cleared", "how": "spark plugs out, cranked" })).await;
     assert_eq!(shop.cell(next, check, "start", Some(1), "300").await.0, 200);
 }
 

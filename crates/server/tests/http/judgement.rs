@@ -20,8 +20,8 @@ async fn the_judgement_names_causes_asks_for_the_missing_runs_and_a_second_perso
     assert_eq!(second["ranked"][0]["cause"], "excess_return");
     assert_eq!(second["ruling"]["rule"], "proof before money");
     assert_eq!(second["ranked"][0]["evidence"][0]["code"], "return_high");
-    assert_eq!(judgement["next"][0]["title"], "Return test, once more");
-    assert_eq!(judgement["next"][0]["why"], "The decision about cylinder 2 waits for it.");
+    assert_eq!(judgement["next"][0]["title"], "Return test (leak-off), once more");
+    assert_eq!(judgement["next"][0]["why"], "The decision on cylinder 2 waits for it.");
 
     let review = |signed: bool, remarks: &str| json!({ "id": Uuid::now_v7(), "event": { "what": "reviewed", "signed": signed, "remarks": remarks } });
     let events = format!("/jobs/{job}/events");
@@ -48,34 +48,29 @@ async fn the_judgement_names_causes_asks_for_the_missing_runs_and_a_second_perso
 }
 
 #[tokio::test]
-async fn the_house_weighs_otherwise_by_a_whole_file_with_a_reason() {
+async fn the_house_lays_its_own_rows_over_the_shipped_ones_with_a_reason() {
     let shop = Workshop::open().await;
     let Sample { job, .. } = shop.read_job().await;
     let shipped = shop.get("/weights").await;
     assert_eq!(shipped["revision"], 0);
-    let text = shipped["text"].as_str().unwrap();
+    assert!(shipped["shipped"].as_str().unwrap().contains("[[check]]"));
     let change = |revision: u32, text: &str, reason: &str| {
         json!({ "revision": revision, "text": text, "reason": reason }).to_string()
     };
-    let broken = text.replace("excess_return = 70, worn = 12", "excess_return = 99, worn = 12");
-    let (status, refused) = shop.send("PUT", "/weights", change(0, &broken, "braver")).await;
+    let broken = "[[check]]\nid = \"return_test\"\n[check.rows]\nworn = { of = [99, 12, 74, 4], why = \"braver\" }";
+    let (status, refused) = shop.send("PUT", "/weights", change(0, broken, "braver")).await;
     assert_eq!((status, &refused["fields"][0]["field"]), (422, &json!("text")));
-    assert!(
-        refused["fields"][0]["message"]
-            .as_str()
-            .unwrap()
-            .starts_with("return_test: what excess_return"),
-        "{refused}"
-    );
-    let (status, refused) = shop.send("PUT", "/weights", change(0, text, " ")).await;
-    assert_eq!((status, &refused["fields"][0]["field"]), (422, &json!("reason")));
+    let says = refused["fields"][0]["message"].as_str().unwrap();
+    assert_eq!(says, "return_test, row worn: adds up to 189; 100 is needed.");
     // A house that wants near certainty before it leaves an injector alone.
-    let strict = text.replace("leave = 20", "leave = 4");
-    shop.good("PUT", "/weights", serde_json::from_str(&change(0, &strict, "comebacks")).unwrap())
-        .await;
+    let strict = "[bounds]\nleave = 4\n";
+    let (status, refused) = shop.send("PUT", "/weights", change(0, strict, " ")).await;
+    assert_eq!((status, &refused["fields"][0]["field"]), (422, &json!("reason")));
+    let body = serde_json::from_str(&change(0, strict, "comebacks")).unwrap();
+    shop.good("PUT", "/weights", body).await;
     let judged = shop.get(&format!("/jobs/{job}/judgement")).await;
     assert_eq!(judged["headline"], "Measure again all 4.");
-    let (status, _) = shop.send("PUT", "/weights", change(0, text, "as it was")).await;
+    let (status, _) = shop.send("PUT", "/weights", change(0, "", "as it was")).await;
     assert_eq!(status, 409, "somebody else changed them meanwhile");
     let kept = shop.get("/weights").await;
     assert_eq!((&kept["revision"], &kept["reason"]), (&json!(1), &json!("comebacks")));

@@ -1,12 +1,11 @@
 //! Two rounds side by side: whether they can be compared, and each injector before and after.
 
 use crate::bench::BenchTest;
-use crate::bench::conditions::{Basis, basis};
+use crate::bench::conditions::{Basis, basis, flow_limit};
 use crate::bench::ctx::Ctx;
 use crate::bench::flow::{FlowRow, flow_rows};
 use crate::bench::record::RoundStage;
 use crate::calc::CalcError;
-use crate::library::LimitCheck;
 use crate::quantity::shown;
 
 /// One injector in one regime, before and after.
@@ -19,6 +18,8 @@ pub(super) struct Pair {
     pub u_gain: f64,
     /// What it is held against, in words.
     pub against: &'static str,
+    /// It is held against others of which some were not cleaned.
+    pub dirty_others: bool,
     first_off: Option<f64>,
     /// Against that now, minus 1.
     pub now_off: Option<f64>,
@@ -65,7 +66,7 @@ pub(super) fn pairs(ctx: &Ctx<'_>) -> Result<Pairs, CalcError> {
     for row in &now_rows {
         let same = |rows: &'_ [FlowRow]| rows.iter().position(|r| r.row == row.row);
         let Some(earlier) = same(&before_rows).map(|i| &before_rows[i]) else { continue };
-        if earlier.pulse_ms != row.pulse_ms || earlier.unit != row.unit {
+        if earlier.pulse_ms != row.pulse_ms || earlier.basis != row.basis {
             found.refused = Some(if earlier.pulse_ms == row.pulse_ms {
                 format!("count or time of {} was not noted both times", row.name)
             } else {
@@ -119,11 +120,13 @@ fn pair(
     }
     let gain = is.value / was.value - 1.0;
     let u_gain = (is.u / was.value).hypot(is.value * was.u / (was.value * was.value));
-    let limit = ctx.limit(tag, LimitCheck::StaticFlow, "").filter(|_| now.open);
-    let nominal = limit.and_then(|l| Some(f64::midpoint(l.lower?, l.upper?)));
+    let held = flow_limit(ctx, tag).filter(|_| now.open);
+    let nominal = held.and_then(|h| Some(f64::midpoint(h.limit.lower?, h.limit.upper?) / h.factor));
     let against =
         if nominal.is_some() { "the middle of its limit" } else { "the others after cleaning" };
     let mean = nominal.or_else(|| others(ctx, now, tag));
+    let left_out = |other: u32| ctx.of(BenchTest::Cleaning, None, other, "left_out") == Some(1.0);
+    let dirty_others = nominal.is_none() && ctx.tags().any(|other| other != tag && left_out(other));
     Some(Pair {
         tag,
         regime: now.name.clone(),
@@ -132,6 +135,7 @@ fn pair(
         gain,
         u_gain,
         against,
+        dirty_others,
         first_off: first
             .and_then(of)
             .or(Some(was))

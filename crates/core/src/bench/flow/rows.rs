@@ -16,6 +16,31 @@ pub(in crate::bench) struct FlowValue {
     pub questioned: Option<String>,
 }
 
+/// What the numbers of a regime are.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(in crate::bench) enum FlowBasis {
+    /// Percent of the fullest tube.
+    Percent,
+    /// Held open over a known time: ml/min.
+    Flow,
+    /// Pulsed a known number of times: mm³ per pulse.
+    PerPulse,
+    /// A volume whose time or count nobody noted: ml.
+    Bare,
+}
+
+impl FlowBasis {
+    /// The unit as shown.
+    pub fn unit(self) -> &'static str {
+        match self {
+            Self::Percent => "% of the fullest",
+            Self::Flow => "ml/min",
+            Self::PerPulse => "mm³/pulse",
+            Self::Bare => "ml",
+        }
+    }
+}
+
 /// One regime.
 #[derive(Debug, Clone, PartialEq)]
 pub(in crate::bench) struct FlowRow {
@@ -23,7 +48,7 @@ pub(in crate::bench) struct FlowRow {
     pub name: String,
     pub open: bool,
     pub pulse_ms: Option<f64>,
-    pub unit: &'static str,
+    pub basis: FlowBasis,
     pub says: String,
     pub values: Vec<FlowValue>,
     pub flags: Vec<String>,
@@ -62,12 +87,12 @@ fn flow_row(ctx: &Ctx<'_>, row: u32, factor: f64) -> Option<FlowRow> {
         flags.push(format!("{}, {}: {verb}; compared per pulse.", named(&own), point.name));
     }
     // Without a count or a time the tubes can still be compared with each other.
-    let (unit, says) = match (percent, open, seconds, count) {
-        (true, ..) => ("% of the fullest", String::new()),
-        (false, true, Some(s), _) => ("ml/min", format!("held open for {} s", trimmed(s))),
-        (false, false, _, Some(n)) => ("mm³ a pulse", format!("{} pulses", trimmed(n))),
-        (false, true, None, _) => ("ml", "the time was not noted".to_owned()),
-        (false, false, _, None) => ("ml", "the count was not noted".to_owned()),
+    let (basis, says) = match (percent, open, seconds, count) {
+        (true, ..) => (FlowBasis::Percent, String::new()),
+        (false, true, Some(s), _) => (FlowBasis::Flow, format!("held open for {} s", trimmed(s))),
+        (false, false, _, Some(n)) => (FlowBasis::PerPulse, format!("{} pulses", trimmed(n))),
+        (false, true, None, _) => (FlowBasis::Bare, "the time was not noted".to_owned()),
+        (false, false, _, None) => (FlowBasis::Bare, "the count was not noted".to_owned()),
     };
     let marks = match setup.entry {
         Entry::Percent => 100.0 * setup.graduation / setup.capacity_ml,
@@ -92,7 +117,7 @@ fn flow_row(ctx: &Ctx<'_>, row: u32, factor: f64) -> Option<FlowRow> {
         name: point.name.clone(),
         open,
         pulse_ms,
-        unit,
+        basis,
         says,
         values: values.collect(),
         flags,

@@ -8,10 +8,13 @@ use super::AtPoint;
 use crate::bench::ctx::Ctx;
 use crate::bench::plan::Point;
 use crate::calc::decide::LimitState;
+use crate::said::Code;
 
 /// A pattern that was seen.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub(super) struct Seen {
+    /// What it says to the rules.
+    pub code: Code,
     /// In a few words.
     pub word: &'static str,
     /// In a sentence.
@@ -23,48 +26,63 @@ pub(super) struct Seen {
 }
 
 const ALL_LOW: Seen = Seen {
+    code: Code::MapLowAll,
     word: "low everywhere",
     says: "Low at every point.",
     part: "feed restricted: inlet filter, too little lift, or the rail pressure of the bench",
     work: "Inlet filter and lift first; a master injector on the bench when others are low too.",
 };
 const ALL_HIGH: Seen = Seen {
+    code: Code::MapHigh,
     word: "high everywhere",
     says: "High at every point.",
     part: "too much lift, or a worn nozzle",
     work: "Lift set by shims, then the map again; a nozzle that stays high is renewed.",
 };
 const STANDING: Seen = Seen {
+    code: Code::MapReturnHigh,
     word: "return high standing still",
     says: "High return standing still: it leaks without being driven.",
     part: "valve seat",
     work: "Valve seat and valve renewed or lapped, then static return again.",
 };
 const FULL_LOW: Seen = Seen {
+    code: Code::MapLowFull,
     word: "low only at full load",
     says: "Low at full load alone: it opens, but passes too little.",
     part: "nozzle holes coked, or too little needle lift",
     work: "Nozzle cleaned in the bath; low again, nozzle renewed.",
 };
+const FULL_LOW_RETURN: Seen = Seen {
+    code: Code::MapLowFullReturn,
+    word: "low at full load, return high",
+    says: "Low at full load while the return is high: what should be injected goes back.",
+    part: "clearance of the control piston or its guide, or the valve seat",
+    work: "Valve set renewed; clearance cannot be adjusted away. The nozzle is not the first part.",
+};
 const IDLE_HIGH: Seen = Seen {
+    code: Code::MapHighIdle,
     word: "high at idle",
     says: "High at idle and short pulses: it closes late.",
     part: "nozzle seat or needle, or too large an air gap",
     work: "Air gap set by shims; nozzle renewed when it stays high.",
 };
 const SHORT_LOW: Seen = Seen {
+    code: Code::MapLowShort,
     word: "low at short pulses",
     says: "Low at short pulses alone: it opens late or not at all.",
     part: "armature sticking, or too small an air gap",
     work: "Armature and guide cleaned, air gap set by shims.",
 };
 const LATE: Seen = Seen {
+    code: Code::MapLate,
     word: "opens late",
     says: "The opening delay lies above its window.",
     part: "armature, spring or air gap",
     work: "Coil value against the set, then air gap.",
 };
 const LOAD_RETURN: Seen = Seen {
+    code: Code::MapReturnLoad,
     word: "return high under load",
     says: "High return while it works, not standing still.",
     part: "clearance of the control piston or its guide",
@@ -117,14 +135,17 @@ pub(super) fn patterns(ctx: &Ctx<'_>, points: &[AtPoint], tag: u32) -> Vec<Seen>
     };
     let late = states.iter().any(|(_, cell, s)| *cell == "delay" && *s == LimitState::Above);
     let all = delivered.len() >= 3;
+    let full_low = only(&low, Class::Full);
+    let flows_back = returned(false) || returned(true);
     [
+        (full_low && flows_back, FULL_LOW_RETURN),
         (returned(true), STANDING),
         (all && low.len() == delivered.len(), ALL_LOW),
         (all && high.len() == delivered.len(), ALL_HIGH),
-        (only(&low, Class::Full), FULL_LOW),
+        (full_low && !flows_back, FULL_LOW),
         (only(&high, Class::Short), IDLE_HIGH),
         (only(&low, Class::Short), SHORT_LOW),
-        (returned(false) && !returned(true), LOAD_RETURN),
+        (returned(false) && !returned(true) && !full_low, LOAD_RETURN),
         (late, LATE),
     ]
     .into_iter()

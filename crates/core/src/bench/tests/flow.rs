@@ -216,7 +216,8 @@ fn a_slow_opener_is_named_by_dead_time_and_first_spray_not_by_flow() {
             .iter()
             .any(|b| b.says == "First spray at 2 ms; the others at 1.2 ms.")
     );
-    assert!(fine.advice[0].contains("two-stroke"), "lean seizes");
+    assert!(fine.advice[0].contains("lean") && fine.advice[1].contains("two-stroke"));
+    assert!(fine.headline.starts_with("Injector 3: late"), "{}", fine.headline);
     // Marks of 20 ml: the doubt is larger than the 0.4 ms.
     assert_eq!(words(&sweep(20.0))[2], "undecided");
 }

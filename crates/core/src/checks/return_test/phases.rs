@@ -9,6 +9,7 @@ use crate::calc::CalcError;
 use crate::calc::decide::{DecideInput, LimitState, decide};
 use crate::mark::Mark;
 use crate::quantity::{Celsius, shown, trimmed};
+use crate::said::{Code, Said};
 use crate::work::{Phase, Regime, join};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
@@ -68,8 +69,9 @@ pub fn judge_phases(test: &ReturnTest) -> Result<Verdict, CalcError> {
     if let Some(says) = over_banks(test, &verdict) {
         verdict.advice = append(&verdict.advice, &says);
     }
-    if let Some(says) = crank(test, &verdict)? {
+    if let Some((said, says)) = crank(test, &verdict)? {
         verdict.advice = append(&says, &verdict.advice);
+        verdict.shared = said;
     }
     Ok(verdict)
 }
@@ -179,7 +181,10 @@ fn over_banks(test: &ReturnTest, verdict: &Verdict) -> Option<String> {
 }
 
 /// All returns together against what the pump can spare.
-fn crank(test: &ReturnTest, verdict: &Verdict) -> Result<Option<String>, CalcError> {
+fn crank(
+    test: &ReturnTest,
+    verdict: &Verdict,
+) -> Result<Option<(Option<Said>, String)>, CalcError> {
     match test.regime {
         Regime::Cranking => {}
         Regime::IdleOnly | Regime::Stepped => return Ok(None),
@@ -192,9 +197,10 @@ fn crank(test: &ReturnTest, verdict: &Verdict) -> Result<Option<String>, CalcErr
     let u = verdict.lanes.iter().filter_map(|l| l.u_ml_min).fold(0.0, f64::hypot);
     let total_shown = shown(total, u);
     let Some(spare) = test.pump_spare_ml_min else {
-        return Ok(Some(format!(
+        let says = format!(
             "All return {total_shown} ml/min together; say what the pump can spare to judge it."
-        )));
+        );
+        return Ok(Some((None, says)));
     };
     let out = decide(&DecideInput {
         value: total,
@@ -203,8 +209,14 @@ fn crank(test: &ReturnTest, verdict: &Verdict) -> Result<Option<String>, CalcErr
         confidence: Some(test.rules.confidence),
         ..DecideInput::default()
     })?;
+    let code = match out.state {
+        LimitState::Above => Code::CrankOverSpare,
+        LimitState::Undecided => Code::TooClose,
+        LimitState::Within | LimitState::Below => Code::CrankWithinSpare,
+    };
+    let said = Said::new(code).off(total - spare, u);
     let spare = trimmed(spare);
-    Ok(Some(match out.state {
+    let says = match out.state {
         LimitState::Above => format!(
             "All return {total_shown} ml/min together, the pump can spare {spare}: the returns steal the rail pressure, so it does not start."
         ),
@@ -214,7 +226,8 @@ fn crank(test: &ReturnTest, verdict: &Verdict) -> Result<Option<String>, CalcErr
         LimitState::Within | LimitState::Below => format!(
             "All return {total_shown} ml/min together and the pump can spare {spare}: the pressure is lost elsewhere, if it is."
         ),
-    }))
+    };
+    Ok(Some((Some(said), says)))
 }
 
 fn temperature(test: &ReturnTest, verdict: &Verdict) -> Option<String> {

@@ -9,8 +9,9 @@ use super::{LaneVerdict, Reading, ReturnTest, RunRate};
 use crate::calc::return_flow::{Grade, LaneOutput};
 use crate::checks::{Because, Limit};
 use crate::mark::Mark;
-use crate::quantity::{shown, signed_percent, trimmed};
-use crate::work::cylinders;
+use crate::quantity::{Celsius, shown, signed_percent, trimmed};
+use crate::said::{Code, Lack, Said};
+use crate::work::{Regime, cylinders};
 
 /// The set, as the sentences need it.
 pub(super) struct Set<'a> {
@@ -43,6 +44,7 @@ impl Set<'_> {
         LaneVerdict {
             cylinder: reading.cylinder,
             mark: reading.mark,
+            said: self.said(reading),
             word: word(reading).to_owned(),
             shown: number,
             rate_ml_min: lane.map(|l| l.rate_ml_min),
@@ -68,6 +70,28 @@ impl Set<'_> {
         }
     }
 
+    /// The code, how far off, and what the reading lacks.
+    fn said(&self, reading: &Reading<'_>) -> Said {
+        let Some(lane) = reading.lane else { return Said::new(reading.code) };
+        let limit = self.limit.map(|limit| lane.rate_ml_min - limit.upper_ml_min);
+        let share = lane.vs_reference.filter(|_| self.settled);
+        let others = share.map(|share| lane.rate_ml_min - lane.rate_ml_min / (1.0 + share));
+        let cold = match (self.test.regime, self.test.temperature_c) {
+            (Regime::IdleOnly | Regime::Stepped, Some(Celsius(c))) => {
+                c < self.test.rules.warm_from_c
+            }
+            (Regime::IdleOnly | Regime::Stepped, None) | (Regime::Cranking, _) => false,
+        };
+        let (runs, wanted) = (reading.runs.len() as u32, self.test.rules.runs_to_replace);
+        Said::new(reading.code)
+            .off(limit.or(others).unwrap_or(f64::NAN), lane.u_ml_min)
+            .lacking(Lack::StartConditions, !self.test.unticked.is_empty())
+            .lacking(Lack::Cold, cold)
+            .lacking(Lack::OneRun, runs == 1 && wanted > 1)
+            .lacking(Lack::FewRuns, runs > 1 && runs < wanted)
+            .lacking(Lack::Overdue, self.test.overdue)
+    }
+
     /// The reasons, and the start conditions that were missing.
     fn because_with_conditions(&self, reading: &Reading<'_>) -> Vec<Because> {
         let mut because = self.because(reading);
@@ -85,6 +109,17 @@ impl Set<'_> {
         let share = lane.vs_reference.filter(|_| self.settled);
         let compared = share.map(|share| format!("{} against the others", signed_percent(share)));
         match (reading.mark, self.limit, compared) {
+            (Mark::Questioned, _, _) if reading.code == Code::RunOdd => self.odd_run(reading),
+            (Mark::Questioned, Some(limit), _) if reading.code == Code::AllAlikeOff => format!(
+                "{number} ml/min, over the limit of {} like all the others: seldom wear in all of them.",
+                trimmed(limit.upper_ml_min)
+            ),
+            (Mark::Questioned, _, Some(compared)) if lane.grade != Grade::Question => format!(
+                "{number} ml/min, {compared}: hose kinked or off, not firing, or the others are all high."
+            ),
+            (Mark::Undecided, None, _) if self.settled && !lane.at_least => format!(
+                "{number} ml/min: either these are all high, or the one far below is doubtful."
+            ),
             (Mark::Questioned, _, _) => format!(
                 "{number} ml/min is too little to be believed: hose kinked or off, blocked, or not firing."
             ),
@@ -112,6 +147,24 @@ impl Set<'_> {
             (_, None, Some(compared)) => format!("Returns {least}{number} ml/min, {compared}."),
             (_, None, None) => format!("Returns {least}{number} ml/min."),
         }
+    }
+}
+
+impl Set<'_> {
+    /// The run that is out of line, beside what the others gave.
+    fn odd_run(&self, reading: &Reading<'_>) -> String {
+        let odd = reading.runs.iter().find(|(run, ..)| Some(*run) == reading.odd_run);
+        let even: Vec<f64> = reading
+            .runs
+            .iter()
+            .filter(|(run, ..)| Some(*run) != reading.odd_run)
+            .map(|(.., rate)| rate.rate)
+            .collect();
+        let mean = even.iter().sum::<f64>() / even.len().max(1) as f64;
+        let (run, rate) = odd.map_or((0, 0.0), |(run, _, rate)| (*run, rate.rate));
+        format!(
+            "Run {run} gave {rate:.1} ml/min, the others {mean:.1}: that run is doubtful, and is not averaged in."
+        )
     }
 }
 

@@ -1,8 +1,11 @@
 //! `coil_resistance`: every coil at 20 °C, against the library's limit and against the others.
 //!
 //! Numbers by [`crate::calc::coil`] with the resolution, accuracy and leads of the meter that was
-//! chosen. Units: Ω, °C. Without the temperature the limit is not applied; without a limit the odd
-//! one out is looked at, never condemned.
+//! chosen. Units: Ω, °C. Without the temperature nothing is brought to 20 °C and the limit is not
+//! applied; without a limit the odd one out is looked at, never condemned, but an open winding is
+//! open whatever its family ([`RuleId::CoilOpen`], or [`OPEN_TIMES`] the others). A meter that is
+//! too coarse clears nobody. All off by the same share is no four dead coils: temperature, family,
+//! meter or leads are doubted first.
 //!
 //! # Source
 //! JCGM 100 and JCGM 106 through the calcs; odd one out at 10 % and a meter too coarse below an
@@ -22,6 +25,7 @@ use crate::library::LimitCheck;
 use crate::mark::Mark;
 use crate::quantity::{shown, signed_percent, trimmed};
 use crate::rules::RuleId;
+use crate::said::{Code, Lack, Said};
 use crate::start::StartId;
 use crate::typed::Field;
 use crate::work::Stage;
@@ -30,6 +34,10 @@ use crate::work::Stage;
 const ODD: f64 = 0.10;
 /// A meter with a coarser last digit than this cannot decide a coil below an ohm, Ω.
 const FINE_ENOUGH_OHM: f64 = 0.01;
+/// Above this many times the top of its limit, or the others, a coil is open (house rule).
+const OPEN_TIMES: f64 = 5.0;
+/// Leads that nobody measured matter from this share of the reading on (house rule).
+const LEADS_MATTER: f64 = 0.03;
 /// Last digit of a meter that nobody chose, Ω.
 const UNKNOWN_METER_OHM: f64 = 0.1;
 
@@ -61,12 +69,13 @@ pub(super) const SPEC: Spec = Spec {
 
 fn judge(sheet: &Sheet) -> Result<Found, CalcError> {
     let read = sheet.read("ohms");
-    let mut found = Found { unit: "Ω at 20 °C", window_word: "limit", ..Found::default() };
+    let temperature = sheet.of_set("temperature");
+    let unit = if temperature.is_some() { "Ω at 20 °C" } else { "Ω as measured" };
+    let mut found = Found { unit, window_word: "limit", ..Found::default() };
     if read.is_empty() {
         "Hold the leads together first, then read each coil.".clone_into(&mut found.headline);
         return Ok(found);
     }
-    let temperature = sheet.of_set("temperature");
     let limit = sheet.limit.as_ref().filter(|_| temperature.is_some());
     let coils = read
         .iter()
@@ -82,7 +91,16 @@ fn judge(sheet: &Sheet) -> Result<Found, CalcError> {
         .filter(|(i, _)| compared.as_ref().is_some_and(|c| c.high.contains(i) || c.low.contains(i)))
         .map(|(_, (cylinder, _))| *cylinder)
         .collect();
-    let judged = Judged { sheet, limit: limit.is_some(), compared: compared.as_ref() };
+    let coarse = too_coarse(sheet, &values);
+    let alike_off = limit.is_some() && all_alike_off(&coils, compared.as_ref());
+    let judged = Judged {
+        sheet,
+        limit: limit.is_some(),
+        compared: compared.as_ref(),
+        values: &values,
+        coarse,
+        alike_off,
+    };
     found.lanes = read
         .iter()
         .zip(&coils)
@@ -93,7 +111,21 @@ fn judge(sheet: &Sheet) -> Result<Found, CalcError> {
         found.lanes.iter().filter(|l| marks.contains(&l.mark)).map(|l| l.cylinder).collect()
     };
     let (outside, unsure) = (marked(&[Mark::TooMuch, Mark::TooLittle]), marked(&[Mark::Undecided]));
+    let opened: Vec<u32> = found
+        .lanes
+        .iter()
+        .filter(|lane| lane.said.code == Code::CoilOpen)
+        .map(|lane| lane.cylinder)
+        .collect();
     found.headline = match (outside.as_slice(), unsure.as_slice(), odd.as_slice()) {
+        _ if !opened.is_empty() => format!("{}: winding open.", cylinders(&opened)),
+        _ if alike_off => {
+            "All coils off by the same share: doubt temperature, family, meter and leads first."
+                .to_owned()
+        }
+        ([], unsure, _) if coarse && !unsure.is_empty() => {
+            "This meter cannot decide these coils.".to_owned()
+        }
         ([], [], []) => format!("All {} coils read alike.", read.len()),
         ([], [], odd) => format!(
             "{} read{} otherwise than the others.",
@@ -159,11 +191,24 @@ fn schools(lanes: &[SheetLane], odd: &[u32], by_limit: bool) -> Vec<School> {
     ]
 }
 
+/// Coils below an ohm on a meter whose last digit cannot tell them apart.
+fn too_coarse(sheet: &Sheet, values: &[f64]) -> bool {
+    let resolution = sheet.instrument.as_ref().map_or(UNKNOWN_METER_OHM, |m| m.resolution);
+    let below_an_ohm = values.iter().filter(|v| **v < 1.0).count() * 2 > values.len();
+    below_an_ohm && exceeds(resolution, FINE_ENOUGH_OHM)
+}
+
+/// Three or more, all outside their limit on the same side and alike among themselves.
+fn all_alike_off(coils: &[CoilOutput], compared: Option<&CompareSetOutput>) -> bool {
+    let all = |state| coils.iter().all(|coil| coil.state == Some(state));
+    let alike = compared.is_some_and(|c| c.settled && c.reference.len() == coils.len());
+    coils.len() >= 3 && alike && (all(LimitState::Above) || all(LimitState::Below))
+}
+
 fn flags(sheet: &Sheet, values: &[f64]) -> Vec<String> {
     let mut flags = Vec::new();
     let resolution = sheet.instrument.as_ref().map_or(UNKNOWN_METER_OHM, |m| m.resolution);
-    let below_an_ohm = values.iter().filter(|v| **v < 1.0).count() * 2 > values.len();
-    if below_an_ohm && exceeds(resolution, FINE_ENOUGH_OHM) {
+    if too_coarse(sheet, values) {
         flags.push(format!(
             "Coils below an ohm on a meter that shows {} Ω: it cannot decide them. Use a milliohm meter with four wires.",
             trimmed(resolution)
@@ -182,50 +227,74 @@ struct Judged<'a> {
     sheet: &'a Sheet,
     limit: bool,
     compared: Option<&'a CompareSetOutput>,
+    values: &'a [f64],
+    /// The meter cannot tell these coils apart.
+    coarse: bool,
+    /// All are off by the same share.
+    alike_off: bool,
 }
 
 impl Judged<'_> {
     fn lane(&self, i: usize, cylinder: u32, ohms: f64, coil: &CoilOutput) -> SheetLane {
         let odd = self.compared.is_some_and(|c| c.high.contains(&i) || c.low.contains(&i));
         let settled = self.compared.is_none_or(|c| c.settled);
-        let (mark, word) = match (coil.state, odd, settled) {
-            (Some(LimitState::Above), ..) => (Mark::TooMuch, "too high"),
-            (Some(LimitState::Below), ..) => (Mark::TooLittle, "too low"),
-            (Some(LimitState::Undecided), ..) => (Mark::Undecided, "undecided"),
-            (_, true, _) => (Mark::Look, "odd one"),
-            (Some(LimitState::Within), ..) => (Mark::Inside, "inside"),
-            (None, false, true) => (Mark::Inside, "alike"),
-            (None, false, false) => (Mark::Undecided, "undecided"),
+        let open = self.open(i, ohms);
+        let (mark, code, word) = match (coil.state, odd, settled) {
+            _ if open => (Mark::TooMuch, Code::CoilOpen, "open"),
+            _ if self.alike_off => (Mark::Questioned, Code::AllAlikeOff, "all off alike"),
+            (Some(LimitState::Above), ..) => (Mark::TooMuch, Code::CoilHigh, "too high"),
+            (Some(LimitState::Below), ..) => (Mark::TooLittle, Code::CoilLow, "too low"),
+            (Some(LimitState::Undecided), ..) => (Mark::Undecided, Code::TooClose, "undecided"),
+            _ if self.coarse => (Mark::Undecided, Code::CannotDecide, "cannot decide"),
+            (_, true, _) => (Mark::Look, Code::CoilOdd, "odd one"),
+            (Some(LimitState::Within), ..) => (Mark::Inside, Code::CoilGood, "inside"),
+            (None, false, true) if self.values.len() > 1 => (Mark::Inside, Code::CoilGood, "alike"),
+            (None, false, _) => (Mark::Undecided, Code::NoReference, "undecided"),
         };
         let number = shown(coil.r20_ohm, coil.u_ohm);
-        let sentence = match (mark, coil.state) {
-            (Mark::TooMuch, _) => format!(
-                "{number} Ω at 20 °C, too high whichever way the meter errs: a joint, a pin, or the coil opening."
-            ),
-            (Mark::TooLittle, _) => {
-                format!("{number} Ω at 20 °C, too low whichever way the meter errs: turns shorted.")
-            }
-            (Mark::Undecided, Some(_)) => {
-                format!("{number} Ω at 20 °C is too close to call with this meter.")
-            }
-            (Mark::Look, _) => format!("{number} Ω at 20 °C, otherwise than the others."),
-            (_, _) => format!("{number} Ω at 20 °C."),
+        let number = match self.sheet.of_set("temperature") {
+            Some(_) => format!("{number} Ω at 20 °C"),
+            None => format!("{number} Ω as measured"),
         };
+        let sentence = match code {
+            Code::CoilOpen => format!("{number}: the winding, a joint or a pin is open."),
+            Code::CoilHigh => {
+                format!("{number}, too high whichever way the meter errs: a joint or a pin.")
+            }
+            Code::CoilLow => {
+                format!("{number}, too low whichever way the meter errs: turns shorted.")
+            }
+            Code::AllAlikeOff => format!("{number}, off like all the others."),
+            Code::TooClose => format!("{number} is too close to call with this meter."),
+            Code::CannotDecide => {
+                format!("{number}: this meter is too coarse to tell these coils apart.")
+            }
+            Code::CoilOdd => format!("{number}, unlike the others."),
+            _ => format!("{number}."),
+        };
+        let number = shown(coil.r20_ohm, coil.u_ohm);
         let lead =
             self.input_lead().map(|lead| format!(" − {}", trimmed(lead))).unwrap_or_default();
         let temperature = self.sheet.of_set("temperature");
         let mut because = vec![Because::shows(
             match temperature {
                 Some(_) => "Copper rises by 0.393 % for each kelvin".to_owned(),
-                None => "The temperature was not read: taken as 20 °C".to_owned(),
+                None => "The temperature was not read: not brought to 20 °C".to_owned(),
             },
-            format!(
-                "({}{lead}) ÷ (1 + {} × ({} − 20)) = {number} Ω, u = {}",
-                trimmed(ohms),
-                trimmed(ALPHA),
-                trimmed(temperature.unwrap_or(20.0)),
-                shown(coil.u_ohm, coil.u_ohm / 10.0)
-            ),
+            match temperature {
+                Some(celsius) => format!(
+                    "({}{lead}) ÷ (1 + {} × ({} − 20)) = {number} Ω, u = {}",
+                    trimmed(ohms),
+                    trimmed(ALPHA),
+                    trimmed(celsius),
+                    shown(coil.u_ohm, coil.u_ohm / 10.0)
+                ),
+                None => format!(
+                    "{}{lead} = {number} Ω, u = {}",
+                    trimmed(ohms),
+                    shown(coil.u_ohm, coil.u_ohm / 10.0)
+                ),
+            },
         )];
         if let Some(limit) = self.sheet.limit.as_ref().filter(|_| self.limit) {
             because.push(Because::says(format!(
@@ -247,9 +316,17 @@ impl Judged<'_> {
         if mark == Mark::Undecided && would_change.is_empty() {
             would_change.push("A finer meter, four wires, or the leads measured.".to_owned());
         }
+        if self.alike_off {
+            would_change.insert(
+                0,
+                "The temperature at the coils, the family in the library, a second meter, the leads held together."
+                    .to_owned(),
+            );
+        }
         SheetLane {
             cylinder,
             mark,
+            said: self.said(i, code, coil),
             word: word.to_owned(),
             value: Some(coil.r20_ohm),
             u: Some(coil.u_ohm),
@@ -260,6 +337,35 @@ impl Judged<'_> {
             would_change,
             ..SheetLane::default()
         }
+    }
+
+    /// The code with its distance from the nearer end of its limit, else from the others.
+    fn said(&self, i: usize, code: Code, coil: &CoilOutput) -> Said {
+        let limit = self.sheet.limit.as_ref().filter(|_| self.limit);
+        let ends = limit.map(|limit| [limit.lower, limit.upper]).into_iter().flatten().flatten();
+        let nearest = ends
+            .map(|end| coil.r20_ohm - end)
+            .min_by(|one, other| one.abs().total_cmp(&other.abs()));
+        let share = self.compared.and_then(|c| c.vs_reference[i]);
+        let others = share.map(|share| coil.r20_ohm - coil.r20_ohm / (1.0 + share));
+        let unknown = self.sheet.rules.get(RuleId::CoilLeads);
+        let leads = self.input_lead().is_none() && unknown > LEADS_MATTER * coil.r20_ohm;
+        let unheard = self.sheet.limit.is_some() && self.sheet.of_set("temperature").is_none();
+        Said::new(code)
+            .off(nearest.or(others).unwrap_or(f64::NAN), coil.u_ohm)
+            .lacking(Lack::LeadsNotZeroed, leads)
+            .lacking(Lack::NoTemperature, unheard)
+    }
+
+    /// Far above its limit, above the others, or above what any winding has.
+    fn open(&self, i: usize, ohms: f64) -> bool {
+        let top = self.sheet.limit.as_ref().filter(|_| self.limit).and_then(|l| l.upper);
+        let mut others: Vec<f64> =
+            self.values.iter().enumerate().filter(|(j, _)| *j != i).map(|(_, v)| *v).collect();
+        others.sort_by(f64::total_cmp);
+        let middle = others.get(others.len() / 2).copied().filter(|_| others.len() >= 2);
+        let reach = top.or(middle).map_or(f64::INFINITY, |usual| OPEN_TIMES * usual);
+        ohms > self.sheet.rules.get(RuleId::CoilOpen) || ohms > reach
     }
 
     fn input_lead(&self) -> Option<f64> {

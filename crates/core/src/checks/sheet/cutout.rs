@@ -16,6 +16,7 @@ use crate::engine::FuelSystem;
 use crate::mark::Mark;
 use crate::quantity::{signed_percent, trimmed};
 use crate::rules::RuleId;
+use crate::said::Code;
 use crate::start::StartId;
 use crate::typed::Field;
 use crate::work::Stage;
@@ -113,6 +114,11 @@ fn judge(sheet: &Sheet) -> Result<Found, CalcError> {
                 }
                 None => (Mark::Undecided, "undecided", "Comparison cannot tell.".to_owned()),
             };
+            let code = match one.weak {
+                Some(true) => Code::CutWeak,
+                Some(false) => Code::CutAlike,
+                None => Code::NoReference,
+            };
             let mut because = vec![Because::shows(
                 "What cutting it cost",
                 format!("{} − {} = {} rpm", trimmed(base), trimmed(*cut), trimmed(one.drop_rpm)),
@@ -134,6 +140,7 @@ fn judge(sheet: &Sheet) -> Result<Found, CalcError> {
                 cylinder: *cylinder,
                 also: compression.map(|beside| beside.shown.clone()).unwrap_or_default(),
                 mark,
+                said: code.into(),
                 word: word.to_owned(),
                 value: Some(one.drop_rpm.max(0.0)),
                 shown: trimmed(one.drop_rpm),

@@ -5,12 +5,13 @@
 //! # Source
 //! House rule ([`RuleId::BalanceTolerance`]).
 
-use super::words::{against_others, missing};
+use super::words::{Codes, against_others, missing};
 use super::{Found, Sheet, Spec, cell};
 use crate::calc::CalcError;
 use crate::caution;
 use crate::engine::FuelSystem;
 use crate::rules::RuleId;
+use crate::said::Code;
 use crate::start::StartId;
 use crate::typed::Field;
 use crate::work::Stage;
@@ -37,7 +38,9 @@ pub(super) const SPEC: Spec = Spec {
 
 fn judge(sheet: &Sheet) -> Result<Found, CalcError> {
     let tolerance = sheet.rules.share(RuleId::BalanceTolerance);
-    let mut found = against_others(sheet, "change", tolerance, &[RuleId::BalanceTolerance])?;
+    let codes = Codes { high: Code::DiMore, low: Code::DiLess, alike: Code::DiAlike };
+    let rules = &[RuleId::BalanceTolerance];
+    let mut found = against_others(sheet, "change", tolerance, rules, codes)?;
     found.unit = "kPa";
     found.advice.extend(missing(sheet, "change"));
     Ok(found)

@@ -1,8 +1,9 @@
 //! A check as a view draws it: its words, cautions, start conditions and cells.
 
 use super::SheetId;
-use crate::caution::Caution;
+use crate::caution::{self, Caution, Work};
 use crate::checks::cell::{Cell, CellForm};
+use crate::engine::FuelSystem;
 use crate::instrument::InstrumentKind;
 use crate::start::StartForm;
 use crate::work::Stage;
@@ -39,8 +40,34 @@ pub struct SheetForm {
 }
 
 impl SheetId {
-    /// What a view needs to draw it.
-    pub fn form(self) -> SheetForm {
+    /// Work of its kind whose hazards depend on the fuel system.
+    pub(crate) fn work(self) -> Option<Work> {
+        match self {
+            Self::RailRelief => Some(Work::RailRelief),
+            Self::PressureDrop => Some(Work::PressureDrop),
+            Self::DiBalance => Some(Work::DiBalance),
+            Self::Supply | Self::Indicator => Some(Work::ConnectorOff),
+            Self::Spark => Some(Work::Spark),
+            Self::FuelSample
+            | Self::SuctionAir
+            | Self::LowPressure
+            | Self::SharedCauses
+            | Self::Compression
+            | Self::CoilResistance
+            | Self::PiezoStack
+            | Self::Insulation
+            | Self::Cutout => None,
+        }
+    }
+
+    /// The cautions of its step on this fuel system.
+    pub fn cautions(self, fuel: FuelSystem) -> Vec<Caution> {
+        let more = self.work().map(|work| work.cautions(fuel)).unwrap_or_default();
+        caution::with(self.spec().cautions, &more)
+    }
+
+    /// What a view needs to draw it; with the cautions of a fuel system where one is known.
+    pub fn form(self, fuel: Option<FuelSystem>) -> SheetForm {
         let spec = self.spec();
         let cells = |cells: &[Cell]| cells.iter().map(Cell::form).collect();
         SheetForm {
@@ -48,7 +75,7 @@ impl SheetId {
             title: spec.title.to_owned(),
             short: spec.short.to_owned(),
             says: spec.says.to_owned(),
-            cautions: spec.cautions.to_vec(),
+            cautions: fuel.map_or_else(|| spec.cautions.to_vec(), |fuel| self.cautions(fuel)),
             start: spec.start.iter().map(|id| id.form()).collect(),
             minutes: spec.minutes,
             tools: spec.tools.to_owned(),

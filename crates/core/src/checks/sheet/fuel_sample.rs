@@ -10,6 +10,7 @@ use super::looked::{Looked, Said};
 use super::{Found, Outcome, Sheet, Spec, choice};
 use crate::calc::CalcError;
 use crate::caution;
+use crate::said::Code;
 use crate::start::StartId;
 use crate::work::Stage;
 
@@ -60,6 +61,7 @@ fn judge(sheet: &Sheet) -> Result<Found, CalcError> {
         "Take a sample first: it costs five minutes and speaks for all cylinders.",
         "The sample looks and smells as fuel should.",
     );
+    found.shared = worst.said(Code::FuelBad, Code::FuelDoubtful, Code::FuelGood);
     let all = sheet.of_set("suffers").map(|v| v == 2.0);
     let steer = match (worst, all) {
         (Outcome::Open, _) => None,

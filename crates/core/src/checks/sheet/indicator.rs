@@ -14,6 +14,7 @@ use crate::caution;
 use crate::checks::Because;
 use crate::engine::FuelSystem;
 use crate::mark::Mark;
+use crate::said::Code;
 use crate::start::StartId;
 use crate::work::Stage;
 
@@ -27,9 +28,10 @@ pub(super) const SPEC: Spec = Spec {
     tools: "Indicator lamp for this voltage, coil-field sniffer or listening rod",
     stage: Stage::Electrical,
     fits: |fuel| match fuel {
-        FuelSystem::PetrolPort | FuelSystem::DieselSolenoid | FuelSystem::ExhaustDoser => true,
-        // A lamp on a high-voltage drive tells nothing and can hurt.
-        FuelSystem::DieselPiezo | FuelSystem::PetrolDirect => false,
+        FuelSystem::PetrolPort | FuelSystem::ExhaustDoser => true,
+        // Only where a battery feed is switched to ground. On a boosted or a high-voltage drive a
+        // lamp tells nothing, and it can hurt.
+        FuelSystem::DieselSolenoid | FuelSystem::DieselPiezo | FuelSystem::PetrolDirect => false,
     },
     limit: None,
     instrument: None,
@@ -63,7 +65,18 @@ fn judge(sheet: &Sheet) -> Result<Found, CalcError> {
         ([], odd) => format!("{}: commanded but silent.", cylinders(odd)),
         (dark, _) => format!("{} dark: not commanded.", cylinders(dark)),
     };
-    if !dark.is_empty() {
+    let dark_all = dark.len() == sheet.cylinders.len() && dark.len() > 1;
+    let lit = sheet.read("lamp").iter().any(|(_, lamp)| *lamp == 1.0);
+    found.shared = match (dark_all, lit) {
+        (true, _) => Some(Code::LampAllDark.into()),
+        (false, true) => Some(Code::LampSomeLit.into()),
+        (false, false) => None,
+    };
+    if dark_all {
+        found.advice.push(
+            "With a good feed: speed signal and control-unit ground before any driver.".to_owned(),
+        );
+    } else if !dark.is_empty() {
         found.advice.push(
             "Before an injector is condemned for not clicking, prove that it is being commanded: control wire, pin and driver first."
                 .to_owned(),
@@ -85,30 +98,36 @@ fn lane(sheet: &Sheet, cylinder: u32) -> Option<SheetLane> {
     }
     let moves = [sniffer, rod].into_iter().flatten().any(|v| v == 1.0);
     let tried = sniffer.is_some() || rod.is_some();
-    let (mark, word, sentence) = match (lamp, moves, tried) {
+    let (mark, code, word, sentence) = match (lamp, moves, tried) {
         (Some(0.0), true, _) => (
             Mark::Questioned,
+            Code::Doubtful,
             "contradiction",
             "Dark lamp, but something moves: look at the lamp and its clip.",
         ),
         (Some(0.0), false, _) => (
             Mark::TooLittle,
+            Code::LampDark,
             "dark",
             "Not commanded: control wire, pin or driver, whatever the injector is like.",
         ),
         (_, false, true) => (
             Mark::Look,
+            Code::Silent,
             "silent",
             "Silent: stuck, open, or not commanded enough. Coil resistance tells them apart.",
         ),
-        (_, true, _) => (Mark::Inside, "moves", "Something moves; how much passes is not said."),
+        (_, true, _) => {
+            (Mark::Inside, Code::Moves, "moves", "Something moves; how much passes is not said.")
+        }
         (_, false, false) => {
-            (Mark::Undecided, "lit", "Lit is no proof of health: strands carry a lamp.")
+            (Mark::Undecided, Code::Lit, "lit", "Lit is no proof of health: strands carry a lamp.")
         }
     };
     Some(SheetLane {
         cylinder,
         mark,
+        said: code.into(),
         word: word.to_owned(),
         sentence: sentence.to_owned(),
         because: vec![Because::says(

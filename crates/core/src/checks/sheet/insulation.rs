@@ -15,6 +15,7 @@ use crate::library::LimitCheck;
 use crate::mark::Mark;
 use crate::quantity::trimmed;
 use crate::rules::RuleId;
+use crate::said::Code;
 use crate::start::StartId;
 use crate::typed::Field;
 use crate::work::Stage;
@@ -66,6 +67,7 @@ fn judge(sheet: &Sheet) -> Result<Found, CalcError> {
             SheetLane {
                 cylinder: *cylinder,
                 mark: if leaks { Mark::TooLittle } else { Mark::Inside },
+                said: if leaks { Code::InsulationLeaks } else { Code::InsulationGood }.into(),
                 word: if leaks { "leaks" } else { "insulated" }.to_owned(),
                 // A good one is many times the limit; drawn no higher than that is readable.
                 value: Some(megohms.min(3.0 * least)),

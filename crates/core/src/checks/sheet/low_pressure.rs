@@ -12,6 +12,7 @@ use crate::calc::decide::{DecideInput, LimitState, decide};
 use crate::caution;
 use crate::instrument::InstrumentKind;
 use crate::quantity::figures;
+use crate::said::Code;
 use crate::start::StartId;
 use crate::typed::Field;
 use crate::work::Stage;
@@ -93,7 +94,10 @@ fn judge(sheet: &Sheet) -> Result<Found, CalcError> {
             "It falls to {} kPa in five minutes: a leak back, or a leaking injector tip; a hot start suffers.",
             figures(after)
         ));
+        found.shared = worst.said(Code::FeedOff, Code::FeedFalls, Code::FeedFalls);
         worst = worst.max(Outcome::Hint);
+    } else {
+        found.shared = worst.said(Code::FeedOff, Code::TooClose, Code::FeedGood);
     }
     found.outcome = Some(worst);
     Ok(found)

@@ -2,6 +2,7 @@
 
 use super::SheetLane;
 use crate::mark::Mark;
+use crate::said::{Code, Said};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
@@ -26,6 +27,16 @@ impl Outcome {
     /// The worst mark of a set.
     pub(super) fn of(lanes: &[SheetLane]) -> Self {
         Self::worst(lanes.iter().map(|lane| lane.mark))
+    }
+
+    /// What a check of all cylinders says: nothing while it is open.
+    pub(super) fn said(self, fault: Code, hint: Code, clear: Code) -> Option<Said> {
+        match self {
+            Self::Open => None,
+            Self::Fault => Some(fault.into()),
+            Self::Hint => Some(hint.into()),
+            Self::Clear => Some(clear.into()),
+        }
     }
 
     /// The worst of these marks.

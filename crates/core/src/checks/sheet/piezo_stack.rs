@@ -6,7 +6,7 @@
 //! # Source
 //! House rule ([`RuleId::PiezoTolerance`]).
 
-use super::words::{against_others, missing};
+use super::words::{Codes, against_others, missing};
 use super::{Found, Sheet, Spec, cell};
 use crate::calc::CalcError;
 use crate::caution;
@@ -14,6 +14,7 @@ use crate::engine::FuelSystem;
 use crate::instrument::InstrumentKind;
 use crate::mark::Mark;
 use crate::rules::RuleId;
+use crate::said::Code;
 use crate::start::StartId;
 use crate::typed::Field;
 use crate::work::Stage;
@@ -40,7 +41,9 @@ pub(super) const SPEC: Spec = Spec {
 
 fn judge(sheet: &Sheet) -> Result<Found, CalcError> {
     let tolerance = sheet.rules.share(RuleId::PiezoTolerance);
-    let mut found = against_others(sheet, "microfarads", tolerance, &[RuleId::PiezoTolerance])?;
+    let codes = Codes { high: Code::StackOff, low: Code::StackOff, alike: Code::StackGood };
+    let rules = &[RuleId::PiezoTolerance];
+    let mut found = against_others(sheet, "microfarads", tolerance, rules, codes)?;
     found.unit = "µF";
     if found.lanes.iter().any(|l| matches!(l.mark, Mark::TooMuch | Mark::TooLittle)) {
         found.advice.push(

@@ -22,6 +22,7 @@ use crate::instrument::InstrumentKind;
 use crate::mark::Mark;
 use crate::quantity::{figures, signed_percent, trimmed};
 use crate::rules::RuleId;
+use crate::said::{Code, Lack, Said};
 use crate::start::StartId;
 use crate::typed::Field;
 use crate::work::Stage;
@@ -80,9 +81,9 @@ fn judge(sheet: &Sheet) -> Result<Found, CalcError> {
         Found { unit: "kPa drop", also: "constant", window_word: "alike", ..Found::default() };
     found.residual = residual(sheet)?;
     found.flags.extend(residual::says(&found.residual));
-    if found.residual.is_empty() && sheet.pulsed_s.iter().any(|(_, seconds)| *seconds > 0.0) {
+    if found.residual.iter().any(|one| one.assumed) {
         found.advice.push(
-            "The fuel left on the pistons is not added up: static flow, bore, stroke and compression ratio are missing."
+            "Static flow, bore, stroke or compression ratio missing: the fuel on the pistons is added up by a small budget."
                 .to_owned(),
         );
     }
@@ -133,12 +134,18 @@ fn judge(sheet: &Sheet) -> Result<Found, CalcError> {
         }
         (false, ..) => "Too few agree with each other to compare.".to_owned(),
         (true, [], []) => format!("All {} drop alike.", tests.len()),
-        (true, high, []) => format!("{} passes too much.", cylinders(high)),
-        (true, [], low) => format!("{} passes too little.", cylinders(low)),
+        (true, high, []) => format!("{}: too much flow.", cylinders(high)),
+        (true, [], low) => format!("{}: too little flow.", cylinders(low)),
         (true, high, low) => {
-            format!("{} passes too much, {} too little.", cylinders(high), cylinders(low))
+            format!("{}: too much flow. {}: too little flow.", cylinders(high), cylinders(low))
         }
     };
+    if !high.is_empty() && !low.is_empty() && out.settled {
+        found.advice.push(
+            "Two off in opposite ways: find the source of the contamination (tank, filter, rail) before new parts go in."
+                .to_owned(),
+        );
+    }
     found.advice.extend(missing(sheet, "end"));
     let off: Vec<u32> = out.tests.iter().filter(|t| !t.start_ok).map(|t| t.cylinder).collect();
     if !off.is_empty() {
@@ -152,13 +159,17 @@ fn judge(sheet: &Sheet) -> Result<Found, CalcError> {
     if order.suspected() {
         found.doubt = order.says().unwrap_or_default();
     }
+    let ask = order.asks_the_bracket();
     if !(high.is_empty() && low.is_empty() || order.proven()) {
         found.advice.extend(mode_says(sheet));
     }
     found.schools = schools(sheet, &out, &high, &low, &order);
     found.lanes.extend(out.tests.iter().zip(&tests).enumerate().map(|(i, (one, test))| {
         let lane = lane(sheet, one, test, pulses * pulse_ms / 1000.0);
-        order.on(i, lane)
+        let mut lane = order.on(i, lane);
+        lane.said =
+            lane.said.lacking(Lack::AskTheBracket, ask).lacking(Lack::OrderProven, order.proven());
+        lane
     }));
     if order.proven() {
         found.headline = order.headline(&found.lanes);
@@ -171,6 +182,7 @@ fn turned_round(test: &DropTest) -> SheetLane {
     SheetLane {
         cylinder: test.cylinder,
         mark: Mark::Questioned,
+        said: Code::Doubtful.into(),
         word: "turned round?".to_owned(),
         sentence: format!(
             "The end of {} kPa lies above the start of {} kPa: were they typed the wrong way round?",
@@ -252,20 +264,37 @@ fn schools(
 
 fn lane(sheet: &Sheet, one: &DropOutput, test: &DropTest, open_s: f64) -> SheetLane {
     let share = one.vs_reference.map(signed_percent).unwrap_or_default();
-    let (mark, word, sentence) = match one.grade {
-        DropGrade::High => {
-            (Mark::TooMuch, "too much", format!("Passes {share} against the others."))
+    let look = sheet.rules.share(RuleId::BalanceLook);
+    let off = one.vs_reference.filter(|share| share.abs() > look);
+    let passes = || format!("Passes {share} against the others.");
+    let (mark, code, word, sentence) = match (one.grade, off) {
+        (DropGrade::High, _) => (Mark::TooMuch, Code::DropHigh, "too much", passes()),
+        (DropGrade::Low, _) => (Mark::TooLittle, Code::DropLow, "too little", passes()),
+        (DropGrade::Normal, Some(by)) if by > 0.0 => {
+            (Mark::Look, Code::DropRaised, "look closer", passes())
         }
-        DropGrade::Low => {
-            (Mark::TooLittle, "too little", format!("Passes {share} against the others."))
+        (DropGrade::Normal, Some(_)) => (Mark::Look, Code::DropReduced, "look closer", passes()),
+        (DropGrade::Normal, None) => {
+            (Mark::Inside, Code::DropAlike, "alike", format!("{share} against the others."))
         }
-        DropGrade::Normal => (Mark::Inside, "alike", format!("{share} against the others.")),
-        DropGrade::Undecided if !one.start_ok => {
-            (Mark::Questioned, "start off", "It did not start like the others.".to_owned())
+        (DropGrade::Undecided, _) if !one.start_ok => (
+            Mark::Questioned,
+            Code::Doubtful,
+            "start off",
+            "It did not start like the others.".to_owned(),
+        ),
+        (DropGrade::Undecided, _) => {
+            (Mark::Undecided, Code::NoReference, "undecided", "Comparison cannot tell.".to_owned())
         }
-        DropGrade::Undecided => {
-            (Mark::Undecided, "undecided", "Comparison cannot tell.".to_owned())
+    };
+    // Both ends of the drop are read off the same gauge.
+    let gauge =
+        sheet.instrument.as_ref().map(|gauge| gauge.u(test.end_kpa) * std::f64::consts::SQRT_2);
+    let said = match (one.vs_reference, gauge) {
+        (Some(share), Some(u)) if one.drop_kpa > 0.0 => {
+            Said::new(code).off(share, u * (1.0 + share) / one.drop_kpa)
         }
+        (_, _) => Said::new(code),
     };
     let mut because = vec![
         Because::shows(
@@ -293,6 +322,7 @@ fn lane(sheet: &Sheet, one: &DropOutput, test: &DropTest, open_s: f64) -> SheetL
     SheetLane {
         cylinder: one.cylinder,
         mark,
+        said,
         word: word.to_owned(),
         value: Some(one.drop_kpa),
         shown: format!("{:.1}", one.drop_kpa),
@@ -302,10 +332,15 @@ fn lane(sheet: &Sheet, one: &DropOutput, test: &DropTest, open_s: f64) -> SheetL
         because,
         would_change: match mark {
             Mark::Questioned => vec!["Prime to the same start and repeat this one.".to_owned()],
-            Mark::TooMuch | Mark::TooLittle => {
+            Mark::TooMuch => vec![
+                "The leak check: a closed injector that drips passes too much here as well."
+                    .to_owned(),
+            ],
+            Mark::TooLittle => {
                 vec!["A swap with a neighbour: if it follows, it is the injector.".to_owned()]
             }
-            Mark::Inside | Mark::Look | Mark::Undecided | Mark::NotMeasured => Vec::new(),
+            Mark::Look => vec!["The same set once more, or the bench.".to_owned()],
+            Mark::Inside | Mark::Undecided | Mark::NotMeasured => Vec::new(),
         },
         ..SheetLane::default()
     }

@@ -12,6 +12,7 @@ use crate::calc::CalcError;
 use crate::caution;
 use crate::engine::FuelSystem;
 use crate::quantity::figures;
+use crate::said::Code;
 use crate::start::StartId;
 use crate::typed::Field;
 use crate::work::Stage;
@@ -59,6 +60,10 @@ fn judge(sheet: &Sheet) -> Result<Found, CalcError> {
     let looked = Looked::at(sheet, SPEC.set, &[("relief", lines)]);
     let mut found =
         looked.found("Hold the relief line into a glass and look.", "The relief line stays dry.");
+    // The valve that runs loses the pressure; a dry one with a rail that is not reached says that
+    // it is lost elsewhere on the high-pressure side.
+    let worst = found.outcome.unwrap_or_default();
+    found.shared = worst.said(Code::ReliefRuns, Code::TooClose, Code::ReliefDry);
     if let (Some(wanted), Some(reached)) = (sheet.of_set("wanted"), sheet.of_set("reached")) {
         let share = reached / wanted;
         let numbers =
@@ -67,6 +72,9 @@ fn judge(sheet: &Sheet) -> Result<Found, CalcError> {
             found.advice.push(format!("The rail is reached: {numbers}."));
         } else {
             found.outcome = found.outcome.max(Some(Outcome::Hint));
+            if worst < Outcome::Fault {
+                found.shared = Some(Code::RailNotReached.into());
+            }
             found.advice.push(format!(
                 "The rail is not reached: {numbers}, {:.0} % are asked for (house rule). {}",
                 100.0 * REACHED,

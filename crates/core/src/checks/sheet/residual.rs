@@ -1,7 +1,9 @@
 //! Fuel that pulsing in place leaves in a cylinder, added up over all runs until it is cleared.
 //!
-//! By [`crate::calc::residual_fuel`] from the static flow and the engine's measures as typed. The
-//! house rule can only make the stop earlier.
+//! By [`crate::calc::residual_fuel`] from the static flow and the engine's measures as typed. What
+//! nobody typed is assumed on the safe side: a large injector ([`RuleId::ResidualFlow`]) on a small
+//! clearance ([`RuleId::ResidualClearance`]), so that the stop comes early and not never. The house
+//! rule can only make the stop earlier.
 
 use super::Sheet;
 use crate::calc::CalcError;
@@ -23,15 +25,30 @@ pub struct Residual {
     pub of_stop: f64,
     /// What it asks for.
     pub level: FuelLevel,
+    /// Measures of injector or engine were not typed, and a small budget was assumed.
+    #[serde(default)]
+    pub assumed: bool,
 }
 
-/// The fuel in each cylinder that was pulsed; none while a measure is missing.
+/// An engine of this clearance volume in ml: its measures do not matter, its clearance does.
+fn of_clearance(ml: f64) -> (f64, f64, f64) {
+    // A bore and a stroke of one swept volume, and the ratio that leaves this clearance of it.
+    const BORE_MM: f64 = 70.0;
+    const STROKE_MM: f64 = 70.0;
+    let swept_ml = std::f64::consts::PI / 4.0 * BORE_MM * BORE_MM * STROKE_MM / 1000.0;
+    (BORE_MM, STROKE_MM, 1.0 + swept_ml / ml)
+}
+
+/// The fuel in each cylinder that was pulsed; a small budget is assumed where measures are missing.
 pub(super) fn residual(sheet: &Sheet) -> Result<Vec<Residual>, CalcError> {
     let of = |name| sheet.of_set(name);
-    let (Some(static_ml_min), Some(bore_mm), Some(stroke_mm), Some(compression_ratio)) =
-        (of("static"), of("bore"), of("stroke"), of("ratio"))
-    else {
-        return Ok(Vec::new());
+    let flow = of("static");
+    let engine = of("bore").zip(of("stroke")).zip(of("ratio"));
+    let assumed = flow.is_none() || engine.is_none();
+    let static_ml_min = flow.unwrap_or_else(|| sheet.rules.get(RuleId::ResidualFlow));
+    let (bore_mm, stroke_mm, compression_ratio) = match engine {
+        Some(((bore, stroke), ratio)) => (bore, stroke, ratio),
+        None => of_clearance(sheet.rules.get(RuleId::ResidualClearance)),
     };
     sheet
         .pulsed_s
@@ -53,6 +70,7 @@ pub(super) fn residual(sheet: &Sheet) -> Result<Vec<Residual>, CalcError> {
                 fraction: out.fraction,
                 of_stop: out.fraction / sheet.rules.share(RuleId::ResidualStop).min(STOP),
                 level: house_level(out.level, out.fraction, &sheet.rules),
+                assumed,
             })
         })
         .collect()
@@ -74,15 +92,16 @@ pub(crate) fn house_level(trade: FuelLevel, fraction: f64, rules: &Rules) -> Fue
 /// What the fuel on the pistons asks for, before the next pulse.
 pub(super) fn says(residual: &[Residual]) -> Option<String> {
     let worst = residual.iter().max_by(|a, b| a.fraction.total_cmp(&b.fraction))?;
-    let share = format!("{:.1} % of its clearance volume", 100.0 * worst.fraction);
+    let assumed = if worst.assumed { ", by a small engine assumed" } else { "" };
+    let share = format!("{:.1} % of its clearance volume{assumed}", 100.0 * worst.fraction);
     match worst.level {
         FuelLevel::Ok => None,
         FuelLevel::Caution => Some(format!(
-            "Fuel on the piston of cylinder {}: {share}. Clear-flood crank with the plugs out before it is started.",
+            "Fuel on the piston of cylinder {}: {share}. Clear-flood crank with the spark plugs out before it is started.",
             worst.cylinder
         )),
         FuelLevel::Stop => Some(format!(
-            "Stop: cylinder {} holds {share}. Nothing more is pulsed into it until it was cleared; an engine locks on fuel.",
+            "Stop: cylinder {} holds {share}. Nothing more is pulsed into it until it was cleared: hydraulic lock.",
             worst.cylinder
         )),
     }

@@ -10,6 +10,7 @@ use super::looked::{Looked, Said};
 use super::{Found, Outcome, Sheet, Spec, choice};
 use crate::calc::CalcError;
 use crate::caution;
+use crate::said::Code;
 use crate::work::Stage;
 
 const ANSWERS: &[&str] = &["not looked", "good", "at fault"];
@@ -61,6 +62,7 @@ fn judge(sheet: &Sheet) -> Result<Found, CalcError> {
         "Look at what all cylinders share before one of them is blamed.",
         "Nothing that all cylinders share speaks against itself.",
     );
+    found.shared = worst.said(Code::SharedFault, Code::TooClose, Code::SharedGood);
     if worst == Outcome::Fault {
         found.advice.insert(0, "Put this right first; injectors are judged after it.".to_owned());
     }

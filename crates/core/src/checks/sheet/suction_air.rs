@@ -10,6 +10,7 @@ use super::{Found, Outcome, Sheet, Spec, choice};
 use crate::calc::CalcError;
 use crate::caution;
 use crate::engine::FuelSystem;
+use crate::said::Code;
 use crate::start::StartId;
 use crate::work::Stage;
 
@@ -62,8 +63,12 @@ fn judge(sheet: &Sheet) -> Result<Found, CalcError> {
             "Fuel falls back when parked: a long crank comes from here, not from an injector.",
         )),
     ];
-    Ok(Looked::at(sheet, SPEC.set, &[("running", running), ("standing", standing)]).found(
+    let looked = Looked::at(sheet, SPEC.set, &[("running", running), ("standing", standing)]);
+    let worst = looked.worst();
+    let mut found = looked.found(
         "Fit the clear hose and look while it runs.",
         "No air in the suction line, running or after standing.",
-    ))
+    );
+    found.shared = worst.said(Code::AirDrawn, Code::AirSome, Code::AirNone);
+    Ok(found)
 }

@@ -3,8 +3,12 @@
 //! Numbers by [`crate::calc::supply`]. Units: V. An unloaded reading proves little: a few strands
 //! of wire carry a meter, not an injector.
 //!
+//! How an injector is fed decides what a voltage means. One with a switched battery feed shows it
+//! at rest. Common-rail, direct petrol and piezo injectors get both wires from the control unit
+//! and show nothing at rest: there the leg is proven end to end (Ω), the drive by its current (A).
+//!
 //! # Source
-//! House rules ([`RuleId::SupplyNone`], [`RuleId::SupplyDrop`]).
+//! House rules ([`RuleId::SupplyNone`], [`RuleId::SupplyDrop`], [`RuleId::SupplyLeg`]).
 
 use super::words::{cylinders, missing};
 use super::{Found, Sheet, SheetLane, Spec, cell, choice};
@@ -12,10 +16,12 @@ use crate::calc::CalcError;
 use crate::calc::supply::{Plug, PlugState, SupplyInput, SupplyPattern, supply};
 use crate::caution;
 use crate::checks::Because;
+use crate::engine::FuelSystem;
 use crate::instrument::InstrumentKind;
 use crate::mark::Mark;
 use crate::quantity::trimmed;
 use crate::rules::RuleId;
+use crate::said::{Code, Lack, Said};
 use crate::start::StartId;
 use crate::typed::Field;
 use crate::work::Stage;
@@ -25,7 +31,7 @@ const VOLTS: Field = Field::from_zero("V", 60.0);
 pub(super) const SPEC: Spec = Spec {
     title: "Supply at the plugs",
     short: "Supply",
-    says: "Ignition on, each plug off in turn: the supply pin against ground, and the battery at the same time.",
+    says: "Fed from the battery: ignition on, each plug off in turn, the supply pin against ground. Both wires from the control unit: ignition off and waited, each wire end to end, then the drive current by a clamp.",
     cautions: &[caution::CHARGE],
     start: &[StartId::ChargerOn],
     minutes: 10,
@@ -35,14 +41,37 @@ pub(super) const SPEC: Spec = Spec {
     limit: None,
     instrument: Some(InstrumentKind::Meter),
     set: &[
+        choice("feed", "The injectors are fed by", FEEDS),
         cell("battery", "Battery", Field::above_zero("V", 1.0, 60.0)),
         choice("load", "A load was on", &["no", "yes"]),
     ],
-    each: &[cell("volts", "Volts at the plug", VOLTS)],
+    each: &[
+        cell("volts", "Volts at the plug", VOLTS),
+        cell("leg", "Its wires, end to end", Field::from_zero("ohm", 1e6)).more(),
+        cell("drive", "Drive current", Field::from_zero("A", 100.0)).more(),
+    ],
     judge,
 };
 
+/// How injectors can be fed.
+const FEEDS: &[&str] = &["a switched battery feed", "the control unit, both wires"];
+
+/// Whether both wires come from the control unit: as chosen, else as is usual for the fuel system.
+fn from_unit(sheet: &Sheet) -> bool {
+    match (sheet.of_set("feed"), sheet.fuel) {
+        (Some(feed), _) => feed == 1.0,
+        (
+            None,
+            Some(FuelSystem::DieselSolenoid | FuelSystem::DieselPiezo | FuelSystem::PetrolDirect),
+        ) => true,
+        (None, Some(FuelSystem::PetrolPort | FuelSystem::ExhaustDoser) | None) => false,
+    }
+}
+
 fn judge(sheet: &Sheet) -> Result<Found, CalcError> {
+    if from_unit(sheet) {
+        return Ok(legs(sheet));
+    }
     let read = sheet.read("volts");
     let mut found = Found { unit: "V", window_word: "good", ..Found::default() };
     let Some(battery) = sheet.of_set("battery") else {
@@ -86,7 +115,20 @@ fn judge(sheet: &Sheet) -> Result<Found, CalcError> {
         }
     };
     found.advice.extend(missing(sheet, "volts"));
-    if sheet.of_set("load") != Some(1.0) {
+    let unloaded = sheet.of_set("load") != Some(1.0);
+    let all = read.len() == sheet.cylinders.len();
+    let shared = match out.pattern {
+        SupplyPattern::NoneAnywhere => all.then_some(Code::SupplyNoneAnywhere),
+        SupplyPattern::CommonLow => (all && read.len() > 1).then_some(Code::SupplyCommonLow),
+        SupplyPattern::LegMissing | SupplyPattern::LegLow | SupplyPattern::AllPresent => {
+            Some(Code::SupplyArrives)
+        }
+    };
+    // What is missing is missing without a load too.
+    found.shared = shared.map(|code| {
+        Said::new(code).lacking(Lack::Unloaded, unloaded && code == Code::SupplyArrives)
+    });
+    if unloaded {
         found.advice.push(
             "Read without a load this proves little: a few strands of wire carry a meter. Load the leg and read again.".to_owned(),
         );
@@ -112,10 +154,17 @@ fn lane(
     sheet: &Sheet,
 ) -> SheetLane {
     let lost = battery - volts;
-    let (mark, word, sentence) = match state {
-        PlugState::Present => (Mark::Inside, "present", format!("{} V arrive.", trimmed(volts))),
-        PlugState::Low => (Mark::TooLittle, "low", format!("{lost:.2} V are lost on the way.")),
-        PlugState::None => (Mark::TooLittle, "none", "Nothing arrives.".to_owned()),
+    let unloaded = sheet.of_set("load") != Some(1.0);
+    let (mark, code, word, sentence) = match state {
+        PlugState::Present => {
+            (Mark::Inside, Code::SupplyPresent, "present", format!("{} V arrive.", trimmed(volts)))
+        }
+        PlugState::Low => {
+            (Mark::TooLittle, Code::SupplyLow, "low", format!("{lost:.2} V are lost on the way."))
+        }
+        PlugState::None => {
+            (Mark::TooLittle, Code::SupplyNone, "none", "Nothing arrives.".to_owned())
+        }
     };
     let mut because = vec![Because::shows(
         match state {
@@ -154,6 +203,7 @@ fn lane(
     SheetLane {
         cylinder,
         mark,
+        said: Said::new(code).lacking(Lack::Unloaded, unloaded && mark == Mark::Inside),
         word: word.to_owned(),
         value: Some(volts),
         shown: trimmed(volts),
@@ -169,5 +219,92 @@ fn lane(
             }
         },
         ..SheetLane::default()
+    }
+}
+
+/// Injectors with both wires from the control unit: each leg end to end, then its drive.
+fn legs(sheet: &Sheet) -> Found {
+    let most = sheet.rules.get(RuleId::SupplyLeg);
+    let mut found = Found { unit: "Ω", window_word: "at most", ..Found::default() };
+    found.window = Some([None, Some(most)]);
+    found.lanes = sheet.cylinders.iter().filter_map(|c| leg(sheet, *c, most)).collect();
+    let with = |codes: &[Code]| -> Vec<u32> {
+        let hits = found.lanes.iter().filter(|lane| codes.contains(&lane.said.code));
+        hits.map(|lane| lane.cylinder).collect()
+    };
+    let (open, silent) = (with(&[Code::LegOpen]), with(&[Code::NoDrive]));
+    let whole = with(&[Code::LegWhole]);
+    found.headline = match (open.as_slice(), silent.as_slice(), whole.as_slice()) {
+        ([], [], []) => "Both wires come from the control unit: 0 V at rest says nothing. Ignition off, wait, then each wire end to end.".to_owned(),
+        ([], [], whole) => format!("{}: wires whole.", cylinders(whole)),
+        (open @ [_, ..], ..) => format!("{}: a wire is open or has a resistance.", cylinders(open)),
+        ([], silent, _) => format!("{}: wires whole, and no drive current.", cylinders(silent)),
+    };
+    if !found.lanes.is_empty() {
+        found.advice.push(
+            "Wires whole: insulation of the leg to the body next, then the drive current by a clamp."
+                .to_owned(),
+        );
+    }
+    found
+}
+
+fn leg(sheet: &Sheet, cylinder: u32, most: f64) -> Option<SheetLane> {
+    let of = |name| sheet.of(cylinder, name);
+    let (ohm, amps, volts) = (of("leg"), of("drive"), of("volts"));
+    let made = |mark, code: Code, word: &str, value: Option<f64>, says: String| {
+        Some(SheetLane {
+            cylinder,
+            mark,
+            said: code.into(),
+            word: word.to_owned(),
+            value,
+            shown: value.map(trimmed).unwrap_or_default(),
+            sentence: says,
+            because: vec![Because::says(format!(
+                "A leg has at most {} Ω end to end (house rule); an injector driven by the control unit shows no voltage at rest",
+                trimmed(most)
+            ))],
+            would_change: vec!["The wire moved and warmed while it is measured.".to_owned()],
+            ..SheetLane::default()
+        })
+    };
+    match (ohm, amps, volts) {
+        (Some(ohm), ..) if ohm > most => made(
+            Mark::TooLittle,
+            Code::LegOpen,
+            "open",
+            Some(ohm.min(3.0 * most)),
+            format!("{} Ω end to end: open, or a resistance.", trimmed(ohm)),
+        ),
+        (ohm, Some(amps), _) if amps <= 0.0 => made(
+            Mark::TooLittle,
+            Code::NoDrive,
+            "no drive",
+            ohm,
+            "No drive current: control wire, control unit or its command.".to_owned(),
+        ),
+        (Some(ohm), ..) => made(
+            Mark::Inside,
+            Code::LegWhole,
+            "whole",
+            Some(ohm),
+            format!("{} Ω end to end.", trimmed(ohm)),
+        ),
+        (None, Some(amps), _) => made(
+            Mark::Inside,
+            Code::LegWhole,
+            "driven",
+            None,
+            format!("{} A of drive current: it is driven.", trimmed(amps)),
+        ),
+        (None, None, Some(_)) => made(
+            Mark::Undecided,
+            Code::CannotDecide,
+            "no rest voltage",
+            None,
+            "Its wires come from the control unit: a voltage at rest says nothing here.".to_owned(),
+        ),
+        (None, None, None) => None,
     }
 }

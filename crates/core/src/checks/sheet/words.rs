@@ -4,10 +4,11 @@ use super::{Cell, Found, Sheet, SheetLane};
 use crate::calc::CalcError;
 use crate::calc::compare_set::{CompareSetInput, CompareSetOutput, compare_set};
 use crate::checks::Because;
-use crate::checks::slip::slipped;
+use crate::checks::slip::{other_unit, slipped};
 use crate::mark::Mark;
 use crate::quantity::{figures, signed_percent, trimmed};
 use crate::rules::RuleId;
+use crate::said::{Code, Said};
 pub(super) use crate::work::cylinders;
 
 /// A cylinder that nothing was read for.
@@ -31,7 +32,14 @@ pub(super) fn missing(sheet: &Sheet, name: &str) -> Option<String> {
 pub(super) fn decimal_slips(cells: &[Cell], sheet: &Sheet) -> Vec<String> {
     let mut found = Vec::new();
     for cell in cells.iter().filter(|cell| cell.choices().is_empty()) {
-        for (cylinder, how) in slipped(&sheet.read(cell.name), 4) {
+        let read = sheet.read(cell.name);
+        let unit = cell.form().unit;
+        for (at, (cylinder, _)) in read.iter().enumerate() {
+            if let Some(asks) = other_unit(&read, at, &unit) {
+                found.push(format!("{} of cylinder {cylinder}: {asks}", cell.word));
+            }
+        }
+        for (cylinder, how) in slipped(&read, 4) {
             found.push(format!(
                 "{} of cylinder {cylinder} is {how} the others: did a decimal slip?",
                 cell.word
@@ -47,6 +55,7 @@ pub(super) fn against_others(
     name: &str,
     tolerance: f64,
     rules: &[RuleId],
+    codes: Codes,
 ) -> Result<Found, CalcError> {
     let read = sheet.read(name);
     let mut found = Found { window_word: "alike", ..Found::default() };
@@ -76,9 +85,25 @@ pub(super) fn against_others(
         found.window = Some([Some(mean * (1.0 - tolerance)), Some(mean * (1.0 + tolerance))]);
     }
     let reasons = sheet.rules.reasons(rules);
-    found.lanes =
-        (0..read.len()).map(|i| lane_among(&read, i, &out, tolerance, &reasons)).collect();
+    found.lanes = (0..read.len())
+        .map(|i| {
+            let mut lane = lane_among(&read, i, &out, tolerance, &reasons, codes);
+            let u = sheet.instrument.as_ref().map(|tool| tool.u(read[i].1));
+            if let (Some(u), Some(share), Some(value)) = (u, lane.share, lane.value) {
+                lane.said = lane.said.off(share, u * (1.0 + share) / value);
+            }
+            lane
+        })
+        .collect();
     Ok(found)
+}
+
+/// What a comparison says above the others, below them, and among them.
+#[derive(Debug, Clone, Copy)]
+pub(super) struct Codes {
+    pub high: Code,
+    pub low: Code,
+    pub alike: Code,
 }
 
 fn lane_among(
@@ -87,17 +112,18 @@ fn lane_among(
     out: &CompareSetOutput,
     tolerance: f64,
     reasons: &[String],
+    codes: Codes,
 ) -> SheetLane {
     let (cylinder, value) = read[i];
     let share = out.vs_reference[i].filter(|_| out.settled);
-    let (mark, word) = if !out.settled {
-        (Mark::Undecided, "undecided")
+    let (mark, word, code) = if !out.settled {
+        (Mark::Undecided, "undecided", Code::NoReference)
     } else if out.high.contains(&i) {
-        (Mark::TooMuch, "high")
+        (Mark::TooMuch, "high", codes.high)
     } else if out.low.contains(&i) {
-        (Mark::TooLittle, "low")
+        (Mark::TooLittle, "low", codes.low)
     } else {
-        (Mark::Inside, "alike")
+        (Mark::Inside, "alike", codes.alike)
     };
     let others: Vec<f64> =
         out.reference.iter().filter(|other| **other != i).map(|other| read[*other].1).collect();
@@ -116,6 +142,7 @@ fn lane_among(
     SheetLane {
         cylinder,
         mark,
+        said: Said::new(code),
         word: word.to_owned(),
         value: Some(value),
         shown: figures(value),

@@ -75,7 +75,7 @@ fn happens(file: &JobFile, n: usize, (kind, one, other, good): Step) -> Event {
         }
         10 if good => Event::Closed { exceptions: Vec::new() },
         10 => Event::Reopened { comeback: one > 2, reason: "again".to_owned() },
-        _ => Event::Cleared,
+        _ => Event::Cleared { how: "cranked".to_owned() },
     }
 }
 

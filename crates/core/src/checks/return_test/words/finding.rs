@@ -1,20 +1,25 @@
 //! The finding of the set in one sentence, and what else to know or to do next.
 
 use super::{Set, cylinders};
+use crate::calc::return_flow::Grade;
 use crate::mark::Mark;
 use crate::quantity::trimmed;
+use crate::said::Code;
 use crate::work::join;
 
 impl Set<'_> {
     /// The finding, and what else to know or do next.
     pub(in crate::checks::return_test) fn sentences(&self) -> (String, String) {
-        if self.measured().count() < 2 {
+        if self.measured().count() < 2 && self.test.cylinders.len() > 1
+            || self.measured().count() == 0
+        {
             return (
                 "Nothing to compare yet.".to_owned(),
                 "At least two columns have to be read.".to_owned(),
             );
         }
         let findings: Vec<String> = [
+            self.says_all_over(),
             self.says_too_much(),
             self.says_split(),
             self.says_questioned(),
@@ -75,8 +80,46 @@ impl Set<'_> {
         ))
     }
 
+    /// All over the limit alike.
+    fn says_all_over(&self) -> Option<String> {
+        let all = self.coded(Code::AllAlikeOff).len();
+        let limit = self.limit.filter(|_| all > 0)?;
+        Some(format!(
+            "All {all} over the limit of {} ml/min alike: doubt temperature, family, fluid and bottles first.",
+            trimmed(limit.upper_ml_min)
+        ))
+    }
+
+    fn coded(&self, code: Code) -> Vec<u32> {
+        let hits = self.readings.iter().filter(|r| r.code == code);
+        let mut cylinders: Vec<u32> = hits.map(|r| r.cylinder).collect();
+        cylinders.sort_unstable();
+        cylinders
+    }
+
     fn says_questioned(&self) -> Option<String> {
-        let who = self.marked(Mark::Questioned);
+        let odd = self.coded(Code::RunOdd);
+        if !odd.is_empty() {
+            return Some(format!("{}: one run is out of line with the others.", cylinders(&odd)));
+        }
+        let far: Vec<u32> = self
+            .readings
+            .iter()
+            .filter(|r| r.code == Code::Doubtful)
+            .filter(|r| r.lane.is_some_and(|lane| lane.grade != Grade::Question))
+            .map(|r| r.cylinder)
+            .collect();
+        if !far.is_empty() {
+            return Some(format!(
+                "{}: far below the others. Hose, firing, or the others are all high.",
+                cylinders(&far)
+            ));
+        }
+        let who: Vec<u32> = self
+            .marked(Mark::Questioned)
+            .into_iter()
+            .filter(|c| !self.coded(Code::AllAlikeOff).contains(c))
+            .collect();
         let verb = if who.len() == 1 { "returns" } else { "return" };
         (!who.is_empty())
             .then(|| format!("{} {verb} next to nothing: do not believe it yet.", cylinders(&who)))
@@ -90,6 +133,8 @@ impl Set<'_> {
         let (are, they) = if who.len() == 1 { ("is", "it") } else { ("are", "them") };
         Some(if self.limit.is_some() {
             format!("{} {are} too close to the limit to call.", cylinders(&who))
+        } else if self.settled && !self.coded(Code::NoReference).is_empty() {
+            format!("{}: all high, or the lower one is doubtful.", cylinders(&who))
         } else if self.settled {
             format!("{} overflowed: the lower bound cannot place {they}.", cylinders(&who))
         } else {

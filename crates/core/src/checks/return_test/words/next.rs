@@ -6,6 +6,7 @@ use crate::calc::return_flow::LaneOutput;
 use crate::checks::return_test::Reading;
 use crate::checks::{Limit, Proposal};
 use crate::mark::Mark;
+use crate::said::Code;
 use crate::work::Decision;
 
 /// Fullest that a bottle is planned to get.
@@ -17,6 +18,13 @@ impl Set<'_> {
             return vec!["Read its level, or the time at which its bottle was full.".to_owned()];
         };
         match reading.mark {
+            Mark::Questioned if reading.code == Code::RunOdd => vec![
+                "That run once more under the same conditions, or excluded with a reason.".to_owned(),
+            ],
+            Mark::Questioned if reading.code == Code::AllAlikeOff => vec![
+                "Temperature, family in the library, fluid and bottles first; then the same test again."
+                    .to_owned(),
+            ],
             Mark::Questioned => vec![
                 "Push the hose home, look for a kink, make sure that it fires; then one more run.".to_owned(),
             ],
@@ -145,6 +153,14 @@ impl Set<'_> {
             Mark::Undecided => {
                 propose(Decision::MeasureAgain, "This measurement cannot carry a decision.")
             }
+            Mark::Questioned if reading.code == Code::RunOdd => propose(
+                Decision::MeasureAgain,
+                "One run is out of line with the others: repeat it.",
+            ),
+            Mark::Questioned if reading.code == Code::AllAlikeOff => propose(
+                Decision::MeasureAgain,
+                "All over the limit alike: doubt temperature, family, fluid and bottles before parts are bought.",
+            ),
             Mark::Questioned => propose(
                 Decision::MeasureAgain,
                 "The reading itself is in question: check hose and firing, then repeat.",

@@ -12,13 +12,57 @@ use crate::calc::pressure_drop::{
 use crate::checks::Because;
 use crate::mark::Mark;
 use crate::quantity::signed_percent;
+use crate::said::Code;
 use crate::work::join;
+
+/// Values this close to each other are alike whatever the gauge (house rule).
+const ALIKE: f64 = 0.05;
 
 /// What the order of taking shows; nothing with fewer than three.
 pub(super) struct Order {
+    /// A creep that says nothing: inside the tolerance, or one member alone stands out.
+    explained: Explained,
     seen: Option<DriftOutput>,
     /// The set compared once the drift is taken out.
     corrected: Option<CompareSetOutput>,
+}
+
+/// What explains a creep without any drift.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+enum Explained {
+    /// Nothing does.
+    No,
+    /// All lie within what the gauge and the tolerance allow.
+    Within,
+    /// This one stands out and the others do not creep.
+    One(u32),
+}
+
+/// Three values creep by chance one time in three; so do two that are alike and one that is not.
+fn explained(sheet: &Sheet, input: &PressureDropInput, out: &PressureDropOutput) -> Explained {
+    let gauge = sheet.instrument.as_ref();
+    let doubt = out.tests.iter().zip(&input.tests).map(|(test, read)| {
+        let u = gauge.map_or(0.0, |gauge| gauge.u(read.end_kpa) * std::f64::consts::SQRT_2);
+        if test.drop_kpa > 0.0 { 2.0 * u / test.drop_kpa } else { 0.0 }
+    });
+    let doubt = doubt.fold(ALIKE, f64::max);
+    let spread = |values: &[f64]| {
+        let (low, high) = values
+            .iter()
+            .fold((f64::INFINITY, 0.0_f64), |(low, high), v| (low.min(*v), high.max(*v)));
+        if low > 0.0 { high / low - 1.0 } else { f64::INFINITY }
+    };
+    let values: Vec<f64> = out.tests.iter().map(|test| test.constant).collect();
+    if spread(&values) <= doubt {
+        return Explained::Within;
+    }
+    // First or last: taken away, the others lie together.
+    let ends = [(0, &values[1..]), (values.len() - 1, &values[..values.len() - 1])];
+    let tolerance = input.tolerance.unwrap_or(TOLERANCE);
+    let alone = ends
+        .into_iter()
+        .find(|(_, rest)| spread(rest) <= doubt.max(ALIKE) && spread(&values) > tolerance);
+    alone.map_or(Explained::No, |(i, _)| Explained::One(out.tests[i].cylinder))
 }
 
 impl Order {
@@ -28,7 +72,7 @@ impl Order {
         out: &PressureDropOutput,
     ) -> Result<Self, CalcError> {
         if out.tests.len() < 3 {
-            return Ok(Self { seen: None, corrected: None });
+            return Ok(Self { explained: Explained::No, seen: None, corrected: None });
         }
         let again = sheet.of_set("bracket_start").zip(sheet.of_set("bracket_end"));
         let bracket = match again.filter(|(start, end)| end <= start) {
@@ -48,7 +92,7 @@ impl Order {
             }
             Some(_) | None => None,
         };
-        Ok(Self { seen: Some(seen), corrected })
+        Ok(Self { explained: explained(sheet, input, out), seen: Some(seen), corrected })
     }
 
     /// The first one, measured again, moved by more than its share of the spread.
@@ -62,6 +106,15 @@ impl Order {
 
     /// They creep, and nobody measured the first one again.
     pub(super) fn suspected(&self) -> bool {
+        self.creeps() && self.explained == Explained::No
+    }
+
+    /// One stands out at an end of the order: it is named, and the bracket would rule out a drift.
+    pub(super) fn asks_the_bracket(&self) -> bool {
+        self.creeps() && matches!(self.explained, Explained::One(_))
+    }
+
+    fn creeps(&self) -> bool {
         self.moved().is_none() && self.seen.as_ref().is_some_and(|seen| seen.monotone)
     }
 
@@ -77,9 +130,15 @@ impl Order {
                 "They creep in the order of taking, but the first one came back the same: no drift."
                     .to_owned(),
             ),
-            (true, None) => Some(format!(
-                "The readings {way} in the order of taking: this may be drift. Measure the first one again."
-            )),
+            (true, None) => match self.explained {
+                Explained::Within => None,
+                Explained::One(cylinder) => Some(format!(
+                    "Cylinder {cylinder} alone stands out, at an end of the order of taking: measure the first one again to rule out a drift."
+                )),
+                Explained::No => Some(format!(
+                    "The readings {way} in the order of taking: this may be drift. Measure the first one again."
+                )),
+            },
             (false, _) => None,
         }
     }
@@ -103,6 +162,7 @@ impl Order {
         };
         if still != lane.mark {
             lane.mark = Mark::Questioned;
+            lane.said.code = Code::Doubtful;
             "drifted".clone_into(&mut lane.word);
             lane.sentence = format!("{says} The plain comparison says otherwise: repeat.");
         }

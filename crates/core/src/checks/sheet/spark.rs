@@ -1,0 +1,78 @@
+//! `spark`: coil or spark plug exchanged with a neighbour; does the misfire move along?
+//!
+//! One petrol cylinder that misfires is its spark at least as often as its injector, and the
+//! exchange costs minutes. No unit; answers are chosen.
+//!
+//! # Source
+//! House rule.
+
+use super::words::cylinders;
+use super::{Found, Sheet, SheetLane, Spec, choice};
+use crate::calc::CalcError;
+use crate::caution;
+use crate::checks::Because;
+use crate::engine::FuelSystem;
+use crate::mark::Mark;
+use crate::said::Code;
+use crate::start::StartId;
+use crate::work::Stage;
+
+pub(super) const SPEC: Spec = Spec {
+    title: "Spark exchanged with a neighbour",
+    short: "Spark",
+    says: "Ignition off and waited: exchange the coil, then the spark plug, of the misfiring cylinder with a neighbour. Run it again.",
+    cautions: &[caution::SPARK, caution::CHARGE, caution::RUNNING, caution::HOT],
+    start: &[StartId::IgnitionOff, StartId::Parked, StartId::ExtractionOn],
+    minutes: 12,
+    tools: "Spark plug spanner, insulated gloves",
+    stage: Stage::Electrical,
+    fits: |fuel| match fuel {
+        FuelSystem::PetrolPort | FuelSystem::PetrolDirect => true,
+        FuelSystem::DieselSolenoid | FuelSystem::DieselPiezo | FuelSystem::ExhaustDoser => false,
+    },
+    limit: None,
+    instrument: None,
+    set: &[],
+    each: &[choice("moved", "The misfire", &["stayed here", "moved with coil or spark plug"])],
+    judge,
+};
+
+fn judge(sheet: &Sheet) -> Result<Found, CalcError> {
+    let mut found = Found::default();
+    found.lanes = sheet.read("moved").into_iter().map(|(c, moved)| lane(c, moved == 1.0)).collect();
+    let moved: Vec<u32> = found
+        .lanes
+        .iter()
+        .filter(|lane| lane.said.code == Code::SparkMoves)
+        .map(|lane| lane.cylinder)
+        .collect();
+    found.headline = match (found.lanes.is_empty(), moved.as_slice()) {
+        (true, _) => "Exchange coil or spark plug of the one that misfires, and run it.".to_owned(),
+        (false, []) => "The misfire stayed: it is not the spark.".to_owned(),
+        (false, moved) => format!("{}: its spark, not its injector.", cylinders(moved)),
+    };
+    Ok(found)
+}
+
+fn lane(cylinder: u32, moved: bool) -> SheetLane {
+    let (mark, code, word, sentence) = if moved {
+        (
+            Mark::TooLittle,
+            Code::SparkMoves,
+            "spark",
+            "The misfire moved along with coil or spark plug.",
+        )
+    } else {
+        (Mark::Inside, Code::SparkStays, "stayed", "The misfire stayed where it was.")
+    };
+    SheetLane {
+        cylinder,
+        mark,
+        said: code.into(),
+        word: word.to_owned(),
+        sentence: sentence.to_owned(),
+        because: vec![Because::says("What moves along with a part is in that part.")],
+        would_change: vec!["The exchange the other way round, and the plug looked at.".to_owned()],
+        ..SheetLane::default()
+    }
+}

@@ -1,0 +1,97 @@
+//! Whether a decision still stands on what it stood on when it was signed.
+//!
+//! Readings that it stood on were corrected or set aside, or others followed: then it asks to be
+//! made again. What is read after the work on the engine has begun is its proof and no new ground.
+//!
+//! # Source
+//! House rule: a signature holds for what was there.
+
+use crate::record::{DecisionRecord, Event, JobFile};
+use jiff::Timestamp;
+use serde::Serialize;
+use utoipa::ToSchema;
+
+/// A decision whose ground has moved.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, ToSchema)]
+pub struct Overtaken {
+    /// Cylinder.
+    pub cylinder: u32,
+    /// What happened since, in a sentence.
+    pub says: String,
+}
+
+/// The newest decisions whose ground has moved, by cylinder.
+pub fn overtaken(file: &JobFile) -> Vec<Overtaken> {
+    let all = 1..=file.job.intake.layout.cylinders;
+    all.filter_map(|cylinder| {
+        let held = file.decisions.iter().rfind(|one| one.cylinder == cylinder)?;
+        let says = moved(file, held)?;
+        Some(Overtaken { cylinder, says })
+    })
+    .collect()
+}
+
+/// What happened to the readings behind a decision since it was signed.
+fn moved(file: &JobFile, decision: &DecisionRecord) -> Option<String> {
+    let (cylinder, since) = (decision.cylinder, decision.signed.at);
+    let until = work_began(file, since);
+    let fresh = |at: Timestamp| at > since && until.is_none_or(|until| at < until);
+    let (mut corrected, mut followed) = (0, 0);
+    let mut count = |at: Timestamp, corrects: bool| {
+        if fresh(at) {
+            *(if corrects { &mut corrected } else { &mut followed }) += 1;
+        }
+    };
+    let mut set_aside = 0;
+    for run in file.return_tests.iter().flat_map(|test| &test.runs) {
+        let here = |one: Option<u32>| one.is_none_or(|held| held == cylinder);
+        // The length of a run is a reading of every bottle in it; alone it follows nothing.
+        for reading in run.readings.iter().filter(|reading| here(reading.cylinder)) {
+            if reading.cylinder.is_some() || reading.corrects.is_some() {
+                count(reading.signed.at, reading.corrects.is_some());
+            }
+        }
+        let read =
+            run.readings.iter().any(|r| r.cylinder == Some(cylinder) && r.signed.at <= since);
+        let aside = run.set_aside.as_ref().is_some_and(|aside| fresh(aside.signed.at));
+        set_aside += u32::from(read && aside);
+    }
+    for cell in file.sheets.iter().flat_map(|sheet| &sheet.readings) {
+        if cell.cylinder.is_none_or(|held| held == cylinder) {
+            count(cell.signed.at, cell.corrects.is_some());
+        }
+    }
+    let sat = file.injector_at(Some(cylinder), since);
+    for session in &file.bench {
+        let tag = session.injectors.iter().find(|one| Some(one.injector) == sat).map(|one| one.tag);
+        for cell in session.cells.iter().filter(|cell| tag.is_some() && cell.tag == tag) {
+            count(cell.signed.at, cell.corrects.is_some());
+        }
+    }
+    let said = |n: u32, what: &str| {
+        (n > 0).then(|| format!("{n} {} {what}", if n == 1 { "reading" } else { "readings" }))
+    };
+    let runs = (set_aside > 0)
+        .then(|| format!("{set_aside} {} excluded", if set_aside == 1 { "run" } else { "runs" }));
+    let parts: Vec<String> = [said(corrected, "corrected"), runs, said(followed, "added")]
+        .into_iter()
+        .flatten()
+        .collect();
+    (!parts.is_empty())
+        .then(|| format!("Since this decision: {}. Make it again.", parts.join(", ")))
+}
+
+/// When the work on the engine began after this moment: what is read from then on is its proof.
+fn work_began(file: &JobFile, since: Timestamp) -> Option<Timestamp> {
+    let works = file.events.iter().filter(|record| {
+        matches!(
+            record.event,
+            Event::Fitted { done: true, .. }
+                | Event::Replaced { .. }
+                | Event::WriteBegun { .. }
+                | Event::Proved { .. }
+                | Event::Closed { .. }
+        )
+    });
+    works.map(|record| record.signed.at).filter(|at| *at > since).min()
+}

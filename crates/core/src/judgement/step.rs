@@ -1,0 +1,119 @@
+//! The one next step of a job: plan, board, decide and report all name this and no other.
+//!
+//! What has to be fixed first comes first; then what a comeback had left out; then what a person
+//! put first; then what a decision waits for; before anything was read the order of the trade;
+//! else the check that settles most for a minute. When every place is settled, deciding is next.
+//!
+//! # Source
+//! House rule: one next step, the same everywhere.
+
+use super::next_check::NextCheck;
+use super::{Finding, Position};
+use crate::plan::{Plan, PlanStep, StepId, StepState};
+use crate::proving::ProveId;
+use crate::record::{Event, JobFile};
+use crate::work::{Decision, Stage};
+use serde::Serialize;
+use utoipa::ToSchema;
+
+/// The next step.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct NextStep {
+    /// The step of the plan, where it is one.
+    pub step: Option<StepId>,
+    /// The check of the weights, where it is one.
+    pub check: Option<String>,
+    /// Where it is done.
+    pub stage: Stage,
+    /// What to do, a short phrase.
+    pub title: String,
+    /// Why; may be empty.
+    pub why: String,
+}
+
+/// What comes next in a job.
+pub(super) fn step(
+    file: &JobFile,
+    plan: &Plan,
+    findings: &[Finding],
+    next: &[NextCheck],
+    positions: &[Position],
+) -> NextStep {
+    if let Some(first) = &plan.first {
+        let id = plan.steps.iter().find(|step| step.check == Some(first.check));
+        return NextStep {
+            step: id.map(|step| step.id.clone()),
+            check: Some(first.check.name().to_owned()),
+            stage: first.stage,
+            title: "Fix first, then repeat the check".to_owned(),
+            why: first.says.clone(),
+        };
+    }
+    if let Some(left) = left_out_before(file) {
+        return left;
+    }
+    let open = |step: &&PlanStep| step.state == StepState::Open;
+    let of_plan = |step: &PlanStep| NextStep {
+        step: Some(step.id.clone()),
+        check: None,
+        stage: step.stage,
+        title: step.title.clone(),
+        why: step.why.clone(),
+    };
+    let put_first = file.events.iter().rev().find_map(|record| {
+        let Event::StepFirst { step } = &record.event else { return None };
+        plan.steps.iter().find(|held| held.id == *step).filter(open)
+    });
+    if let Some(step) = put_first {
+        return of_plan(step);
+    }
+    let undecided = positions.iter().any(|at| at.ruling.decision == Decision::MeasureAgain);
+    let read = findings.iter().any(|one| one.code.weighs() || one.code.is_open());
+    let planned = plan.steps.iter().find(open);
+    match (next.first(), planned) {
+        (_, Some(step)) if !read => of_plan(step),
+        (Some(check), _) if undecided => {
+            let step = plan.steps.iter().find(|step| step.id.0 == check.step);
+            NextStep {
+                step: step.map(|step| step.id.clone()),
+                check: Some(check.id.clone()),
+                stage: step.map_or(Stage::Bench, |step| step.stage),
+                title: check.title.clone(),
+                why: check.why.clone(),
+            }
+        }
+        (None, Some(step)) if undecided => of_plan(step),
+        (_, _) => NextStep {
+            step: None,
+            check: None,
+            stage: Stage::Decide,
+            title: "Decide".to_owned(),
+            why: "Nothing that is left to measure would change a decision.".to_owned(),
+        },
+    }
+}
+
+/// What was left out of the proof before the job came back: a comeback begins with it.
+fn left_out_before(file: &JobFile) -> Option<NextStep> {
+    let back = file.came_back_at()?;
+    let fresh = |at: jiff::Timestamp| at > back;
+    let read = file.return_tests.iter().flat_map(|t| &t.runs).map(|run| run.signed.at);
+    let read = read.chain(file.sheets.iter().flat_map(|s| &s.readings).map(|r| r.signed.at));
+    let told = file.events.iter().filter(|e| matches!(e.event, Event::Proved { .. }));
+    if read.chain(told.map(|e| e.signed.at)).any(fresh) || file.closed().is_some() {
+        return None;
+    }
+    let exceptions = file.events.iter().rev().find_map(|record| {
+        let Event::Closed { exceptions } = &record.event else { return None };
+        (record.signed.at <= back).then_some(exceptions.as_slice())
+    })?;
+    let first: &ProveId = exceptions.first()?;
+    let names: Vec<String> = exceptions.iter().map(|id| id.title().to_lowercase()).collect();
+    Some(NextStep {
+        step: None,
+        check: None,
+        stage: Stage::Prove,
+        title: format!("{}, left out last time", first.title()),
+        why: format!("It came back, and its proof had left out: {}.", names.join(", ")),
+    })
+}
