@@ -156,6 +156,7 @@ fn judge_findings(
     let ranking = Ranking { weights, intake, age, posterior: &posterior };
     let marks = judged.spoken().map(|spoken| spoken.marks).unwrap_or_default();
     let opposite = opposite(&findings);
+    let fault = judged.plan.first.as_ref().and_then(|_| collect::shared_fault(&findings));
     let name = |at: usize| {
         let (check, _) = weights.check(at);
         (check.id.as_str(), check.title.as_str())
@@ -172,7 +173,7 @@ fn judge_findings(
                 belief: &at.belief,
                 ranked: &ranked,
                 here: &here[i],
-                shared: !posterior.shared.is_empty(),
+                fault,
                 opposite,
                 next: ask.for_place(i, false).map(name),
                 own_next: ask.for_place(i, true).map(name),

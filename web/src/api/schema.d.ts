@@ -1634,6 +1634,8 @@ export interface components {
             fit_um?: number | null;
             /** @description As the strip draws it. */
             mark: components["schemas"]["Mark"];
+            /** @description What it says to the rules. */
+            said?: components["schemas"]["Said"];
             /** @description One sentence. */
             sentence: string;
             /** @description The number as shown; may be empty. */
@@ -1776,6 +1778,8 @@ export interface components {
             id: string;
             /** @description What it is. */
             machine: string;
+            /** @description The one next step, as plan and Decide name it; empty once nothing is open. */
+            next?: string;
             /**
              * Format: int64
              * @description Number for people.
@@ -1940,10 +1944,10 @@ export interface components {
          */
         Carries: "well" | "narrow" | "not";
         /**
-         * @description Names one cause. Healthy is the absence of all of them.
+         * @description Names one cause. Sound is the absence of all of them.
          * @enum {string}
          */
-        Cause: "restricted" | "worn" | "tip_leak" | "slow" | "excess_return" | "coil_open" | "coil_off" | "harness_leg" | "common_supply" | "driver" | "wrong_code" | "line_restriction" | "air_or_fuel" | "mechanical";
+        Cause: "restricted" | "worn" | "tip_leak" | "slow" | "excess_return" | "coil_open" | "coil_off" | "seat_gas" | "wrong_code" | "harness_leg" | "driver" | "line_restriction" | "mechanical" | "ignition" | "air_or_fuel" | "common_supply" | "high_pressure" | "shared_ignition";
         /** @description One caution. */
         Caution: {
             /** @description What to do about it. */
@@ -2065,10 +2069,10 @@ export interface components {
             since: string[];
         };
         /**
-         * @description Names what a check can find. Each has one row in the weights.
+         * @description Names what a lane can say.
          * @enum {string}
          */
-        Code: "fuel_bad" | "fuel_doubtful" | "fuel_good" | "air_drawn" | "air_some" | "air_none" | "feed_off" | "feed_good" | "relief_runs" | "relief_dry" | "shared_fault" | "shared_good" | "compression_hint" | "compression_even" | "compression_low" | "compression_alike" | "supply_none_anywhere" | "supply_common_low" | "supply_none" | "supply_low" | "supply_present" | "lamp_dark" | "silent" | "lit" | "moves" | "coil_open" | "coil_high" | "coil_low" | "coil_odd" | "coil_good" | "stack_off" | "stack_good" | "insulation_leaks" | "insulation_good" | "cut_weak" | "cut_alike" | "cut_weak_fuel" | "cut_mechanical" | "di_less" | "di_more" | "di_alike" | "return_high" | "return_raised" | "return_alike" | "return_low" | "drop_low" | "drop_high" | "drop_alike" | "swap_follows" | "swap_cleared" | "swap_stays" | "swap_left" | "moved_uncoded" | "bench_drips" | "bench_tight" | "spray_jet" | "spray_runs_on" | "spray_off" | "spray_even" | "flow_less" | "flow_less_short" | "flow_more" | "flow_alike" | "opens_late" | "opens_early" | "opens_alike" | "came_back" | "still_restricted" | "no_more_cycles" | "worn_after_cleaning" | "map_return_high" | "map_low" | "map_high" | "map_late" | "map_within" | "doser_low" | "doser_high" | "doser_leaks" | "doser_within" | "seen_worn" | "seen_dirty" | "seen_sound";
+        Code: "not_read" | "too_close" | "no_reference" | "doubtful" | "all_alike_off" | "run_odd" | "few_runs" | "cannot_decide" | "noted" | "seal_left" | "corroded" | "basket_missing" | "other_part" | "at_limit_downstream" | "shim_against" | "fuel_bad" | "fuel_doubtful" | "fuel_good" | "air_drawn" | "air_some" | "air_none" | "feed_off" | "feed_falls" | "feed_good" | "relief_runs" | "rail_not_reached" | "relief_dry" | "shared_fault" | "shared_good" | "supply_none_anywhere" | "supply_common_low" | "supply_arrives" | "lamp_all_dark" | "lamp_some_lit" | "crank_over_spare" | "crank_within_spare" | "compression_hint" | "compression_even" | "compression_low" | "compression_alike" | "supply_none" | "supply_low" | "supply_present" | "leg_open" | "no_drive" | "leg_whole" | "lamp_dark" | "silent" | "lit" | "moves" | "cut_weak" | "cut_alike" | "swap_stays" | "swap_left" | "coil_open" | "coil_high" | "coil_low" | "coil_odd" | "coil_good" | "stack_off" | "stack_good" | "insulation_leaks" | "insulation_good" | "di_less" | "di_more" | "di_alike" | "return_high" | "return_raised" | "return_alike" | "return_low" | "drop_low" | "drop_high" | "drop_raised" | "drop_reduced" | "drop_alike" | "swap_follows" | "swap_cleared" | "moved_uncoded" | "new_uncoded" | "code_fits" | "spark_moves" | "spark_stays" | "bench_drips" | "bench_tight" | "spray_jet" | "spray_runs_on" | "spray_off" | "spray_even" | "flow_less" | "flow_less_short" | "flow_more" | "flow_alike" | "opens_late" | "opens_early" | "opens_alike" | "came_back" | "was_good" | "still_restricted" | "no_more_cycles" | "cleaned_worse" | "worn_after_cleaning" | "map_return_high" | "map_return_load" | "map_low_all" | "map_low_full" | "map_low_full_return" | "map_high" | "map_high_idle" | "map_low_short" | "map_late" | "map_odd" | "map_within" | "lift_off" | "lift_within" | "rebuilt_coil_off" | "rebuilt_coil_matched" | "doser_low" | "doser_still_low" | "doser_worse" | "doser_high" | "doser_leaks" | "doser_within" | "seen_worn" | "seen_wet" | "seen_gas" | "seen_dirty" | "seen_sound";
         /** @description The pattern of a family's trim code. */
         CodePattern: {
             /** @description Characters that can occur. */
@@ -2239,6 +2243,8 @@ export interface components {
             idle: number;
             /** @description What that can do, in a sentence; may be empty. */
             risk: string;
+            /** @description How it runs. */
+            runs: components["schemas"]["Runs"];
             /**
              * Format: double
              * @description Standard uncertainty of that.
@@ -2249,7 +2255,7 @@ export interface components {
              * @description Standard uncertainty of that.
              */
             u_idle: number;
-            /** @description `lean at full load`, `rich at idle`, `alike`, `cannot be told`. */
+            /** @description The same in a word. */
             word: string;
         };
         /** @description Decisions of one moment: all are kept or none. */
@@ -2443,8 +2449,20 @@ export interface components {
             /** @enum {string} */
             what: "reopened";
         } | {
+            /** @description What was done, in words; empty in files of older versions. */
+            how?: string;
             /** @enum {string} */
             what: "cleared";
+        } | {
+            /**
+             * Format: uuid
+             * @description The event that recorded it.
+             */
+            of: string;
+            /** @description Why. */
+            reason: string;
+            /** @enum {string} */
+            what: "clearing_undone";
         } | {
             /** @description How long, s. */
             seconds: components["schemas"]["Second"];
@@ -2561,13 +2579,17 @@ export interface components {
         /** @description One thing that moved a cause. */
         Evidence: {
             code?: null | components["schemas"]["Code"];
-            /** @description False where a stronger finding of the same group already counts. */
+            /** @description False where a better reading of the same group already counts. */
             counts: boolean;
             /**
              * Format: double
              * @description Above 1 for the cause, below 1 against it.
              */
             factor: number;
+            /** @description A reading, the story of the job, or how well other states explain it all. */
+            kind: components["schemas"]["Moved"];
+            /** @description What the reading lacks, in words; empty when nothing. */
+            lacks: string;
             /** @description Why it weighs. */
             reason: string;
             /** @description What it says. */
@@ -2774,14 +2796,17 @@ export interface components {
         };
         /** @description One finding. It is bound to the injector *and* to the cylinder that it was read at. */
         Finding: {
+            /** @description A new injector that reads as the one did that it took the place of. */
+            as_before: boolean;
             /**
              * Format: date-time
              * @description When it was read last.
              */
             at: string;
-            /** @description The check that it came from, as read. */
+            /** @description The check that it came from, by its name in the weights. */
             check: string;
-            code?: null | components["schemas"]["Code"];
+            /** @description What it is. */
+            code: components["schemas"]["Code"];
             /**
              * Format: int32
              * @description Cylinder; none for what all share.
@@ -2792,8 +2817,24 @@ export interface components {
              * @description The injector that sat there then.
              */
             injector?: string | null;
+            /** @description What the reading lacks. */
+            lacks: components["schemas"]["Lack"][];
+            /** @description It still speaks of the cylinder. */
+            of_cylinder: boolean;
+            /** @description It still speaks of the injector: nothing newer of its kind, and no work since. */
+            of_injector: boolean;
+            /**
+             * Format: double
+             * @description How good the reading is: 1 lacks nothing.
+             */
+            quality: number;
             /** @description What the check said. */
             says: string;
+            /**
+             * Format: double
+             * @description Distance from what it is compared with, in standard uncertainties.
+             */
+            sigmas?: number | null;
             /** @description What would settle it, where it cannot carry a decision. */
             would: string;
         };
@@ -2977,6 +3018,11 @@ export interface components {
              * @description Confidence of the guard band.
              */
             confidence: number;
+            /**
+             * Format: double
+             * @description Share below the others that questions a reading.
+             */
+            far_low?: number;
             /** @description What the verdict follows. */
             leads?: components["schemas"]["Leads"];
             /**
@@ -3011,6 +3057,11 @@ export interface components {
              * @description Two tests closer than this in temperature are compared as they are, K.
              */
             temperatures_alike_c?: number;
+            /**
+             * Format: double
+             * @description Most that a set usually returns at idle, ml/min.
+             */
+            usual_ml_min?: number;
             /**
              * Format: double
              * @description Below this temperature it is a cold test, °C.
@@ -3286,6 +3337,8 @@ export interface components {
              * @description The clock of the program, for timers.
              */
             now: string;
+            /** @description Decisions whose readings changed since they were signed. */
+            overtaken: components["schemas"]["Overtaken"][];
             /** @description The plan as it stands. */
             plan: components["schemas"]["Plan"];
             /** @description Where each injector sits now. */
@@ -3293,6 +3346,8 @@ export interface components {
             /** @description One for each check that is read cell by cell, in the same order. */
             sheets: components["schemas"]["SheetView"][];
             side_by_side?: null | components["schemas"]["SideBySide"];
+            /** @description The one next step, as board, plan, Decide and report name it. */
+            step: components["schemas"]["NextStep"];
             /** @description Conclusions of swaps, oldest first. */
             swaps: components["schemas"]["SwapVerdict"][];
             /** @description Timers that run or rang. */
@@ -3316,13 +3371,17 @@ export interface components {
             headline: string;
             /** @description Checks that a person left out. */
             left_out: components["schemas"]["LeftOut"][];
-            /** @description What could come next, most telling for a minute first. */
+            /** @description What could come next, what settles most for a minute first. */
             next: components["schemas"]["NextCheck"][];
+            /** @description Decisions whose ground has moved since they were signed. */
+            overtaken: components["schemas"]["Overtaken"][];
             /** @description In strip order. */
             positions: components["schemas"]["Position"][];
             review?: null | components["schemas"]["Review"];
             /** @description What each school alone would have condemned. */
             schools: components["schemas"]["SchoolOf"][];
+            /** @description The one next step, the same everywhere. */
+            step: components["schemas"]["NextStep"];
         };
         /** @description A set to keep. */
         KeepSetRequest: {
@@ -3394,6 +3453,11 @@ export interface components {
             /** @description Modules across, the quiet zone included. */
             size: number;
         };
+        /**
+         * @description What a reading lacks.
+         * @enum {string}
+         */
+        Lack: "start_conditions" | "cold" | "unloaded" | "leads_not_zeroed" | "no_temperature" | "one_run" | "few_runs" | "overdue" | "no_pressure" | "no_edition" | "not_capped" | "tip_as_found" | "others_not_cleaned" | "ask_the_bracket" | "order_proven";
         /** @description The verdict on one injector. */
         LaneVerdict: {
             /** @description The rate is a lower bound. */
@@ -3423,6 +3487,8 @@ export interface components {
             rate_ml_min?: number | null;
             /** @description Each run by itself. */
             runs: components["schemas"]["RunRate"][];
+            /** @description What it says to the rules. */
+            said?: components["schemas"]["Said"];
             /** @description One sentence. */
             sentence: string;
             /** @description The number as shown, digits by its uncertainty; empty when not measured. */
@@ -3851,6 +3917,11 @@ export interface components {
          * @description A volume in millilitres.
          */
         Millilitre: number;
+        /**
+         * @description What moved a cause.
+         * @enum {string}
+         */
+        Moved: "found" | "told" | "others";
         /** @description One place named, with its cylinder; none for what all share. */
         Named: {
             /**
@@ -3865,16 +3936,8 @@ export interface components {
         };
         /** @description A check that could come next. */
         NextCheck: {
-            /**
-             * Format: double
-             * @description Expected information, bits.
-             */
-            bits: number;
-            /**
-             * Format: double
-             * @description Minutes that it counts as, with hazard and removal.
-             */
-            counted_minutes: number;
+            /** @description What can hurt, in a few words; empty when nothing worth naming. */
+            hazard: string;
             /** @description Its name in the weights. */
             id: string;
             /**
@@ -3884,11 +3947,38 @@ export interface components {
             minutes: number;
             /** @description What has to be at hand. */
             needs: string;
+            /**
+             * Format: double
+             * @description Minutes until the first injector hangs on a bench, where none does yet.
+             */
+            removal_minutes: number;
+            /**
+             * Format: double
+             * @description Wrong actions that it is expected to spare, over all places.
+             */
+            settles: number;
             /** @description The step of the plan that it belongs to. */
             step: string;
             /** @description As read. */
             title: string;
+            /**
+             * Format: double
+             * @description Minutes that it is weighed as, with hazard and removal.
+             */
+            weighed_minutes: number;
             /** @description Why this one. */
+            why: string;
+        };
+        /** @description The next step. */
+        NextStep: {
+            /** @description The check of the weights, where it is one. */
+            check?: string | null;
+            /** @description Where it is done. */
+            stage: components["schemas"]["Stage"];
+            step?: null | components["schemas"]["StepId"];
+            /** @description What to do, a short phrase. */
+            title: string;
+            /** @description Why; may be empty. */
             why: string;
         };
         /** @description A note on a stage. */
@@ -3936,6 +4026,16 @@ export interface components {
          * @enum {string}
          */
         Outcome: "open" | "clear" | "hint" | "fault";
+        /** @description A decision whose ground has moved. */
+        Overtaken: {
+            /**
+             * Format: int32
+             * @description Cylinder.
+             */
+            cylinder: number;
+            /** @description What happened since, in a sentence. */
+            says: string;
+        };
         /**
          * @description What was fitted in the place of an injector.
          * @enum {string}
@@ -4047,7 +4147,7 @@ export interface components {
          * @description Where to look.
          * @enum {string}
          */
-        Place: "fuse" | "leg" | "plug" | "driver" | "injector";
+        Place: "fuse" | "signal" | "leg" | "plug" | "driver" | "injector";
         /** @description One injector in one cylinder. */
         Placed: {
             /**
@@ -4288,7 +4388,7 @@ export interface components {
             injector: string;
             /** @description As the strip draws it: what the check that speaks for the job says. */
             mark: components["schemas"]["Mark"];
-            /** @description Causes, likeliest first, healthy among them. */
+            /** @description Causes, likeliest first, sound among them. */
             ranked: components["schemas"]["Ranked"][];
             /** @description What the rules decide. */
             ruling: components["schemas"]["Ruling"];
@@ -4390,6 +4490,8 @@ export interface components {
              * @description How likely before anything was measured, the story told.
              */
             before: number;
+            /** @description Which state explains the same findings better; empty where none does. */
+            better: string;
             cause?: null | components["schemas"]["Cause"];
             /** @description What moved it, strongest first. */
             evidence: components["schemas"]["Evidence"][];
@@ -4575,11 +4677,15 @@ export interface components {
             hash: string;
             /** @description A label for each injector. */
             labels: components["schemas"]["LabelView"][];
+            /** @description Decisions whose readings changed since they were signed. */
+            overtaken: components["schemas"]["Overtaken"][];
             /** @description The customer's page in sentences. */
             plain: components["schemas"]["Plain"];
             /** @description The proof. */
             proof: components["schemas"]["Proof"];
             review?: null | components["schemas"]["Review"];
+            /** @description The one next step. */
+            step: components["schemas"]["NextStep"];
         };
         /** @description One pulse before and after. */
         Rescaled: {
@@ -4605,6 +4711,8 @@ export interface components {
         };
         /** @description What lies on the piston of one cylinder. */
         Residual: {
+            /** @description Measures of injector or engine were not typed, and a small budget was assumed. */
+            assumed?: boolean;
             /**
              * Format: int32
              * @description Cylinder number.
@@ -4788,7 +4896,7 @@ export interface components {
          * @description Names one house rule.
          * @enum {string}
          */
-        RuleId: "return_leads" | "return_look" | "return_suspect" | "return_lowest" | "runs_to_replace" | "timer_u" | "run_difference" | "run_worst" | "guard_confidence" | "balance_tolerance" | "balance_spread" | "balance_start" | "cutout_tolerance" | "supply_none" | "supply_drop" | "coil_leads" | "insulation_least" | "piezo_tolerance" | "warm_from" | "temperatures_alike" | "grade_matched" | "grade_close" | "grade_serviceable" | "sweep_linear" | "flow_pressure" | "flow_density" | "foam_settle" | "leak_drops" | "slow_opener" | "cleaning_cycles" | "cleaning_gain" | "cleaning_back" | "shim_gain" | "lift_u" | "coils_matched" | "match_short" | "match_dead_time" | "match_delivery" | "match_return" | "trim_step" | "doser_repeat" | "bench_u" | "reference_coverage" | "reference_confidence" | "reference_least" | "fuel_apart" | "duty_reserve" | "cost_new" | "cost_clean" | "cost_recondition" | "cost_hour" | "hours_first" | "hours_more" | "cost_comeback" | "comeback_old" | "comeback_middle" | "comeback_young" | "comeback_new" | "residual_caution" | "residual_stop";
+        RuleId: "return_leads" | "return_look" | "return_suspect" | "return_far_low" | "return_usual" | "return_lowest" | "runs_to_replace" | "timer_u" | "run_difference" | "run_worst" | "guard_confidence" | "balance_tolerance" | "balance_spread" | "balance_start" | "balance_look" | "compression_diesel" | "compression_petrol" | "cutout_tolerance" | "supply_none" | "supply_drop" | "coil_leads" | "supply_leg" | "coil_open" | "insulation_least" | "piezo_tolerance" | "warm_from" | "temperatures_alike" | "grade_matched" | "grade_close" | "grade_serviceable" | "sweep_linear" | "flow_pressure" | "flow_density" | "foam_settle" | "leak_drops" | "slow_opener" | "cleaning_cycles" | "cleaning_gain" | "cleaning_back" | "shim_gain" | "lift_u" | "coils_matched" | "match_short" | "match_dead_time" | "match_delivery" | "match_return" | "trim_step" | "doser_repeat" | "bench_u" | "reference_coverage" | "reference_confidence" | "reference_least" | "fuel_apart" | "duty_reserve" | "cost_new" | "cost_clean" | "cost_recondition" | "cost_hour" | "hours_first" | "hours_more" | "cost_comeback" | "comeback_old" | "comeback_middle" | "comeback_young" | "comeback_new" | "residual_flow" | "residual_clearance" | "residual_caution" | "residual_stop";
         /** @description One change as it is kept. */
         RuleRecord: {
             /** @description Why. */
@@ -4852,14 +4960,20 @@ export interface components {
         };
         /** @description What is decided about one injector, by which rule, and why. */
         Ruling: {
+            /** @description What belongs to the work besides. */
+            afterwards: string[];
             /** @description The check that the decision waits for, by its name in the weights. */
             asks?: string | null;
+            /** @description What else is proven at this place, and is not hidden by the decision. */
+            beside: string[];
             /** @description What to do. */
             decision: components["schemas"]["Decision"];
-            /** @description The rule that decided, as named in the docs. */
+            /** @description The rule that decided, in a few words. */
             rule: string;
             /** @description Why, in a sentence. */
             sentence: string;
+            /** @description Why, as a code. */
+            why: components["schemas"]["Why"];
             /** @description What would change this. */
             would_change: string;
         };
@@ -4923,6 +5037,23 @@ export interface components {
              * @description Wait before counting, s.
              */
             settle_s: number;
+        };
+        /**
+         * @description How a cylinder runs against the mean of the set.
+         * @enum {string}
+         */
+        Runs: "lean_full" | "rich_full" | "lean_idle" | "rich_idle" | "alike" | "unknown";
+        /** @description What one lane says. */
+        Said: {
+            /** @description The outcome. */
+            code: components["schemas"]["Code"];
+            /** @description What the reading lacks. */
+            lacks?: components["schemas"]["Lack"][];
+            /**
+             * Format: double
+             * @description Distance from what it is compared with, in standard uncertainties; none where it has none.
+             */
+            sigmas?: number | null;
         };
         /** @description Several readings of one cell, as a file brings them: the value is their mean. */
         Samples: {
@@ -5169,7 +5300,7 @@ export interface components {
          * @description Names one check that is read cell by cell.
          * @enum {string}
          */
-        SheetId: "fuel_sample" | "suction_air" | "low_pressure" | "rail_relief" | "shared_causes" | "compression" | "supply" | "indicator" | "coil_resistance" | "piezo_stack" | "insulation" | "pressure_drop" | "di_balance" | "cutout";
+        SheetId: "fuel_sample" | "suction_air" | "low_pressure" | "rail_relief" | "shared_causes" | "compression" | "supply" | "indicator" | "spark" | "coil_resistance" | "piezo_stack" | "insulation" | "pressure_drop" | "di_balance" | "cutout";
         /** @description The verdict on one injector or its place. */
         SheetLane: {
             /** @description A second number beside it, with its word; may be empty. */
@@ -5183,6 +5314,8 @@ export interface components {
             cylinder: number;
             /** @description As the strip draws it. */
             mark: components["schemas"]["Mark"];
+            /** @description What it says to the rules. */
+            said?: components["schemas"]["Said"];
             /** @description One sentence. */
             sentence: string;
             /**
@@ -5256,6 +5389,7 @@ export interface components {
             scale: number;
             /** @description Every school's own result, where they differ. */
             schools: components["schemas"]["School"][];
+            shared?: null | components["schemas"]["Said"];
             /** @description What the columns show. */
             unit: string;
             /** @description Window of the limit or of what counts as alike. */
@@ -5646,8 +5780,15 @@ export interface components {
         SwapSays: "follows" | "stays" | "unclear";
         /** @description The conclusion of a swap. */
         SwapVerdict: {
+            /**
+             * Format: date-time
+             * @description When they changed places.
+             */
+            at: string;
             /** @description The arithmetic. */
             because: components["schemas"]["Because"][];
+            /** @description Its name in the weights. */
+            check?: string;
             /**
              * Format: int32
              * @description The cylinder that was odd before.
@@ -5655,10 +5796,20 @@ export interface components {
             from: number;
             /** @description The conclusion in a sentence. */
             headline: string;
+            /**
+             * Format: uuid
+             * @description The injector that was odd before.
+             */
+            injector: string;
             /** @description Both, cylinder by cylinder. */
             lanes: components["schemas"]["SwapLane"][];
             /** @description What to do next. */
             next: string;
+            /**
+             * Format: uuid
+             * @description The one that it changed places with.
+             */
+            other: string;
             /** @description What it says. */
             says: components["schemas"]["SwapSays"];
             /** @description The test that was repeated. */
@@ -6070,6 +6221,7 @@ export interface components {
             schools: components["schemas"]["School"][];
             /** @description Comparison carries a verdict. */
             settled: boolean;
+            shared?: null | components["schemas"]["Said"];
             /** @description Two camps. */
             split: boolean;
         };
@@ -6112,8 +6264,10 @@ export interface components {
              * @description 0 for those that ship with the program.
              */
             revision: number;
+            /** @description The rows that ship with the program, which hold where the workshop names none. */
+            shipped: string;
             signed?: null | components["schemas"]["Signed"];
-            /** @description The file. */
+            /** @description The workshop's own rows. */
             text: string;
         };
         /** @description Weights of judgement to put in the place of others. */
@@ -6128,6 +6282,11 @@ export interface components {
             /** @description The whole file. */
             text: string;
         };
+        /**
+         * @description Names why it was decided so: the code of the sentence.
+         * @enum {string}
+         */
+        Why: "shared_fault" | "new_as_bad" | "contradiction" | "harness_leg" | "mechanical" | "driver" | "ignition" | "line_restricted" | "seat_gas" | "place_unclear" | "lift_off" | "shim_against" | "all_alike_off" | "run_odd" | "cannot_decide" | "doubtful" | "more_runs" | "coil_dead" | "worn" | "worn_after_cleaning" | "map_worn" | "cleaning_spent" | "restricted" | "tip_leak" | "tip_leak_again" | "slow" | "slow_again" | "needs_own_evidence" | "injector_unclear" | "opposite_in_set" | "uncoded" | "nothing_against" | "nothing_measured" | "not_enough";
         /** @description What came out. */
         Worked: {
             /** @description Fields that were typed in another unit, in both. */
@@ -7735,7 +7894,10 @@ export interface operations {
     };
     forms: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Its fuel system: the cautions depend on it. */
+                fuel?: null | components["schemas"]["FuelSystem"];
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -7871,7 +8033,10 @@ export interface operations {
     };
     forms: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Its fuel system: the cautions depend on it. */
+                fuel?: null | components["schemas"]["FuelSystem"];
+            };
             header?: never;
             path?: never;
             cookie?: never;

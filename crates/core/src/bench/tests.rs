@@ -121,6 +121,12 @@ impl SessionRecord {
         self
     }
 
+    /// This injector was not cleaned in this round.
+    pub(crate) fn left_out(self, tag: u32) -> Self {
+        let spot = Spot { cell: "left_out", row: None, tag: Some(tag) };
+        self.put(1, BenchTest::Cleaning, spot, 1.0, "")
+    }
+
     /// Cells of the round.
     pub(crate) fn set(self, test: BenchTest, cells: &[(&str, f64)]) -> Self {
         cells.iter().fold(self, |s, (cell, value)| {

@@ -287,8 +287,14 @@ fn fixed_at(list: &[Finding]) -> Option<Timestamp> {
     .max()
 }
 
+/// The newest fault that all share, as far as it still stands.
+pub(super) fn shared_fault(findings: &[Finding]) -> Option<&Finding> {
+    let held = findings.iter().filter(|one| one.of_cylinder && one.of_injector);
+    held.filter(|one| one.cylinder.is_none() && is_fault(one.code)).max_by_key(|one| one.at)
+}
+
 /// A fault that all share was found.
-pub(super) fn is_fault(code: Code) -> bool {
+fn is_fault(code: Code) -> bool {
     matches!(
         code,
         Code::FuelBad

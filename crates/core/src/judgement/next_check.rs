@@ -13,7 +13,7 @@
 //! house rule for minutes.
 
 use super::cause::{Action, Cause};
-use super::collect::is_fault;
+use super::collect::shared_fault;
 use super::evidence::Gathered;
 use super::finding::Finding;
 use super::posterior::{AtPlace, Posterior};
@@ -349,10 +349,8 @@ impl<'a> Ask<'a> {
 
     /// The repair of a proven shared fault and its own check again: nothing else is asked.
     pub(super) fn only_the_repair(&self) -> Option<NextCheck> {
-        let held = self.findings.iter().filter(|one| one.of_cylinder && one.of_injector);
-        let fault = held
-            .filter(|one| one.cylinder.is_none() && is_fault(one.code))
-            .max_by_key(|one| one.at)?;
+        self.plan.first.as_ref()?;
+        let fault = shared_fault(self.findings)?;
         let check = self.weights.check_of(fault.code)?;
         let why = format!(
             "{} Fix it, then repeat this check; nothing else is worth measuring before.",

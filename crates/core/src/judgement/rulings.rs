@@ -94,8 +94,8 @@ pub(super) struct Case<'a> {
     pub belief: &'a Belief,
     pub ranked: &'a [Ranked],
     pub here: &'a Gathered<'a>,
-    /// Something was found that all share.
-    pub shared: bool,
+    /// A fault that all share was found by its own check, and is to be fixed first.
+    pub fault: Option<&'a Finding>,
     /// Some of the set pass too much while others pass too little.
     pub opposite: bool,
     /// Its name and title: the check that would settle this place soonest.
@@ -215,12 +215,13 @@ const EVEN: f64 = 0.5;
 const INJECTOR: [Action; 3] = [Action::Clean, Action::Renew, Action::Adjust];
 
 fn all_share(case: &Case<'_>) -> Option<Ruling> {
-    case.act(Action::Shared).then_some(())?;
+    // What its own check found at fault is a fact, whatever was believed before.
+    (case.act(Action::Shared) || case.fault.is_some()).then_some(())?;
     let cause = case.cause_of(Action::Shared);
+    let found = case.fault.map_or_else(|| case.says(cause), |fault| format!(" {}", fault.says));
     let says = format!(
-        "Not one injector, but what all of them share: {}.{} Fix that, then measure again; no injector is judged before.",
-        case.word(cause),
-        case.says(cause)
+        "Not one injector, but what all of them share: {}.{found} Fix that, then measure again; no injector is judged before.",
+        case.word(cause)
     );
     let would = "The same checks after it was fixed.";
     Some(case.ruling(Why::SharedFault, Decision::LookElsewhere, says, would))
@@ -503,7 +504,14 @@ fn unproven(case: &Case<'_>) -> Option<Ruling> {
         .collect();
     causes.sort_by(|a, b| case.belief.chance(*b).total_cmp(&case.belief.chance(*a)));
     let (first, second) = (causes[0], causes[1]);
-    let (check, tells) = match case.own_next.or(case.next) {
+    // Too much flow in place is wear or a leak: the leak check comes before the word "leaks".
+    let drops = case.here.has(&[Code::DropHigh]).is_some();
+    let leak = case
+        .weights
+        .check_of(Code::BenchDrips)
+        .filter(|_| drops && case.here.has(&[Code::BenchDrips, Code::BenchTight]).is_none());
+    let leak = leak.map(|check| (check.id.as_str(), check.title.as_str()));
+    let (check, tells) = match leak.or(case.own_next).or(case.next) {
         Some((id, title)) => (Some(id.to_owned()), format!(" {title} tells how.")),
         None => (None, String::new()),
     };
@@ -577,7 +585,7 @@ fn nothing_against(case: &Case<'_>) -> Option<Ruling> {
 
 fn not_enough(case: &Case<'_>) -> Ruling {
     let (first, p) = case.belief.first();
-    let (why, sentence) = if case.here.counted.is_empty() && !case.shared {
+    let (why, sentence) = if case.here.counted.is_empty() {
         (
             Why::NothingMeasured,
             "Nothing that could carry a decision was measured here yet.".to_owned(),

@@ -97,7 +97,8 @@ pub(super) fn step(
 fn left_out_before(file: &JobFile) -> Option<NextStep> {
     let back = file.came_back_at()?;
     let fresh = |at: jiff::Timestamp| at > back;
-    let read = file.return_tests.iter().flat_map(|t| &t.runs).map(|run| run.signed.at);
+    let read = file.return_tests.iter().flat_map(|t| &t.runs).flat_map(|run| &run.readings);
+    let read = read.map(|r| r.signed.at);
     let read = read.chain(file.sheets.iter().flat_map(|s| &s.readings).map(|r| r.signed.at));
     let told = file.events.iter().filter(|e| matches!(e.event, Event::Proved { .. }));
     if read.chain(told.map(|e| e.signed.at)).any(fresh) || file.closed().is_some() {

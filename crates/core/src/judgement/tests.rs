@@ -8,6 +8,7 @@ use crate::said::Code;
 use crate::sample::job;
 use crate::work::Symptom;
 
+mod corners;
 mod golden;
 mod laws;
 

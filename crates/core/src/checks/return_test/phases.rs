@@ -70,6 +70,10 @@ pub fn judge_phases(test: &ReturnTest) -> Result<Verdict, CalcError> {
         verdict.advice = append(&verdict.advice, &says);
     }
     if let Some((said, says)) = crank(test, &verdict)? {
+        let over = said.as_ref().is_some_and(|said| said.code == Code::CrankOverSpare);
+        if over && verdict.lanes.iter().all(|lane| lane.mark == Mark::Inside) {
+            together(&mut verdict, &says);
+        }
         verdict.advice = append(&says, &verdict.advice);
         verdict.shared = said;
     }
@@ -228,6 +232,22 @@ fn crank(
         ),
     };
     Ok(Some((Some(said), says)))
+}
+
+/// Alike, and together too much for the pump: none of them is released by being like the others.
+fn together(verdict: &mut Verdict, says: &str) {
+    "All alike, and together more than the pump can spare.".clone_into(&mut verdict.headline);
+    for lane in &mut verdict.lanes {
+        lane.mark = Mark::Questioned;
+        lane.said.code = Code::AllAlikeOff;
+        "all together".clone_into(&mut lane.word);
+        says.clone_into(&mut lane.sentence);
+        lane.would_change.insert(
+            0,
+            "Fuel, its temperature and the pump's figure first; then an absolute limit, or one known good injector."
+                .to_owned(),
+        );
+    }
 }
 
 fn temperature(test: &ReturnTest, verdict: &Verdict) -> Option<String> {

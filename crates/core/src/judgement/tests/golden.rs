@@ -27,7 +27,7 @@ fn case(name: &str, file: &JobFile, (decisions, cylinder, why): Expected) {
     assert!(ruling.sentence.ends_with('.'), "{name}: {}", ruling.sentence);
 }
 
-fn limited(mut test: TestRecord, upper: f64) -> TestRecord {
+pub(super) fn limited(mut test: TestRecord, upper: f64) -> TestRecord {
     test.setup.limit = Some(Limit {
         upper_ml_min: upper,
         from_c: None,
@@ -38,32 +38,32 @@ fn limited(mut test: TestRecord, upper: f64) -> TestRecord {
     test
 }
 
-fn later(mut test: TestRecord, minute: i64) -> TestRecord {
+pub(super) fn later(mut test: TestRecord, minute: i64) -> TestRecord {
     let readings = test.runs.iter_mut().flat_map(|run| &mut run.readings);
     readings.for_each(|reading| reading.signed = at(minute));
     test
 }
 
-fn with(mut file: JobFile, sheets: Vec<SheetRecord>) -> JobFile {
+pub(super) fn with(mut file: JobFile, sheets: Vec<SheetRecord>) -> JobFile {
     file.sheets = sheets;
     file
 }
 
-fn returned(symptoms: &[Symptom], test: TestRecord) -> JobFile {
+pub(super) fn returned(symptoms: &[Symptom], test: TestRecord) -> JobFile {
     let mut file = job(DieselSolenoid, symptoms);
     file.return_tests = vec![test];
     file
 }
 
 /// The same levels in three runs, at this temperature.
-fn thrice(celsius: f64, levels: [f64; 4]) -> TestRecord {
+pub(super) fn thrice(celsius: f64, levels: [f64; 4]) -> TestRecord {
     return_test(celsius, &[&levels, &levels, &levels])
 }
 
 const FLOW: BenchTest = BenchTest::Flow;
 
 /// A petrol set on the bench, a round of tubes held open for each list.
-fn flowed(rounds: &[[f64; 4]]) -> SessionRecord {
+pub(super) fn flowed(rounds: &[[f64; 4]]) -> SessionRecord {
     let port = family("F", FamilyKind::PetrolPortHigh, Vec::new());
     let mut s = session(BenchKind::Petrol, &[port], &["F"; 4]);
     for (i, values) in rounds.iter().enumerate() {
@@ -76,7 +76,7 @@ fn flowed(rounds: &[[f64; 4]]) -> SessionRecord {
     s
 }
 
-fn benched(fuel: FuelSystem, symptoms: &[Symptom], s: SessionRecord) -> JobFile {
+pub(super) fn benched(fuel: FuelSystem, symptoms: &[Symptom], s: SessionRecord) -> JobFile {
     let mut file = job(fuel, symptoms);
     file.bench = vec![s];
     file
