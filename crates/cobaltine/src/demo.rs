@@ -162,7 +162,7 @@ mod tests {
         load(&store).await.unwrap();
         let query = BoardQuery { per_page: 50, ..BoardQuery::default() };
         let board = store.board(&query).await.unwrap();
-        assert_eq!(board.jobs, 30);
+        assert_eq!(board.jobs, 32);
         let story = |machine: &str| {
             let card = board.cards.iter().find(|card| card.machine.starts_with(machine)).unwrap();
             let marks: Vec<Mark> = card.banks.concat().iter().map(|lane| lane.mark).collect();
@@ -219,7 +219,7 @@ mod tests {
         let query =
             BoardQuery { words: "harbour".to_owned(), per_page: 5, ..BoardQuery::default() };
         let board = store.board(&query).await.unwrap();
-        assert_eq!(board.jobs, 550);
+        assert_eq!(board.jobs, 552);
         let file = store.job(board.cards[0].id).await.unwrap();
         assert!(file.problems().is_empty());
     }

@@ -23,7 +23,9 @@ const to = computed(() => `/jobs/${props.card.id}/${stage(props.card.waits.stage
       <span class="waits" :class="card.waits.tone">
         <strong>{{ stage(card.waits.stage).word }}</strong>
         <span>{{ card.waits.words }}</span>
-        <span v-if="card.next && !card.waits.words.includes(card.next)" class="small">next: {{ card.next }}</span>
+        <span v-if="card.next && !card.waits.words.includes(card.next)" class="small"
+          >next: {{ card.next }}</span
+        >
       </span>
     </RouterLink>
   </li>

@@ -6,9 +6,7 @@ import type { CylinderFuel } from '@/api/types';
  *  line, to one scale across the engine, with the doubt as a whisker. */
 const props = defineProps<{ one: CylinderFuel; reach: number; part: 'idle' | 'full' }>();
 /** Only what was called lean or rich at this pulse carries a colour of its own. */
-const called = computed(
-  () => props.one.runs.endsWith(props.part === 'idle' ? '_idle' : '_full'),
-);
+const called = computed(() => props.one.runs.endsWith(props.part === 'idle' ? '_idle' : '_full'));
 const share = computed(() => (props.part === 'idle' ? props.one.idle : props.one.full));
 const u = computed(() => (props.part === 'idle' ? props.one.u_idle : props.one.u_full));
 const at = (value: number) => 50 - (Math.max(-1, Math.min(1, value / props.reach)) * 100) / 2;

@@ -70,7 +70,9 @@ useKeys([
         <button class="side-act" type="button" @click="print">Print <span class="key">D</span></button>
       </div>
       <p class="steer">{{ plan.steer }}</p>
-      <p v-if="!plan.first" class="now"><span class="muted">Next:</span> <strong>{{ view.step.title }}</strong></p>
+      <p v-if="!plan.first" class="now">
+        <span class="muted">Next:</span> <strong>{{ view.step.title }}</strong>
+      </p>
       <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
       <ol>
         <PlanRow

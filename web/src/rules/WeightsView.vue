@@ -54,7 +54,9 @@ async function keep() {
       <p v-if="query.data.value.problem" class="wrong" role="alert">
         These are not used, but the ones that ship with the program: {{ query.data.value.problem }}
       </p>
-      <label for="own-rows"><strong>Rows of this workshop</strong>; all others follow the shipped ones.</label>
+      <label for="own-rows"
+        ><strong>Rows of this workshop</strong>; all others follow the shipped ones.</label
+      >
       <textarea id="own-rows" v-model="text" spellcheck="false" rows="14"></textarea>
       <p v-if="wrong" class="wrong" role="alert">{{ wrong.about('text') || wrong.message }}</p>
       <div class="row">

@@ -3,7 +3,14 @@ import type { Electrical } from '@/api/types';
 
 /** What all electrical checks say together: where to look, in one line. */
 defineProps<{ electrical: Electrical }>();
-const PLACE = { fuse: 'fuse', leg: 'leg', plug: 'plug', driver: 'driver', injector: 'injector' };
+const PLACE = {
+  fuse: 'fuse',
+  signal: 'signal',
+  leg: 'leg',
+  plug: 'plug',
+  driver: 'driver',
+  injector: 'injector',
+};
 </script>
 
 <template>

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue';
 import { refusal } from '@/api/client';
-import type { SheetVerdict } from '@/api/types';
+import type { Event, SheetVerdict } from '@/api/types';
+import { moment } from '@/domain/time';
 import { useJob } from '@/job/useJob';
 import StripRow from '@/strip/StripRow.vue';
 
@@ -11,12 +12,22 @@ const job = useJob();
 const of = (cylinder: number) => props.verdict.residual.find((one) => one.cylinder === cylinder);
 const worst = computed(() => props.verdict.residual.some((one) => one.level !== 'ok'));
 const wrong = ref('');
-async function cleared() {
+const asking = ref(false);
+const how = ref('');
+/** The clearing that stands: the newest one that nobody undid. */
+const last = computed(() => {
+  const events = job.view.value?.file.events ?? [];
+  const undone = events.flatMap((one) => (one.event.what === 'clearing_undone' ? [one.event.of] : []));
+  return events.findLast((one) => one.event.what === 'cleared' && !undone.includes(one.id));
+});
+async function happened(event: Event) {
   try {
-    await job.happened({ what: 'cleared' });
+    await job.happened(event);
     wrong.value = '';
+    asking.value = false;
+    how.value = '';
   } catch (error) {
-    wrong.value = refusal(error).message;
+    wrong.value = refusal(error).about('how') || refusal(error).message;
   }
 }
 </script>
@@ -35,11 +46,32 @@ async function cleared() {
     </template>
     <template #tail><span class="muted small">of its space</span></template>
   </StripRow>
-  <p v-if="verdict.residual.length" class="act">
-    <button :class="worst ? 'main-act' : 'side-act'" type="button" @click="cleared">
-      Clear-flooded, plugs out: no fuel left
+  <div v-if="verdict.residual.length" class="act">
+    <button v-if="!asking" :class="worst ? 'main-act' : 'side-act'" type="button" @click="asking = true">
+      Record clearing
     </button>
+    <form v-else @submit.prevent="happened({ what: 'cleared', how })">
+      <label for="cleared-how">What was done, and by whom</label>
+      <input
+        id="cleared-how"
+        v-model="how"
+        autocomplete="off"
+        placeholder="spark plugs out, clear-flood cranked"
+      />
+      <button class="main-act" type="submit">Record clearing</button>
+      <button class="side-act" type="button" @click="asking = false">Cancel</button>
+    </form>
     <span v-if="wrong" class="wrong" role="alert">{{ wrong }}</span>
+  </div>
+  <p v-if="last && last.event.what === 'cleared'" class="act muted small">
+    <span>Cleared {{ moment(last.signed.at) }}, {{ job.person(last.signed.by) }}: {{ last.event.how }}</span>
+    <button
+      class="side-act"
+      type="button"
+      @click="happened({ what: 'clearing_undone', of: last.id, reason: 'Recorded by mistake.' })"
+    >
+      Undo clearing
+    </button>
   </p>
 </template>
 

@@ -324,7 +324,7 @@ async fn the_board_finds_and_every_control_has_a_name() -> anyhow::Result<()> {
     let browser = Browser::open(1280, 800).await?;
     sit_down(&browser, &program).await?;
     let rows = "return document.querySelectorAll('li .row').length";
-    browser.read("30 jobs").await?;
+    browser.read("32 jobs").await?;
     assert_eq!(browser.script(rows).await?, 20);
     browser.press("measure again").await?;
     wait_for(&browser, "return document.querySelectorAll('li .row').length === 6").await?;

@@ -175,7 +175,7 @@ async fn a_cut_off_workshop_is_refused_and_the_whole_one_changes_nothing(
     browser.read("This is no line of a workshop file").await?;
     browser.read("Nothing was taken in.").await?;
     browser.script(&put(1.0)).await?;
-    browser.read("0 jobs are new, 30 were here already").await
+    browser.read("0 jobs are new, 32 were here already").await
 }
 
 /// Twelve columns: drawn within the time, and no strip is higher than a page or may be split.
