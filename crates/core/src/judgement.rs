@@ -63,6 +63,8 @@ pub struct Position {
     pub mark: Mark,
     /// Causes, likeliest first, sound among them.
     pub ranked: Vec<Ranked>,
+    /// What the checks said here, a sentence each; empty when nothing was measured.
+    pub found: Vec<String>,
     /// What the rules decide.
     pub ruling: Ruling,
 }
@@ -182,7 +184,8 @@ fn judge_findings(
             let marked = marks.iter().find(|(cylinder, _)| *cylinder == place.cylinder);
             let mark = marked.map_or(Mark::NotMeasured, |(_, mark)| *mark);
             let Place { cylinder, injector, .. } = *place;
-            Position { cylinder, injector, mark, ranked, ruling }
+            let found = here[i].sentences(weights);
+            Position { cylinder, injector, mark, ranked, found, ruling }
         })
         .collect();
     let asked: Vec<(u32, String)> =

@@ -134,11 +134,18 @@ pub fn plan(file: &JobFile, known: Known<'_>) -> Plan {
     }
 }
 
-/// What a step says that a person ticked.
-const TICKED: &str = "Done, ticked by hand.";
-
 /// What people changed, in the order in which they did.
 fn by_people(steps: &mut Vec<PlanStep>, file: &JobFile) {
+    let done = steps.iter().filter(|step| step.state == StepState::Done);
+    let read: Vec<StepId> = done.map(|step| step.id.clone()).collect();
+    // A result that was read is never overwritten by a tick.
+    let set = |steps: &mut [PlanStep], id: &StepId, state: StepState, says: &str| {
+        let step = steps.iter_mut().find(|step| step.id == *id && !read.contains(id));
+        if let Some(step) = step {
+            step.state = state;
+            says.clone_into(&mut step.says);
+        }
+    };
     for record in &file.events {
         match &record.event {
             Event::StepAdded { title, why, minutes, stage } => steps.push(PlanStep {
@@ -154,7 +161,7 @@ fn by_people(steps: &mut Vec<PlanStep>, file: &JobFile) {
                 state: StepState::Open,
                 says: String::new(),
             }),
-            Event::StepDone { step } => set(steps, step, StepState::Done, TICKED),
+            Event::StepDone { step } => set(steps, step, StepState::Done, "Done, ticked by hand."),
             Event::StepSkipped { step, reason } => {
                 set(steps, step, StepState::Skipped, &format!("Left out: {reason}"));
             }
@@ -186,15 +193,6 @@ fn by_people(steps: &mut Vec<PlanStep>, file: &JobFile) {
             | Event::TimerSet { .. }
             | Event::TimerOff { .. } => {}
         }
-    }
-}
-
-/// A result that was read is never overwritten by a tick.
-fn set(steps: &mut [PlanStep], id: &StepId, state: StepState, says: &str) {
-    let read = |step: &PlanStep| step.state == StepState::Done && step.says != TICKED;
-    if let Some(step) = steps.iter_mut().find(|step| step.id == *id && !read(step)) {
-        step.state = state;
-        says.clone_into(&mut step.says);
     }
 }
 

@@ -67,12 +67,6 @@ named! {
     }
 }
 
-impl Default for Code {
-    fn default() -> Self {
-        Self::NotRead
-    }
-}
-
 impl Code {
     /// Codes that say nothing that weighs, and are in no table.
     pub const SILENT: &[Self] = &[
@@ -161,7 +155,7 @@ impl Lack {
 }
 
 /// What one lane says.
-#[derive(Debug, Clone, Default, PartialEq, Serialize, Deserialize, ToSchema)]
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
 pub struct Said {
     /// The outcome.
     pub code: Code,
@@ -171,6 +165,12 @@ pub struct Said {
     /// What the reading lacks.
     #[serde(default)]
     pub lacks: Vec<Lack>,
+}
+
+impl Default for Said {
+    fn default() -> Self {
+        Self { code: Code::NotRead, sigmas: None, lacks: Vec::new() }
+    }
 }
 
 impl Said {

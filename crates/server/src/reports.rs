@@ -2,7 +2,7 @@
 //! of the job file that it was made from.
 
 use crate::extract::Path;
-use crate::wire::{LabelView, ReportView};
+use crate::wire::{FoundAt, LabelView, ReportView};
 use crate::{ApiError, AppState, judgement};
 use axum::Json;
 use axum::extract::State;
@@ -32,6 +32,7 @@ pub(crate) async fn read(
     let coding = coding(&file);
     Ok(Json(ReportView {
         plain: plain(&file, &fitting, &proof, &measured(&judgement)),
+        positions: found(&judgement),
         cost: judgement.cost,
         step: judgement.step,
         overtaken: judgement.overtaken,
@@ -42,6 +43,11 @@ pub(crate) async fn read(
         fitting,
         proof,
     }))
+}
+
+fn found(judgement: &Judgement) -> Vec<FoundAt> {
+    let at = judgement.positions.iter();
+    at.map(|at| FoundAt { cylinder: at.cylinder, mark: at.mark, found: at.found.clone() }).collect()
 }
 
 /// Cylinders at which something was measured that weighs.

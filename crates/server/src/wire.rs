@@ -30,7 +30,7 @@ pub use measuring::{
     TextFormat, WeightsRequest,
 };
 pub use proving::{ProofView, StepRequest, TighteningRequest};
-pub use report::{LabelView, PassportParams, ReportView};
+pub use report::{FoundAt, LabelView, PassportParams, ReportView};
 pub use shelf::{
     FeatureTyped, KeepSetRequest, MatchingRequest, MatchingState, MatchingView, PlacesRequest,
     PlacesView, ShelfFamilyParams, ShelfParams, ShelfView, WantTyped,

@@ -2887,6 +2887,18 @@ export interface components {
             /** @description What to do. */
             word: string;
         };
+        /** @description What was found at a position. */
+        FoundAt: {
+            /**
+             * Format: int32
+             * @description Cylinder.
+             */
+            cylinder: number;
+            /** @description What the checks said there; empty when nothing was measured. */
+            found: string[];
+            /** @description How its injector reads. */
+            mark: components["schemas"]["Mark"];
+        };
         /**
          * @description How near it is to a lock.
          * @enum {string}
@@ -4381,6 +4393,8 @@ export interface components {
              * @description Cylinder number.
              */
             cylinder: number;
+            /** @description What the checks said here, a sentence each; empty when nothing was measured. */
+            found: string[];
             /**
              * Format: uuid
              * @description The injector that sits there.
@@ -4681,6 +4695,8 @@ export interface components {
             overtaken: components["schemas"]["Overtaken"][];
             /** @description The customer's page in sentences. */
             plain: components["schemas"]["Plain"];
+            /** @description Each position: what was found there, a sentence each. */
+            positions: components["schemas"]["FoundAt"][];
             /** @description The proof. */
             proof: components["schemas"]["Proof"];
             review?: null | components["schemas"]["Review"];

@@ -97,6 +97,7 @@ export type Reading = Schemas['Reading'];
 export type ReadingKind = Schemas['ReadingKind'];
 export type Regime = Schemas['Regime'];
 export type RejudgeView = Schemas['RejudgeView'];
+export type FoundAt = Schemas['FoundAt'];
 export type ReportView = Schemas['ReportView'];
 export type Rescaled = Schemas['Rescaled'];
 export type ReturnForm = Schemas['ReturnForm'];

@@ -51,7 +51,7 @@ const acted = computed(() => props.ranked.cause && props.ranked.p >= props.act);
         <strong :class="{ against: one.factor < 1 }">{{ weight(one.factor) }}</strong>
         <span
           >{{ one.says }}
-          <em v-if="one.lacks">({{ one.lacks }})</em>
+          <em v-if="one.lacks">({{ one.lacks }}){{ ' ' }}</em>
           <span class="muted">{{ one.reason }}</span></span
         >
       </li>

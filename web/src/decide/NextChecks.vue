@@ -79,4 +79,7 @@ li {
 li a {
   padding: 8px 0;
 }
+li .muted {
+  padding-bottom: 4px;
+}
 </style>

@@ -1,13 +1,14 @@
 <script setup lang="ts">
 import { computed } from 'vue';
-import type { Mark } from '@/api/types';
+import type { FoundAt } from '@/api/types';
 import { moment } from '@/domain/time';
 import { useJob } from '@/job/useJob';
 import InjectorMark from '@/strip/InjectorMark.vue';
 import { DECISION, stage } from '@/words';
 
 /** Cylinder by cylinder: what was found, what was decided by whom, and what the program had proposed. */
-defineProps<{ lane: (cylinder: number) => { mark: Mark; sentence: string } | undefined }>();
+const { positions } = defineProps<{ positions: FoundAt[] }>();
+const at = (cylinder: number) => positions.find((one) => one.cylinder === cylinder);
 const job = useJob();
 const order = computed(() => job.view.value?.banks.flat() ?? []);
 const notes = computed(() => job.view.value?.file.notes ?? []);
@@ -22,9 +23,12 @@ const notes = computed(() => job.view.value?.file.notes ?? []);
       <tbody>
         <tr v-for="cylinder in order" :key="cylinder">
           <th scope="row">
-            {{ cylinder }} <InjectorMark :mark="lane(cylinder)?.mark ?? 'not_measured'" :size="22" silent />
+            {{ cylinder }} <InjectorMark :mark="at(cylinder)?.mark ?? 'not_measured'" :size="22" silent />
           </th>
-          <td>{{ lane(cylinder)?.sentence ?? 'Not measured.' }}</td>
+          <td>
+            <p v-for="says in at(cylinder)?.found" :key="says" class="says">{{ says }}</p>
+            <template v-if="!at(cylinder)?.found.length">Not measured.</template>
+          </td>
           <td>
             <template v-if="job.decision(cylinder)"
               ><strong>{{ DECISION[job.decision(cylinder)!.decision] }}.</strong>
@@ -60,6 +64,9 @@ const notes = computed(() => job.view.value?.file.notes ?? []);
 </template>
 
 <style scoped>
+.says {
+  margin: 0;
+}
 @media print {
   .technical {
     break-before: page;

@@ -191,7 +191,7 @@ const headline = computed(() => {
           </p>
         </footer>
       </article>
-      <DecidedPage :lane="lane" />
+      <DecidedPage :positions="report?.positions ?? []" />
       <TechnicalPage v-for="one in tests" :key="one.test.id" :test="one.test" :verdict="one.verdict" />
       <TogetherSection />
       <SheetsPage />

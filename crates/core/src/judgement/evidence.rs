@@ -48,6 +48,25 @@ pub(super) struct Gathered<'a> {
     pub open: Vec<&'a Finding>,
 }
 
+impl Gathered<'_> {
+    /// What the checks said at a place, oldest first, each once.
+    pub(super) fn sentences(&self, weights: &Weights) -> Vec<String> {
+        let told = self.counted.iter().chain(&self.besides).map(|one| one.finding);
+        let mut all: Vec<&Finding> = told.chain(self.open.iter().copied()).collect();
+        all.sort_by_key(|finding| finding.at);
+        let mut sentences: Vec<String> = Vec::new();
+        for finding in all.into_iter().filter(|finding| !finding.says.is_empty()) {
+            let of = weights.checks().iter().find(|check| check.id == finding.check);
+            let of = of.map_or(String::new(), |check| format!("{}: ", check.title));
+            let sentence = format!("{of}{}", finding.says);
+            if !sentences.contains(&sentence) {
+                sentences.push(sentence);
+            }
+        }
+        sentences
+    }
+}
+
 /// Whether a finding is about a place, and in which view.
 fn view(finding: &Finding, place: Place) -> Option<View> {
     match (finding.is_of(place.injector), finding.is_at(place.cylinder)) {

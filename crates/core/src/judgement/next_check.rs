@@ -22,7 +22,7 @@ use super::weights::{CheckRow, Table, Weights};
 use crate::instrument::InstrumentKind;
 use crate::plan::{Plan, StepState};
 use crate::record::JobFile;
-use crate::said::Code;
+use crate::said::{Code, Lack};
 use crate::work::{Symptom, cylinders};
 use serde::Serialize;
 use utoipa::ToSchema;
@@ -30,8 +30,12 @@ use utoipa::ToSchema;
 /// Minutes that a hazard is weighed as: none, care, a running engine, a jet or a charge at hand.
 const HAZARD_MINUTES: [f64; 4] = [0.0, 2.0, 6.0, 12.0];
 /// The hazard in a word, as shown.
-const HAZARD_WORDS: [&str; 4] =
-    ["", "needs care", "running engine or high pressure", "fuel jet or stored charge at hand"];
+const HAZARD_WORDS: [&str; 4] = [
+    "",
+    "needs care",
+    "running engine or high pressure",
+    "fuel jet, vapour or high voltage at hand",
+];
 /// Less than this settles nothing: a wrong action less for two hundred injectors.
 const SETTLES: f64 = 0.005;
 /// Proposed at once.
@@ -103,6 +107,11 @@ fn lacks(check: &CheckRow, tools: &[Tool]) -> Option<String> {
         }
         _ => None,
     }
+}
+
+/// Whether a finding still lacks runs: it has not said its last word.
+fn lacks_runs(finding: &Finding) -> bool {
+    finding.lacks.iter().any(|lack| matches!(lack, Lack::OneRun | Lack::FewRuns))
 }
 
 /// Everything that a proposal is made from.
@@ -216,13 +225,17 @@ impl<'a> Ask<'a> {
         let told = place.counted.iter().chain(&place.besides);
         !told.into_iter().any(|one| {
             let (held, _) = self.weights.check(one.check);
-            // A return test that still lacks runs has not said its last word.
             held.id == check.id
                 && one.finding.quality * held.quality > 0.9 * check.quality
-                && !one.finding.lacks.iter().any(|lack| {
-                    matches!(lack, crate::said::Lack::OneRun | crate::said::Lack::FewRuns)
-                })
+                && !lacks_runs(one.finding)
         })
+    }
+
+    /// The check begun at a place that still lacks runs: all is connected, so these come first.
+    fn unfinished(&self, place: usize) -> Option<usize> {
+        let counted = self.places.get(place)?.counted.iter();
+        let mut begun = counted.filter(|one| lacks_runs(one.finding)).map(|one| one.check);
+        begun.find(|at| self.settles[*at][place] >= SETTLES)
     }
 
     fn can(&self, check: &CheckRow) -> bool {
@@ -243,6 +256,9 @@ impl<'a> Ask<'a> {
     /// The check that would settle one place soonest; of those that measure a property of the
     /// injector itself where that is asked for.
     pub(super) fn for_place(&self, place: usize, own: bool) -> Option<usize> {
+        if let Some(begun) = self.unfinished(place) {
+            return Some(begun);
+        }
         let all = 0..self.weights.checks().len();
         let of = all.filter(|at| !own || self.weights.check(*at).0.measures.is_some());
         of.filter_map(|at| {
@@ -364,8 +380,9 @@ impl<'a> Ask<'a> {
         let mut ids: Vec<&str> = asked.iter().map(|(_, id)| id.as_str()).collect();
         ids.sort_unstable();
         ids.dedup();
-        // Most asked for last, so that it ends up first.
-        ids.sort_by_key(|id| asked.iter().filter(|(_, held)| held == id).count());
+        // Most asked for last, so that it ends up first; of two the one that is begun already.
+        let begun = |id: &str| self.findings.iter().any(|one| one.check == id);
+        ids.sort_by_key(|id| (asked.iter().filter(|(_, held)| held == id).count(), begun(id)));
         for id in ids {
             let Some(check) = self.weights.checks().iter().find(|check| check.id == id) else {
                 continue;
@@ -377,9 +394,8 @@ impl<'a> Ask<'a> {
                 asked.iter().filter(|(_, held)| held == id).map(|(c, _)| *c).collect();
             let held = next.iter().position(|one| one.id == id).map(|at| next.remove(at));
             let settled = held.map_or(0.0, |held| held.settles);
-            let begun = self.findings.iter().any(|one| one.check == id);
             let title =
-                if begun { format!("{}, once more", check.title) } else { check.title.clone() };
+                if begun(id) { format!("{}, once more", check.title) } else { check.title.clone() };
             let why = format!("The decision on {} waits for it.", cylinders(&of).to_lowercase());
             next.insert(0, self.proposal(check, title, settled, why));
         }

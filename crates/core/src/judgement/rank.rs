@@ -121,11 +121,12 @@ impl Ranking<'_> {
                     evidence.push(Evidence {
                         kind: Moved::Others,
                         code: None,
-                        says: if better.is_empty() {
-                            "All other states together fit the same findings this much less or more"
-                                .to_owned()
-                        } else {
-                            better.clone()
+                        says: match (better.is_empty(), rest < 1.0) {
+                            (false, _) => better.clone(),
+                            (true, true) => {
+                                "Other causes fit the same findings as well.".to_owned()
+                            }
+                            (true, false) => "Other causes fit the findings less.".to_owned(),
                         },
                         reason:
                             "One state is true: what another explains speaks less for this one."
@@ -215,10 +216,7 @@ impl Ranking<'_> {
             .map(|(row, factor)| Evidence {
                 kind: Moved::Told,
                 code: None,
-                says: format!(
-                    "Told: {}",
-                    row.when.split(':').next_back().unwrap_or_default().replace('_', " ")
-                ),
+                says: format!("Told: {}", story::as_told(row)),
                 reason: row.reason.clone(),
                 lacks: String::new(),
                 factor: *factor,

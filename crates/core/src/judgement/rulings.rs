@@ -321,7 +321,19 @@ fn place(case: &Case<'_>) -> Option<Ruling> {
                 "Compression and bore after it was fitted anew.",
             )
         }
-        _ => {
+        Cause::Mechanical
+        | Cause::Restricted
+        | Cause::Worn
+        | Cause::TipLeak
+        | Cause::Slow
+        | Cause::ExcessReturn
+        | Cause::CoilOpen
+        | Cause::CoilOff
+        | Cause::WrongCode
+        | Cause::AirOrFuel
+        | Cause::CommonSupply
+        | Cause::HighPressure
+        | Cause::SharedIgnition => {
             let says = format!(
                 "Low compression or another mechanical fault.{found} The injector is not judged by what compression lacks."
             );
@@ -342,6 +354,15 @@ fn lift(case: &Case<'_>) -> Option<Ruling> {
     Some(case.ruling(Why::LiftOff, Decision::Adjust, says, "The lift after the next fit."))
 }
 
+/// Doubts that have a name of their own.
+const DOUBTS: [(Code, Why); 5] = [
+    (Code::ShimAgainst, Why::ShimAgainst),
+    (Code::AllAlikeOff, Why::AllAlikeOff),
+    (Code::RunOdd, Why::RunOdd),
+    (Code::CannotDecide, Why::CannotDecide),
+    (Code::FewRuns, Why::MoreRuns),
+];
+
 /// A reading here cannot carry a decision, and no better one does.
 fn doubt(case: &Case<'_>) -> Option<Ruling> {
     let proven = INJECTOR.iter().any(|a| case.act(*a) && case.own(*a).is_some());
@@ -357,16 +378,11 @@ fn doubt(case: &Case<'_>) -> Option<Ruling> {
         pressing.contains(&f.code)
             || (compares(&f.check) && newest.is_none_or(|newest| f.at >= newest))
     })?;
-    let why = match open.code {
-        Code::ShimAgainst => Why::ShimAgainst,
-        Code::AllAlikeOff => Why::AllAlikeOff,
-        Code::RunOdd => Why::RunOdd,
-        Code::CannotDecide => Why::CannotDecide,
-        Code::FewRuns => Why::MoreRuns,
-        _ => Why::Doubtful,
-    };
+    let named = DOUBTS.iter().find(|(code, _)| *code == open.code);
+    let why = named.map_or(Why::Doubtful, |(_, why)| *why);
     let says = format!("{} {}", open.says, open.would);
-    let ruling = case.ruling(why, Decision::MeasureAgain, says, &open.would);
+    let would = "The reading in doubt, taken again.";
+    let ruling = case.ruling(why, Decision::MeasureAgain, says, would);
     Some(Ruling { asks: Some(open.check.clone()), ..ruling })
 }
 

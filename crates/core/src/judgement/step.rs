@@ -40,12 +40,16 @@ pub(super) fn step(
     positions: &[Position],
 ) -> NextStep {
     if let Some(first) = &plan.first {
-        let id = plan.steps.iter().find(|step| step.check == Some(first.check));
+        let of = plan.steps.iter().find(|step| step.check == Some(first.check));
+        let title = of.map_or_else(
+            || "Fix first, then repeat the check".to_owned(),
+            |step| format!("Fix first, then repeat: {}", step.title),
+        );
         return NextStep {
-            step: id.map(|step| step.id.clone()),
+            step: of.map(|step| step.id.clone()),
             check: Some(first.check.name().to_owned()),
             stage: first.stage,
-            title: "Fix first, then repeat the check".to_owned(),
+            title,
             why: first.says.clone(),
         };
     }

@@ -50,6 +50,18 @@ pub(super) fn told<'a>(
     weights.stories().iter().filter(|row| told.contains(&row.when)).collect()
 }
 
+/// What was told, as read.
+pub(super) fn as_told(row: &StoryRow) -> String {
+    match row.when.as_str() {
+        "usage:low" => "few hours or kilometres".to_owned(),
+        "usage:high" => "many hours or kilometres".to_owned(),
+        "suffers:one" => "one cylinder suffers".to_owned(),
+        "suffers:several" => "several cylinders suffer".to_owned(),
+        "suffers:all" => "all cylinders suffer".to_owned(),
+        when => when.split(':').next_back().unwrap_or_default().replace('_', " "),
+    }
+}
+
 /// `symptom:black_smoke`: the wire name behind what it is a name of.
 fn name(of: &str, value: impl Serialize) -> String {
     let word = serde_json::to_value(value).ok();

@@ -148,10 +148,10 @@ pub(super) fn put_right_first(intake: &Intake, known: Known<'_>) -> Option<PutRi
 pub(super) fn steer(intake: &Intake, known: Known<'_>) -> String {
     let complaint = Complaint::of(intake);
     if let Some(first) = put_right_first(intake, known) {
-        return format!(
-            "Put right first: {} Then the check again; no injector is judged before.",
-            first.says
-        );
+        // A leg or one cylinder excuses its own place, what all share excuses every injector.
+        let own = [SheetId::Supply, SheetId::Indicator, SheetId::Compression];
+        let waits = if own.contains(&first.check) { "" } else { "; no injector is judged before" };
+        return format!("Put right first: {} Then the check again{waits}.", first.says);
     }
     if let Some(swap) = known.swaps.last() {
         return format!("{} {}", swap.headline, swap.next);

@@ -201,11 +201,9 @@ fn bare(step: Step, fuel: FuelSystem) -> (String, Stage, u32, String, Vec<Cautio
         | Step::DiBalance
         | Step::PressureDrop => ("", Stage::OnEngine, 0, "", &[]),
     };
-    let more = match step {
-        Step::ReturnTest => Work::Return.cautions(fuel),
-        Step::Swap => Work::Swap.cautions(fuel),
-        _ => Vec::new(),
-    };
+    let by_fuel = [(Step::ReturnTest, Work::Return), (Step::Swap, Work::Swap)];
+    let work = by_fuel.iter().find(|(of, _)| *of == step);
+    let more = work.map_or_else(Vec::new, |(_, work)| work.cautions(fuel));
     (title.to_owned(), stage, minutes, tools.to_owned(), caution::with(cautions, &more))
 }
 

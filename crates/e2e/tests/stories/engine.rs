@@ -251,7 +251,7 @@ async fn a_trace_is_read_corrected_and_taken_over(
     browser.press("Take over").await?;
     browser.fill("#set-pulses", &format!("50{ENTER}")).await?;
     browser.fill("#set-pulse", &format!("6{ENTER}")).await?;
-    browser.read("Cylinder 3 passes too little.").await
+    browser.read("Cylinder 3: too little flow.").await
 }
 
 /// Two columns tapped; the old test is closed; the repeat is concluded side by side.

@@ -44,8 +44,10 @@ async fn a_decision_is_weighed_made_otherwise_and_reviewed_by_another(
     browser.go(&format!("{}{job}/decide", program.address)).await?;
     browser.read("Measure again 2 and 4; leave 1 and 3.").await?;
     // The suspicion, what moved it, and that it is not enough for money yet.
-    browser.read("2 of 3 runs: enough to suspect, not yet to replace").await?;
-    browser.read("×70").await?;
+    browser.read("Enough to suspect, not yet to replace: more runs.").await?;
+    browser.read("The one that returns much more is worn inside.").await?;
+    // One next step, the same in the plan and on the board.
+    browser.read("The decision on cylinders 2 and 4 waits for it.").await?;
     browser.script("document.querySelectorAll('button.cause')[1].click()").await?;
     browser.read("before anything was measured. Nozzle, needle or seat worn wide").await?;
     browser.press("Leave all 2 that nothing speaks against").await?;

@@ -99,7 +99,8 @@ async fn keyboard_only_from_intake_to_report(
 
     browser.read("Not known which cylinders suffer").await?;
     browser.read("Fuel sample").await?;
-    for stage in ["A glass from the filter", "Ignition on, each plug off", "Set up the return test"]
+    for stage in
+        ["A glass from the filter", "Fed from the battery: ignition on", "Set up the return test"]
     {
         browser.keys("]").await?;
         browser.read(stage).await?;
@@ -142,8 +143,9 @@ async fn keyboard_only_from_intake_to_report(
     browser.read("Measure again 2; leave 1, 3 and 4.").await?;
     browser.keys("2").await?;
     // One run does not carry a replacement, and what moved the suspicion stands beside it.
-    browser.read("1 of 3 runs: enough to suspect, not yet to replace").await?;
-    browser.read("Return test: Returns 30.5 ml/min").await?;
+    browser.read("The decision on cylinder 2 waits for it.").await?;
+    browser.read("Return test (leak-off), once more").await?;
+    browser.read("Returns 30.5 ml/min").await?;
     browser.keys("o").await?;
     browser.see("#reason").await?;
     browser.script("document.querySelector('input[value=replace]').click()").await?;
@@ -172,7 +174,7 @@ async fn keyboard_only_from_intake_to_report(
     browser.keys("/").await?;
     browser.see("dialog input").await?;
     browser.keys("beet harv").await?;
-    browser.read("job 232").await?;
+    browser.read("job 234").await?;
     browser.enter().await?;
     browser.read("Cylinder 2 returns 163 % more than the others.").await
 }

@@ -207,6 +207,10 @@ async fn cells_are_kept_as_they_are_left(
     open_job(browser, program, "hauler").await?;
     browser.press("Electrical").await?;
     browser.read("Supply at the plugs").await?;
+    // A common rail shows no voltage at rest; this one is said to be fed from the battery.
+    browser
+        .script("const e = document.querySelector('#set-feed'); e.value = '0'; e.dispatchEvent(new Event('change'))")
+        .await?;
     browser.fill("#set-battery", &format!("12,6{ENTER}")).await?;
     browser.see("#set-load:focus").await?;
     browser.see("[aria-label='Volts at the plug of cylinder 1']").await?.click().await?;
@@ -230,10 +234,10 @@ async fn cells_are_kept_as_they_are_left(
     browser.press("Compression").await?;
     browser.see("[aria-label='Compression of cylinder 1']").await?.click().await?;
     browser.keys(&format!("9,8 bar{ENTER}970{ENTER}7,1 bar{ENTER}985{ENTER}")).await?;
-    browser.read("Cylinder 3 below the others.").await?;
+    browser.read("Cylinder 3: compression too low.").await?;
     browser.keys("p").await?;
     browser.read("Checks across the cylinders").await?;
-    browser.read("A mechanical cylinder: its injector is not blamed").await
+    browser.read("Another finding on the same injector stands beside it").await
 }
 
 /// A family that nobody knows, a limit with a slip in it, and the way back to both by the command line.

@@ -3,6 +3,7 @@
 use cobaltine_core::codes::Coding;
 use cobaltine_core::fitting::Fitting;
 use cobaltine_core::judgement::{Cost, NextStep, Overtaken, Review};
+use cobaltine_core::mark::Mark;
 use cobaltine_core::plain::Plain;
 use cobaltine_core::proving::Proof;
 use serde::{Deserialize, Serialize};
@@ -14,6 +15,8 @@ use uuid::Uuid;
 pub struct ReportView {
     /// The customer's page in sentences.
     pub plain: Plain,
+    /// Each position: what was found there, a sentence each.
+    pub positions: Vec<FoundAt>,
     /// One, several or all.
     pub cost: Option<Cost>,
     /// The newest review by a second person.
@@ -32,6 +35,17 @@ pub struct ReportView {
     pub labels: Vec<LabelView>,
     /// SHA-256 of the job file as it is exported, in hexadecimal digits.
     pub hash: String,
+}
+
+/// What was found at a position.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct FoundAt {
+    /// Cylinder.
+    pub cylinder: u32,
+    /// How its injector reads.
+    pub mark: Mark,
+    /// What the checks said there; empty when nothing was measured.
+    pub found: Vec<String>,
 }
 
 /// A label to print.

@@ -76,6 +76,46 @@ async fn the_house_lays_its_own_rows_over_the_shipped_ones_with_a_reason() {
     assert_eq!((&kept["revision"], &kept["reason"]), (&json!(1), &json!("comebacks")));
 }
 
+/// Board, plan, Decide and report name one next step; a decision whose readings are corrected says
+/// so on all of them, until it is made again.
+#[tokio::test]
+async fn one_next_step_everywhere_and_a_decision_overtaken_by_a_correction() {
+    let shop = Workshop::open().await;
+    let Sample { job, run } = shop.read_job().await;
+    let everywhere = async |what: &str| {
+        let job_view = shop.get(&format!("/jobs/{job}")).await;
+        let judged = shop.get(&format!("/jobs/{job}/judgement")).await;
+        let report = shop.get(&format!("/jobs/{job}/report")).await;
+        assert_eq!(job_view[what], judged[what]);
+        assert_eq!(report[what], judged[what]);
+        (judged[what].clone(), shop.get("/board").await["cards"][0].clone())
+    };
+    let (step, card) = everywhere("step").await;
+    assert_eq!(step["title"], "Return test (leak-off), once more");
+    assert_eq!(card["next"], step["title"]);
+
+    let decide = |decision: &str| {
+        let one = json!({ "id": Uuid::now_v7(), "cylinder": 2, "decision": decision, "reason": "ran over" });
+        json!({ "decisions": [one] })
+    };
+    let decisions = format!("/jobs/{job}/decisions");
+    shop.good("POST", &decisions, decide("replace")).await;
+    assert_eq!(everywhere("overtaken").await.0, json!([]));
+    let file = shop.get(&format!("/jobs/{job}/export.json")).await;
+    let readings = file.pointer("/return_tests/0/runs/0/readings").unwrap().as_array().unwrap();
+    let second = readings.iter().find(|reading| reading["cylinder"] == 2).unwrap();
+    let correction = json!({
+        "id": Uuid::now_v7(), "kind": "level", "cylinder": 2, "typed": "23,5", "corrects": second["id"],
+        "why": "misread",
+    });
+    shop.good("POST", &format!("/runs/{run}/readings"), correction).await;
+    let (overtaken, card) = everywhere("overtaken").await;
+    assert_eq!(overtaken[0]["cylinder"], 2);
+    assert!(card["waits"]["words"].as_str().unwrap().contains("decide 2 again"), "{card}");
+    shop.good("POST", &decisions, decide("leave")).await;
+    assert_eq!(everywhere("overtaken").await.0, json!([]));
+}
+
 #[tokio::test]
 async fn twelve_cylinders_are_judged_anew_at_once() {
     let shop = Workshop::open().await;

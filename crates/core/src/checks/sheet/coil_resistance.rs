@@ -239,39 +239,48 @@ impl Judged<'_> {
         let odd = self.compared.is_some_and(|c| c.high.contains(&i) || c.low.contains(&i));
         let settled = self.compared.is_none_or(|c| c.settled);
         let open = self.open(i, ohms);
-        let (mark, code, word) = match (coil.state, odd, settled) {
-            _ if open => (Mark::TooMuch, Code::CoilOpen, "open"),
-            _ if self.alike_off => (Mark::Questioned, Code::AllAlikeOff, "all off alike"),
-            (Some(LimitState::Above), ..) => (Mark::TooMuch, Code::CoilHigh, "too high"),
-            (Some(LimitState::Below), ..) => (Mark::TooLittle, Code::CoilLow, "too low"),
-            (Some(LimitState::Undecided), ..) => (Mark::Undecided, Code::TooClose, "undecided"),
-            _ if self.coarse => (Mark::Undecided, Code::CannotDecide, "cannot decide"),
-            (_, true, _) => (Mark::Look, Code::CoilOdd, "odd one"),
-            (Some(LimitState::Within), ..) => (Mark::Inside, Code::CoilGood, "inside"),
-            (None, false, true) if self.values.len() > 1 => (Mark::Inside, Code::CoilGood, "alike"),
-            (None, false, _) => (Mark::Undecided, Code::NoReference, "undecided"),
+        let (mark, code, word, says) = match (coil.state, odd, settled) {
+            _ if open => {
+                let says = ": the winding, a joint or a pin is open.";
+                (Mark::TooMuch, Code::CoilOpen, "open", says)
+            }
+            _ if self.alike_off => {
+                let says = ", off like all the others.";
+                (Mark::Questioned, Code::AllAlikeOff, "all off alike", says)
+            }
+            (Some(LimitState::Above), ..) => {
+                let says = ", too high whichever way the meter errs: a joint or a pin.";
+                (Mark::TooMuch, Code::CoilHigh, "too high", says)
+            }
+            (Some(LimitState::Below), ..) => {
+                let says = ", too low whichever way the meter errs: turns shorted.";
+                (Mark::TooLittle, Code::CoilLow, "too low", says)
+            }
+            (Some(LimitState::Undecided), ..) => {
+                let says = " is too close to call with this meter.";
+                (Mark::Undecided, Code::TooClose, "undecided", says)
+            }
+            _ if self.coarse => {
+                let says = ": this meter is too coarse to tell these coils apart.";
+                (Mark::Undecided, Code::CannotDecide, "cannot decide", says)
+            }
+            (_, true, _) => (Mark::Look, Code::CoilOdd, "odd one", ", unlike the others."),
+            (Some(LimitState::Within), ..) => (Mark::Inside, Code::CoilGood, "inside", "."),
+            (None, false, true) if self.values.len() > 1 => {
+                (Mark::Inside, Code::CoilGood, "alike", ".")
+            }
+            (None, false, _) => (Mark::Undecided, Code::NoReference, "undecided", "."),
         };
-        let number = shown(coil.r20_ohm, coil.u_ohm);
+        let number = match coil.r20_ohm {
+            // An open winding: its digits tell nothing.
+            far if far >= 10_000.0 => format!("{:.0} k", far / 1000.0),
+            ohms => format!("{} ", shown(ohms, coil.u_ohm)),
+        };
         let number = match self.sheet.of_set("temperature") {
-            Some(_) => format!("{number} Ω at 20 °C"),
-            None => format!("{number} Ω as measured"),
+            Some(_) => format!("{number}Ω at 20 °C"),
+            None => format!("{number}Ω as measured"),
         };
-        let sentence = match code {
-            Code::CoilOpen => format!("{number}: the winding, a joint or a pin is open."),
-            Code::CoilHigh => {
-                format!("{number}, too high whichever way the meter errs: a joint or a pin.")
-            }
-            Code::CoilLow => {
-                format!("{number}, too low whichever way the meter errs: turns shorted.")
-            }
-            Code::AllAlikeOff => format!("{number}, off like all the others."),
-            Code::TooClose => format!("{number} is too close to call with this meter."),
-            Code::CannotDecide => {
-                format!("{number}: this meter is too coarse to tell these coils apart.")
-            }
-            Code::CoilOdd => format!("{number}, unlike the others."),
-            _ => format!("{number}."),
-        };
+        let sentence = format!("{number}{says}");
         let number = shown(coil.r20_ohm, coil.u_ohm);
         let lead =
             self.input_lead().map(|lead| format!(" − {}", trimmed(lead))).unwrap_or_default();

@@ -38,20 +38,19 @@ pub(super) const SPEC: Spec = Spec {
 };
 
 fn judge(sheet: &Sheet) -> Result<Found, CalcError> {
-    let mut found = Found::default();
-    found.lanes = sheet.read("moved").into_iter().map(|(c, moved)| lane(c, moved == 1.0)).collect();
-    let moved: Vec<u32> = found
-        .lanes
+    let read = sheet.read("moved").into_iter();
+    let lanes: Vec<SheetLane> = read.map(|(c, moved)| lane(c, moved == 1.0)).collect();
+    let moved: Vec<u32> = lanes
         .iter()
         .filter(|lane| lane.said.code == Code::SparkMoves)
         .map(|lane| lane.cylinder)
         .collect();
-    found.headline = match (found.lanes.is_empty(), moved.as_slice()) {
+    let headline = match (lanes.is_empty(), moved.as_slice()) {
         (true, _) => "Exchange coil or spark plug of the one that misfires, and run it.".to_owned(),
         (false, []) => "The misfire stayed: it is not the spark.".to_owned(),
         (false, moved) => format!("{}: its spark, not its injector.", cylinders(moved)),
     };
-    Ok(found)
+    Ok(Found { lanes, headline, ..Found::default() })
 }
 
 fn lane(cylinder: u32, moved: bool) -> SheetLane {
