@@ -606,6 +606,12 @@ fn not_enough(case: &Case<'_>) -> Ruling {
             Why::NothingMeasured,
             "Nothing that could carry a decision was measured here yet.".to_owned(),
         )
+    } else if case.belief.sound() > p {
+        let says = format!(
+            "Likelier sound than anything else, {:.0} %, and not certain enough to leave it alone yet.",
+            100.0 * case.belief.sound()
+        );
+        (Why::NotEnough, says)
     } else if p < 0.5 {
         let says = format!(
             "No cause leads: the likeliest is {} with {:.0} %, and {:.0} % are needed to act.",
