@@ -37,7 +37,7 @@ const costs = (one: NextCheck) =>
       <span class="small">{{ step.why }}</span>
     </p>
     <template v-if="others.length">
-      <h3>Would tell as well</h3>
+      <h3>Could still be measured</h3>
       <ol>
         <li v-for="one in others" :key="one.id">
           <RouterLink :to="path(one.step, 'take-in/plan')">{{ one.title }}</RouterLink>

@@ -92,7 +92,12 @@ pub(super) fn step(
             check: None,
             stage: Stage::Decide,
             title: "Decide".to_owned(),
-            why: "Nothing that is left to measure would change a decision.".to_owned(),
+            why: if undecided {
+                "No check that is left would tell more: a person decides, or leaves it open."
+            } else {
+                "What was read carries a decision on every injector."
+            }
+            .to_owned(),
         },
     }
 }
