@@ -106,8 +106,9 @@ async fn a_return_test_in_few_strokes(browser: &Browser, program: &Program) -> a
         strokes.type_in(browser, &format!("{level}{ENTER}")).await?;
     }
     browser.read("Cylinder 2 returns 161 % more than the others.").await?;
-    let flags = count(browser, ".bench-finding .flag").await?;
-    assert_eq!(flags, 0, "everything was ticked and measured");
+    // Three bottles give the same sentence, so the fourth one may still be on its way: once it is
+    // there, nothing is left to remark on, for everything was ticked and measured.
+    wait_for(browser, "return !document.querySelector('.bench-finding .flag')").await?;
     println!("key strokes of a four-cylinder return test, digits left out: {}", strokes.0);
     assert!(strokes.0 < MOST_STROKES, "{}", strokes.0);
     Ok(())
