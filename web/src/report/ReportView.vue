@@ -51,6 +51,8 @@ async function share() {
   await shareAsOneFile(printed.value, `job-${file.value.job.number}-report.html`);
   sharing.value = false;
 }
+/** The proof has begun: what comes next stands there. */
+const proving = computed(() => report.value?.proof.items.some((one) => one.signed) ?? false);
 const money = (value: number) => Math.round(value).toLocaleString('en-GB');
 const lane = (cylinder: number) =>
   bench.value?.lanes.find((one) => one.cylinder === cylinder) ??
@@ -176,9 +178,7 @@ const headline = computed(() => {
         </p>
         <p class="stands">
           <strong>{{ report.plain.stands }}</strong>
-          <span v-if="!report.proof.closing.closed && report.step.stage !== 'decide'">
-            Next: {{ report.step.title }}.
-          </span>
+          <span v-if="!proving && report.step.stage !== 'decide'"> Next: {{ report.step.title }}. </span>
           <span v-if="report.proof.closing.closed">
             {{ job.person(report.proof.closing.closed.by) }}, {{ moment(report.proof.closing.closed.at) }}.
           </span>
