@@ -3,6 +3,7 @@ import ConfigProvider from 'ant-design-vue/es/config-provider';
 import { defineAsyncComponent, ref } from 'vue';
 import { useRouter } from 'vue-router';
 import TopBar from './shell/TopBar.vue';
+import UnkeptBar from './shell/UnkeptBar.vue';
 import { useBench } from './shell/useBench';
 import { useKeys } from './shell/useKeys';
 import { useTheme } from './theme/useTheme';
@@ -30,6 +31,7 @@ useKeys([
 <template>
   <ConfigProvider :theme="controls">
     <TopBar @command="commanding = true" @help="helping = true" />
+    <UnkeptBar />
     <RouterView />
     <WhoDialog v-if="choosing" />
     <CommandLine v-if="commanding" @close="commanding = false" @help="helping = true" />

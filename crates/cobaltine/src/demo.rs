@@ -6,7 +6,7 @@ use cobaltine_core::instrument::Instrument;
 use cobaltine_core::library::{LibraryFile, LimitRow, ReadRow};
 use cobaltine_core::record::{JobFile, Person, Signed};
 use cobaltine_standins::unit::Unit;
-use cobaltine_store::Store;
+use cobaltine_store::{Act, Store};
 use jiff::{SignedDuration, Timestamp};
 use rust_embed::RustEmbed;
 use serde::Deserialize;
@@ -75,13 +75,13 @@ pub(crate) async fn load(store: &Store) -> anyhow::Result<()> {
     move_times(&mut value, later);
     let workshop: Workshop = serde_json::from_value(value)?;
     for person in &workshop.people {
-        store.add_person(person).await?;
+        store.add_person(&Act::own(), person, told_at + later).await?;
     }
     store.add_instruments(&workshop.instruments).await?;
     if let Some(person) = workshop.people.first() {
-        let signed = Signed { by: person.id, at: told_at + later };
+        let signed = Signed::new(person.id, told_at + later);
         for shim in &workshop.shims {
-            store.move_shims(shim.id, shim.size_um, shim.count, signed).await?;
+            store.move_shims(&Act::own(), shim.id, shim.size_um, shim.count, signed).await?;
         }
     }
     load_library(store).await?;
@@ -92,8 +92,8 @@ pub(crate) async fn load(store: &Store) -> anyhow::Result<()> {
         if store.job(file.job.id).await.is_ok() {
             continue;
         }
-        match store.import_job(&file).await {
-            Ok(_) => {}
+        match store.load_jobs(std::slice::from_ref(&file)).await {
+            Ok(()) => {}
             Err(cobaltine_store::StoreError::Invalid(problems)) => {
                 anyhow::bail!("{name}: {problems:?}")
             }
@@ -115,7 +115,7 @@ async fn load_library(store: &Store) -> anyhow::Result<()> {
     let rows = rows.collect::<anyhow::Result<Vec<ReadRow>>>()?;
     // The older revisions of a limit would come back as newer ones the second time.
     if store.library_file().await?.limits.is_empty() {
-        store.import_library(&file.families, &rows, &file.items, None).await?;
+        store.import_library(&Act::own(), &file.families, &rows, &file.items, None).await?;
     }
     Ok(())
 }

@@ -9,7 +9,7 @@ use cobaltine_core::record::{
     RunRecord, Signed, Story, TestRecord, TestSetup,
 };
 use cobaltine_core::work::{Regime, Symptom};
-use cobaltine_store::Store;
+use cobaltine_store::{Act, Store};
 use jiff::{SignedDuration, Timestamp};
 use uuid::Uuid;
 
@@ -54,7 +54,7 @@ pub(crate) async fn fill(store: &Store, jobs: u32) -> anyhow::Result<()> {
         let batch = BATCH.min(jobs - made);
         let files: Vec<JobFile> =
             (made..made + batch).map(|n| job(&mut seeded, n, &person, now)).collect();
-        store.import_jobs(&files).await?;
+        store.load_jobs(&files).await?;
         made += batch;
         println!("generated {made} of {jobs} jobs");
     }
@@ -82,14 +82,14 @@ pub(crate) async fn library(store: &Store, limits: u32) -> anyhow::Result<()> {
         rows.push(row.read().map_err(|problems| anyhow::anyhow!("{problems:?}"))?);
     }
     if !rows.is_empty() {
-        store.import_library(&[], &rows, &[], None).await?;
+        store.import_library(&Act::own(), &[], &rows, &[], None).await?;
     }
     Ok(())
 }
 
 fn job(seeded: &mut Seeded, n: u32, person: &Person, now: Timestamp) -> JobFile {
     let at = now - SignedDuration::from_mins(i64::from(n) * 37 + 600);
-    let signed = Signed { by: person.id, at };
+    let signed = Signed::new(person.id, at);
     let cylinders = [3, 4, 4, 4, 6, 6, 8][seeded.below(7) as usize];
     let layout = Layout {
         cylinders,
@@ -148,6 +148,7 @@ fn job(seeded: &mut Seeded, n: u32, person: &Person, now: Timestamp) -> JobFile 
             injectors,
             taken_in: signed,
         },
+        changes: Vec::new(),
         return_tests: if seeded.below(5) == 0 { Vec::new() } else { vec![test] },
         sheets: Vec::new(),
         bench: Vec::new(),

@@ -8,7 +8,7 @@ mod serving;
 use anyhow::Context;
 use clap::{Parser, Subcommand};
 use cobaltine_core::record::{JobFile, Signed};
-use cobaltine_store::{Imported, Store, StoreError};
+use cobaltine_store::{Act, Imported, Store, StoreError, TakenBy};
 use jiff::Timestamp;
 use serving::Unit;
 use std::io::Write;
@@ -95,6 +95,12 @@ enum Command {
         /// Workshop file.
         file: PathBuf,
     },
+    /// Read the whole log and say whether every row is as it was written. Writes nothing.
+    Check {
+        /// Folder of the data.
+        #[arg(long)]
+        data: PathBuf,
+    },
     /// Print the OpenAPI document.
     Openapi,
     /// Print the JSON Schema of the job file.
@@ -129,6 +135,14 @@ async fn main() -> anyhow::Result<()> {
             println!("{}", serde_json::to_string_pretty(&file)?);
             Ok(())
         }
+        Command::Check { data } => {
+            let check = open(&data).await?.check_log().await?;
+            if let Some(broken) = check.broken {
+                anyhow::bail!("{broken}");
+            }
+            println!("{} rows, each as it was written", check.rows);
+            Ok(())
+        }
         Command::Openapi => print(&cobaltine_server::openapi_json()),
         Command::Schema => print(&cobaltine_server::job_schema()),
         Command::LibrarySchema => print(&cobaltine_server::library_schema()),
@@ -144,8 +158,9 @@ async fn main() -> anyhow::Result<()> {
         Command::ImportWorkshop { data, by, file } => {
             let text = std::fs::read_to_string(&file)
                 .with_context(|| format!("{} cannot be read", file.display()))?;
-            let signed = Signed { by, at: Timestamp::now() };
-            let done = refused(open(&data).await?.import_workshop(&text, signed).await)?;
+            let signed = Signed::new(by, Timestamp::now());
+            let done =
+                refused(open(&data).await?.import_workshop(&Act::own(), &text, signed).await)?;
             println!(
                 "{} lines, {} new jobs, {} here already",
                 done.lines, done.new_jobs, done.same_jobs
@@ -169,7 +184,8 @@ async fn import(store: &Store, path: &Path) -> anyhow::Result<()> {
         .with_context(|| format!("{} cannot be read", path.display()))?;
     let file: JobFile = serde_json::from_str(&text)
         .with_context(|| format!("{} is not a job file", path.display()))?;
-    match refused(store.import_job(&file).await)? {
+    let taken = TakenBy { by: None, at: Timestamp::now() };
+    match refused(store.import_job(&Act::own(), &file, taken).await)? {
         Imported::New(id) => println!("imported {id}"),
         Imported::AlreadyHere(id) => println!("{id} was here already, nothing to do"),
     }

@@ -19,6 +19,9 @@
 //! - [`checks`]: from the readings of a check to a verdict with its because.
 //! - [`judgement`]: likely causes, the next check, the decision and what it costs.
 //! - [`matching`]: sets from a shelf of tested injectors, on several features at once.
+//! - [`limits`]: what may be typed may be imported.
+//! - [`mod@entry`]: the log of a job and of a session, and how they follow from it.
+//! - [`job`]: what a person may do to a job, and the one place that refuses.
 //! - [`record`]: what is kept of a job, as stored, exported and sent.
 //! - [`work`]: the vocabulary of a job (stages, decisions, symptoms) and what it waits for.
 
@@ -29,11 +32,14 @@ pub mod caution;
 pub mod checks;
 pub mod codes;
 pub mod engine;
+pub mod entry;
 pub mod fitting;
 pub mod fuelling;
 pub mod instrument;
+pub mod job;
 pub mod judgement;
 pub mod library;
+pub mod limits;
 pub mod mark;
 pub mod matching;
 mod named;

@@ -7,17 +7,21 @@ mod event;
 mod file;
 mod intake;
 mod judged;
+mod moment;
 mod on_bench;
 mod seats;
 mod sheet;
 mod slips;
+mod trail;
 
 pub use event::{Event, EventRecord, Part, Timer, WriteEnd};
 pub use file::{JOB_FORMAT, JOB_VERSION, JobFile};
 pub use judged::{Judged, Spoken};
+pub use moment::{Moment, Signed, place_after};
 pub use on_bench::{BenchCylinder, OnBench};
 pub use seats::{Placing, Seat};
 pub use sheet::{Around, CellReading, SheetRecord, Trace};
+pub use trail::{ClockStep, IntakeStep, Reopened};
 
 pub use intake::{FieldProblem, Intake, Story, label_problems};
 
@@ -35,16 +39,6 @@ use jiff::Timestamp;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;
-
-/// Who wrote a row, and when.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
-pub struct Signed {
-    /// Person.
-    pub by: Uuid,
-    /// ISO 8601, UTC.
-    #[schema(value_type = String, format = DateTime)]
-    pub at: Timestamp,
-}
 
 /// Someone of the workshop.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
@@ -94,6 +88,20 @@ pub struct Job {
     pub injectors: Vec<Injector>,
     /// Taken in by whom and when.
     pub taken_in: Signed,
+}
+
+/// A change of the intake: who, when, and in a file what was there before it.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct IntakeChange {
+    /// Identity.
+    pub id: Uuid,
+    /// The intake until then.
+    pub intake: Intake,
+    /// The injectors and their labels until then.
+    pub injectors: Vec<Injector>,
+    /// Who and when.
+    pub signed: Signed,
 }
 
 /// What a reading is.
@@ -379,7 +387,7 @@ mod tests {
     use crate::engine::{BankNumbering, EngineEnd};
 
     fn signed() -> Signed {
-        Signed { by: Uuid::nil(), at: Timestamp::UNIX_EPOCH }
+        Signed::new(Uuid::nil(), Timestamp::UNIX_EPOCH)
     }
 
     fn reading(

@@ -17,7 +17,7 @@ use uuid::Uuid;
 /// This minute of the made-up day.
 pub(crate) fn at(minute: i64) -> Signed {
     let at = Timestamp::from_second(1_900_000_000 + 60 * minute).unwrap();
-    Signed { by: Uuid::nil(), at }
+    Signed::new(Uuid::nil(), at)
 }
 
 /// A job of four cylinders in a row.
@@ -56,6 +56,7 @@ pub(crate) fn job(fuel_system: FuelSystem, symptoms: &[Symptom]) -> JobFile {
                 .collect(),
             taken_in: at(0),
         },
+        changes: Vec::new(),
         return_tests: Vec::new(),
         sheets: Vec::new(),
         bench: Vec::new(),
@@ -159,4 +160,25 @@ pub(crate) fn sheet(
 /// Something that happened at this minute.
 pub(crate) fn event(minute: i64, event: Event) -> EventRecord {
     EventRecord { id: Uuid::now_v7(), event, signed: at(minute) }
+}
+
+/// Draws the same on every machine (splitmix64).
+pub(crate) struct Draw(pub u64);
+
+impl Draw {
+    pub(crate) fn next(&mut self) -> u64 {
+        self.0 = self.0.wrapping_add(0x9E37_79B9_7F4A_7C15);
+        let mut z = self.0;
+        z = (z ^ (z >> 30)).wrapping_mul(0xBF58_476D_1CE4_E5B9);
+        z = (z ^ (z >> 27)).wrapping_mul(0x94D0_49BB_1331_11EB);
+        z ^ (z >> 31)
+    }
+
+    pub(crate) fn below(&mut self, n: usize) -> usize {
+        (self.next() % n as u64) as usize
+    }
+
+    pub(crate) fn one<'a, T>(&mut self, of: &'a [T]) -> &'a T {
+        &of[self.below(of.len())]
+    }
 }

@@ -1,6 +1,6 @@
 //! Bench sessions: begun, read round by round.
 
-use crate::extract::{AtBench, Body, Path, Query, now};
+use crate::extract::{Doing, Path, Query, now};
 use crate::instruments::today;
 use crate::wire::{
     BeginRoundRequest, BeginSessionRequest, BenchCellRequest, BenchFormParams, BenchParams,
@@ -15,6 +15,7 @@ use cobaltine_core::bench::{
     BenchCell, BenchForm, BenchKind, BenchSetup, BenchTest, FamilyThen, Point, RailPlace, Round,
     RoundStage, SessionRecord, Shim, Spot, Tagged, petrol_points, supply_table,
 };
+use cobaltine_core::job::BenchCommand;
 use cobaltine_core::library::ItemDetail;
 use cobaltine_core::record::{FieldProblem, JobFile};
 use cobaltine_core::rules::{RuleChange, RuleId, Rules};
@@ -44,10 +45,11 @@ pub(crate) async fn list(
 #[utoipa::path(post, path = "/api/bench", request_body = BeginSessionRequest, responses((status = 200, body = SessionView)))]
 pub(crate) async fn begin(
     State(state): State<AppState>,
-    bench: AtBench,
-    Body(request): Body<BeginSessionRequest>,
+    Doing { asked: request, act, signed, again }: Doing<BeginSessionRequest>,
 ) -> Result<Json<SessionView>, ApiError> {
-    let signed = bench.signs();
+    if again {
+        return Ok(Json(SessionView::of(state.store.session(request.id).await?)));
+    }
     let (injectors, families, kind) = tagged(&state, &request.injectors).await?;
     let points = match request.plan {
         Some(plan) => match state.store.library_item(plan).await?.detail {
@@ -98,7 +100,7 @@ pub(crate) async fn begin(
         cells: Vec::new(),
         signed,
     };
-    Ok(Json(SessionView::of(state.store.begin_session(&session).await?)))
+    Ok(Json(SessionView::of(state.store.begin_session(&act, &session).await?)))
 }
 
 fn in_order(n: usize) -> Vec<RailPlace> {
@@ -123,17 +125,15 @@ async fn tagged(
             Entry::Occupied(held) => held.into_mut(),
             Entry::Vacant(new) => new.insert(state.store.job(one.job).await?),
         };
-        let injector = file
-            .job
-            .injectors
-            .iter()
-            .find(|i| i.cylinder == one.cylinder)
-            .ok_or_else(|| problem("That job has no such cylinder."))?;
+        // What sits there now hangs there, not what came in there.
+        let seats = file.seats(None);
+        let sits = seats.into_iter().find(|seat| seat.cylinder == one.cylinder);
+        let injector = sits.ok_or_else(|| problem("That job has no such cylinder."))?;
         let its = BenchKind::of(file.job.intake.fuel_system);
         if *kind.get_or_insert(its) != its {
             return Err(problem("Petrol, diesel and dosers go on benches of their own."));
         }
-        if injectors.iter().any(|held: &Tagged| held.injector == injector.id) {
+        if injectors.iter().any(|held: &Tagged| held.injector == injector.injector) {
             return Err(problem("An injector hangs there twice."));
         }
         if let (Some(id), Some(name)) = (file.job.intake.family_id, &file.family)
@@ -147,11 +147,11 @@ async fn tagged(
         }
         injectors.push(Tagged {
             tag,
-            injector: injector.id,
+            injector: injector.injector,
             job: file.job.id,
             job_number: file.job.number,
             cylinder: injector.cylinder,
-            label: injector.label.clone(),
+            label: injector.label,
             family: file.family.clone(),
         });
     }
@@ -173,8 +173,7 @@ pub(crate) async fn read(
 pub(crate) async fn begin_round(
     State(state): State<AppState>,
     Path(session): Path<Uuid>,
-    bench: AtBench,
-    Body(request): Body<BeginRoundRequest>,
+    Doing { asked: request, act, signed, .. }: Doing<BeginRoundRequest>,
 ) -> Result<Json<SessionView>, ApiError> {
     let places = if request.places.is_empty() {
         // Where nobody moved anything, all hang as they did.
@@ -183,9 +182,9 @@ pub(crate) async fn begin_round(
     } else {
         request.places
     };
-    let round =
-        Round { id: request.id, stage: request.stage, number: 1, places, signed: bench.signs() };
-    Ok(Json(SessionView::of(state.store.begin_round(session, &round).await?)))
+    let round = Round { id: request.id, stage: request.stage, number: 1, places, signed };
+    let command = BenchCommand::BeginRound(round);
+    Ok(Json(SessionView::of(state.store.apply_bench(session, &act, command, signed).await?)))
 }
 
 /// Keeps a reading as typed, or says beside it why not. An empty text takes it back.
@@ -193,8 +192,7 @@ pub(crate) async fn begin_round(
 pub(crate) async fn keep_cell(
     State(state): State<AppState>,
     Path(session): Path<Uuid>,
-    bench: AtBench,
-    Body(request): Body<BenchCellRequest>,
+    Doing { asked: request, act, signed, .. }: Doing<BenchCellRequest>,
 ) -> Result<Json<SessionView>, ApiError> {
     let problem = |text: String| one_field("typed", &text);
     let typed = request.typed.trim();
@@ -219,9 +217,10 @@ pub(crate) async fn keep_cell(
         typed: typed.to_owned(),
         samples: None,
         corrects: request.corrects,
-        signed: bench.signs(),
+        signed,
     };
-    Ok(Json(SessionView::of(state.store.keep_bench_cell(session, &cell).await?)))
+    let command = BenchCommand::KeepTube(cell);
+    Ok(Json(SessionView::of(state.store.apply_bench(session, &act, command, signed).await?)))
 }
 
 /// Dead time against supply voltage of the newest round that has it, as CSV (RFC 4180).
@@ -264,8 +263,7 @@ pub(crate) async fn shims(State(state): State<AppState>) -> Result<Json<Vec<Shim
 #[utoipa::path(post, path = "/api/shims", request_body = ShimMoveRequest, responses((status = 200, body = Vec<Shim>)))]
 pub(crate) async fn move_shims(
     State(state): State<AppState>,
-    bench: AtBench,
-    Body(request): Body<ShimMoveRequest>,
+    Doing { asked: request, act, signed, .. }: Doing<ShimMoveRequest>,
 ) -> Result<Json<Vec<Shim>>, ApiError> {
     let size = Field::<f64>::above_zero("um", 0.5, 20_000.0)
         .read(&request.size)
@@ -273,8 +271,7 @@ pub(crate) async fn move_shims(
     if request.moved == 0 || request.moved.abs() > 1000 {
         return Err(one_field("moved", "From one to a thousand, in or out."));
     }
-    let signed = bench.signs();
-    Ok(Json(state.store.move_shims(request.id, size, request.moved, signed).await?))
+    Ok(Json(state.store.move_shims(&act, request.id, size, request.moved, signed).await?))
 }
 
 impl SessionView {

@@ -1,6 +1,6 @@
 //! Readings of a bench from a CSV file: looked at first, then taken in whole or not at all.
 
-use crate::extract::{AtBench, Body, Path};
+use crate::extract::{Doing, Path};
 use crate::wire::{BenchFileRequest, BenchFileView, SessionView};
 use crate::{ApiError, AppState};
 use axum::Json;
@@ -20,8 +20,7 @@ const MOST_COLUMNS: usize = 64;
 pub(crate) async fn read(
     State(state): State<AppState>,
     Path(session): Path<Uuid>,
-    bench: AtBench,
-    Body(request): Body<BenchFileRequest>,
+    Doing { asked: request, act, signed, .. }: Doing<BenchFileRequest>,
 ) -> Result<Json<BenchFileView>, ApiError> {
     let (held, _) = state.store.session(session).await?;
     let separator = separator(&request.text).map_err(|text| problem(&text))?;
@@ -68,13 +67,8 @@ pub(crate) async fn read(
         Parsed::Read { rows, taken } => {
             view.rows = rows;
             view.readings = taken.len() as u64;
-            let cells = cells(
-                &round,
-                Importer::test(held.setup.kind),
-                &taken,
-                &request.name,
-                bench.signs(),
-            );
+            let cells =
+                cells(&round, Importer::test(held.setup.kind), &taken, &request.name, signed);
             let stands = |cell: &&BenchCell| {
                 let spot = Spot { cell: &cell.cell, row: cell.row, tag: cell.tag };
                 held.standing(cell.round, cell.test, spot).is_some_and(|s| s.value.is_some())
@@ -88,9 +82,8 @@ pub(crate) async fn read(
                     text: &text,
                     heading: &heading,
                     columns: &columns,
-                    by: bench.signs().by,
                 };
-                let kept = state.store.import_bench(session, &file, cells).await?;
+                let kept = state.store.import_bench(session, &act, &file, cells, signed).await?;
                 view.session = Some(SessionView::of(kept));
             }
         }

@@ -1,6 +1,6 @@
 //! Codes over HTTP: how they stand, captured, read from the unit, written to it.
 
-use crate::extract::{AtBench, Body, Path};
+use crate::extract::{Body, Doing, Path};
 use crate::unit::Talk;
 use crate::wire::{
     CaptureRequest, CodeTyped, CodesView, KnobRequest, StepRequest, WriteRequest, WriteWhat,
@@ -14,6 +14,7 @@ use cobaltine_core::caution;
 use cobaltine_core::codes::{
     BenchCode, Capture, ReadCode, SlotCode, coding, from_bench, read_code,
 };
+use cobaltine_core::job::Command;
 use cobaltine_core::library::CodePattern;
 use cobaltine_core::record::{Event, EventRecord, FieldProblem, JobFile};
 use cobaltine_core::unit_link::Ask;
@@ -77,10 +78,13 @@ pub(crate) async fn look(
 pub(crate) async fn capture(
     State(state): State<AppState>,
     Path(job): Path<Uuid>,
-    bench: AtBench,
-    Body(request): Body<CaptureRequest>,
+    Doing { asked: request, act, signed, again }: Doing<CaptureRequest>,
 ) -> Result<Json<CodesView>, ApiError> {
+    let writing = state.writings.of(job);
     let file = state.store.job(job).await?;
+    if again {
+        return view(&state, &file, writing).await.map(Json);
+    }
     let pattern = pattern(&state, &file).await?;
     let read = read_code(&request.typed, pattern.as_ref());
     let problem = |field: &str, text: &str| ApiError::Fields(vec![FieldProblem::new(field, text)]);
@@ -107,9 +111,8 @@ pub(crate) async fn capture(
     }
     let event =
         Event::CodeCaptured { injector: request.injector, code: read.code, how: request.how };
-    let record = EventRecord { id: request.id, event, signed: bench.signs() };
-    let writing = state.writings.of(job);
-    let file = state.store.add_event(job, &record).await?;
+    let record = EventRecord { id: request.id, event, signed };
+    let file = state.store.apply(job, &act, Command::Happened(record), signed).await?;
     view(&state, &file, writing).await.map(Json)
 }
 
@@ -118,10 +121,13 @@ pub(crate) async fn capture(
 pub(crate) async fn read_unit(
     State(state): State<AppState>,
     Path(job): Path<Uuid>,
-    bench: AtBench,
-    Body(request): Body<StepRequest>,
+    Doing { asked: request, act, signed, again }: Doing<StepRequest>,
 ) -> Result<Json<CodesView>, ApiError> {
+    let writing = state.writings.of(job);
     let file = state.store.job(job).await?;
+    if again {
+        return view(&state, &file, writing).await.map(Json);
+    }
     // What is read half-way says nothing about the slots that come after it.
     if state.writings.of(job).is_some_and(|writing| writing.running) {
         let says = "Codes are being written; they are read back at the end.".to_owned();
@@ -129,10 +135,9 @@ pub(crate) async fn read_unit(
     }
     let mut talk = open(&state, &file).await?;
     let slots = talk.codes().await?;
-    let record =
-        EventRecord { id: request.id, event: Event::CodesRead { slots }, signed: bench.signs() };
+    let record = EventRecord { id: request.id, event: Event::CodesRead { slots }, signed };
     let writing = state.writings.of(job);
-    let file = state.store.add_event(job, &record).await?;
+    let file = state.store.apply(job, &act, Command::Happened(record), signed).await?;
     view(&state, &file, writing).await.map(Json)
 }
 
@@ -146,12 +151,11 @@ async fn open(state: &AppState, file: &JobFile) -> Result<Talk, ApiError> {
 pub(crate) async fn write(
     State(state): State<AppState>,
     Path(job): Path<Uuid>,
-    bench: AtBench,
-    Body(request): Body<WriteRequest>,
+    Doing { asked: request, act, signed, again }: Doing<WriteRequest>,
 ) -> Result<Json<CodesView>, ApiError> {
     let writing = state.writings.of(job);
     let file = state.store.job(job).await?;
-    if file.events.iter().any(|held| held.id == request.id) {
+    if again {
         return view(&state, &file, writing).await.map(Json);
     }
     let conflict = |says: &str| ApiError::Store(StoreError::Conflict(says.to_owned()));
@@ -176,7 +180,6 @@ pub(crate) async fn write(
     let mut talk = open(&state, &file).await?;
     talk.ready().await?;
     let before = talk.codes().await?;
-    let signed = bench.signs();
     let seen = WritingView { running: true, of: planned.len(), ..WritingView::default() };
     if !state.writings.begin(job, seen.clone()) {
         return Err(conflict("Codes are being written already; wait for the end."));
@@ -186,7 +189,7 @@ pub(crate) async fn write(
         event: Event::WriteBegun { writes: planned.clone() },
         signed,
     };
-    let file = match state.store.add_event(job, &begun).await {
+    let file = match state.store.apply(job, &act, Command::Happened(begun), signed).await {
         Ok(file) => file,
         Err(error) => {
             state.writings.drop_of(job);

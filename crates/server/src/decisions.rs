@@ -1,12 +1,13 @@
 //! Decisions and notes.
 
-use crate::extract::{AtBench, Body, Path};
+use crate::extract::{Doing, Path};
 use crate::jobs::view;
 use crate::wire::{DecideRequest, JobView, NoteRequest};
 use crate::{ApiError, AppState, judgement};
 use axum::Json;
 use axum::extract::State;
 use cobaltine_core::checks::Proposal;
+use cobaltine_core::job::Command;
 use cobaltine_core::record::{DecisionRecord, FieldProblem, Note};
 use uuid::Uuid;
 
@@ -15,14 +16,15 @@ use uuid::Uuid;
 pub(crate) async fn decide(
     State(state): State<AppState>,
     Path(job): Path<Uuid>,
-    bench: AtBench,
-    Body(request): Body<DecideRequest>,
+    Doing { asked: request, act, signed, again }: Doing<DecideRequest>,
 ) -> Result<Json<JobView>, ApiError> {
     if request.decisions.is_empty() {
         let problem = FieldProblem::new("decisions", "Nothing was decided.");
         return Err(ApiError::Fields(vec![problem]));
     }
-    let signed = bench.signs();
+    if again {
+        return view(&state, state.store.job(job).await?).await;
+    }
     let judgement = judgement::of(&state, &state.store.job(job).await?).await?;
     let proposal = |cylinder: u32| {
         let at = judgement.positions.iter().find(|at| at.cylinder == cylinder)?;
@@ -40,7 +42,7 @@ pub(crate) async fn decide(
             signed,
         })
         .collect();
-    view(&state, state.store.decide(job, &decisions).await?).await
+    view(&state, state.store.apply(job, &act, Command::Decide(decisions), signed).await?).await
 }
 
 /// Keeps a note on a stage.
@@ -48,10 +50,8 @@ pub(crate) async fn decide(
 pub(crate) async fn note(
     State(state): State<AppState>,
     Path(job): Path<Uuid>,
-    bench: AtBench,
-    Body(request): Body<NoteRequest>,
+    Doing { asked: request, act, signed, .. }: Doing<NoteRequest>,
 ) -> Result<Json<JobView>, ApiError> {
-    let note =
-        Note { id: request.id, stage: request.stage, text: request.text, signed: bench.signs() };
-    view(&state, state.store.add_note(job, &note).await?).await
+    let note = Note { id: request.id, stage: request.stage, text: request.text, signed };
+    view(&state, state.store.apply(job, &act, Command::Note(note), signed).await?).await
 }

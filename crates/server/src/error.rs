@@ -3,7 +3,9 @@
 use crate::unit::UnitError;
 use axum::Json;
 use axum::body::Body;
-use axum::extract::rejection::{JsonRejection, PathRejection, QueryRejection, StringRejection};
+use axum::extract::rejection::{
+    BytesRejection, JsonRejection, PathRejection, QueryRejection, StringRejection,
+};
 use axum::http::{HeaderValue, StatusCode, header};
 use axum::response::{IntoResponse, Response};
 use cobaltine_core::calc::CalcError;
@@ -79,6 +81,7 @@ impl ApiError {
                 StoreError::NotFound(_) => (StatusCode::NOT_FOUND, "not_found"),
                 StoreError::Stale(_) => (StatusCode::CONFLICT, "stale"),
                 StoreError::Conflict(_) => (StatusCode::CONFLICT, "conflict"),
+                StoreError::Reused => (StatusCode::CONFLICT, "reused"),
                 StoreError::Invalid(_) => (StatusCode::UNPROCESSABLE_ENTITY, "fields"),
                 StoreError::Database(error) if is_taken(error) => {
                     (StatusCode::CONFLICT, "conflict")
@@ -87,6 +90,7 @@ impl ApiError {
                 | StoreError::Database(_)
                 | StoreError::Migration(_)
                 | StoreError::Io(_)
+                | StoreError::Torn(_)
                 | StoreError::Shape(_) => (StatusCode::INTERNAL_SERVER_ERROR, "storage"),
             },
             Self::Calc(CalcError::Unknown { what: "computation", .. }) => {
@@ -153,6 +157,12 @@ impl IntoResponse for ApiError {
 
 impl From<JsonRejection> for ApiError {
     fn from(rejection: JsonRejection) -> Self {
+        Self::Body { status: rejection.status(), detail: plain(&rejection.body_text()) }
+    }
+}
+
+impl From<BytesRejection> for ApiError {
+    fn from(rejection: BytesRejection) -> Self {
         Self::Body { status: rejection.status(), detail: plain(&rejection.body_text()) }
     }
 }

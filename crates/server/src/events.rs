@@ -1,11 +1,12 @@
 //! What happens to a job besides readings: swaps, clearing, timers, changes of the plan.
 
-use crate::extract::{AtBench, Body, Path, Query};
+use crate::extract::{Doing, Path, Query};
 use crate::jobs::view;
 use crate::wire::{EarlierParams, EventRequest, JobView};
 use crate::{ApiError, AppState};
 use axum::Json;
 use axum::extract::State;
+use cobaltine_core::job::Command;
 use cobaltine_core::record::{Event, EventRecord};
 use cobaltine_store::{BoardCard, StoreError};
 use uuid::Uuid;
@@ -15,8 +16,7 @@ use uuid::Uuid;
 pub(crate) async fn happened(
     State(state): State<AppState>,
     Path(job): Path<Uuid>,
-    bench: AtBench,
-    Body(request): Body<EventRequest>,
+    Doing { asked: request, act, signed, .. }: Doing<EventRequest>,
 ) -> Result<Json<JobView>, ApiError> {
     if request.event.of_unit() {
         let says = "What a control unit says comes from the talk with it alone.".to_owned();
@@ -31,8 +31,8 @@ pub(crate) async fn happened(
         let says = "A job is closed by its proof.".to_owned();
         return Err(StoreError::Conflict(says).into());
     }
-    let event = EventRecord { id: request.id, event: request.event, signed: bench.signs() };
-    view(&state, state.store.add_event(job, &event).await?).await
+    let event = EventRecord { id: request.id, event: request.event, signed };
+    view(&state, state.store.apply(job, &act, Command::Happened(event), signed).await?).await
 }
 
 /// Earlier jobs of the same machine, newest first.

@@ -1,14 +1,22 @@
 //! What a handler can ask for in its signature.
 
 use crate::{ApiError, AppState};
+use axum::body::Bytes;
 use axum::extract::{FromRequest, FromRequestParts, Request};
 use axum::http::request::Parts;
+use axum::http::{HeaderMap, StatusCode};
 use cobaltine_core::record::{Person, Signed};
+use cobaltine_store::Act;
 use jiff::{Timestamp, Unit};
+use serde::de::DeserializeOwned;
 use uuid::Uuid;
 
 /// Header that says who is at the bench. A page from elsewhere cannot set it.
 pub(crate) const AT_BENCH: &str = "x-at-bench";
+/// Header with the id of a command, the same for every retry of it.
+pub(crate) const COMMAND: &str = "idempotency-key";
+/// Bodies up to this size are compared by what they say, larger ones byte by byte.
+const COMPARED: usize = 256 * 1024;
 
 /// A JSON body, refused as a problem document.
 #[derive(Debug, FromRequest)]
@@ -44,7 +52,7 @@ pub(crate) struct AtBench(pub Person);
 impl AtBench {
     /// A signature of this moment.
     pub(crate) fn signs(&self) -> Signed {
-        Signed { by: self.0.id, at: now() }
+        Signed::new(self.0.id, now())
     }
 }
 
@@ -57,6 +65,107 @@ impl FromRequestParts<AppState> for AtBench {
             header.and_then(|text| text.parse().ok()).ok_or(ApiError::NobodyAtTheBench)?;
         let person = state.store.person(id).await.map_err(|_| ApiError::NobodyAtTheBench)?;
         Ok(Self(person))
+    }
+}
+
+/// What a request asks for, with the id under which it may be asked again.
+pub(crate) trait Asked: DeserializeOwned + Send {
+    /// The id that the request carries; none where it names no act of its own.
+    fn id(&self) -> Option<Uuid>;
+}
+
+/// A command: what is asked, by whom, and under which id. Retried, it is the same act.
+#[derive(Debug)]
+pub(crate) struct Doing<T> {
+    pub asked: T,
+    pub act: Act,
+    pub signed: Signed,
+    /// It was done already: the answer was lost.
+    pub again: bool,
+}
+
+impl<T: Asked> FromRequest<AppState> for Doing<T> {
+    type Rejection = ApiError;
+
+    async fn from_request(request: Request, state: &AppState) -> Result<Self, ApiError> {
+        let (mut parts, body) = request.into_parts();
+        let bench = AtBench::from_request_parts(&mut parts, state).await?;
+        let signed = bench.signs();
+        let request = Request::from_parts(parts, body);
+        let (asked, act) = told(request, state, Some(bench.0.id)).await?;
+        // Before anything else: what is wrong with another request under this id does not matter.
+        let again = state.store.done_before(&act).await?;
+        Ok(Self { asked, act, signed, again })
+    }
+}
+
+/// A command for which nobody has to be at the bench.
+#[derive(Debug)]
+pub(crate) struct Unsigned<T> {
+    pub asked: T,
+    pub act: Act,
+}
+
+impl<T: Asked> FromRequest<AppState> for Unsigned<T> {
+    type Rejection = ApiError;
+
+    async fn from_request(request: Request, state: &AppState) -> Result<Self, ApiError> {
+        let (asked, act) = told(request, state, None).await?;
+        Ok(Self { asked, act })
+    }
+}
+
+/// What is asked, and the act: its id from the header, else from the body, else a new one.
+async fn told<T: Asked>(
+    request: Request,
+    state: &AppState,
+    by: Option<Uuid>,
+) -> Result<(T, Act), ApiError> {
+    let (parts, body) = request.into_parts();
+    let named = named(&parts.headers)?;
+    let place = format!("{} {}\n{}\n", parts.method, parts.uri.path(), by.unwrap_or_default());
+    let (limited, body) = (parts.clone(), Request::from_parts(parts, body));
+    let bytes = Bytes::from_request(body, state).await?;
+    let again = Request::from_parts(limited, axum::body::Body::from(bytes.clone()));
+    let Body(asked) = Body::<T>::from_request(again, state).await?;
+    let id = named.or_else(|| asked.id()).unwrap_or_else(Uuid::now_v7);
+    let mut content = place.into_bytes();
+    match serde_json::from_slice::<serde_json::Value>(&bytes) {
+        Ok(value) if bytes.len() <= COMPARED => content.extend(value.to_string().bytes()),
+        Ok(_) | Err(_) => content.extend(bytes),
+    }
+    Ok((asked, Act::new(id, &content)))
+}
+
+/// The id of the command, where the header names one.
+fn named(headers: &HeaderMap) -> Result<Option<Uuid>, ApiError> {
+    let Some(value) = headers.get(COMMAND) else { return Ok(None) };
+    let text = value.to_str().unwrap_or_default().trim_matches('"');
+    text.parse().map(Some).map_err(|_| ApiError::Body {
+        status: StatusCode::BAD_REQUEST,
+        detail: format!("{COMMAND} has to be a UUID."),
+    })
+}
+
+/// A command that is told by its address alone, or by a text.
+#[derive(Debug)]
+pub(crate) struct Bare {
+    pub act: Act,
+    pub signed: Signed,
+    pub text: String,
+}
+
+impl FromRequest<AppState> for Bare {
+    type Rejection = ApiError;
+
+    async fn from_request(request: Request, state: &AppState) -> Result<Self, ApiError> {
+        let (mut parts, body) = request.into_parts();
+        let bench = AtBench::from_request_parts(&mut parts, state).await?;
+        let id = named(&parts.headers)?.unwrap_or_else(Uuid::now_v7);
+        let place = format!("{} {}\n{}\n", parts.method, parts.uri.path(), bench.0.id);
+        let Text(text) = Text::from_request(Request::from_parts(parts, body), state).await?;
+        let act = Act::new(id, format!("{place}{text}").as_bytes());
+        Ok(Self { act, signed: bench.signs(), text })
     }
 }
 

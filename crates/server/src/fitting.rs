@@ -1,11 +1,12 @@
 //! The fitting card over HTTP. Ticks and troubles are events like any other.
 
-use crate::extract::{AtBench, Body, Path};
+use crate::extract::{Doing, Path};
 use crate::wire::TighteningRequest;
 use crate::{ApiError, AppState};
 use axum::Json;
 use axum::extract::State;
 use cobaltine_core::fitting::{Fitting, fitting};
+use cobaltine_core::job::Command;
 use cobaltine_core::record::{Event, EventRecord, JobFile};
 use uuid::Uuid;
 
@@ -29,12 +30,11 @@ pub(crate) async fn read(
 pub(crate) async fn tighten(
     State(state): State<AppState>,
     Path(job): Path<Uuid>,
-    bench: AtBench,
-    Body(request): Body<TighteningRequest>,
+    Doing { asked: request, act, signed, .. }: Doing<TighteningRequest>,
 ) -> Result<Json<Fitting>, ApiError> {
     let stages = request.stages().map_err(ApiError::Fields)?;
     let event = Event::Tightening { stages, typed: request.typed, source: request.source };
-    let record = EventRecord { id: request.id, event, signed: bench.signs() };
-    let file = state.store.add_event(job, &record).await?;
+    let record = EventRecord { id: request.id, event, signed };
+    let file = state.store.apply(job, &act, Command::Happened(record), signed).await?;
     card(&state, &file).await
 }

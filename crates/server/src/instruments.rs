@@ -1,6 +1,6 @@
 //! The instruments, and whether one can decide a limit.
 
-use crate::extract::{AtBench, Body, now};
+use crate::extract::{Body, Doing, now};
 use crate::wire::{CanDecideRequest, InstrumentRequest, InstrumentView};
 use crate::{ApiError, AppState};
 use axum::Json;
@@ -32,11 +32,10 @@ pub(crate) async fn list(
 #[utoipa::path(put, path = "/api/instruments", request_body = InstrumentRequest, responses((status = 200, body = InstrumentView)))]
 pub(crate) async fn keep(
     State(state): State<AppState>,
-    bench: AtBench,
-    Body(request): Body<InstrumentRequest>,
+    Doing { asked: request, act, signed, .. }: Doing<InstrumentRequest>,
 ) -> Result<Json<InstrumentView>, ApiError> {
     let instrument = request.read().map_err(ApiError::Fields)?;
-    let kept = state.store.keep_instrument(&instrument, bench.signs()).await?;
+    let kept = state.store.keep_instrument(&act, &instrument, signed).await?;
     Ok(Json(InstrumentView::of(kept, today())))
 }
 

@@ -1,30 +1,39 @@
 //! Jobs: take in, read, change.
 
-use crate::extract::{AtBench, Body, Path};
-use crate::wire::{ChangeIntakeRequest, JobView, LayoutView, TakeInRequest};
+use crate::extract::{Body, Doing, Path};
+use crate::wire::{ChangeIntakeRequest, ImportedBy, JobView, LayoutView, TakeInRequest};
 use crate::{ApiError, AppState};
 use axum::Json;
 use axum::extract::State;
 use cobaltine_core::engine::Layout;
+use cobaltine_core::job::Command;
 use cobaltine_core::record::JobFile;
-use cobaltine_store::TakeIn;
+use cobaltine_store::{TakeIn, TakenBy};
 use uuid::Uuid;
 
 /// A job as it goes over the wire: judged, with its one next step.
 pub(crate) async fn view(state: &AppState, file: JobFile) -> Result<Json<JobView>, ApiError> {
     let weights = state.store.weights().await?;
-    JobView::of(file, &weights).map(Json)
+    let imported = match state.store.imported_by(file.job.id).await? {
+        Some(TakenBy { by: Some(by), at }) => {
+            Some(ImportedBy { name: state.store.person(by).await?.name, at })
+        }
+        Some(TakenBy { by: None, at }) => {
+            Some(ImportedBy { name: "the command line".to_owned(), at })
+        }
+        None => None,
+    };
+    JobView::of(file, &weights, imported).map(Json)
 }
 
 /// Takes a job in. Asking twice with the same id makes one job.
 #[utoipa::path(post, path = "/api/jobs", request_body = TakeInRequest, responses((status = 200, body = JobView)))]
 pub(crate) async fn take_in(
     State(state): State<AppState>,
-    bench: AtBench,
-    Body(request): Body<TakeInRequest>,
+    Doing { asked: request, act, signed, .. }: Doing<TakeInRequest>,
 ) -> Result<Json<JobView>, ApiError> {
     let new = TakeIn { id: request.id, intake: request.intake, labels: request.labels };
-    view(&state, state.store.take_in(&new, bench.signs()).await?).await
+    view(&state, state.store.take_in(&act, &new, signed).await?).await
 }
 
 /// A job with its verdicts.
@@ -41,12 +50,12 @@ pub(crate) async fn read(
 pub(crate) async fn change_intake(
     State(state): State<AppState>,
     Path(job): Path<Uuid>,
-    bench: AtBench,
-    Body(request): Body<ChangeIntakeRequest>,
+    Doing { asked: request, act, signed, .. }: Doing<ChangeIntakeRequest>,
 ) -> Result<Json<JobView>, ApiError> {
-    let change = TakeIn { id: job, intake: request.intake, labels: request.labels };
-    let file = state.store.change_intake(&change, request.revision, bench.signs()).await?;
-    view(&state, file).await
+    let ChangeIntakeRequest { revision, intake, labels } = request;
+    let intake = Box::new(intake);
+    let change = Command::ChangeIntake { id: act.id, revision, intake, labels };
+    view(&state, state.store.apply(job, &act, change, signed).await?).await
 }
 
 /// How an engine would be drawn; nothing is kept.

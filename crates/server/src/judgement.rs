@@ -1,6 +1,6 @@
 //! The judgement call of a job, and the weights that it is made from.
 
-use crate::extract::{AtBench, Body, Path};
+use crate::extract::{Doing, Path};
 use crate::instruments::today;
 use crate::wire::WeightsRequest;
 use crate::{ApiError, AppState};
@@ -47,10 +47,9 @@ pub(crate) async fn weights(
 #[utoipa::path(put, path = "/api/weights", request_body = WeightsRequest, responses((status = 200, body = WeightsRecord)))]
 pub(crate) async fn change_weights(
     State(state): State<AppState>,
-    bench: AtBench,
-    Body(request): Body<WeightsRequest>,
+    Doing { asked: request, act, signed, .. }: Doing<WeightsRequest>,
 ) -> Result<Json<WeightsRecord>, ApiError> {
     let WeightsRequest { revision, text, reason } = request;
-    state.store.change_weights(revision, &text, &reason, bench.signs()).await?;
+    state.store.change_weights(&act, revision, &text, &reason, signed).await?;
     weights(State(state)).await
 }

@@ -37,6 +37,7 @@ mod shelf;
 mod traces;
 mod transfer;
 mod unit;
+mod whole;
 pub mod wire;
 mod workshops;
 mod writings;

@@ -1,6 +1,6 @@
 //! The library: search, families, and files in and out.
 
-use crate::extract::{AtBench, Body, Path, Query};
+use crate::extract::{Body, Doing, Path, Query};
 use crate::library_text::{read_csv, read_json, write_csv};
 use crate::wire::{
     FamilyRequest, FamilyView, LibraryParams, LibraryPreview, LibraryText, Reference, TextFormat,
@@ -75,11 +75,10 @@ pub(crate) async fn family(
 #[utoipa::path(put, path = "/api/library/families", request_body = FamilyRequest, responses((status = 200, body = LibraryFamily)))]
 pub(crate) async fn keep_family(
     State(state): State<AppState>,
-    bench: AtBench,
-    Body(request): Body<FamilyRequest>,
+    Doing { asked: request, act, signed, .. }: Doing<FamilyRequest>,
 ) -> Result<Json<LibraryFamily>, ApiError> {
     let family = request.read().map_err(ApiError::Fields)?;
-    Ok(Json(state.store.keep_family(&family, bench.signs()).await?))
+    Ok(Json(state.store.keep_family(&act, &family, signed).await?))
 }
 
 /// An engine or a test plan.
@@ -95,10 +94,9 @@ pub(crate) async fn item(
 #[utoipa::path(put, path = "/api/library/items", request_body = LibraryItem, responses((status = 200, body = LibraryItem)))]
 pub(crate) async fn keep_item(
     State(state): State<AppState>,
-    bench: AtBench,
-    Body(item): Body<LibraryItem>,
+    Doing { asked: item, act, signed, .. }: Doing<LibraryItem>,
 ) -> Result<Json<LibraryItem>, ApiError> {
-    Ok(Json(state.store.keep_item(&item, bench.signs()).await?))
+    Ok(Json(state.store.keep_item(&act, &item, signed).await?))
 }
 
 /// What a file would change, with a problem for each row that cannot be read. Nothing is kept.
@@ -116,17 +114,16 @@ pub(crate) async fn preview(
 #[utoipa::path(post, path = "/api/library/import", request_body = LibraryText, responses((status = 200, body = LibraryPreview)))]
 pub(crate) async fn import(
     State(state): State<AppState>,
-    bench: AtBench,
-    Body(text): Body<LibraryText>,
+    Doing { asked: text, act, signed, .. }: Doing<LibraryText>,
 ) -> Result<Json<LibraryPreview>, ApiError> {
     let (file, problems) = read(&text)?;
     if !problems.is_empty() && !text.leave_out_bad_rows {
         let fields = problems.iter().take(SHOWN).map(|problem| problem.as_field()).collect();
         return Err(ApiError::Fields(fields));
     }
-    let signed = Some(bench.signs());
+    let signed = Some(signed);
     let changes =
-        state.store.import_library(&file.families, &file.rows, &file.items, signed).await?;
+        state.store.import_library(&act, &file.families, &file.rows, &file.items, signed).await?;
     let kept = changes.iter().filter(|change| change.change != Change::Same).count();
     tracing::info!(kept, left_out = problems.len(), "library import");
     Ok(Json(LibraryPreview::of(changes, problems, SHOWN)))

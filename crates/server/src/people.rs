@@ -1,6 +1,6 @@
 //! The people of the workshop, the families of the library, and whether the program lives.
 
-use crate::extract::Body;
+use crate::extract::{Unsigned, now};
 use crate::{ApiError, AppState};
 use axum::Json;
 use axum::extract::State;
@@ -23,9 +23,9 @@ pub(crate) async fn list(State(state): State<AppState>) -> Result<Json<Vec<Perso
 #[utoipa::path(post, path = "/api/people", request_body = Person, responses((status = 200, body = Person)))]
 pub(crate) async fn add(
     State(state): State<AppState>,
-    Body(person): Body<Person>,
+    Unsigned { asked: person, act }: Unsigned<Person>,
 ) -> Result<Json<Person>, ApiError> {
-    state.store.add_person(&person).await?;
+    state.store.add_person(&act, &person, now()).await?;
     Ok(Json(state.store.person(person.id).await?))
 }
 

@@ -1,11 +1,12 @@
 //! The proof of a job over HTTP: how it stands, what the unit has learned, closing.
 
-use crate::extract::{AtBench, Body, Path};
+use crate::extract::{Doing, Path};
 use crate::unit::Talk;
 use crate::wire::{ProofView, StepRequest};
 use crate::{ApiError, AppState};
 use axum::Json;
 use axum::extract::State;
+use cobaltine_core::job::Command;
 use cobaltine_core::proving::proof;
 use cobaltine_core::record::{Event, EventRecord, JobFile};
 use cobaltine_core::unit_link::Ask;
@@ -36,10 +37,9 @@ pub(crate) async fn read(
 pub(crate) async fn learned(
     state: State<AppState>,
     job: Path<Uuid>,
-    bench: AtBench,
-    request: Body<StepRequest>,
+    doing: Doing<StepRequest>,
 ) -> Result<Json<ProofView>, ApiError> {
-    talked(state, job, bench, request, false).await
+    talked(state, job, doing, false).await
 }
 
 /// Clears learned values in the control unit, and reads back what is left of them.
@@ -47,21 +47,19 @@ pub(crate) async fn learned(
 pub(crate) async fn clear(
     state: State<AppState>,
     job: Path<Uuid>,
-    bench: AtBench,
-    request: Body<StepRequest>,
+    doing: Doing<StepRequest>,
 ) -> Result<Json<ProofView>, ApiError> {
-    talked(state, job, bench, request, true).await
+    talked(state, job, doing, true).await
 }
 
 async fn talked(
     State(state): State<AppState>,
     Path(job): Path<Uuid>,
-    bench: AtBench,
-    Body(request): Body<StepRequest>,
+    Doing { asked: request, act, signed, again }: Doing<StepRequest>,
     cleared: bool,
 ) -> Result<Json<ProofView>, ApiError> {
     let file = state.store.job(job).await?;
-    if file.events.iter().any(|held| held.id == request.id) {
+    if again {
         return view(&state, &file).await;
     }
     if state.writings.of(job).is_some_and(|writing| writing.running) {
@@ -75,8 +73,8 @@ async fn talked(
     }
     let (learned, counters) = talk.learned().await?;
     let event = Event::LearnedRead { cleared, learned, counters };
-    let record = EventRecord { id: request.id, event, signed: bench.signs() };
-    let file = state.store.add_event(job, &record).await?;
+    let record = EventRecord { id: request.id, event, signed };
+    let file = state.store.apply(job, &act, Command::Happened(record), signed).await?;
     view(&state, &file).await
 }
 
@@ -85,9 +83,11 @@ async fn talked(
 pub(crate) async fn close(
     State(state): State<AppState>,
     Path(job): Path<Uuid>,
-    bench: AtBench,
-    Body(request): Body<StepRequest>,
+    Doing { asked: request, act, signed, .. }: Doing<StepRequest>,
 ) -> Result<Json<ProofView>, ApiError> {
-    let file = state.store.close_job(job, request.id, bench.signs()).await?;
+    let family = state.store.job(job).await?.job.intake.family_id;
+    let torque = state.store.torque_of(family).await?;
+    let command = Command::Close { id: request.id, torque };
+    let file = state.store.apply(job, &act, command, signed).await?;
     view(&state, &file).await
 }

@@ -1,6 +1,6 @@
 //! Return tests: set up, run, read.
 
-use crate::extract::{AtBench, Body, Path};
+use crate::extract::{Doing, Path};
 use crate::jobs::view;
 use crate::wire::{
     AsideRequest, BeginRunRequest, FormsParams, JobView, ReadingRequest, ReturnForm, SetUpRequest,
@@ -9,10 +9,10 @@ use crate::{ApiError, AppState, return_plan};
 use axum::Json;
 use axum::extract::{Query, State};
 use cobaltine_core::caution::{self, Work};
+use cobaltine_core::job::{Command, NewReading, NewRun};
 use cobaltine_core::record::{FieldProblem, ReadingKind, TestRecord};
 use cobaltine_core::typed::Field;
 use cobaltine_core::work::Regime;
-use cobaltine_store::{NewReading, NewRun, NewTest};
 use uuid::Uuid;
 
 /// Sets a test up with the limit, the rules and the instruments of today.
@@ -20,13 +20,15 @@ use uuid::Uuid;
 pub(crate) async fn set_up(
     State(state): State<AppState>,
     Path(job): Path<Uuid>,
-    bench: AtBench,
-    Body(request): Body<SetUpRequest>,
+    Doing { asked: request, act, signed, again }: Doing<SetUpRequest>,
 ) -> Result<Json<JobView>, ApiError> {
+    if again {
+        return view(&state, state.store.job(job).await?).await;
+    }
     let known = return_plan::look_up(&state, job, &request).await?;
     let setup = request.setup(known.for_test).map_err(ApiError::Fields)?;
-    let new = NewTest { id: request.id, job_id: job, setup };
-    view(&state, state.store.add_test(&new, bench.signs()).await?).await
+    let command = Command::SetUpTest { id: request.id, setup: Box::new(setup) };
+    view(&state, state.store.apply(job, &act, command, signed).await?).await
 }
 
 /// What a return test needs before it, regime by regime.
@@ -54,20 +56,18 @@ pub(crate) async fn forms(Query(params): Query<FormsParams>) -> Json<Vec<ReturnF
 pub(crate) async fn begin_run(
     State(state): State<AppState>,
     Path(test): Path<Uuid>,
-    bench: AtBench,
-    Body(request): Body<BeginRunRequest>,
+    Doing { asked: request, act, signed, .. }: Doing<BeginRunRequest>,
 ) -> Result<Json<JobView>, ApiError> {
-    let signed = bench.signs();
-    let started_at = request.timer.then_some(signed.at);
+    let job = state.store.job_with(test, "return test").await?;
     let new = NewRun {
         id: request.id,
-        test_id: test,
-        started_at,
+        test,
+        timer: request.timer,
         phase: request.phase,
         bank: request.bank,
         ticked: request.ticked,
     };
-    view(&state, state.store.begin_run(&new, signed).await?).await
+    view(&state, state.store.apply(job, &act, Command::BeginRun(new), signed).await?).await
 }
 
 /// Keeps a reading, or says beside the field why not.
@@ -75,8 +75,7 @@ pub(crate) async fn begin_run(
 pub(crate) async fn add_reading(
     State(state): State<AppState>,
     Path(run): Path<Uuid>,
-    bench: AtBench,
-    Body(request): Body<ReadingRequest>,
+    Doing { asked: request, act, signed, .. }: Doing<ReadingRequest>,
 ) -> Result<Json<JobView>, ApiError> {
     let field = match request.kind {
         ReadingKind::Level => Some(Field::LEVEL.bare()),
@@ -93,7 +92,7 @@ pub(crate) async fn add_reading(
     };
     let new = NewReading {
         id: request.id,
-        run_id: run,
+        run,
         cylinder: request.cylinder,
         kind: request.kind,
         value,
@@ -101,7 +100,8 @@ pub(crate) async fn add_reading(
         corrects: request.corrects,
         why: request.why,
     };
-    view(&state, state.store.add_reading(&new, bench.signs()).await?).await
+    let job = state.store.job_with(run, "run").await?;
+    view(&state, state.store.apply(job, &act, Command::Read(new), signed).await?).await
 }
 
 /// Keeps a run but lets it not count.
@@ -109,9 +109,9 @@ pub(crate) async fn add_reading(
 pub(crate) async fn set_aside(
     State(state): State<AppState>,
     Path(run): Path<Uuid>,
-    bench: AtBench,
-    Body(request): Body<AsideRequest>,
+    Doing { asked: request, act, signed, .. }: Doing<AsideRequest>,
 ) -> Result<Json<JobView>, ApiError> {
-    let file = state.store.set_run_aside(run, &request.reason, bench.signs()).await?;
-    view(&state, file).await
+    let job = state.store.job_with(run, "run").await?;
+    let command = Command::SetRunAside { run, reason: request.reason };
+    view(&state, state.store.apply(job, &act, command, signed).await?).await
 }

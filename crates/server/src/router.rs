@@ -4,12 +4,12 @@ use crate::{
     AppState, assets, bench, bench_files, board, calc, calculators, codes, decisions, error,
     events, fitting, host, instruments, jobs, judgement, library, matchings, openapi, passports,
     people, places, proving, reports, return_plan, return_tests, rules, sheets, shelf, traces,
-    transfer, workshops,
+    transfer, whole, workshops,
 };
 use axum::Router;
 use axum::extract::DefaultBodyLimit;
 use axum::http::{HeaderName, HeaderValue, StatusCode, header};
-use axum::middleware::from_fn_with_state;
+use axum::middleware::{from_fn, from_fn_with_state};
 use axum::routing::{get, post, put};
 use std::time::Duration;
 use tower_http::catch_panic::CatchPanicLayer;
@@ -129,7 +129,8 @@ pub(crate) fn router(state: AppState) -> Router {
         .route("/schema/library.json", get(openapi::library_file))
         .route("/schema/workshop-line.json", get(openapi::workshop_line))
         .fallback(error::no_such_route)
-        .method_not_allowed_fallback(error::wrong_method);
+        .method_not_allowed_fallback(error::wrong_method)
+        .layer(from_fn(whole::whole));
     let fixed = |name: HeaderName, value: &'static str| {
         SetResponseHeaderLayer::if_not_present(name, HeaderValue::from_static(value))
     };

@@ -1,6 +1,6 @@
 //! The house rules.
 
-use crate::extract::{AtBench, Body, Path};
+use crate::extract::{Doing, Path};
 use crate::wire::{RuleRequest, RuleView};
 use crate::{ApiError, AppState};
 use axum::Json;
@@ -22,13 +22,11 @@ pub(crate) async fn list(State(state): State<AppState>) -> Result<Json<Vec<RuleV
 pub(crate) async fn change(
     State(state): State<AppState>,
     Path(rule): Path<RuleId>,
-    bench: AtBench,
-    Body(request): Body<RuleRequest>,
+    Doing { asked: request, act, signed, .. }: Doing<RuleRequest>,
 ) -> Result<Json<Vec<RuleView>>, ApiError> {
     let value = read(rule, &request.typed)
         .map_err(|error| ApiError::Fields(vec![FieldProblem::new("typed", error.to_string())]))?;
     let value = (value, request.typed.as_str());
-    let signed = bench.signs();
-    state.store.change_rule(rule, request.revision, value, &request.reason, signed).await?;
+    state.store.change_rule(&act, rule, request.revision, value, &request.reason, signed).await?;
     list(State(state)).await
 }

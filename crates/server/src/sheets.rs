@@ -1,6 +1,6 @@
 //! Checks that are read cell by cell.
 
-use crate::extract::{AtBench, Body, Path};
+use crate::extract::{Doing, Path};
 use crate::instruments::today;
 use crate::jobs::view;
 use crate::wire::{BeginSheetRequest, CellRequest, FormsParams, JobView};
@@ -8,6 +8,7 @@ use crate::{ApiError, AppState};
 use axum::Json;
 use axum::extract::{Query, State};
 use cobaltine_core::checks::sheet::{SheetForm, SheetId};
+use cobaltine_core::job::Command;
 use cobaltine_core::record::{CellReading, FieldProblem, SheetRecord};
 use cobaltine_core::rules::RuleChange;
 use uuid::Uuid;
@@ -23,8 +24,7 @@ pub(crate) async fn forms(Query(params): Query<FormsParams>) -> Json<Vec<SheetFo
 pub(crate) async fn begin(
     State(state): State<AppState>,
     Path(job): Path<Uuid>,
-    bench: AtBench,
-    Body(request): Body<BeginSheetRequest>,
+    Doing { asked: request, act, signed, .. }: Doing<BeginSheetRequest>,
 ) -> Result<Json<JobView>, ApiError> {
     let family = state.store.job(job).await?.job.intake.family_id;
     let limit = match (request.check.limit(), family) {
@@ -49,9 +49,10 @@ pub(crate) async fn begin(
         asks_start: true,
         readings: Vec::new(),
         traces: Vec::new(),
-        signed: bench.signs(),
+        signed,
     };
-    view(&state, state.store.begin_sheet(job, &sheet).await?).await
+    view(&state, state.store.apply(job, &act, Command::BeginSheet(Box::new(sheet)), signed).await?)
+        .await
 }
 
 /// Keeps a cell as typed, or says beside it why not. An empty text takes a reading back.
@@ -59,8 +60,7 @@ pub(crate) async fn begin(
 pub(crate) async fn keep_cell(
     State(state): State<AppState>,
     Path(sheet): Path<Uuid>,
-    bench: AtBench,
-    Body(request): Body<CellRequest>,
+    Doing { asked: request, act, signed, .. }: Doing<CellRequest>,
 ) -> Result<Json<JobView>, ApiError> {
     let problem = |text: String| ApiError::Fields(vec![FieldProblem::new("typed", text)]);
     let typed = request.typed.trim();
@@ -79,7 +79,9 @@ pub(crate) async fn keep_cell(
         value,
         typed: typed.to_owned(),
         corrects: request.corrects,
-        signed: bench.signs(),
+        signed,
     };
-    view(&state, state.store.keep_cell(sheet, &cell).await?).await
+    let job = state.store.job_with(sheet, "check").await?;
+    let command = Command::KeepCell { sheet, cell };
+    view(&state, state.store.apply(job, &act, command, signed).await?).await
 }

@@ -1,6 +1,6 @@
 //! The shelf of tested injectors, and sets that are kept.
 
-use crate::extract::{AtBench, Body, Path, Query};
+use crate::extract::{Bare, Doing, Path, Query};
 use crate::wire::{KeepSetRequest, ShelfFamilyParams, ShelfParams, ShelfView};
 use crate::{ApiError, AppState};
 use axum::Json;
@@ -49,12 +49,11 @@ pub(crate) async fn read(
 #[utoipa::path(post, path = "/api/shelf/sets", request_body = KeepSetRequest, responses((status = 204)))]
 pub(crate) async fn keep(
     State(state): State<AppState>,
-    bench: AtBench,
-    Body(request): Body<KeepSetRequest>,
+    Doing { asked: request, act, signed, .. }: Doing<KeepSetRequest>,
 ) -> Result<StatusCode, ApiError> {
     let KeepSetRequest { id, kind, family, members, note } = request;
-    let set = KeptSet { id, number: 0, members, note, signed: bench.signs() };
-    state.store.keep_set(&ShelfQuery { kind, family, job: None }, &set).await?;
+    let set = KeptSet { id, number: 0, members, note, signed };
+    state.store.keep_set(&act, &ShelfQuery { kind, family, job: None }, &set).await?;
     Ok(StatusCode::NO_CONTENT)
 }
 
@@ -63,8 +62,8 @@ pub(crate) async fn keep(
 pub(crate) async fn apart(
     State(state): State<AppState>,
     Path(set): Path<Uuid>,
-    bench: AtBench,
+    Bare { act, signed, .. }: Bare,
 ) -> Result<StatusCode, ApiError> {
-    state.store.take_apart(set, bench.signs()).await?;
+    state.store.take_apart(&act, set, signed).await?;
     Ok(StatusCode::NO_CONTENT)
 }

@@ -1,11 +1,12 @@
 //! Pressure traces from a CSV file.
 
-use crate::extract::{AtBench, Body, Path};
+use crate::extract::{Doing, Path};
 use crate::jobs::view;
 use crate::wire::{JobView, TraceRequest};
 use crate::{ApiError, AppState};
 use axum::Json;
 use axum::extract::State;
+use cobaltine_core::job::Command;
 use cobaltine_core::record::{FieldProblem, Trace};
 use cobaltine_core::trace::{find_drops, thinned};
 use cobaltine_core::typed::{Field, unit_symbol};
@@ -21,8 +22,7 @@ const KEPT: usize = 1600;
 pub(crate) async fn add(
     State(state): State<AppState>,
     Path(sheet): Path<Uuid>,
-    bench: AtBench,
-    Body(request): Body<TraceRequest>,
+    Doing { asked: request, act, signed, .. }: Doing<TraceRequest>,
 ) -> Result<Json<JobView>, ApiError> {
     let problem = |text: String| ApiError::Fields(vec![FieldProblem::new("text", text)]);
     let points = read(&request.text).map_err(problem)?;
@@ -33,9 +33,11 @@ pub(crate) async fn add(
         points: thinned(&points, KEPT),
         drops,
         order: request.order,
-        signed: bench.signs(),
+        signed,
     };
-    view(&state, state.store.add_trace(sheet, &trace).await?).await
+    let job = state.store.job_with(sheet, "check").await?;
+    let command = Command::KeepTrace { sheet, trace };
+    view(&state, state.store.apply(job, &act, command, signed).await?).await
 }
 
 /// Time in s and pressure in kPa from the first two columns; units by the heading, else s and kPa.

@@ -1,6 +1,6 @@
 //! A job as a file, in and out, and its readings as CSV (RFC 4180).
 
-use crate::extract::{AtBench, Body, Path};
+use crate::extract::{Doing, Path};
 use crate::wire::ImportView;
 use crate::{ApiError, AppState};
 use axum::Json;
@@ -26,10 +26,9 @@ pub(crate) async fn export(
 #[utoipa::path(post, path = "/api/jobs/import", request_body = JobFile, responses((status = 200, body = ImportView)))]
 pub(crate) async fn import(
     State(state): State<AppState>,
-    _bench: AtBench,
-    Body(file): Body<JobFile>,
+    Doing { asked: file, act, signed, .. }: Doing<JobFile>,
 ) -> Result<Json<ImportView>, ApiError> {
-    Ok(Json(match state.store.import_job(&file).await? {
+    Ok(Json(match state.store.import_job(&act, &file, signed.into()).await? {
         Imported::New(id) => ImportView { id, already_here: false },
         Imported::AlreadyHere(id) => ImportView { id, already_here: true },
     }))
@@ -80,7 +79,7 @@ pub(crate) fn rows_of(file: &JobFile) -> Vec<[String; 15]> {
         for run in &test.runs {
             let standing: Vec<Uuid> = run.standing().map(|r| r.id).collect();
             for reading in &run.readings {
-                let injector = file.seat_at(reading.cylinder, reading.signed.at);
+                let injector = file.seat_at(reading.cylinder, reading.signed.moment());
                 let reached = reading.mark_ml.map(|mark| format!("mark {mark}"));
                 let (kind, unit) = match reading.kind {
                     ReadingKind::Mark => (reached.as_deref().unwrap_or("mark"), "s"),
@@ -113,7 +112,7 @@ pub(crate) fn rows_of(file: &JobFile) -> Vec<[String; 15]> {
         let standing: Vec<Uuid> = sheet.standing().iter().map(|r| r.id).collect();
         let form = sheet.check.form(None);
         for reading in &sheet.readings {
-            let injector = file.seat_at(reading.cylinder, reading.signed.at);
+            let injector = file.seat_at(reading.cylinder, reading.signed.moment());
             let cells = if reading.cylinder.is_some() { &form.each } else { &form.set };
             let unit = cells.iter().find(|cell| cell.name == reading.cell);
             rows.push([

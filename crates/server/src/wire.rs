@@ -1,6 +1,7 @@
 //! Everything that goes over the wire and is not a record of the core already. The
 //! TypeScript types are generated from these; they are written nowhere else.
 
+mod asked;
 mod bench;
 mod codes;
 mod engine;
@@ -48,7 +49,8 @@ use cobaltine_core::judgement::{NextStep, Overtaken, Weights, next_step, overtak
 use cobaltine_core::plan::Plan;
 use cobaltine_core::quantity::{Millilitre, Second};
 use cobaltine_core::record::{
-    FieldProblem, Intake, JobFile, OnBench, ReadingKind, Seat, TestSetup, Timer,
+    ClockStep, FieldProblem, Intake, IntakeStep, JobFile, OnBench, ReadingKind, Reopened, Seat,
+    Signed, TestSetup, Timer,
 };
 use cobaltine_core::start::StartId;
 use cobaltine_core::typed::Field;
@@ -91,9 +93,29 @@ pub struct JobView {
     pub fits: Vec<SheetId>,
     /// A return test means something on it.
     pub has_return: bool,
+    /// Who took it in from a file, and when: what it says was signed elsewhere.
+    pub imported: Option<ImportedBy>,
+    /// Who closed it, and when: until it is opened again nothing is kept.
+    pub closed: Option<Signed>,
+    /// Why it is open again after it was closed.
+    pub reopened: Option<Reopened>,
+    /// Changes of the intake, oldest first.
+    pub history: Vec<IntakeStep>,
+    /// Where the clock of the machine stepped back.
+    pub clock: Vec<ClockStep>,
     /// The clock of the program, for timers.
     #[schema(value_type = String, format = DateTime)]
     pub now: Timestamp,
+}
+
+/// Who took a job in from a file.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, ToSchema)]
+pub struct ImportedBy {
+    /// As called in the workshop.
+    pub name: String,
+    /// When.
+    #[schema(value_type = String, format = DateTime)]
+    pub at: Timestamp,
 }
 
 /// The verdict on a check, or why there is none.
@@ -298,7 +320,11 @@ pub struct BoardParams {
 
 impl JobView {
     /// Judges every test of a job.
-    pub(crate) fn of(file: JobFile, weights: &Weights) -> Result<Self, crate::ApiError> {
+    pub(crate) fn of(
+        file: JobFile,
+        weights: &Weights,
+        imported: Option<ImportedBy>,
+    ) -> Result<Self, crate::ApiError> {
         let layout = &file.job.intake.layout;
         let mut judged = file.judged()?;
         let step = next_step(&file, &judged, weights);
@@ -334,6 +360,11 @@ impl JobView {
             bench: judged.bench,
             fits: SheetId::ALL.iter().copied().filter(|check| check.fits(fuel)).collect(),
             has_return: fuel.has_return(),
+            imported,
+            closed: file.closed().map(|(signed, _)| signed),
+            reopened: file.reopened(),
+            history: file.intake_history(),
+            clock: file.clock_steps(),
             now: crate::extract::now(),
             file,
         })

@@ -1,6 +1,6 @@
 //! The whole workshop in and out, a line at a time (`docs/workshop-file.md`), and all readings as CSV.
 
-use crate::extract::{AtBench, Text};
+use crate::extract::Bare;
 use crate::transfer::{COLUMNS, rows_of, written};
 use crate::{ApiError, AppState};
 use axum::Json;
@@ -52,10 +52,9 @@ pub(crate) async fn export(State(state): State<AppState>) -> Result<Response, Ap
 #[utoipa::path(post, path = "/api/workshop/import", request_body = String, responses((status = 200, body = WorkshopImported)))]
 pub(crate) async fn import(
     State(state): State<AppState>,
-    bench: AtBench,
-    Text(text): Text,
+    Bare { act, signed, text }: Bare,
 ) -> Result<Json<WorkshopImported>, ApiError> {
-    Ok(Json(state.store.import_workshop(&text, bench.signs()).await?))
+    Ok(Json(state.store.import_workshop(&act, &text, signed).await?))
 }
 
 /// All readings of all jobs, corrected ones included, one row each.

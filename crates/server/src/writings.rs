@@ -7,7 +7,9 @@ use crate::AppState;
 use crate::unit::{Talk, UnitError};
 use crate::wire::WritingView;
 use cobaltine_core::codes::{SlotCode, compared};
+use cobaltine_core::job::Command;
 use cobaltine_core::record::{Event, EventRecord, JobFile, Signed, WriteEnd};
+use cobaltine_store::Act;
 use std::collections::HashMap;
 use std::sync::{Arc, Mutex, MutexGuard, PoisonError};
 use std::time::Duration;
@@ -105,9 +107,10 @@ pub(crate) async fn work(state: AppState, order: Order, talk: Talk) {
 }
 
 async fn record(state: &AppState, order: &Order, event: Event) -> Result<(), String> {
-    let signed = Signed { at: crate::extract::now(), ..order.signed };
+    let signed = Signed::new(order.signed.by, crate::extract::now());
     let record = EventRecord { id: Uuid::now_v7(), event, signed };
-    let kept = state.store.add_event(order.job, &record).await;
+    let command = Command::Happened(record);
+    let kept = state.store.apply(order.job, &Act::own(), command, signed).await;
     kept.map(drop).map_err(|error| format!("What was read back could not be kept: {error}"))
 }
 

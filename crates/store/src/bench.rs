@@ -1,22 +1,26 @@
-//! Bench sessions: begun with injectors of one or several jobs, round after round.
+//! Bench sessions: begun with injectors of one or several jobs, round after round. Which reading is
+//! possible is decided by [`cobaltine_core::job`]; here its entries are added to the log.
 
-use crate::rows::bench::{find, insert_cells, insert_round, insert_session};
-use crate::rows::columns as rows;
-use crate::rows::jobs::job_exists;
+use crate::acts::{self, Act};
+use crate::job_file::session as session_file;
+use crate::jobs::job_exists;
+use crate::rows;
 use crate::stock::{Move, move_shim, shims};
-use crate::{Store, StoreError, board};
+use crate::{Store, StoreError, board, log};
 use cobaltine_core::bench::{
     BenchCell, BenchKind, BenchSetup, BenchTest, Round, RoundStage, SessionRecord, Shim, Spot,
 };
+use cobaltine_core::entry::{self, Entry};
+use cobaltine_core::job::{BenchCommand, apply_bench};
+use cobaltine_core::limits::{LOG_BYTES, SESSIONS};
 use cobaltine_core::mark::Mark;
+use cobaltine_core::record::Signed;
 use jiff::Timestamp;
 use serde::{Deserialize, Serialize};
 use sqlx::SqliteConnection;
 use utoipa::ToSchema;
 use uuid::Uuid;
 
-/// The most readings of one session, corrections included.
-pub(crate) const MOST_CELLS: usize = 20_000;
 /// Longest page of sessions.
 const LONGEST_PAGE: u32 = 60;
 
@@ -56,17 +60,18 @@ pub struct BenchPage {
 }
 
 impl Store {
-    /// Begins a session. The same again changes nothing.
+    /// Begins a session. The same command again is answered as the first time.
     ///
     /// # Errors
-    /// An injector that is not in its job; what is wrong with the set-up, by field.
+    /// An injector that is not in its job; what is wrong with the set-up, by field; a closed job.
     pub async fn begin_session(
         &self,
+        act: &Act,
         session: &SessionRecord,
     ) -> Result<(SessionRecord, Vec<Shim>), StoreError> {
         let mut tx = self.pool.begin_with("BEGIN IMMEDIATE").await?;
-        if let Some(held) = find(&mut tx, session.id).await? {
-            return Ok((held, shims(&mut tx).await?));
+        if acts::done_before(&mut tx, act).await? {
+            return Ok((session_file(&mut tx, session.id).await?.0, shims(&mut tx).await?));
         }
         let mut session = session.clone();
         session.number = next_number(&mut tx).await?;
@@ -74,7 +79,11 @@ impl Store {
         if !problems.is_empty() {
             return Err(StoreError::Invalid(problems));
         }
-        write_session(&mut tx, &session).await?;
+        refuse_closed(&mut tx, &session, None).await?;
+        refuse_crowded(&mut tx, &session).await?;
+        write_line(&mut tx, &session).await?;
+        log::append(&mut tx, session.id, &mut entry::of_session(&session)).await?;
+        acts::done(&mut tx, act, session.signed.at).await?;
         let answer = refreshed(&mut tx, session.id, session.signed.at).await?;
         tx.commit().await?;
         Ok(answer)
@@ -86,8 +95,7 @@ impl Store {
     /// [`StoreError::NotFound`].
     pub async fn session(&self, id: Uuid) -> Result<(SessionRecord, Vec<Shim>), StoreError> {
         let mut tx = self.pool.begin().await?;
-        let session = find(&mut tx, id).await?.ok_or(StoreError::NotFound("bench session"))?;
-        Ok((session, shims(&mut tx).await?))
+        Ok((session_file(&mut tx, id).await?.0, shims(&mut tx).await?))
     }
 
     /// What holds for a session, without its readings.
@@ -95,67 +103,30 @@ impl Store {
     /// # Errors
     /// [`StoreError::NotFound`].
     pub async fn bench_setup(&self, id: Uuid) -> Result<BenchSetup, StoreError> {
-        let row = sqlx::query("SELECT setup FROM bench_sessions WHERE id = ?")
+        let row = sqlx::query("SELECT entry FROM log WHERE id = ?")
             .bind(id.to_string())
             .fetch_optional(&self.pool)
             .await?;
-        rows::json(&row.ok_or(StoreError::NotFound("bench session"))?, "setup")
+        match rows::json(&row.ok_or(StoreError::NotFound("bench session"))?, "entry")? {
+            Entry::Session(session) => Ok(session.setup),
+            _ => Err(StoreError::NotFound("bench session")),
+        }
     }
 
-    /// Begins a round; its number within the stage is counted here.
+    /// Does what a person asks at the bench. The same command again is answered as the first time. A
+    /// shim that is fitted leaves the drawer.
     ///
     /// # Errors
-    /// Places that do not hold each injector once; too many rounds.
-    pub async fn begin_round(
+    /// What [`apply_bench`] refuses; a closed job; a shim that is not in stock.
+    pub async fn apply_bench(
         &self,
         session: Uuid,
-        round: &Round,
+        act: &Act,
+        command: BenchCommand,
+        signed: Signed,
     ) -> Result<(SessionRecord, Vec<Shim>), StoreError> {
         let mut tx = self.pool.begin_with("BEGIN IMMEDIATE").await?;
-        let mut held =
-            find(&mut tx, session).await?.ok_or(StoreError::NotFound("bench session"))?;
-        if held.rounds.iter().any(|one| one.id == round.id) {
-            return Ok((held, shims(&mut tx).await?));
-        }
-        let mut round = round.clone();
-        round.number = 1 + held.rounds.iter().filter(|r| r.stage == round.stage).count() as u32;
-        held.rounds.push(round.clone());
-        let problems = held.problems("session");
-        if !problems.is_empty() {
-            return Err(StoreError::Invalid(problems));
-        }
-        insert_round(&mut tx, session, &round).await?;
-        let answer = refreshed(&mut tx, session, round.signed.at).await?;
-        tx.commit().await?;
-        Ok(answer)
-    }
-
-    /// Keeps a reading. The same id again changes nothing; one that was read already has to be
-    /// named as the one that is corrected. A shim that is fitted leaves the drawer.
-    ///
-    /// # Errors
-    /// [`StoreError::Conflict`] when someone else read it in the meantime, or when the drive that
-    /// was chosen is too high to pulse anything; a shim that is not in stock.
-    pub async fn keep_bench_cell(
-        &self,
-        session: Uuid,
-        cell: &BenchCell,
-    ) -> Result<(SessionRecord, Vec<Shim>), StoreError> {
-        let mut tx = self.pool.begin_with("BEGIN IMMEDIATE").await?;
-        let held = find(&mut tx, session).await?.ok_or(StoreError::NotFound("bench session"))?;
-        if held.cells.iter().any(|one| one.id == cell.id) {
-            return Ok((held, shims(&mut tx).await?));
-        }
-        let before = check(&held, cell)?;
-        let stage = held.rounds.iter().find(|r| r.id == cell.round).map(|r| r.stage);
-        if cell.test == BenchTest::Lift
-            && cell.cell == "shim"
-            && stage == Some(RoundStage::Adjusted)
-        {
-            fit_shim(&mut tx, &held, before, cell).await?;
-        }
-        insert_cells(&mut tx, session, std::slice::from_ref(cell)).await?;
-        let answer = refreshed(&mut tx, session, cell.signed.at).await?;
+        let answer = at_bench(&mut tx, session, act, command, signed).await?;
         tx.commit().await?;
         Ok(answer)
     }
@@ -193,16 +164,110 @@ impl Store {
     }
 }
 
-/// Writes a session with its rounds and readings: from a request or from a job file.
-pub(crate) async fn write_session(
+/// A command at the bench inside of a transaction.
+pub(crate) async fn at_bench(
+    connection: &mut SqliteConnection,
+    session: Uuid,
+    act: &Act,
+    command: BenchCommand,
+    signed: Signed,
+) -> Result<(SessionRecord, Vec<Shim>), StoreError> {
+    let (mut held, bytes) = session_file(connection, session).await?;
+    if acts::done_before(connection, act).await? {
+        return Ok((held, shims(connection).await?));
+    }
+    let tag = if let BenchCommand::KeepTube(cell) = &command { cell.tag } else { None };
+    refuse_closed(connection, &held, tag).await?;
+    if bytes > LOG_BYTES {
+        let says = "This session holds as much as a file of one can carry. Begin another.";
+        return Err(StoreError::Conflict(says.to_owned()));
+    }
+    let mut entries = apply_bench(&held, command)?;
+    for entry in &entries {
+        if let Entry::Tube(cell) = entry {
+            fit_shim(connection, &held, cell).await?;
+        }
+    }
+    log::append(connection, session, &mut entries).await?;
+    acts::done(connection, act, signed.at).await?;
+    for entry in entries {
+        held.push(entry)?;
+    }
+    refreshed_with(connection, held, signed.at).await
+}
+
+/// The line by which a session is found.
+pub(crate) async fn write_line(
     connection: &mut SqliteConnection,
     session: &SessionRecord,
 ) -> Result<(), StoreError> {
-    insert_session(connection, session).await?;
-    for round in &session.rounds {
-        insert_round(connection, session.id, round).await?;
+    sqlx::query(
+        "INSERT INTO bench_sessions (id, number, kind, by_id, at, line, changed_at)
+         VALUES (?, ?, ?, ?, ?, '{}', ?)",
+    )
+    .bind(session.id.to_string())
+    .bind(session.number as i64)
+    .bind(session.setup.kind.name())
+    .bind(session.signed.by.to_string())
+    .bind(rows::stamp(session.signed.at))
+    .bind(rows::stamp(session.signed.at))
+    .execute(&mut *connection)
+    .await?;
+    for one in &session.injectors {
+        sqlx::query("INSERT OR IGNORE INTO bench_jobs (job_id, session_id) VALUES (?, ?)")
+            .bind(one.job.to_string())
+            .bind(session.id.to_string())
+            .execute(&mut *connection)
+            .await?;
     }
-    insert_cells(connection, session.id, &session.cells).await
+    Ok(())
+}
+
+/// Nothing is read of an injector whose job is closed, nor of a rail on which every job is.
+async fn refuse_closed(
+    connection: &mut SqliteConnection,
+    session: &SessionRecord,
+    tag: Option<u32>,
+) -> Result<(), StoreError> {
+    let named = session.injectors.iter().filter(|one| tag.is_none_or(|tag| one.tag == tag));
+    let jobs: Vec<Uuid> = named.map(|one| one.job).collect();
+    let row = sqlx::query(
+        "SELECT COUNT(*) AS known, COALESCE(SUM(closed), 0) AS closed, MIN(CASE WHEN closed THEN number END) AS number
+         FROM jobs WHERE id IN (SELECT value FROM json_each(?))",
+    )
+    .bind(serde_json::to_string(&jobs)?)
+    .fetch_one(connection)
+    .await?;
+    let (known, closed) = (rows::count(&row, "known")?, rows::count(&row, "closed")?);
+    let beginning = session.cells.is_empty() && tag.is_none();
+    if closed > 0 && (closed == known || beginning) {
+        let number = rows::count(&row, "number")?;
+        return Err(StoreError::Conflict(format!(
+            "Job {number} is closed. Reopen it with a reason first; then this can be kept."
+        )));
+    }
+    Ok(())
+}
+
+/// A job hangs in so many sessions at the most: its file carries all of them.
+async fn refuse_crowded(
+    connection: &mut SqliteConnection,
+    session: &SessionRecord,
+) -> Result<(), StoreError> {
+    let jobs: Vec<Uuid> = session.injectors.iter().map(|one| one.job).collect();
+    let row = sqlx::query(
+        "SELECT COALESCE(MAX(n), 0) AS most FROM (SELECT COUNT(*) AS n FROM bench_jobs
+         WHERE job_id IN (SELECT value FROM json_each(?)) GROUP BY job_id)",
+    )
+    .bind(serde_json::to_string(&jobs)?)
+    .fetch_one(connection)
+    .await?;
+    if rows::count(&row, "most")? >= SESSIONS as u64 {
+        return Err(StoreError::Conflict(format!(
+            "{SESSIONS} bench sessions are the most of one job. Begin another round in one of them."
+        )));
+    }
+    Ok(())
 }
 
 /// A free number; the one that a session from elsewhere has, when nobody has it here.
@@ -219,7 +284,16 @@ pub(crate) async fn refreshed(
     id: Uuid,
     at: Timestamp,
 ) -> Result<(SessionRecord, Vec<Shim>), StoreError> {
-    let session = find(connection, id).await?.ok_or(StoreError::NotFound("bench session"))?;
+    let session = session_file(connection, id).await?.0;
+    refreshed_with(connection, session, at).await
+}
+
+async fn refreshed_with(
+    connection: &mut SqliteConnection,
+    session: SessionRecord,
+    at: Timestamp,
+) -> Result<(SessionRecord, Vec<Shim>), StoreError> {
+    let id = session.id;
     let stock = shims(connection).await?;
     let line = line_of(&session, &stock, at);
     let held = sqlx::query("SELECT line FROM bench_sessions WHERE id = ?")
@@ -277,45 +351,19 @@ fn line_of(session: &SessionRecord, stock: &[Shim], changed_at: Timestamp) -> Be
     }
 }
 
-/// What a reading has to fit; gives the one that stood there before.
-fn check<'a>(
-    held: &'a SessionRecord,
-    cell: &BenchCell,
-) -> Result<Option<&'a BenchCell>, StoreError> {
-    if !held.rounds.iter().any(|round| round.id == cell.round) {
-        return Err(StoreError::NotFound("round"));
-    }
-    if cell.tag.is_some_and(|tag| !held.injectors.iter().any(|one| one.tag == tag)) {
-        return Err(StoreError::field("tag", "No injector with this tag hangs here."));
-    }
-    if !cell.test.fits(held.setup.kind) {
-        return Err(StoreError::field("test", "This bench has no such test."));
-    }
-    if held.cells.len() >= MOST_CELLS {
-        return Err(StoreError::Conflict("This session holds no more readings.".to_owned()));
-    }
-    let spot = Spot { cell: &cell.cell, row: cell.row, tag: cell.tag };
-    let before = held.standing(cell.round, cell.test, spot);
-    if before.map(|one| one.id) != cell.corrects {
-        return Err(StoreError::Conflict(
-            "Someone else read this tube in the meantime. Look again; what you typed is kept."
-                .to_owned(),
-        ));
-    }
-    if let Some(refused) = held.drive_refused().filter(|_| cell.test.pulses()) {
-        return Err(StoreError::Conflict(refused));
-    }
-    Ok(before)
-}
-
 /// The shim that goes in leaves the drawer; one that was only mistyped goes back. The one that is
 /// in already, measured again, moves nothing.
 async fn fit_shim(
     connection: &mut SqliteConnection,
     held: &SessionRecord,
-    before: Option<&BenchCell>,
     cell: &BenchCell,
 ) -> Result<(), StoreError> {
+    let stage = held.rounds.iter().find(|r| r.id == cell.round).map(|r| r.stage);
+    let fits = cell.test == BenchTest::Lift && cell.cell == "shim";
+    if !fits || stage != Some(RoundStage::Adjusted) {
+        return Ok(());
+    }
+    let before = held.cells.iter().find(|one| Some(one.id) == cell.corrects);
     let fit = cell.tag.map(|tag| (held.id, tag));
     let rounds = held.rounds.iter().take_while(|round| round.id != cell.round);
     let spot = Spot { cell: &cell.cell, row: cell.row, tag: cell.tag };

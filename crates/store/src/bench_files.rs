@@ -1,12 +1,12 @@
 //! Readings of a bench from a file: all of them or none, and what its columns meant.
 
-use crate::bench::{MOST_CELLS, refreshed};
-use crate::rows::bench::{find, insert_cells};
-use crate::rows::columns as rows;
-use crate::stock::shims;
+use crate::acts::{self, Act};
+use crate::bench::at_bench;
+use crate::rows;
 use crate::{Store, StoreError};
-use cobaltine_core::bench::{BenchCell, SessionRecord, Shim, Spot};
-use jiff::Timestamp;
+use cobaltine_core::bench::{BenchCell, SessionRecord, Shim};
+use cobaltine_core::job::BenchCommand;
+use cobaltine_core::record::Signed;
 use sqlx::{Row, SqliteConnection};
 use uuid::Uuid;
 
@@ -23,8 +23,6 @@ pub struct BenchFile<'a> {
     pub heading: &'a str,
     /// What its columns mean, as JSON.
     pub columns: &'a str,
-    /// Who took it in.
-    pub by: Uuid,
 }
 
 impl Store {
@@ -35,28 +33,18 @@ impl Store {
     pub async fn import_bench(
         &self,
         session: Uuid,
+        act: &Act,
         file: &BenchFile<'_>,
-        mut cells: Vec<BenchCell>,
+        cells: Vec<BenchCell>,
+        signed: Signed,
     ) -> Result<(SessionRecord, Vec<Shim>), StoreError> {
         let mut tx = self.pool.begin_with("BEGIN IMMEDIATE").await?;
-        let held = find(&mut tx, session).await?.ok_or(StoreError::NotFound("bench session"))?;
-        if kept_before(&mut tx, file.id).await? {
-            return Ok((held, shims(&mut tx).await?));
+        let again = acts::done_before(&mut tx, act).await?;
+        let command = BenchCommand::TakeFile(cells);
+        let answer = at_bench(&mut tx, session, act, command, signed).await?;
+        if !again {
+            keep_file(&mut tx, session, file, signed).await?;
         }
-        if held.cells.len() + cells.len() > MOST_CELLS {
-            return Err(StoreError::Conflict("This session holds no more readings.".to_owned()));
-        }
-        if let Some(refused) = held.drive_refused() {
-            return Err(StoreError::Conflict(refused));
-        }
-        for cell in &mut cells {
-            let spot = Spot { cell: &cell.cell, row: cell.row, tag: cell.tag };
-            cell.corrects = held.standing(cell.round, cell.test, spot).map(|before| before.id);
-        }
-        let at = cells.first().map_or(held.signed.at, |cell| cell.signed.at);
-        insert_cells(&mut tx, session, &cells).await?;
-        keep_file(&mut tx, session, file, at).await?;
-        let answer = refreshed(&mut tx, session, at).await?;
         tx.commit().await?;
         Ok(answer)
     }
@@ -74,19 +62,11 @@ impl Store {
     }
 }
 
-async fn kept_before(connection: &mut SqliteConnection, id: Uuid) -> Result<bool, StoreError> {
-    let row = sqlx::query("SELECT EXISTS (SELECT 1 FROM bench_files WHERE id = ?) AS there")
-        .bind(id.to_string())
-        .fetch_one(connection)
-        .await?;
-    Ok(row.try_get("there")?)
-}
-
 async fn keep_file(
     connection: &mut SqliteConnection,
     session: Uuid,
     file: &BenchFile<'_>,
-    at: Timestamp,
+    signed: Signed,
 ) -> Result<(), StoreError> {
     sqlx::query(
         "INSERT INTO bench_files (id, session_id, name, text, by_id, at) VALUES (?, ?, ?, ?, ?, ?)",
@@ -95,8 +75,8 @@ async fn keep_file(
     .bind(session.to_string())
     .bind(file.name)
     .bind(file.text)
-    .bind(file.by.to_string())
-    .bind(rows::stamp(at))
+    .bind(signed.by.to_string())
+    .bind(rows::stamp(signed.at))
     .execute(&mut *connection)
     .await?;
     sqlx::query(

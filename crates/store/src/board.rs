@@ -1,8 +1,8 @@
 //! The board: every job as its strip and what it waits for, written when a job changes.
 
-use crate::closing::torque_of;
 use crate::job_file::job_file;
-use crate::rows::columns as rows;
+use crate::rows;
+use crate::torque::torque_of;
 use crate::weights::weights_of;
 use crate::{Store, StoreError, good_readings, passports, shelf};
 use cobaltine_core::engine::EngineEnd;
@@ -59,6 +59,9 @@ pub struct BoardCard {
     /// Timers that run or rang, soonest first.
     #[serde(default)]
     pub timers: Vec<BoardTimer>,
+    /// Why it is open again after it was closed; empty when it never was.
+    #[serde(default)]
+    pub reopened: String,
 }
 
 /// One timer on the board.
@@ -179,7 +182,11 @@ pub(crate) fn fts_phrase(words: &str) -> Option<String> {
     let words: Vec<String> = words
         .split_whitespace()
         .take(8)
-        .map(|word| word.chars().filter(|c| c.is_alphanumeric()).collect::<String>())
+        // `AB-123` is two words of the index, one after the other.
+        .map(|word| {
+            let parts = word.split(|c: char| !c.is_alphanumeric()).filter(|part| !part.is_empty());
+            parts.collect::<Vec<_>>().join(" ")
+        })
         .filter(|word| !word.is_empty())
         .map(|word| format!("\"{word}\"*"))
         .collect();
@@ -193,11 +200,34 @@ pub(crate) async fn refresh(
     changed_at: Timestamp,
 ) -> Result<JobFile, StoreError> {
     let file = job_file(connection, job).await?;
-    write_card(connection, &file, changed_at).await?;
-    good_readings::refresh(connection, &file).await?;
-    passports::refresh(connection, &file).await?;
-    shelf::outdate(connection, job).await?;
+    refreshed(connection, &file, changed_at).await?;
     Ok(file)
+}
+
+/// Writes what is made from a job anew: its card, its good readings, its lives.
+pub(crate) async fn refreshed(
+    connection: &mut SqliteConnection,
+    file: &JobFile,
+    changed_at: Timestamp,
+) -> Result<(), StoreError> {
+    write_card(connection, file, changed_at).await?;
+    mark_closed(connection, file).await?;
+    good_readings::refresh(connection, file).await?;
+    passports::refresh(connection, file).await?;
+    shelf::outdate(connection, file.job.id).await
+}
+
+/// Notes on the line of a job whether it is closed.
+pub(crate) async fn mark_closed(
+    connection: &mut SqliteConnection,
+    file: &JobFile,
+) -> Result<(), StoreError> {
+    sqlx::query("UPDATE jobs SET closed = ?1 WHERE id = ?2 AND closed <> ?1")
+        .bind(file.closed().is_some())
+        .bind(file.job.id.to_string())
+        .execute(connection)
+        .await?;
+    Ok(())
 }
 
 /// A card that stays as it is, of a job in which something was written now. Says no when anything
@@ -278,14 +308,14 @@ fn card(file: &JobFile, torque: &[TorqueStage], weights: &Weights) -> BoardCard 
     let running = run.filter(|run| run.is_running());
     let unread = run.map(|run| run.unread(layout)).unwrap_or_default();
     // The newest decision on a cylinder holds, unless something was measured since.
-    let newest_run = run.map(|run| run.signed.at);
+    let newest_run = run.map(|run| run.signed.moment());
     // A comeback is judged by what is read after it.
     let came_back = file.came_back_at();
     let holds = |cylinder: u32| {
         let decision = file.decisions.iter().rfind(|d| d.cylinder == cylinder);
         decision.filter(|d| {
             let since = newest_run.filter(|_| !file.refit_begun()).max(came_back);
-            since.is_none_or(|at| d.signed.at >= at)
+            since.is_none_or(|at| d.signed.moment() >= at)
         })
     };
     let held: Vec<_> = (1..=layout.cylinders).filter_map(holds).collect();
@@ -354,5 +384,6 @@ fn card(file: &JobFile, torque: &[TorqueStage], weights: &Weights) -> BoardCard 
         waits,
         next: step.map(|step| step.title).unwrap_or_default(),
         timers,
+        reopened: file.reopened().map(|one| one.reason).unwrap_or_default(),
     }
 }

@@ -1,5 +1,7 @@
 //! What the store refuses, in words for the person in front of it.
 
+use cobaltine_core::entry::Torn;
+use cobaltine_core::job::Refused;
 use cobaltine_core::record::{FieldProblem, Job};
 use std::path::PathBuf;
 use thiserror::Error;
@@ -22,6 +24,11 @@ pub enum StoreError {
     /// The id is taken by something else, or the row cannot follow what is there.
     #[error("{0}")]
     Conflict(String),
+    /// The id of a command that asked for something else.
+    #[error(
+        "This id was given to another entry already; nothing was written. Load the page anew and enter it again."
+    )]
+    Reused,
     /// Fields that cannot be kept as they are.
     #[error("Some fields need another look.")]
     Invalid(Vec<FieldProblem>),
@@ -34,6 +41,9 @@ pub enum StoreError {
     /// The file system.
     #[error("The data folder could not be used: {0}")]
     Io(#[from] std::io::Error),
+    /// A log that does not hold together.
+    #[error("A stored log cannot be read: {0}")]
+    Torn(#[from] Torn),
     /// A stored shape that cannot be read back.
     #[error("A stored row cannot be read: {0}")]
     Shape(#[from] serde_json::Error),
@@ -43,5 +53,16 @@ impl StoreError {
     /// One field that cannot be kept.
     pub fn field(field: &str, message: impl Into<String>) -> Self {
         Self::Invalid(vec![FieldProblem::new(field, message)])
+    }
+}
+
+impl From<Refused> for StoreError {
+    fn from(refused: Refused) -> Self {
+        match refused {
+            Refused::NotFound(what) => Self::NotFound(what),
+            Refused::Stale(job) => Self::Stale(job),
+            Refused::Conflict(says) => Self::Conflict(says),
+            Refused::Invalid(problems) => Self::Invalid(problems),
+        }
     }
 }

@@ -1,6 +1,6 @@
 //! The families as a choice at intake, each with the limit of its return test.
 
-use crate::rows::columns as rows;
+use crate::rows;
 use crate::{Store, StoreError};
 use cobaltine_core::library::LimitCheck;
 use cobaltine_core::record::Family;

@@ -2,7 +2,7 @@
 //!
 //! Written anew whenever a job changes, so that a reference is one indexed look-up.
 
-use crate::rows::columns as rows;
+use crate::rows;
 use crate::{Store, StoreError};
 use cobaltine_core::checks::house_reference::GoodReading;
 use cobaltine_core::library::LimitCheck;

@@ -1,7 +1,8 @@
 //! The instruments of the workshop. A change keeps the old state in the history.
 
+use crate::acts::{self, Act};
 use crate::library::next_revision;
-use crate::rows::columns as rows;
+use crate::rows;
 use crate::{Store, StoreError};
 use cobaltine_core::instrument::Instrument;
 use cobaltine_core::record::Signed;
@@ -14,10 +15,9 @@ impl Store {
     /// # Errors
     /// The database error.
     pub async fn instruments(&self) -> Result<Vec<Instrument>, StoreError> {
-        let rows =
-            sqlx::query("SELECT detail FROM instruments ORDER BY name COLLATE NOCASE LIMIT 500")
-                .fetch_all(&self.pool)
-                .await?;
+        let rows = sqlx::query("SELECT detail FROM instruments ORDER BY name COLLATE NOCASE")
+            .fetch_all(&self.pool)
+            .await?;
         rows.iter().map(|row| rows::json(row, "detail")).collect()
     }
 
@@ -39,6 +39,7 @@ impl Store {
     /// [`StoreError::Invalid`] by field; [`StoreError::Conflict`] when it was changed meanwhile.
     pub async fn keep_instrument(
         &self,
+        act: &Act,
         new: &Instrument,
         signed: Signed,
     ) -> Result<Instrument, StoreError> {
@@ -47,9 +48,14 @@ impl Store {
             return Err(StoreError::Invalid(problems));
         }
         let mut tx = self.pool.begin_with("BEGIN IMMEDIATE").await?;
+        if acts::done_before(&mut tx, act).await? {
+            drop(tx);
+            return self.instrument(new.id).await;
+        }
         let revision = next_revision(&mut tx, "instruments", new.id, new.revision, signed).await?;
         let kept = Instrument { name: new.name.trim().to_owned(), revision, ..new.clone() };
         write(&mut tx, &kept).await?;
+        acts::done(&mut tx, act, signed.at).await?;
         tx.commit().await?;
         Ok(kept)
     }

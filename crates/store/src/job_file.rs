@@ -1,8 +1,9 @@
 //! A whole job as one record: what is exported, judged and shown.
 
-use crate::rows::{bench, decisions, events, jobs, return_tests, sheets};
-use crate::{StoreError, people};
-use cobaltine_core::record::{JOB_FORMAT, JOB_VERSION, JobFile, Person};
+use crate::{StoreError, log, people};
+use cobaltine_core::bench::SessionRecord;
+use cobaltine_core::entry;
+use cobaltine_core::record::{JobFile, Person};
 use sqlx::{Row, SqliteConnection};
 use std::collections::BTreeSet;
 use uuid::Uuid;
@@ -12,60 +13,64 @@ pub(crate) async fn job_file(
     connection: &mut SqliteConnection,
     id: Uuid,
 ) -> Result<JobFile, StoreError> {
-    let job = jobs::find_job(connection, id).await?.ok_or(StoreError::NotFound("job"))?;
-    let return_tests = return_tests::of_job(connection, id).await?;
-    let sheets = sheets::of_job(connection, id).await?;
-    let events = events::of_job(connection, id).await?;
-    let decisions = decisions::of_job(connection, id).await?;
-    let notes = decisions::notes_of_job(connection, id).await?;
-    let bench = bench::of_job(connection, id).await?;
-    let mut signers = BTreeSet::from([job.taken_in.by]);
-    for test in &return_tests {
-        signers.insert(test.signed.by);
-        for run in &test.runs {
-            signers.insert(run.signed.by);
-            signers.extend(run.readings.iter().map(|reading| reading.signed.by));
-            signers.extend(run.set_aside.iter().map(|aside| aside.signed.by));
-        }
-    }
-    for sheet in &sheets {
-        signers.insert(sheet.signed.by);
-        signers.extend(sheet.readings.iter().map(|reading| reading.signed.by));
-    }
-    signers.extend(events.iter().map(|event| event.signed.by));
-    signers.extend(sheets.iter().flat_map(|s| s.traces.iter().map(|trace| trace.signed.by)));
-    signers.extend(decisions.iter().map(|decision| decision.signed.by));
-    signers.extend(notes.iter().map(|note| note.signed.by));
-    for session in &bench {
-        signers.insert(session.signed.by);
-        signers.extend(session.rounds.iter().map(|round| round.signed.by));
-        signers.extend(session.cells.iter().map(|cell| cell.signed.by));
-    }
-    let family = match job.intake.family_id {
-        Some(family) => sqlx::query("SELECT name FROM families WHERE id = ?")
-            .bind(family.to_string())
-            .fetch_optional(&mut *connection)
-            .await?
-            .map(|row| row.try_get("name"))
-            .transpose()?,
-        None => None,
-    };
-    Ok(JobFile {
-        format: JOB_FORMAT.to_owned(),
-        version: JOB_VERSION,
-        job,
-        return_tests,
-        sheets,
-        bench,
-        events,
-        decisions,
-        notes,
-        people: named(connection, &signers).await?,
-        family,
-    })
+    Ok(with_size(connection, id).await?.0)
 }
 
-async fn named(
+/// Reads a whole job, and says how many bytes its own log takes.
+pub(crate) async fn with_size(
+    connection: &mut SqliteConnection,
+    id: Uuid,
+) -> Result<(JobFile, usize), StoreError> {
+    let (entries, bytes) = log::load(connection, id).await?;
+    if entries.is_empty() {
+        return Err(StoreError::NotFound("job"));
+    }
+    let mut signers: BTreeSet<Uuid> = entries.iter().map(|entry| entry.signed().by).collect();
+    let mut file = entry::job(entries)?;
+    let ids = sqlx::query(
+        "SELECT s.id FROM bench_jobs j JOIN bench_sessions s ON s.id = j.session_id
+         WHERE j.job_id = ? ORDER BY s.number",
+    )
+    .bind(id.to_string())
+    .fetch_all(&mut *connection)
+    .await?;
+    for row in &ids {
+        let session = session(connection, crate::rows::id(row, "id")?).await?.0;
+        signers.extend(entry::of_session(&session).iter().map(|entry| entry.signed().by));
+        file.bench.push(session);
+    }
+    file.people = named(connection, &signers).await?;
+    file.family = family(connection, file.job.intake.family_id).await?;
+    Ok((file, bytes))
+}
+
+/// Reads a bench session, and says how many bytes its log takes.
+pub(crate) async fn session(
+    connection: &mut SqliteConnection,
+    id: Uuid,
+) -> Result<(SessionRecord, usize), StoreError> {
+    let (entries, bytes) = log::load(connection, id).await?;
+    if entries.is_empty() {
+        return Err(StoreError::NotFound("bench session"));
+    }
+    Ok((entry::session(entries)?, bytes))
+}
+
+/// The name of a family, where it is known.
+pub(crate) async fn family(
+    connection: &mut SqliteConnection,
+    id: Option<Uuid>,
+) -> Result<Option<String>, StoreError> {
+    let Some(id) = id else { return Ok(None) };
+    let row = sqlx::query("SELECT name FROM families WHERE id = ?")
+        .bind(id.to_string())
+        .fetch_optional(connection)
+        .await?;
+    Ok(row.map(|row| row.try_get("name")).transpose()?)
+}
+
+/// People by their identities.
+pub(crate) async fn named(
     connection: &mut SqliteConnection,
     ids: &BTreeSet<Uuid>,
 ) -> Result<Vec<Person>, StoreError> {

@@ -1,10 +1,16 @@
-//! Jobs: taking in, changing the intake, and reading a whole job back.
+//! Jobs: taken in, changed by commands, and read back whole. Which change is possible is decided by
+//! [`cobaltine_core::job`]; here its entries are added to the log.
 
-use crate::job_file::job_file;
-use crate::rows::jobs::{find_job, insert_injector, insert_job, next_number, update_intake};
-use crate::rows::{bench, return_tests, sheets};
-use crate::{Store, StoreError, board};
-use cobaltine_core::record::{Injector, Intake, Job, JobFile, Signed, label_problems};
+use crate::acts::{self, Act};
+use crate::job_file::{family, job_file, named, with_size};
+use crate::{Store, StoreError, board, log};
+use cobaltine_core::entry::Entry;
+use cobaltine_core::job::{Command, apply, take_in};
+use cobaltine_core::limits::LOG_BYTES;
+use cobaltine_core::record::{Intake, Job, JobFile, Signed};
+use jiff::Timestamp;
+use sqlx::{Row, SqliteConnection};
+use std::collections::BTreeSet;
 use uuid::Uuid;
 
 /// A job as it comes over the counter.
@@ -18,18 +24,6 @@ pub struct TakeIn {
     pub labels: Vec<String>,
 }
 
-impl TakeIn {
-    fn check(&self) -> Result<(), StoreError> {
-        let mut problems = self.intake.problems();
-        problems.extend(label_problems(&self.labels, &self.intake.layout));
-        if problems.is_empty() { Ok(()) } else { Err(StoreError::Invalid(problems)) }
-    }
-
-    fn label(&self, cylinder: u32) -> String {
-        self.labels.get(cylinder as usize - 1).map_or_else(String::new, |l| l.trim().to_owned())
-    }
-}
-
 impl Store {
     /// Every job, oldest first.
     ///
@@ -38,90 +32,76 @@ impl Store {
     pub async fn job_ids(&self) -> Result<Vec<Uuid>, StoreError> {
         let found =
             sqlx::query("SELECT id FROM jobs ORDER BY at, id").fetch_all(&self.pool).await?;
-        found.iter().map(|row| crate::rows::columns::id(row, "id")).collect()
+        found.iter().map(|row| crate::rows::id(row, "id")).collect()
     }
 
-    /// Takes a job in. The same job again is answered as the first time.
+    /// Takes a job in. The same command again is answered as the first time.
     ///
     /// # Errors
-    /// [`StoreError::Invalid`] by field; [`StoreError::Conflict`] when the id belongs to another job.
-    pub async fn take_in(&self, new: &TakeIn, signed: Signed) -> Result<JobFile, StoreError> {
-        new.check()?;
+    /// [`StoreError::Invalid`] by field; [`StoreError::Reused`].
+    pub async fn take_in(
+        &self,
+        act: &Act,
+        new: &TakeIn,
+        signed: Signed,
+    ) -> Result<JobFile, StoreError> {
         let mut tx = self.pool.begin_with("BEGIN IMMEDIATE").await?;
-        if let Some(held) = find_job(&mut tx, new.id).await? {
-            if held.intake != new.intake {
-                let text = "This id already belongs to another job; nothing was written.";
-                return Err(StoreError::Conflict(text.to_owned()));
-            }
+        if acts::done_before(&mut tx, act).await? {
             return job_file(&mut tx, new.id).await;
         }
+        if log::is_known(&mut tx, new.id).await? {
+            return Err(StoreError::Reused);
+        }
         let number = next_number(&mut tx).await?;
-        let injectors = (1..=new.intake.layout.cylinders)
-            .map(|cylinder| Injector { id: Uuid::now_v7(), cylinder, label: new.label(cylinder) })
-            .collect();
-        let job = Job {
-            id: new.id,
-            number,
-            revision: 1,
-            intake: new.intake.clone(),
-            injectors,
-            taken_in: signed,
+        let entry = take_in(new.id, number, new.intake.clone(), &new.labels, signed)?;
+        let Entry::TakenIn(job) = &entry else {
+            return Err(StoreError::NotFound("job"));
         };
-        insert_job(&mut tx, &job).await?;
+        insert_job(&mut tx, job).await?;
+        log::append(&mut tx, new.id, &mut [entry]).await?;
+        acts::done(&mut tx, act, signed.at).await?;
         let file = board::refresh(&mut tx, new.id, signed.at).await?;
         tx.commit().await?;
         Ok(file)
     }
 
-    /// Changes the intake, if nobody else did since `revision`.
+    /// Does what a person asks of a job. The same command again is answered as the first time.
     ///
     /// # Errors
-    /// [`StoreError::Stale`] with the job as it is now; [`StoreError::Invalid`]; the number of
-    /// cylinders can not change once something was measured.
-    pub async fn change_intake(
+    /// What [`apply`] refuses; [`StoreError::Reused`]; a log that is full.
+    pub async fn apply(
         &self,
-        change: &TakeIn,
-        revision: u64,
+        job: Uuid,
+        act: &Act,
+        command: Command,
         signed: Signed,
     ) -> Result<JobFile, StoreError> {
-        change.check()?;
         let mut tx = self.pool.begin_with("BEGIN IMMEDIATE").await?;
-        let held = find_job(&mut tx, change.id).await?.ok_or(StoreError::NotFound("job"))?;
-        if held.revision != revision {
-            return Err(StoreError::Stale(Box::new(held)));
+        let (mut file, bytes) = with_size(&mut tx, job).await?;
+        if acts::done_before(&mut tx, act).await? {
+            return Ok(file);
         }
-        let cylinders = change.intake.layout.cylinders;
-        if cylinders != held.intake.layout.cylinders {
-            if return_tests::exist(&mut tx, change.id).await?
-                || sheets::exist(&mut tx, change.id).await?
-                || bench::exist(&mut tx, change.id).await?
-            {
-                return Err(StoreError::field(
-                    "layout",
-                    "Something was measured already, so the number of cylinders stays. Take in a new job.",
-                ));
-            }
-            sqlx::query("DELETE FROM injectors WHERE job_id = ?")
-                .bind(change.id.to_string())
-                .execute(&mut *tx)
-                .await?;
-            for cylinder in 1..=cylinders {
-                let injector = Injector { id: Uuid::now_v7(), cylinder, label: String::new() };
-                insert_injector(&mut tx, change.id, &injector).await?;
-            }
+        let mut entries = apply(&file, command, signed)?;
+        if bytes > LOG_BYTES {
+            return Err(StoreError::Conflict(
+                "This job holds as much as a file of one can carry. Take in another for what follows."
+                    .to_owned(),
+            ));
         }
-        for cylinder in 1..=cylinders {
-            sqlx::query("UPDATE injectors SET label = ? WHERE job_id = ? AND cylinder = ?")
-                .bind(change.label(cylinder))
-                .bind(change.id.to_string())
-                .bind(i64::from(cylinder))
-                .execute(&mut *tx)
-                .await?;
-        }
-        update_intake(&mut tx, change.id, &change.intake).await?;
-        let file = board::refresh(&mut tx, change.id, signed.at).await?;
+        log::append(&mut tx, job, &mut entries).await?;
+        acts::done(&mut tx, act, signed.at).await?;
+        add(&mut tx, &mut file, entries).await?;
+        board::refreshed(&mut tx, &file, signed.at).await?;
         tx.commit().await?;
         Ok(file)
+    }
+
+    /// The job that a test, a run or a check belongs to.
+    ///
+    /// # Errors
+    /// [`StoreError::NotFound`] with what was looked for.
+    pub async fn job_with(&self, entry: Uuid, what: &'static str) -> Result<Uuid, StoreError> {
+        log::log_of(&mut *self.pool.acquire().await?, entry, what).await
     }
 
     /// A job with everything that belongs to it.
@@ -132,4 +112,75 @@ impl Store {
         let mut tx = self.pool.begin().await?;
         job_file(&mut tx, id).await
     }
+}
+
+/// Adds entries to a job that was read before them, with the names that they bring.
+async fn add(
+    connection: &mut SqliteConnection,
+    file: &mut JobFile,
+    entries: Vec<Entry>,
+) -> Result<(), StoreError> {
+    let mut signers: BTreeSet<Uuid> = file.people.iter().map(|one| one.id).collect();
+    let (known, held) = (signers.len(), file.job.intake.clone());
+    for entry in entries {
+        signers.insert(entry.signed().by);
+        file.push(entry)?;
+    }
+    if signers.len() > known {
+        file.people = named(connection, &signers).await?;
+    }
+    if held != file.job.intake {
+        file.family = family(connection, file.job.intake.family_id).await?;
+        sqlx::query("UPDATE jobs SET machine = ?, family_id = ? WHERE id = ?")
+            .bind(&file.job.intake.machine)
+            .bind(file.job.intake.family_id.map(|id| id.to_string()))
+            .bind(file.job.id.to_string())
+            .execute(connection)
+            .await?;
+    }
+    Ok(())
+}
+
+/// The next number for people.
+pub(crate) async fn next_number(connection: &mut SqliteConnection) -> Result<u64, StoreError> {
+    let row = sqlx::query("SELECT COALESCE(MAX(number), 0) + 1 AS next FROM jobs")
+        .fetch_one(connection)
+        .await?;
+    crate::rows::count(&row, "next")
+}
+
+/// The line by which a job is found.
+pub(crate) async fn insert_job(
+    connection: &mut SqliteConnection,
+    job: &Job,
+) -> Result<(), StoreError> {
+    sqlx::query(
+        "INSERT INTO jobs (id, number, machine, family_id, by_id, at) VALUES (?, ?, ?, ?, ?, ?)",
+    )
+    .bind(job.id.to_string())
+    .bind(job.number as i64)
+    .bind(&job.intake.machine)
+    .bind(job.intake.family_id.map(|id| id.to_string()))
+    .bind(job.taken_in.by.to_string())
+    .bind(crate::rows::stamp(job.taken_in.at))
+    .execute(connection)
+    .await?;
+    Ok(())
+}
+
+/// Whether a job is here.
+pub(crate) async fn job_exists(
+    connection: &mut SqliteConnection,
+    id: Uuid,
+) -> Result<bool, StoreError> {
+    let row = sqlx::query("SELECT EXISTS (SELECT 1 FROM jobs WHERE id = ?) AS there")
+        .bind(id.to_string())
+        .fetch_one(connection)
+        .await?;
+    Ok(row.try_get("there")?)
+}
+
+/// When something was last written of a job, by its log.
+pub(crate) fn last_change(entries: &[Entry]) -> Option<Timestamp> {
+    log::newest(entries).map(|moment| moment.at)
 }

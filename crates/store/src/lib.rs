@@ -4,13 +4,12 @@
 //! WAL mode, foreign keys on, `synchronous = FULL`: a reading that was acknowledged
 //! survives a power cut. A transaction is one named method.
 
+mod acts;
 mod bench;
 mod bench_files;
 mod board;
-mod closing;
-mod decisions;
+mod earlier;
 mod error;
-mod events;
 mod families;
 mod good_readings;
 mod instruments;
@@ -20,19 +19,20 @@ mod library;
 mod library_file;
 mod limits;
 mod lock;
+mod log;
 mod passports;
 mod people;
-mod return_tests;
 mod rows;
 mod rules;
-mod sheets;
 mod shelf;
 mod stock;
+mod torque;
 mod transfer;
 mod upgrade;
 mod weights;
 mod workshop;
 
+pub use acts::Act;
 pub use bench::{BenchLine, BenchPage};
 pub use bench_files::BenchFile;
 pub use board::{BoardCard, BoardLane, BoardPage, BoardQuery, BoardTimer};
@@ -41,11 +41,11 @@ pub use jobs::TakeIn;
 pub use library::{LibraryLine, LibraryPage, LibraryQuery, LineKind};
 pub use library_file::LibraryChange;
 pub use limits::Change;
+pub use log::LogCheck;
 pub use passports::{DecisionTurned, PassportLine, PassportPage};
-pub use return_tests::{NewReading, NewRun, NewTest};
 pub use rules::RuleRecord;
 pub use shelf::{KeptSet, ShelfFamily, ShelfPage, ShelfQuery};
-pub use transfer::Imported;
+pub use transfer::{Imported, TakenBy};
 pub use weights::WeightsRecord;
 pub use workshop::{
     KeptSetLine, WORKSHOP_FORMAT, WORKSHOP_VERSION, WeightsLine, WorkshopExport, WorkshopImported,
@@ -82,6 +82,8 @@ impl Store {
             .journal_mode(SqliteJournalMode::Wal)
             .synchronous(SqliteSynchronous::Full)
             .foreign_keys(true)
+            // INSERT OR REPLACE asks the triggers that keep the log from changing.
+            .pragma("recursive_triggers", "ON")
             .optimize_on_close(true, None);
         let pool =
             SqlitePoolOptions::new().max_connections(CONNECTIONS).connect_with(options).await?;

@@ -3,8 +3,9 @@
 //! A line for each entry is written when the entry changes, with its words beside it; a search
 //! reads lines only, however many there are.
 
+use crate::acts::{self, Act};
 use crate::board::fts_phrase;
-use crate::rows::columns as rows;
+use crate::rows;
 use crate::{Store, StoreError, limits};
 use cobaltine_core::library::{FamilyKind, ItemDetail, LibraryFamily, LibraryFile, LibraryItem};
 use cobaltine_core::record::Signed;
@@ -150,11 +151,17 @@ impl Store {
     /// [`StoreError::Invalid`] by field; [`StoreError::Conflict`] when it was changed meanwhile.
     pub async fn keep_family(
         &self,
+        act: &Act,
         new: &LibraryFamily,
         signed: Signed,
     ) -> Result<LibraryFamily, StoreError> {
         let mut tx = self.pool.begin_with("BEGIN IMMEDIATE").await?;
+        if acts::done_before(&mut tx, act).await? {
+            drop(tx);
+            return self.library_family(new.id).await;
+        }
         let kept = keep_family(&mut tx, new, signed).await?;
+        acts::done(&mut tx, act, signed.at).await?;
         tx.commit().await?;
         Ok(kept)
     }
@@ -165,11 +172,17 @@ impl Store {
     /// As there.
     pub async fn keep_item(
         &self,
+        act: &Act,
         new: &LibraryItem,
         signed: Signed,
     ) -> Result<LibraryItem, StoreError> {
         let mut tx = self.pool.begin_with("BEGIN IMMEDIATE").await?;
+        if acts::done_before(&mut tx, act).await? {
+            drop(tx);
+            return self.library_item(new.id).await;
+        }
         let kept = keep_item(&mut tx, new, signed).await?;
+        acts::done(&mut tx, act, signed.at).await?;
         tx.commit().await?;
         Ok(kept)
     }
@@ -295,7 +308,7 @@ pub(crate) async fn write_family(
     write_line(connection, &format!("family:{}", family.id), &line, &detail.note).await
 }
 
-async fn keep_item(
+pub(crate) async fn keep_item(
     connection: &mut SqliteConnection,
     new: &LibraryItem,
     signed: Signed,

@@ -1,8 +1,9 @@
 //! The library in from a file: a look at what would change, then all of it or nothing.
 
-use crate::library::{LineKind, keep_family, write_family, write_item};
+use crate::acts::{self, Act};
+use crate::library::{LineKind, keep_family, keep_item, write_family, write_item};
 use crate::limits::{Change, keep};
-use crate::rows::columns as rows;
+use crate::rows;
 use crate::{Store, StoreError};
 use cobaltine_core::library::{FamilyDetail, ItemDetail, LibraryFamily, LibraryItem, ReadRow};
 use cobaltine_core::record::Signed;
@@ -29,6 +30,20 @@ pub struct LibraryChange {
     pub after: String,
 }
 
+/// The tables of the library once more, in the place of those on disk.
+const COPY: [&str; 10] = [
+    "CREATE TEMP TABLE families AS SELECT * FROM main.families",
+    "CREATE UNIQUE INDEX temp.families_id ON families (id)",
+    "CREATE TEMP TABLE limits AS SELECT * FROM main.limits",
+    "CREATE UNIQUE INDEX temp.limits_id ON limits (id)",
+    "CREATE INDEX temp.limits_of ON limits (family_id, check_id, condition, revision)",
+    "CREATE TEMP TABLE items AS SELECT * FROM main.items",
+    "CREATE UNIQUE INDEX temp.items_id ON items (id)",
+    "CREATE TEMP TABLE library_lines (line_id INTEGER PRIMARY KEY, key TEXT NOT NULL UNIQUE, kind TEXT, sort TEXT, line TEXT)",
+    "INSERT INTO temp.library_lines SELECT line_id, key, kind, sort, line FROM main.library_lines",
+    "CREATE VIRTUAL TABLE temp.library_words USING fts5 (words)",
+];
+
 impl Store {
     /// What the entries of a file would change; nothing is written.
     ///
@@ -40,9 +55,13 @@ impl Store {
         read: &[ReadRow],
         items: &[LibraryItem],
     ) -> Result<Vec<LibraryChange>, StoreError> {
-        let mut tx = self.pool.begin_with("BEGIN IMMEDIATE").await?;
-        // Done and taken back: what is shown is what the import does, by the same code.
-        let changes = take_in(&mut tx, families, read, items, None).await?;
+        // Done to a copy that only this connection sees, and thrown away: what is shown is what the
+        // import does, by the same code, and nobody who writes has to wait for it.
+        let mut tx = self.pool.begin().await?;
+        for statement in COPY {
+            sqlx::query(statement).execute(&mut *tx).await?;
+        }
+        let changes = take_in(&mut tx, families, read, items, None, None).await?;
         tx.rollback().await?;
         Ok(changes)
     }
@@ -53,30 +72,41 @@ impl Store {
     /// As [`Self::preview_library`].
     pub async fn import_library(
         &self,
+        act: &Act,
         families: &[LibraryFamily],
         read: &[ReadRow],
         items: &[LibraryItem],
         signed: Option<Signed>,
     ) -> Result<Vec<LibraryChange>, StoreError> {
         let mut tx = self.pool.begin_with("BEGIN IMMEDIATE").await?;
-        let changes = take_in(&mut tx, families, read, items, signed).await?;
+        if acts::done_before(&mut tx, act).await? {
+            // What it did is here; nothing of it would be new.
+            return take_in(&mut tx, families, read, items, signed, signed).await;
+        }
+        let changes = take_in(&mut tx, families, read, items, signed, signed).await?;
+        if let Some(signed) = signed {
+            acts::done(&mut tx, act, signed.at).await?;
+        }
         tx.commit().await?;
         Ok(changes)
     }
 }
 
+/// Takes the entries of a file in. `signed` stands in the history of what is changed, `approver`
+/// beside limits that nobody approved yet; a file that carries its approvals has none.
 pub(crate) async fn take_in(
     connection: &mut SqliteConnection,
     families: &[LibraryFamily],
     read: &[ReadRow],
     items: &[LibraryItem],
     signed: Option<Signed>,
+    approver: Option<Signed>,
 ) -> Result<Vec<LibraryChange>, StoreError> {
     let mut changes = Vec::with_capacity(families.len() + read.len() + items.len());
     for family in families {
         changes.push(take_family(connection, family, signed).await?);
     }
-    for row in keep(connection, read, signed).await? {
+    for row in keep(connection, read, approver).await? {
         changes.push(LibraryChange {
             kind: LineKind::Limit,
             title: row.entry.family.clone(),
@@ -87,7 +117,7 @@ pub(crate) async fn take_in(
         });
     }
     for item in items {
-        changes.push(take_item(connection, item).await?);
+        changes.push(take_item(connection, item, signed).await?);
     }
     Ok(changes)
 }
@@ -142,6 +172,7 @@ async fn take_family(
 async fn take_item(
     connection: &mut SqliteConnection,
     item: &LibraryItem,
+    signed: Option<Signed>,
 ) -> Result<LibraryChange, StoreError> {
     let problems = item.problems();
     if !problems.is_empty() {
@@ -163,8 +194,17 @@ async fn take_item(
     };
     if change != Change::Same {
         let held = held.as_ref().map(|row| rows::count(row, "revision")).transpose()?;
-        let revision = held.map_or(item.revision.max(1), |revision| revision + 1);
-        write_item(connection, &LibraryItem { revision, ..item.clone() }).await?;
+        match (held, signed) {
+            // What was there before stays in the history, with who changed it.
+            (Some(revision), Some(signed)) => {
+                let revised = LibraryItem { revision, ..item.clone() };
+                keep_item(connection, &revised, signed).await.map(drop)?;
+            }
+            (held, _) => {
+                let revision = held.map_or(item.revision.max(1), |revision| revision + 1);
+                write_item(connection, &LibraryItem { revision, ..item.clone() }).await?;
+            }
+        }
     }
     let kind = match item.detail {
         ItemDetail::Engine { .. } => LineKind::Engine,

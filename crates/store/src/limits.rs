@@ -2,7 +2,7 @@
 
 use crate::library::{LibraryLine, LineKind, write_family, write_line};
 use crate::library_file::families_by_name;
-use crate::rows::columns as rows;
+use crate::rows;
 use crate::{Store, StoreError};
 use cobaltine_core::library::{
     FamilyDetail, FamilyKind, LibraryFamily, LimitCheck, LimitEntry, ReadRow,

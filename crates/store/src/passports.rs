@@ -2,7 +2,7 @@
 //! decisions about a family turned out.
 
 use crate::job_file::job_file;
-use crate::rows::columns as rows;
+use crate::rows;
 use crate::{Store, StoreError};
 use cobaltine_core::passport::{Counted, Passport, passport, turned};
 use cobaltine_core::record::JobFile;

@@ -1,24 +1,24 @@
 //! The people of the workshop.
 
-use crate::rows::columns as rows;
+use crate::acts::{self, Act};
+use crate::rows;
 use crate::{Store, StoreError};
+use cobaltine_core::limits::NAME;
 use cobaltine_core::record::Person;
+use jiff::Timestamp;
 use sqlx::sqlite::SqliteRow;
 use sqlx::{Row, SqliteConnection};
 use uuid::Uuid;
 
-/// Longest name of a person.
-const LONGEST_NAME: usize = 80;
 impl Store {
     /// Everyone, by name.
     ///
     /// # Errors
     /// The database error.
     pub async fn people(&self) -> Result<Vec<Person>, StoreError> {
-        let rows =
-            sqlx::query("SELECT id, name FROM people ORDER BY name COLLATE NOCASE LIMIT 500")
-                .fetch_all(&self.pool)
-                .await?;
+        let rows = sqlx::query("SELECT id, name FROM people ORDER BY name COLLATE NOCASE")
+            .fetch_all(&self.pool)
+            .await?;
         rows.iter().map(person).collect()
     }
 
@@ -38,13 +38,29 @@ impl Store {
     ///
     /// # Errors
     /// An empty, long or taken name.
-    pub async fn add_person(&self, person: &Person) -> Result<(), StoreError> {
+    pub async fn add_person(
+        &self,
+        act: &Act,
+        person: &Person,
+        at: Timestamp,
+    ) -> Result<(), StoreError> {
         let name = person.name.trim();
-        if name.is_empty() || name.chars().count() > LONGEST_NAME {
-            let message = format!("A name of 1 to {LONGEST_NAME} characters is needed.");
+        if name.is_empty() || name.chars().count() > NAME {
+            let message = format!("A name of 1 to {NAME} characters is needed.");
             return Err(StoreError::field("name", message));
         }
         let mut tx = self.pool.begin_with("BEGIN IMMEDIATE").await?;
+        if acts::done_before(&mut tx, act).await? {
+            return Ok(());
+        }
+        let here = sqlx::query("SELECT name FROM people WHERE id = ?")
+            .bind(person.id.to_string())
+            .fetch_optional(&mut *tx)
+            .await?;
+        if let Some(here) = here {
+            let same = here.try_get::<String, _>("name")? == name;
+            return if same { Ok(()) } else { Err(StoreError::Reused) };
+        }
         let taken = sqlx::query("SELECT 1 FROM people WHERE name = ? COLLATE NOCASE AND id <> ?")
             .bind(name)
             .bind(person.id.to_string())
@@ -54,6 +70,7 @@ impl Store {
             return Err(StoreError::field("name", format!("{name} is already here.")));
         }
         add_person(&mut tx, &Person { id: person.id, name: name.to_owned() }).await?;
+        acts::done(&mut tx, act, at).await?;
         tx.commit().await?;
         Ok(())
     }

@@ -1,6 +1,7 @@
 //! The house rules: every change is a new revision with its reason.
 
-use crate::rows::columns as rows;
+use crate::acts::{self, Act};
+use crate::rows;
 use crate::{Store, StoreError};
 use cobaltine_core::record::Signed;
 use cobaltine_core::rules::{RuleChange, RuleId, Rules};
@@ -73,6 +74,7 @@ impl Store {
     /// No reason; [`StoreError::Conflict`] with what it is now.
     pub async fn change_rule(
         &self,
+        act: &Act,
         rule: RuleId,
         revision: u32,
         (value, typed): (f64, &str),
@@ -87,6 +89,9 @@ impl Store {
             ));
         }
         let mut tx = self.pool.begin_with("BEGIN IMMEDIATE").await?;
+        if acts::done_before(&mut tx, act).await? {
+            return Ok(());
+        }
         let held =
             sqlx::query("SELECT MAX(revision) AS revision, typed FROM house_rules WHERE rule = ?")
                 .bind(rule.name())
@@ -109,6 +114,7 @@ impl Store {
             .bind(rows::stamp(signed.at))
             .execute(&mut *tx)
             .await?;
+        acts::done(&mut tx, act, signed.at).await?;
         tx.commit().await?;
         Ok(())
     }

@@ -3,8 +3,9 @@
 //! Lines are made by the core when the shelf is read, for those jobs in which something was written
 //! since: typing a tube costs one mark.
 
+use crate::acts::{self, Act};
 use crate::job_file::job_file;
-use crate::rows::columns as rows;
+use crate::rows;
 use crate::{Store, StoreError};
 use cobaltine_core::bench::BenchKind;
 use cobaltine_core::matching::MOST;
@@ -197,10 +198,19 @@ impl Store {
     ///
     /// # Errors
     /// An injector that is not on this part of the shelf, or that stands in another set.
-    pub async fn keep_set(&self, query: &ShelfQuery, set: &KeptSet) -> Result<(), StoreError> {
+    pub async fn keep_set(
+        &self,
+        act: &Act,
+        query: &ShelfQuery,
+        set: &KeptSet,
+    ) -> Result<(), StoreError> {
         self.freshen().await?;
         let mut tx = self.pool.begin_with("BEGIN IMMEDIATE").await?;
+        if acts::done_before(&mut tx, act).await? {
+            return Ok(());
+        }
         insert_set(&mut tx, query, set).await?;
+        acts::done(&mut tx, act, set.signed.at).await?;
         tx.commit().await?;
         Ok(())
     }
@@ -209,8 +219,11 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::NotFound`].
-    pub async fn take_apart(&self, set: Uuid, signed: Signed) -> Result<(), StoreError> {
+    pub async fn take_apart(&self, act: &Act, set: Uuid, signed: Signed) -> Result<(), StoreError> {
         let mut tx = self.pool.begin_with("BEGIN IMMEDIATE").await?;
+        if acts::done_before(&mut tx, act).await? {
+            return Ok(());
+        }
         let held = sqlx::query("SELECT 1 FROM kept_sets WHERE id = ?")
             .bind(set.to_string())
             .fetch_optional(&mut *tx)
@@ -230,6 +243,7 @@ impl Store {
             .bind(set.to_string())
             .execute(&mut *tx)
             .await?;
+        acts::done(&mut tx, act, signed.at).await?;
         tx.commit().await?;
         Ok(())
     }

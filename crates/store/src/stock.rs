@@ -1,6 +1,7 @@
 //! Shims on hand. A shim that is fitted is counted down; every move is kept.
 
-use crate::rows::columns as rows;
+use crate::acts::{self, Act};
+use crate::rows;
 use crate::{Store, StoreError};
 use cobaltine_core::bench::Shim;
 use cobaltine_core::quantity::trimmed;
@@ -27,13 +28,16 @@ impl Store {
     /// [`StoreError::Conflict`] when more are taken than there are.
     pub async fn move_shims(
         &self,
+        act: &Act,
         id: Uuid,
         size_um: f64,
         moved: i32,
         signed: Signed,
     ) -> Result<Vec<Shim>, StoreError> {
         let mut tx = self.pool.begin_with("BEGIN IMMEDIATE").await?;
-        if !moved_before(&mut tx, id).await? {
+        let again = acts::done_before(&mut tx, act).await?;
+        if !again && !moved_before(&mut tx, id).await? {
+            acts::done(&mut tx, act, signed.at).await?;
             move_shim(&mut tx, &Move { id, size_um, moved, fit: None, signed }).await?;
         }
         let kept = shims(&mut tx).await?;

@@ -1,15 +1,33 @@
 //! Import of job files: all of a file or nothing of it.
 
-use crate::bench::{next_number as next_session, refreshed, write_session};
-use crate::job_file::job_file;
-use crate::rows::{bench, columns, decisions, events, jobs, return_tests, sheets};
-use crate::{Store, StoreError, board, people};
+use crate::acts::{self, Act};
+use crate::bench::{next_number as next_session, refreshed, write_line};
+use crate::job_file::{job_file, session as session_file};
+use crate::torque::torque_of;
+use crate::{Store, StoreError, board, jobs, log, people, rows};
 use cobaltine_core::bench::SessionRecord;
-use cobaltine_core::record::JobFile;
+use cobaltine_core::entry::{self, Entry};
+use cobaltine_core::job::closings;
+use cobaltine_core::limits::LOG_BYTES;
+use cobaltine_core::record::{JobFile, Signed};
 use jiff::Timestamp;
 use sqlx::{Row, SqliteConnection};
-use std::collections::HashSet;
 use uuid::Uuid;
+
+/// Who took a file in, and when.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub struct TakenBy {
+    /// Someone of the workshop; none at the command line.
+    pub by: Option<Uuid>,
+    /// By the clock.
+    pub at: Timestamp,
+}
+
+impl From<Signed> for TakenBy {
+    fn from(signed: Signed) -> Self {
+        Self { by: Some(signed.by), at: signed.at }
+    }
+}
 
 /// What an import did.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
@@ -21,175 +39,230 @@ pub enum Imported {
 }
 
 impl Store {
-    /// Imports a job.
+    /// Imports a job. What it says was signed elsewhere: it is marked with who took it in.
     ///
     /// # Errors
     /// [`StoreError::Invalid`] with the places in the file; [`StoreError::Conflict`] when another
     /// state of this job is here. Nothing is written then.
-    pub async fn import_job(&self, file: &JobFile) -> Result<Imported, StoreError> {
+    pub async fn import_job(
+        &self,
+        act: &Act,
+        file: &JobFile,
+        by: TakenBy,
+    ) -> Result<Imported, StoreError> {
         let mut tx = self.pool.begin_with("BEGIN IMMEDIATE").await?;
-        let imported = import(&mut tx, file).await?;
+        if acts::done_before(&mut tx, act).await? {
+            return Ok(Imported::New(file.job.id));
+        }
+        let imported = import(&mut tx, file, Some(by)).await?;
+        acts::done(&mut tx, act, by.at).await?;
         tx.commit().await?;
         Ok(imported)
     }
 
-    /// Imports many jobs in one transaction: the demo and the generator.
+    /// Loads jobs that this workshop made itself, in one transaction: the demo and the generator.
     ///
     /// # Errors
     /// As [`Store::import_job`], for the first file that cannot be imported.
-    pub async fn import_jobs(&self, files: &[JobFile]) -> Result<(), StoreError> {
+    pub async fn load_jobs(&self, files: &[JobFile]) -> Result<(), StoreError> {
         let mut tx = self.pool.begin_with("BEGIN IMMEDIATE").await?;
         for file in files {
-            import(&mut tx, file).await?;
+            import(&mut tx, file, None).await?;
         }
         tx.commit().await?;
         Ok(())
+    }
+
+    /// Who took a job in from a file, and when; none for one that was taken in here.
+    ///
+    /// # Errors
+    /// The database error.
+    pub async fn imported_by(&self, job: Uuid) -> Result<Option<TakenBy>, StoreError> {
+        let row = sqlx::query("SELECT by_id, at FROM imports WHERE of_id = ?")
+            .bind(job.to_string())
+            .fetch_optional(&self.pool)
+            .await?;
+        let read = |row: sqlx::sqlite::SqliteRow| {
+            let at = rows::time(&row.try_get::<String, _>("at")?)?;
+            Ok(TakenBy { by: rows::maybe_id(&row, "by_id")?, at })
+        };
+        row.map(read).transpose()
     }
 }
 
 pub(crate) async fn import(
     connection: &mut SqliteConnection,
     file: &JobFile,
+    by: Option<TakenBy>,
 ) -> Result<Imported, StoreError> {
     let problems = file.problems();
     if !problems.is_empty() {
         return Err(StoreError::Invalid(problems));
     }
     let id = file.job.id;
-    if jobs::find_job(connection, id).await?.is_some() {
-        let mut held = job_file(connection, id).await?;
-        // The number belongs to this workshop, not to the file.
-        held.job.number = file.job.number;
-        return if held.job == file.job
-            && held.return_tests == file.return_tests
-            && held.sheets == file.sheets
-            && held.events == file.events
-            && file.bench.iter().all(|session| holds(&held.bench, session))
-            && held.decisions == file.decisions
-            && held.notes == file.notes
-        {
-            Ok(Imported::AlreadyHere(id))
+    let mut file = file.clone();
+    // A family of another workshop is known here by its name, or not at all.
+    let family = match &file.family {
+        Some(name) => family_named(connection, name).await?,
+        None => None,
+    };
+    for change in &mut file.changes {
+        if change.intake.family_id != file.job.intake.family_id {
+            change.intake.family_id = known_family(connection, change.intake.family_id).await?;
         } else {
-            Err(StoreError::Conflict(
-                "Another state of this job is here already; nothing was overwritten.".to_owned(),
-            ))
-        };
+            change.intake.family_id = family;
+        }
+    }
+    file.job.intake.family_id = family;
+    if jobs::job_exists(connection, id).await? {
+        return again(connection, file).await;
+    }
+    let torque = torque_of(connection, family).await?;
+    if let Some(problem) = closings(&file, &torque) {
+        return Err(StoreError::Invalid(vec![problem]));
     }
     for person in &file.people {
         people::add_person(connection, person).await?;
     }
-    let mut job = file.job.clone();
-    if number_taken(connection, job.number).await? {
-        job.number = jobs::next_number(connection).await?;
+    if number_taken(connection, "jobs", file.job.number).await? {
+        file.job.number = jobs::next_number(connection).await?;
     }
-    // A family of another workshop is known here by its name, or not at all.
-    job.intake.family_id = match &file.family {
-        Some(name) => family_named(connection, name).await?,
-        None => None,
-    };
-    jobs::insert_job(connection, &job).await?;
-    for test in &file.return_tests {
-        return_tests::insert_test(connection, id, test).await?;
-        for run in &test.runs {
-            return_tests::insert_run(connection, test.id, run).await?;
-            for reading in &run.readings {
-                let injector = file.own_injector_at(reading.cylinder, reading.signed.at);
-                return_tests::insert_reading(connection, run.id, injector, reading).await?;
-            }
-            if let Some(aside) = &run.set_aside {
-                return_tests::insert_set_aside(connection, run.id, aside).await?;
-            }
-        }
-    }
-    for sheet in &file.sheets {
-        sheets::insert_sheet(connection, id, sheet).await?;
-        for cell in &sheet.readings {
-            let injector = file.own_injector_at(cell.cylinder, cell.signed.at);
-            sheets::insert_cell(connection, sheet.id, injector, cell).await?;
-        }
-        for trace in &sheet.traces {
-            events::insert_trace(connection, sheet.id, trace).await?;
-        }
-    }
-    for event in &file.events {
-        events::insert_event(connection, id, event).await?;
-    }
-    for decision in &file.decisions {
-        decisions::insert_decision(connection, id, decision).await?;
-    }
-    for note in &file.notes {
-        decisions::insert_note(connection, id, note).await?;
-    }
+    refuse_taken(connection, &file).await?;
+    jobs::insert_job(connection, &file.job).await?;
+    let mut entries = entry::of_job(&file);
+    refuse_large(&entries)?;
+    log::restore(connection, id, &mut entries).await?;
+    let at = jobs::last_change(&entries).unwrap_or(file.job.taken_in.at);
     for session in &file.bench {
-        take_session(connection, session, last_change(file)).await?;
+        take_session(connection, session, at).await?;
     }
-    board::refresh(connection, id, last_change(file)).await?;
+    if let Some(by) = by {
+        sqlx::query("INSERT INTO imports (of_id, by_id, at) VALUES (?, ?, ?)")
+            .bind(id.to_string())
+            .bind(by.by.map(|by| by.to_string()))
+            .bind(rows::stamp(by.at))
+            .execute(&mut *connection)
+            .await?;
+    }
+    let tubes = file.bench.iter().flat_map(|s| s.cells.iter().map(|c| c.signed.moment()));
+    let newest = tubes.chain(log::newest(&entries)).max().map_or(at, |moment| moment.at);
+    board::refresh(connection, id, newest).await?;
     Ok(Imported::New(id))
 }
 
-/// Whether everything of a session is here already; more may be.
-fn holds(held: &[SessionRecord], session: &SessionRecord) -> bool {
-    held.iter().find(|one| one.id == session.id).is_some_and(|held| {
-        held.setup == session.setup
-            && held.injectors == session.injectors
-            && session.rounds.iter().all(|round| held.rounds.contains(round))
-            && session.cells.iter().all(|cell| held.cells.contains(cell))
-    })
+/// A job that is here: the very same, or another state of it.
+async fn again(
+    connection: &mut SqliteConnection,
+    mut file: JobFile,
+) -> Result<Imported, StoreError> {
+    let id = file.job.id;
+    let held = job_file(connection, id).await?;
+    // The number belongs to this workshop, not to the file.
+    file.job.number = held.job.number;
+    let same = entry::of_job(&held) == entry::of_job(&file)
+        && file.bench.iter().all(|session| {
+            held.bench.iter().any(|one| one.id == session.id && holds(one, session))
+        });
+    if !same {
+        return Err(StoreError::Conflict(
+            "Another state of this job is here already; nothing was overwritten.".to_owned(),
+        ));
+    }
+    Ok(Imported::AlreadyHere(id))
 }
 
-/// A session that two jobs share comes with either; what is new of it is added.
+/// Whether everything of a session is here already; more may be.
+fn holds(held: &SessionRecord, session: &SessionRecord) -> bool {
+    let session = SessionRecord { number: held.number, ..session.clone() };
+    let here = entry::of_session(held);
+    entry::of_session(&session).iter().all(|entry| here.contains(entry))
+}
+
+/// A session that two jobs share comes with either. One that is here stays as it is: a file adds
+/// nothing to what was read here.
 async fn take_session(
     connection: &mut SqliteConnection,
     session: &SessionRecord,
     at: Timestamp,
 ) -> Result<(), StoreError> {
-    if let Some(held) = bench::find(connection, session.id).await? {
-        for round in session.rounds.iter().filter(|r| !held.rounds.iter().any(|h| h.id == r.id)) {
-            bench::insert_round(connection, session.id, round).await?;
+    if log::is_known(connection, session.id).await? {
+        let held = session_file(connection, session.id).await?.0;
+        if !holds(&held, session) {
+            return Err(StoreError::Conflict(format!(
+                "Bench session {} is here already and says something else; nothing was taken in.",
+                held.number
+            )));
         }
-        let known: HashSet<Uuid> = held.cells.iter().map(|cell| cell.id).collect();
-        let new: Vec<_> =
-            session.cells.iter().filter(|cell| !known.contains(&cell.id)).cloned().collect();
-        bench::insert_cells(connection, session.id, &new).await?;
-    } else {
-        let mut session = session.clone();
-        if bench::number_taken(connection, session.number).await? {
-            session.number = next_session(connection).await?;
-        }
-        write_session(connection, &session).await?;
+        return Ok(());
     }
+    let mut session = session.clone();
+    if number_taken(connection, "bench_sessions", session.number).await? {
+        session.number = next_session(connection).await?;
+    }
+    let mut entries = entry::of_session(&session);
+    refuse_large(&entries)?;
+    write_line(connection, &session).await?;
+    log::restore(connection, session.id, &mut entries).await?;
     refreshed(connection, session.id, at).await.map(|_| ())
 }
 
-fn last_change(file: &JobFile) -> Timestamp {
-    let tests = file.return_tests.iter().flat_map(|t| {
-        let readings = t.runs.iter().flat_map(|r| r.readings.iter().map(|g| g.signed.at));
-        readings.chain(t.runs.iter().map(|r| r.signed.at)).chain([t.signed.at])
-    });
-    let cells = file
-        .sheets
-        .iter()
-        .flat_map(|s| s.readings.iter().map(|r| r.signed.at).chain([s.signed.at]));
-    let bench =
-        file.bench.iter().flat_map(|s| s.cells.iter().map(|c| c.signed.at).chain([s.signed.at]));
-    let rest = file.decisions.iter().map(|d| d.signed.at);
-    let notes = file.notes.iter().map(|n| n.signed.at);
-    let events = file.events.iter().map(|e| e.signed.at);
-    tests
-        .chain(cells)
-        .chain(bench)
-        .chain(events)
-        .chain(rest)
-        .chain(notes)
-        .fold(file.job.taken_in.at, Ord::max)
+/// No injector comes in two jobs, and no entry stands in two logs.
+async fn refuse_taken(connection: &mut SqliteConnection, file: &JobFile) -> Result<(), StoreError> {
+    let ours: Vec<Uuid> = file.job.injectors.iter().map(|one| one.id).collect();
+    let ids: Vec<Uuid> = entry::of_job(file).iter().map(Entry::id).collect();
+    let row = sqlx::query(
+        "SELECT EXISTS (SELECT 1 FROM lives WHERE injector_id IN (SELECT value FROM json_each(?1)))
+             OR EXISTS (SELECT 1 FROM log WHERE id IN (SELECT value FROM json_each(?2)))
+             OR EXISTS (SELECT 1 FROM commands WHERE id IN (SELECT value FROM json_each(?2))) AS taken",
+    )
+    .bind(serde_json::to_string(&ours)?)
+    .bind(serde_json::to_string(&ids)?)
+    .fetch_one(connection)
+    .await?;
+    if row.try_get("taken")? {
+        return Err(StoreError::Conflict(
+            "An injector or a row of this file belongs to another job here; nothing was taken in."
+                .to_owned(),
+        ));
+    }
+    Ok(())
 }
 
-async fn number_taken(connection: &mut SqliteConnection, number: u64) -> Result<bool, StoreError> {
-    let row = sqlx::query("SELECT EXISTS (SELECT 1 FROM jobs WHERE number = ?) AS taken")
-        .bind(number as i64)
-        .fetch_one(connection)
-        .await?;
+/// As much as can be written here, and what one more command can bring.
+fn refuse_large(entries: &[Entry]) -> Result<(), StoreError> {
+    let mut bytes = 0;
+    for entry in entries {
+        bytes += serde_json::to_string(entry)?.len();
+    }
+    if bytes > 2 * LOG_BYTES {
+        return Err(StoreError::field("job", "This job holds more than one may hold here."));
+    }
+    Ok(())
+}
+
+async fn number_taken(
+    connection: &mut SqliteConnection,
+    table: &'static str,
+    number: u64,
+) -> Result<bool, StoreError> {
+    let row =
+        sqlx::query(&format!("SELECT EXISTS (SELECT 1 FROM {table} WHERE number = ?) AS taken"))
+            .bind(number as i64)
+            .fetch_one(connection)
+            .await?;
     Ok(row.try_get("taken")?)
+}
+
+async fn known_family(
+    connection: &mut SqliteConnection,
+    id: Option<Uuid>,
+) -> Result<Option<Uuid>, StoreError> {
+    let Some(id) = id else { return Ok(None) };
+    let row = sqlx::query("SELECT id FROM families WHERE id = ?")
+        .bind(id.to_string())
+        .fetch_optional(connection)
+        .await?;
+    Ok(row.map(|_| id))
 }
 
 async fn family_named(
@@ -200,5 +273,5 @@ async fn family_named(
         .bind(name)
         .fetch_optional(connection)
         .await?;
-    row.map(|row| columns::id(&row, "id")).transpose()
+    row.map(|row| rows::id(&row, "id")).transpose()
 }

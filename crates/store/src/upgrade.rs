@@ -3,15 +3,33 @@
 //! Done once for a data folder that an older program wrote; `user_version` remembers it, so a
 //! start of the program costs one pragma.
 
+mod old;
+
 use crate::job_file::job_file;
 use crate::library::{family, write_family};
 use crate::library_file::families_by_name;
-use crate::rows::columns as rows;
-use crate::{StoreError, board, good_readings, limits};
+use crate::rows;
+use crate::{StoreError, board, good_readings, limits, log};
+use cobaltine_core::entry;
 use sqlx::{Row, SqliteConnection, SqlitePool};
 
 /// Goes up when something has to be written anew from the rules of the core.
-const WRITTEN: i64 = 4;
+const WRITTEN: i64 = 5;
+/// The first version with one log.
+const LOGGED: i64 = 5;
+
+/// What was one table for each kind of row, those first that refer to others, and what stood in a
+/// row beside the log.
+const MOVED: &str = "
+  DROP TABLE readings; DROP TABLE runs_set_aside; DROP TABLE runs; DROP TABLE return_tests;
+  DROP TABLE traces; DROP TABLE cells; DROP TABLE sheets; DROP TABLE events; DROP TABLE decisions;
+  DROP TABLE notes; DROP TABLE bench_cells; DROP TABLE bench_rounds; DROP TABLE injectors;
+  ALTER TABLE jobs DROP COLUMN revision; ALTER TABLE jobs DROP COLUMN customer;
+  ALTER TABLE jobs DROP COLUMN usage; ALTER TABLE jobs DROP COLUMN engine;
+  ALTER TABLE jobs DROP COLUMN fuel_system; ALTER TABLE jobs DROP COLUMN layout;
+  ALTER TABLE jobs DROP COLUMN symptoms; ALTER TABLE jobs DROP COLUMN complaint;
+  ALTER TABLE jobs DROP COLUMN story; ALTER TABLE bench_sessions DROP COLUMN setup;
+  ALTER TABLE bench_sessions DROP COLUMN injectors;";
 
 pub(crate) async fn upgrade(pool: &SqlitePool) -> Result<(), StoreError> {
     let version: i64 =
@@ -20,6 +38,9 @@ pub(crate) async fn upgrade(pool: &SqlitePool) -> Result<(), StoreError> {
         return Ok(());
     }
     let mut tx = pool.begin_with("BEGIN IMMEDIATE").await?;
+    if version < LOGGED {
+        move_rows(&mut tx).await?;
+    }
     write_lines(&mut tx).await?;
     let jobs =
         sqlx::query("SELECT id FROM jobs WHERE family_id IS NOT NULL").fetch_all(&mut *tx).await?;
@@ -38,6 +59,30 @@ pub(crate) async fn upgrade(pool: &SqlitePool) -> Result<(), StoreError> {
     }
     sqlx::query(&format!("PRAGMA user_version = {WRITTEN}")).execute(&mut *tx).await?;
     tx.commit().await?;
+    Ok(())
+}
+
+/// Every job and every bench session of the older tables, as a log of its own.
+async fn move_rows(connection: &mut SqliteConnection) -> Result<(), StoreError> {
+    let jobs =
+        sqlx::query("SELECT id FROM jobs ORDER BY at, id").fetch_all(&mut *connection).await?;
+    for row in &jobs {
+        let file = old::job(connection, rows::id(row, "id")?).await?;
+        log::restore(connection, file.job.id, &mut entry::of_job(&file)).await?;
+    }
+    let sessions = sqlx::query("SELECT id FROM bench_sessions ORDER BY number")
+        .fetch_all(&mut *connection)
+        .await?;
+    for row in &sessions {
+        let session = old::session(connection, rows::id(row, "id")?).await?;
+        log::restore(connection, session.id, &mut entry::of_session(&session)).await?;
+    }
+    sqlx::raw_sql(MOVED).execute(&mut *connection).await?;
+    // Which jobs are closed is a line of theirs by now.
+    for row in &jobs {
+        let file = job_file(connection, rows::id(row, "id")?).await?;
+        board::mark_closed(connection, &file).await?;
+    }
     Ok(())
 }
 

@@ -1,6 +1,7 @@
 //! The workshop's own rows of the weights of judgement: every change is a revision with its reason.
 
-use crate::rows::columns as rows;
+use crate::acts::{self, Act};
+use crate::rows;
 use crate::{Store, StoreError};
 use cobaltine_core::judgement::{DEFAULT, OWN_ROWS, Weights};
 use cobaltine_core::record::Signed;
@@ -73,6 +74,7 @@ impl Store {
     /// What is wrong with the file, by its row; no reason; [`StoreError::Conflict`].
     pub async fn change_weights(
         &self,
+        act: &Act,
         since: u32,
         text: &str,
         reason: &str,
@@ -81,6 +83,9 @@ impl Store {
         check_weights(text, reason)?;
         let reason = reason.trim();
         let mut tx = self.pool.begin_with("BEGIN IMMEDIATE").await?;
+        if acts::done_before(&mut tx, act).await? {
+            return Ok(());
+        }
         let now: Option<i64> = sqlx::query("SELECT MAX(revision) AS revision FROM weights")
             .fetch_one(&mut *tx)
             .await?
@@ -98,6 +103,7 @@ impl Store {
             .bind(rows::stamp(signed.at))
             .execute(&mut *tx)
             .await?;
+        acts::done(&mut tx, act, signed.at).await?;
         tx.commit().await?;
         Ok(())
     }

@@ -3,8 +3,9 @@
 //!
 //! `docs/workshop-file.md` describes it. An import is one transaction: all of it or nothing.
 
+use crate::acts::{self, Act};
 use crate::library_file::take_in;
-use crate::rows::columns as rows;
+use crate::rows;
 use crate::shelf::{freshen, insert_set};
 use crate::stock::{Move, move_shim, shims};
 use crate::transfer::{Imported, import};
@@ -13,6 +14,7 @@ use crate::{KeptSet, RuleRecord, ShelfQuery, Store, StoreError, instruments, peo
 use cobaltine_core::bench::{BenchKind, Shim};
 use cobaltine_core::instrument::Instrument;
 use cobaltine_core::library::{LibraryFile, LimitRow, ReadRow};
+use cobaltine_core::limits::{NAME, text_problem};
 use cobaltine_core::record::{FieldProblem, JobFile, Person, Signed};
 use serde::{Deserialize, Serialize};
 use sqlx::{Row, SqliteConnection};
@@ -142,10 +144,14 @@ impl Store {
     /// [`StoreError::Invalid`] with the number of the line and what is wrong with it.
     pub async fn import_workshop(
         &self,
+        act: &Act,
         text: &str,
         signed: Signed,
     ) -> Result<WorkshopImported, StoreError> {
         let mut tx = self.pool.begin_with("BEGIN IMMEDIATE").await?;
+        if acts::done_before(&mut tx, act).await? {
+            return Ok(WorkshopImported::default());
+        }
         let mut done = WorkshopImported::default();
         let mut ended = false;
         for (at, line) in text.lines().enumerate().filter(|(_, line)| !line.trim().is_empty()) {
@@ -183,6 +189,7 @@ impl Store {
             let says = "The file ends too early: its last line is missing. Nothing was taken in.";
             return Err(StoreError::field("end", says));
         }
+        acts::done(&mut tx, act, signed.at).await?;
         tx.commit().await?;
         Ok(done)
     }
@@ -203,6 +210,8 @@ fn at_line(error: StoreError, line: usize) -> StoreError {
         other @ (StoreError::InUse(_)
         | StoreError::NotFound(_)
         | StoreError::Stale(_)
+        | StoreError::Reused
+        | StoreError::Torn(_)
         | StoreError::Database(_)
         | StoreError::Migration(_)
         | StoreError::Io(_)
@@ -217,7 +226,11 @@ async fn take(
     done: &mut WorkshopImported,
 ) -> Result<(), StoreError> {
     match line {
-        WorkshopLine::Person(person) => people::add_person(connection, person).await,
+        WorkshopLine::Person(person) => {
+            let problem = text_problem("name", &person.name, NAME);
+            problem.map_or(Ok(()), |problem| Err(StoreError::Invalid(vec![problem])))?;
+            people::add_person(connection, person).await
+        }
         WorkshopLine::Instrument(one) => {
             let problems = one.problems();
             if !problems.is_empty() {
@@ -229,12 +242,13 @@ async fn take(
         WorkshopLine::Weights(weights) => take_weights(connection, weights).await,
         WorkshopLine::Library(library) => {
             let rows = limits(library)?;
-            take_in(connection, &library.families, &rows, &library.items, Some(signed)).await?;
+            let (families, items) = (&library.families, &library.items);
+            take_in(connection, families, &rows, items, Some(signed), None).await?;
             Ok(())
         }
         WorkshopLine::Shims(shim) => take_shims(connection, shim, signed).await,
         WorkshopLine::Job(job) => {
-            match import(connection, job).await? {
+            match import(connection, job, Some(signed.into())).await? {
                 Imported::New(_) => done.new_jobs += 1,
                 Imported::AlreadyHere(_) => done.same_jobs += 1,
             }

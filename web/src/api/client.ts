@@ -1,4 +1,4 @@
-import type { FieldProblem, Job } from './types';
+import type { FieldProblem, Job, Problem } from './types';
 import { useBench } from '@/shell/useBench';
 
 /** A refusal of the program, in words for the user. */
@@ -19,27 +19,47 @@ export class Refusal extends Error {
   }
 }
 
-const SILENT = 'The program does not answer. What you typed is kept; try again.';
+export const SILENT = 'The program does not answer. What you typed is kept; try again.';
 
 /** Asks the program. Throws a {@link Refusal}, never anything else. */
-export async function ask<T>(method: 'GET' | 'POST' | 'PUT', path: string, body?: unknown): Promise<T> {
-  const bench = useBench();
-  const headers: Record<string, string> = {};
-  if (bench.id.value) headers['x-at-bench'] = bench.id.value;
-  if (body !== undefined) headers['content-type'] = 'application/json';
+export function ask<T>(method: 'GET' | 'POST' | 'PUT', path: string, body?: unknown): Promise<T> {
   const text = typeof body === 'string' ? body : body === undefined ? undefined : JSON.stringify(body);
+  return fetched<T>(method, path, text, useBench().id.value);
+}
+
+/** One request, signed by whoever is at the bench; a command carries its id. */
+export async function fetched<T>(
+  method: string,
+  path: string,
+  body: string | undefined,
+  by: string,
+  command?: string,
+): Promise<T> {
+  const headers: Record<string, string> = {};
+  if (by) headers['x-at-bench'] = by;
+  if (command) headers['idempotency-key'] = command;
+  if (body) headers['content-type'] = 'application/json';
   let response: Response;
+  let text: string;
   try {
-    response = await fetch(`/api${path}`, { method, headers, body: text });
+    response = await fetch(`/api${path}`, { method, headers, body: body || undefined });
+    text = await response.text();
   } catch {
     throw new Refusal(0, 'silent', SILENT);
   }
-  if (response.status === 204) return undefined as T;
-  if (response.ok) return (await response.json()) as T;
-  const problem = await response.json().catch(() => null);
+  if (response.ok) return (text ? JSON.parse(text) : undefined) as T;
+  const problem = parsed(text);
   const code = problem?.code ?? 'unknown';
-  if (code === 'nobody_at_the_bench') bench.choose();
+  if (code === 'nobody_at_the_bench') useBench().choose();
   throw new Refusal(response.status, code, problem?.detail ?? SILENT, problem?.fields, problem?.current);
+}
+
+function parsed(text: string): Problem | undefined {
+  try {
+    return JSON.parse(text) as Problem;
+  } catch {
+    return undefined;
+  }
 }
 
 /** Whatever was thrown, as a refusal. */

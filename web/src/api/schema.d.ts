@@ -1785,6 +1785,8 @@ export interface components {
              * @description Number for people.
              */
             number: number;
+            /** @description Why it is open again after it was closed; empty when it never was. */
+            reopened?: string;
             /** @description Complaint in standard terms. */
             symptoms: components["schemas"]["Symptom"][];
             /** @description Timers that run or rang, soonest first. */
@@ -2053,6 +2055,21 @@ export interface components {
             value: string;
             /** @description As read. */
             word: string;
+        };
+        /** @description The clock of the machine stepped back between two entries. */
+        ClockStep: {
+            /**
+             * Format: date-time
+             * @description The earlier time of the entry after it.
+             */
+            after: string;
+            /**
+             * Format: date-time
+             * @description The time of the entry before.
+             */
+            before: string;
+            /** @description In a sentence. */
+            says: string;
         };
         /** @description Whether the job is closed, or may be. */
         Closing: {
@@ -3090,6 +3107,16 @@ export interface components {
              */
             id: string;
         };
+        /** @description Who took a job in from a file. */
+        ImportedBy: {
+            /**
+             * Format: date-time
+             * @description When.
+             */
+            at: string;
+            /** @description As called in the workshop. */
+            name: string;
+        };
         /** @description One injector of a job. Its position may change; its identity does not. */
         Injector: {
             /**
@@ -3252,6 +3279,27 @@ export interface components {
             /** @description Hours or distance, as told. */
             usage: string;
         };
+        /** @description A change of the intake: who, when, and in a file what was there before it. */
+        IntakeChange: {
+            /**
+             * Format: uuid
+             * @description Identity.
+             */
+            id: string;
+            /** @description The injectors and their labels until then. */
+            injectors: components["schemas"]["Injector"][];
+            /** @description The intake until then. */
+            intake: components["schemas"]["Intake"];
+            /** @description Who and when. */
+            signed: components["schemas"]["Signed"];
+        };
+        /** @description The intake was changed: by whom, when, and what stood there before. */
+        IntakeStep: {
+            /** @description Who and when. */
+            signed: components["schemas"]["Signed"];
+            /** @description What was there before, a phrase for each field that is another now. */
+            was: string[];
+        };
         /** @description What else the library holds. */
         ItemDetail: {
             /** @description What feeds its injectors. */
@@ -3308,6 +3356,8 @@ export interface components {
              *     is compared as one.
              */
             bench?: components["schemas"]["SessionRecord"][];
+            /** @description What the intake was before it was changed, oldest first. */
+            changes?: components["schemas"]["IntakeChange"][];
             /** @description Decisions, oldest first. */
             decisions: components["schemas"]["DecisionRecord"][];
             /** @description What happened besides readings, oldest first. */
@@ -3337,6 +3387,9 @@ export interface components {
             /** @description Cylinders as the strip draws them, pulley end left, bank by bank. */
             banks: number[][];
             bench?: null | components["schemas"]["OnBench"];
+            /** @description Where the clock of the machine stepped back. */
+            clock: components["schemas"]["ClockStep"][];
+            closed?: null | components["schemas"]["Signed"];
             electrical?: null | components["schemas"]["Electrical"];
             /** @description Everything that is kept. */
             file: components["schemas"]["JobFile"];
@@ -3344,6 +3397,9 @@ export interface components {
             fits: components["schemas"]["SheetId"][];
             /** @description A return test means something on it. */
             has_return: boolean;
+            /** @description Changes of the intake, oldest first. */
+            history: components["schemas"]["IntakeStep"][];
+            imported?: null | components["schemas"]["ImportedBy"];
             /**
              * Format: date-time
              * @description The clock of the program, for timers.
@@ -3353,6 +3409,7 @@ export interface components {
             overtaken: components["schemas"]["Overtaken"][];
             /** @description The plan as it stands. */
             plan: components["schemas"]["Plan"];
+            reopened?: null | components["schemas"]["Reopened"];
             /** @description Where each injector sits now. */
             seats: components["schemas"]["Seat"][];
             /** @description One for each check that is read cell by cell, in the same order. */
@@ -4637,6 +4694,15 @@ export interface components {
             /** @description All of it in one text, to be kept as a note. */
             text: string;
         };
+        /** @description A job that was closed and is open again. */
+        Reopened: {
+            /** @description The same complaint came back. */
+            comeback: boolean;
+            /** @description Why, in words. */
+            reason: string;
+            /** @description Who and when. */
+            signed: components["schemas"]["Signed"];
+        };
         /** @description The failed test and its repetition. */
         Repeat: {
             /**
@@ -5545,7 +5611,7 @@ export interface components {
              */
             cylinder: number;
         };
-        /** @description Who wrote a row, and when. */
+        /** @description Who wrote a row, when, and where it stands in the log. */
         Signed: {
             /**
              * Format: date-time
@@ -5557,6 +5623,12 @@ export interface components {
              * @description Person.
              */
             by: string;
+            /**
+             * Format: int64
+             * @description Place in the log: what is greater came later. 0 in files of older versions, which are put in
+             *     the order of their times.
+             */
+            seq?: number;
         };
         /** @description What was stored in one slot when it was read. */
         SlotCode: {

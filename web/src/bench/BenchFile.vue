@@ -2,6 +2,7 @@
 import { ref } from 'vue';
 import { useQueryClient } from '@tanstack/vue-query';
 import { ask, refusal } from '@/api/client';
+import { act } from '@/api/outbox';
 import type { BenchFileView, Column } from '@/api/types';
 import { newId } from '@/domain/identity';
 import PlainDialog from '@/shell/PlainDialog.vue';
@@ -20,10 +21,11 @@ const busy = ref(false);
 const id = ref(newId());
 const MEANINGS = Object.entries(COLUMN) as [Column, string][];
 
-async function send(columns: Column[], take: boolean) {
+async function look(columns: Column[], take: boolean) {
   busy.value = true;
   try {
-    seen.value = await ask<BenchFileView>('POST', `/bench/${session.id.value}/files`, {
+    const send = take ? act : ask;
+    seen.value = await send<BenchFileView>('POST', `/bench/${session.id.value}/files`, {
       id: id.value,
       round: session.round.value!.id,
       name: name.value,
@@ -49,12 +51,12 @@ async function choose(event: Event) {
   text.value = await file.text();
   id.value = newId();
   input.value = '';
-  await send([], false);
+  await look([], false);
 }
 function mean(at: number, column: string) {
   const columns = [...seen.value!.columns];
   columns[at] = column as Column;
-  void send(columns, false);
+  void look(columns, false);
 }
 </script>
 
@@ -103,7 +105,7 @@ function mean(at: number, column: string) {
         class="main-act"
         type="button"
         :disabled="busy || !seen.readings || !!seen.problems.length"
-        @click="send(seen!.columns, true)"
+        @click="look(seen!.columns, true)"
       >
         Take {{ seen.readings }} readings in
       </button>

@@ -3,6 +3,7 @@ import { useQueries, useQuery } from '@tanstack/vue-query';
 import { computed, reactive, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { ask, refusal } from '@/api/client';
+import { act } from '@/api/outbox';
 import type {
   BoardPage,
   Entry,
@@ -104,13 +105,13 @@ const entry = ref<Entry>('volume');
 const typed = reactive({ graduation: '', capacity: '' });
 const problems = ref<Record<string, string>>({});
 const wrong = ref('');
-const id = newId();
+const [id, round] = [newId(), newId()];
 
 async function begin() {
   try {
-    const made = await ask<SessionView>('POST', '/bench', {
+    const made = await act<SessionView>('POST', '/bench', {
       id,
-      round: newId(),
+      round,
       injectors: rail.value,
       bench: bench.value || null,
       ...typed,

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { ref } from 'vue';
-import { ask, refusal } from '@/api/client';
+import { refusal } from '@/api/client';
+import { act } from '@/api/outbox';
 import { newId } from '@/domain/identity';
 
 /** Timers of the bath and of soaking: kept with the job, so that they ring on the board. */
@@ -14,7 +15,7 @@ const says = ref('');
 async function set(word: string, minutes: number) {
   try {
     const event = { what: 'timer_set', word: `bench: ${word}`, seconds: minutes * 60, stage: 'bench' };
-    await ask('POST', `/jobs/${props.job}/events`, { id: newId(), event });
+    await act('POST', `/jobs/${props.job}/events`, { id: newId(), event });
     says.value = `${word}, ${minutes} min: it runs, and rings on the board.`;
   } catch (error) {
     says.value = refusal(error).message;

@@ -143,7 +143,12 @@ const wanted = computed(() => (session.verdict.value?.lanes ?? []).flatMap((one)
 const filing = ref(false);
 const filed = computed(() => test.value === 'flow' || test.value === 'map');
 useKeys([
-  { key: 'd', word: 'tubes down the columns or across the rows', always: true, run: tubes.turn },
+  {
+    key: 'd',
+    word: 'tubes down the columns or across the rows',
+    within: (field) => field.matches('[data-cell]') && field.value === '',
+    run: tubes.turn,
+  },
   { key: 'f', word: 'readings from a file', run: () => (filing.value = filed.value) },
 ]);
 </script>

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { ref } from 'vue';
 import { useQueryClient } from '@tanstack/vue-query';
-import { ask, refusal } from '@/api/client';
+import { refusal } from '@/api/client';
+import { act } from '@/api/outbox';
 import type { Shim } from '@/api/types';
 import { newId } from '@/domain/identity';
 import { useSession } from './useSession';
@@ -15,7 +16,7 @@ const wrong = ref('');
 
 async function put(of: string, moved: number) {
   try {
-    await ask<Shim[]>('POST', '/shims', { id: newId(), size: of, moved });
+    await act<Shim[]>('POST', '/shims', { id: newId(), size: of, moved });
     size.value = '';
     wrong.value = '';
     await cache.invalidateQueries({ queryKey: ['bench', session.id.value] });

@@ -1,6 +1,7 @@
 import { useQuery, useQueryClient } from '@tanstack/vue-query';
 import { computed, inject, provide, reactive, ref, watch, type InjectionKey, type Ref } from 'vue';
 import { ask, refusal } from '@/api/client';
+import { act } from '@/api/outbox';
 import type {
   BenchCell,
   BenchForm,
@@ -107,7 +108,7 @@ export function makeSession(id: Ref<string>, test: Ref<BenchTest>) {
   }
 
   async function change(path: string, body: unknown): Promise<SessionView> {
-    const changed = await ask<SessionView>('POST', `/bench${path}`, body);
+    const changed = await act<SessionView>('POST', `/bench${path}`, body);
     cache.setQueryData(['bench', id.value], changed);
     void cache.invalidateQueries({ queryKey: ['benches'] });
     return changed;
@@ -160,10 +161,10 @@ export function makeSession(id: Ref<string>, test: Ref<BenchTest>) {
   }
 
   async function begin(stage: RoundStage, places: RailPlace[] = []): Promise<string> {
-    const made = newId();
-    await change(`/${id.value}/rounds`, { id: made, stage, places });
-    chosen.value = made;
-    return made;
+    const changed = await change(`/${id.value}/rounds`, { id: newId(), stage, places });
+    // An earlier try may have gone through under its own id.
+    chosen.value = changed.file.rounds.at(-1)?.id ?? '';
+    return chosen.value;
   }
 
   /** Cells of the round that the round before was told: the same again, by a tap. */

@@ -18,7 +18,10 @@ const to = computed(() => `/jobs/${props.card.id}/${stage(props.card.waits.stage
         <strong>{{ card.machine }}</strong>
         <span class="muted small">{{ card.number }} · {{ card.engine }} · {{ card.customer }}</span>
       </span>
-      <span class="complaint">{{ complaint }}</span>
+      <span class="complaint"
+        >{{ complaint
+        }}<em v-if="card.reopened" class="again small">open again: {{ card.reopened }}</em></span
+      >
       <StripSmall :banks="card.banks" />
       <span class="waits" :class="card.waits.tone">
         <strong>{{ stage(card.waits.stage).word }}</strong>
@@ -54,6 +57,11 @@ const to = computed(() => `/jobs/${props.card.id}/${stage(props.card.waits.stage
 }
 .what strong {
   font-size: 1.08rem;
+}
+.again {
+  display: block;
+  color: var(--look);
+  font-style: normal;
 }
 .waits {
   border-left: 5px solid var(--not-measured);

@@ -1,6 +1,7 @@
 import { useQuery, useQueryClient } from '@tanstack/vue-query';
 import { computed, ref, watch } from 'vue';
 import { ask, refusal, type Refusal } from '@/api/client';
+import { act } from '@/api/outbox';
 import type { CodesView, SlotCode } from '@/api/types';
 import { newId } from '@/domain/identity';
 import { useJob } from '@/job/useJob';
@@ -24,7 +25,8 @@ export function useCodes() {
   async function post(what: string, body: object) {
     busy.value = true;
     try {
-      cache.setQueryData(key.value, await ask<CodesView>('POST', `${path.value}/${what}`, body));
+      const send = what === 'knob' ? ask : act;
+      cache.setQueryData(key.value, await send<CodesView>('POST', `${path.value}/${what}`, body));
       wrong.value = undefined;
       return true;
     } catch (error) {

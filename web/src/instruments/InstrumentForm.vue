@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, reactive, ref } from 'vue';
-import { ask, Refusal, refusal } from '@/api/client';
+import { Refusal, refusal } from '@/api/client';
+import { act } from '@/api/outbox';
 import type { Instrument, InstrumentKind, InstrumentView } from '@/api/types';
 import { newId } from '@/domain/identity';
 import PickOne from '@/shell/PickOne.vue';
@@ -37,7 +38,7 @@ const unit = computed(
 
 async function keep() {
   try {
-    const kept = await ask<InstrumentView>('PUT', '/instruments', form);
+    const kept = await act<InstrumentView>('PUT', '/instruments', form);
     emit('done', kept.instrument.id);
   } catch (error) {
     wrong.value = refusal(error);

@@ -7,6 +7,7 @@ import StateLine from '@/shell/StateLine.vue';
 import { STAGES, SYMPTOM } from '@/words';
 import JobTimers from './JobTimers.vue';
 import StageRail from './StageRail.vue';
+import TrailLines from './TrailLines.vue';
 import { makeJob, provideJob } from './useJob';
 
 const props = defineProps<{ id: string }>();
@@ -53,6 +54,7 @@ useKeys([
       <StageRail :here="here" :view="job.view.value" />
       <JobTimers />
     </div>
+    <TrailLines :view="job.view.value" />
     <RouterView />
   </template>
 </template>

@@ -1,6 +1,7 @@
 import { useQuery, useQueryClient } from '@tanstack/vue-query';
 import { computed, inject, provide, type InjectionKey, type Ref } from 'vue';
 import { ask } from '@/api/client';
+import { act } from '@/api/outbox';
 import { newId } from '@/domain/identity';
 import type { DecisionRecord, Event, JobView, TestRecord, Verdict } from '@/api/types';
 
@@ -21,7 +22,7 @@ export function makeJob(id: Ref<string>) {
   const ahead = computed(() => (view.value ? Date.parse(view.value.now) - query.dataUpdatedAt.value : 0));
 
   async function change(method: 'POST' | 'PUT', path: string, body: unknown): Promise<JobView> {
-    const changed = await ask<JobView>(method, path, body);
+    const changed = await act<JobView>(method, path, body);
     cache.setQueryData(['job', id.value], changed);
     void cache.invalidateQueries({ queryKey: ['board'] });
     return changed;

@@ -2,7 +2,8 @@
 import { useQueryClient } from '@tanstack/vue-query';
 import { reactive, ref } from 'vue';
 import { useRouter } from 'vue-router';
-import { ask, Refusal, refusal } from '@/api/client';
+import { Refusal, refusal } from '@/api/client';
+import { act } from '@/api/outbox';
 import type { FamilyKind, LibraryFamily } from '@/api/types';
 import { newId } from '@/domain/identity';
 import PickOne from '@/shell/PickOne.vue';
@@ -57,7 +58,7 @@ const texts = [
 async function keep() {
   const body = { ...form, cleaning: cleaning.value === '' ? null : cleaning.value === 'yes' };
   try {
-    const kept = await ask<LibraryFamily>('PUT', '/library/families', body);
+    const kept = await act<LibraryFamily>('PUT', '/library/families', body);
     await cache.invalidateQueries({ queryKey: ['library'] });
     void cache.invalidateQueries({ queryKey: ['families'] });
     emit('done');

@@ -2,6 +2,7 @@
 import { useQueryClient } from '@tanstack/vue-query';
 import { computed, ref } from 'vue';
 import { ask, Refusal, refusal } from '@/api/client';
+import { act } from '@/api/outbox';
 import type { LibraryPreview } from '@/api/types';
 
 /** Limits from a file: what would change is seen first, row by row. */
@@ -20,7 +21,8 @@ async function send(what: 'preview' | 'import', leave_out_bad_rows = false) {
   wrong.value = undefined;
   try {
     const body = { format: format.value, text: text.value, leave_out_bad_rows };
-    const answer = await ask<LibraryPreview>('POST', `/library/${what}`, body);
+    const asked = what === 'import' ? act : ask;
+    const answer = await asked<LibraryPreview>('POST', `/library/${what}`, body);
     if (what === 'preview') {
       preview.value = answer;
       done.value = undefined;

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { useQueryClient } from '@tanstack/vue-query';
 import { reactive, ref } from 'vue';
-import { ask, Refusal, refusal } from '@/api/client';
+import { Refusal, refusal } from '@/api/client';
+import { act } from '@/api/outbox';
 import type { LibraryFamily, LibraryPreview, LimitCheck } from '@/api/types';
 import TypedField from '@/shell/TypedField.vue';
 import { LIMIT_CHECK } from '@/words';
@@ -37,7 +38,7 @@ async function keep() {
   const cells = { family: props.family.name, ...row };
   const text = `${Object.keys(cells).join(',')}\n${Object.values(cells).map(quoted).join(',')}\n`;
   try {
-    await ask<LibraryPreview>('POST', '/library/import', { format: 'csv', text });
+    await act<LibraryPreview>('POST', '/library/import', { format: 'csv', text });
     await cache.invalidateQueries({ queryKey: ['library'] });
     void cache.invalidateQueries({ queryKey: ['families'] });
     emit('done');

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { computed, reactive, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
-import { ask, refusal } from '@/api/client';
+import { refusal } from '@/api/client';
+import { act } from '@/api/outbox';
 import type { MadeSet } from '@/api/types';
 import { newId } from '@/domain/identity';
 import { moment } from '@/domain/time';
@@ -84,7 +85,7 @@ async function make() {
 const refused = ref('');
 async function change(path: string, body?: object) {
   try {
-    await ask('POST', path, body);
+    await act('POST', path, body);
     refused.value = '';
     await refresh();
     if (work.value) await make();

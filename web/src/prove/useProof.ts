@@ -1,6 +1,7 @@
 import { useQuery, useQueryClient } from '@tanstack/vue-query';
 import { computed, ref } from 'vue';
 import { ask, refusal, type Refusal } from '@/api/client';
+import { act } from '@/api/outbox';
 import type { CodesView, Event, ProofView } from '@/api/types';
 import { newId } from '@/domain/identity';
 import { useJob } from '@/job/useJob';
@@ -31,7 +32,7 @@ export function useProof() {
   /** A step that changes the job: the answer is the proof, the rest is asked for anew. */
   const step = (what: string) =>
     guarded(async () => {
-      const told = await ask<ProofView>('POST', `${path.value}/${what}`, { id: newId() });
+      const told = await act<ProofView>('POST', `${path.value}/${what}`, { id: newId() });
       cache.setQueryData(key.value, told);
       await job.query.refetch();
       void cache.invalidateQueries({ queryKey: ['board'] });

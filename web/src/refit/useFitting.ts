@@ -1,6 +1,7 @@
 import { useQuery, useQueryClient } from '@tanstack/vue-query';
 import { computed, ref } from 'vue';
 import { ask, refusal, type Refusal } from '@/api/client';
+import { act } from '@/api/outbox';
 import type { Event, Fitting } from '@/api/types';
 import { newId } from '@/domain/identity';
 import { useJob } from '@/job/useJob';
@@ -29,7 +30,7 @@ export function useFitting() {
   async function tighten(typed: string, source: string) {
     try {
       const body = { id: newId(), typed, source };
-      cache.setQueryData(key.value, await ask<Fitting>('POST', `${path.value}/tightening`, body));
+      cache.setQueryData(key.value, await act<Fitting>('POST', `${path.value}/tightening`, body));
       wrong.value = undefined;
       return true;
     } catch (error) {

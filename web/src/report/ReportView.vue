@@ -2,6 +2,7 @@
 import { computed, ref, toRef, useTemplateRef, watch } from 'vue';
 import { moment } from '@/domain/time';
 import ReturnColumns from '@/returntest/ReturnColumns.vue';
+import TrailLines from '@/job/TrailLines.vue';
 import StateLine from '@/shell/StateLine.vue';
 import { sayHeadline } from '@/shell/useHeadline';
 import InjectorMark from '@/strip/InjectorMark.vue';
@@ -110,6 +111,7 @@ const headline = computed(() => {
           {{ file.job.intake.symptoms.map((one) => SYMPTOM[one]).join(', ') }}.
           {{ file.job.intake.complaint }}
         </p>
+        <TrailLines :view="job.view.value!" report />
         <p class="finding">
           <strong>{{ headline }}</strong>
         </p>

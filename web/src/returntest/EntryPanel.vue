@@ -32,7 +32,13 @@ function turn() {
   void entry.focus();
 }
 useKeys([
-  { key: 'f', word: 'level, or the time at which it was full', always: true, run: turn },
+  {
+    key: 'f',
+    word: 'level, or the time at which it was full',
+    // A number is typed here, and a letter after it is its unit.
+    within: (field) => field.matches('[data-entry]') && /^[\d.,:]*$/.test(field.value),
+    run: turn,
+  },
   { key: 'Escape', word: 'leave the correction', always: true, run: () => entry.leave() },
 ]);
 </script>

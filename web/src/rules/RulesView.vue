@@ -2,6 +2,7 @@
 import { useQuery, useQueryClient } from '@tanstack/vue-query';
 import { computed, reactive, ref } from 'vue';
 import { ask, Refusal, refusal } from '@/api/client';
+import { act } from '@/api/outbox';
 import type { RuleView } from '@/api/types';
 import { moment } from '@/domain/time';
 import PickOne from '@/shell/PickOne.vue';
@@ -32,7 +33,7 @@ function edit(rule: RuleView) {
 
 async function keep(rule: RuleView) {
   try {
-    cache.setQueryData(['rules'], await ask<RuleView[]>('PUT', `/rules/${rule.id}`, form));
+    cache.setQueryData(['rules'], await act<RuleView[]>('PUT', `/rules/${rule.id}`, form));
     open.value = '';
   } catch (error) {
     wrong.value = refusal(error);

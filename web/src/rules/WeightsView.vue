@@ -2,6 +2,7 @@
 import { useQuery, useQueryClient } from '@tanstack/vue-query';
 import { computed, ref, watch } from 'vue';
 import { ask, Refusal, refusal } from '@/api/client';
+import { act } from '@/api/outbox';
 import type { WeightsRecord } from '@/api/types';
 import { moment } from '@/domain/time';
 import ShelfNav from '@/shell/ShelfNav.vue';
@@ -26,7 +27,7 @@ const changed = computed(() => query.data.value && text.value !== query.data.val
 async function keep() {
   try {
     const body = { revision: query.data.value?.revision ?? 0, text: text.value, reason: reason.value };
-    cache.setQueryData(['weights'], await ask<WeightsRecord>('PUT', '/weights', body));
+    cache.setQueryData(['weights'], await act<WeightsRecord>('PUT', '/weights', body));
     reason.value = '';
     wrong.value = undefined;
   } catch (error) {

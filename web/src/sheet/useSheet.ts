@@ -47,23 +47,35 @@ export function useSheet(check: Ref<SheetId>) {
   }
 
   let queue: Promise<unknown> = Promise.resolve();
-  /** One after the other, in the order of leaving: the order of taking is part of the reading. */
+  /**
+   * One after the other, in the order of leaving: the order of taking is part of the reading. A cell belongs to
+   * the check in which it was typed, whichever is on the screen when its turn comes.
+   */
   function keep(cell: string, cylinder: number | null) {
     const key = name(cell, cylinder);
     const typed = texts[key];
     if (typed === undefined) return;
-    localStorage.setItem(draft(key), typed);
-    queue = queue.then(() => send(cell, cylinder, typed, key));
+    const typedIn = { check: check.value, sheet: record.value?.id, kept: draft(key) };
+    localStorage.setItem(typedIn.kept, typed);
+    queue = queue.then(() => send(cell, cylinder, typed, typedIn));
   }
 
-  async function send(cell: string, cylinder: number | null, typed: string, key: string) {
-    const held = standing(cell, cylinder);
+  async function send(
+    cell: string,
+    cylinder: number | null,
+    typed: string,
+    { check: of, sheet, kept }: { check: SheetId; sheet?: string; kept: string },
+  ) {
+    const key = name(cell, cylinder);
+    // The first cell of a set begins it; those typed meanwhile belong to the same.
+    const into =
+      sheets.value.find((one) => one.id === sheet) ?? sheets.value.findLast((one) => one.check === of);
+    const held = into?.readings.findLast((one) => one.cell === cell && (one.cylinder ?? null) === cylinder);
     if ((held?.typed ?? '') !== typed.trim()) {
       try {
-        const sheet = record.value?.id ?? (await begin());
-        await job.change('POST', `/sheets/${sheet}/cells`, {
+        await job.change('POST', `/sheets/${into?.id ?? (await begin(of))}/cells`, {
           id: newId(),
-          check: check.value,
+          check: of,
           cell,
           cylinder,
           typed,
@@ -71,25 +83,27 @@ export function useSheet(check: Ref<SheetId>) {
         });
       } catch (error) {
         const refused = refusal(error);
-        wrong[key] = refused.about('typed') || refused.message;
+        if (check.value === of) wrong[key] = refused.about('typed') || refused.message;
         return;
       }
     }
+    localStorage.removeItem(kept);
+    if (check.value !== of) return;
     delete wrong[key];
-    localStorage.removeItem(draft(key));
     if (texts[key] === typed) delete texts[key];
   }
 
   /** A set of readings of its own: the first, or another after work was done. */
-  async function begin(): Promise<string> {
-    const id = newId();
-    await job.change('POST', `/jobs/${job.id.value}/sheets`, {
-      id,
-      check: check.value,
+  async function begin(of: SheetId = check.value): Promise<string> {
+    const changed = await job.change('POST', `/jobs/${job.id.value}/sheets`, {
+      id: newId(),
+      check: of,
       instrument: instrument.value || null,
     });
-    begun.value = id;
-    return id;
+    // An earlier try may have gone through under its own id.
+    const made = (changed.file.sheets ?? []).findLast((one) => one.check === of)?.id ?? '';
+    if (check.value === of) begun.value = made;
+    return made;
   }
 
   /** Types and keeps at once: a choice, a tick, a value taken over. */

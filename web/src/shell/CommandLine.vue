@@ -36,7 +36,9 @@ const calculators = useQuery({
 });
 
 const fixed = computed<Command[]>(() => {
-  const job = typeof route.params.id === 'string' ? route.params.id : '';
+  // Other things have an id as well: a bench session is no job.
+  const here = route.path.startsWith('/jobs/') ? route.params.id : undefined;
+  const job = typeof here === 'string' ? here : '';
   const stages = job
     ? STAGES.map((stage) => ({
         word: stage.word,

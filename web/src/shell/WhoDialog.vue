@@ -2,6 +2,7 @@
 import { useQuery, useQueryClient } from '@tanstack/vue-query';
 import { ref } from 'vue';
 import { ask, refusal } from '@/api/client';
+import { act } from '@/api/outbox';
 import type { Person } from '@/api/types';
 import { newId } from '@/domain/identity';
 import PlainDialog from './PlainDialog.vue';
@@ -15,7 +16,7 @@ const wrong = ref('');
 
 async function add() {
   try {
-    const person = await ask<Person>('POST', '/people', { id: newId(), name: name.value });
+    const person = await act<Person>('POST', '/people', { id: newId(), name: name.value });
     await cache.invalidateQueries({ queryKey: ['people'] });
     bench.sit(person);
   } catch (error) {

@@ -7,13 +7,17 @@ export interface Key {
   run: (event: KeyboardEvent) => void;
   /** Also while a text field has the focus. */
   always?: boolean;
+  /** Also in this text field, as it is: a letter that can be typed there does nothing else. */
+  within?: (field: HTMLInputElement) => boolean;
 }
 
 const active = reactive<{ keys: Key[] }[]>([]);
 
-function typing(event: KeyboardEvent): boolean {
+/** The key is text here, unless it says that it works in this very field. */
+function typing(event: KeyboardEvent, key: Key): boolean {
   const target = event.target as HTMLElement;
-  return target.matches('input, textarea, select, [contenteditable]');
+  if (!target.matches('input, textarea, select, [contenteditable]')) return false;
+  return !(key.within && target instanceof HTMLInputElement && key.within(target));
 }
 
 window.addEventListener('keydown', (event) => {
@@ -23,7 +27,7 @@ window.addEventListener('keydown', (event) => {
   // The newest view wins; a dialog is newer than the page under it.
   for (const group of [...active].reverse()) {
     const hit = group.keys.find((key) => key.key.toLowerCase() === name.toLowerCase());
-    if (!hit || (typing(event) && !hit.always)) continue;
+    if (!hit || (!hit.always && typing(event, hit))) continue;
     if (onButton && (name === ' ' || name === 'Enter')) return;
     event.preventDefault();
     hit.run(event);

@@ -6,6 +6,7 @@ import Select from 'ant-design-vue/es/select';
 import { computed, onMounted, reactive, ref, watch } from 'vue';
 import { useRouter } from 'vue-router';
 import { ask, Refusal, refusal } from '@/api/client';
+import { act } from '@/api/outbox';
 import type {
   BoardCard,
   Condition,
@@ -135,7 +136,7 @@ async function keep() {
       revision.value = view.file.job.revision;
       kept.value = true;
     } else {
-      const view = await ask<JobView>('POST', '/jobs', draft);
+      const view = await act<JobView>('POST', '/jobs', draft);
       localStorage.removeItem(DRAFT);
       await router.push(`/jobs/${view.file.job.id}/take-in/plan`);
     }
@@ -150,6 +151,7 @@ function takeTheirs() {
   if (!wrong.value?.current) return;
   revision.value = wrong.value.current.revision;
   draft.intake = JSON.parse(JSON.stringify(wrong.value.current.intake)) as Intake;
+  draft.labels = wrong.value.current.injectors.map((one) => one.label);
   wrong.value = undefined;
 }
 function keepMine() {

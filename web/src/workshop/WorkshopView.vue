@@ -2,6 +2,7 @@
 import { useQuery } from '@tanstack/vue-query';
 import { ref } from 'vue';
 import { ask, Refusal, refusal } from '@/api/client';
+import { act } from '@/api/outbox';
 import type { ImportView, Person, WorkshopImported } from '@/api/types';
 import { sayHeadline } from '@/shell/useHeadline';
 import { useBench } from '@/shell/useBench';
@@ -21,7 +22,7 @@ async function take(event: Event) {
   done.value = undefined;
   wrong.value = undefined;
   try {
-    done.value = await ask<ImportView>('POST', '/jobs/import', await file.text());
+    done.value = await act<ImportView>('POST', '/jobs/import', await file.text());
   } catch (error) {
     wrong.value = refusal(error);
   }
@@ -37,7 +38,7 @@ async function takeAll(event: Event) {
   if (!file) return;
   [taken.value, wrongLine.value, busy.value] = [undefined, undefined, true];
   try {
-    taken.value = await ask<WorkshopImported>('POST', '/workshop/import', await file.text());
+    taken.value = await act<WorkshopImported>('POST', '/workshop/import', await file.text());
     void people.refetch();
   } catch (error) {
     wrongLine.value = refusal(error);

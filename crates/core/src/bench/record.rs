@@ -317,7 +317,12 @@ impl SessionRecord {
             }
         }
         let mut ids = std::collections::HashSet::new();
+        let mut stands = std::collections::HashMap::new();
         for held in &self.cells {
+            let place = (held.round, held.test, &*held.cell, held.row, held.tag);
+            if stands.insert(place, held.id) != held.corrects {
+                say("cells", "A reading corrects another than the one that stands.");
+            }
             let spot = Spot { cell: &held.cell, row: held.row, tag: held.tag };
             let known = self.rounds.iter().any(|round| round.id == held.round)
                 && held.tag.is_none_or(|tag| tags.contains(&tag))

@@ -13,16 +13,16 @@ use super::record::{RoundStage, SessionRecord};
 use super::{BenchKind, BenchTest, map, sweep};
 use crate::calc::CalcError;
 use crate::quantity::{shown, trimmed};
+use crate::record::Moment;
 use crate::rules::Rules;
 use crate::shelf::{ShelfFeature, ShelfValue};
-use jiff::Timestamp;
 
 impl SessionRecord {
     /// Values of an injector in each round that was read, oldest first, with the time of the round.
     ///
     /// # Errors
     /// What a computation refuses.
-    pub(crate) fn values(&self, tag: u32) -> Result<Vec<(Timestamp, ShelfValue)>, CalcError> {
+    pub(crate) fn values(&self, tag: u32) -> Result<Vec<(Moment, ShelfValue)>, CalcError> {
         let cells = self.indexed();
         let rules = Rules::after(self.setup.rules.iter().cloned());
         let mut found = Vec::new();
@@ -33,15 +33,15 @@ impl SessionRecord {
                 BenchKind::Diesel => diesel(&ctx, tag)?,
                 BenchKind::Doser => Vec::new(),
             };
-            found.extend(values.into_iter().map(|value| (round.signed.at, value)));
+            found.extend(values.into_iter().map(|value| (round.signed.moment(), value)));
         }
         Ok(found)
     }
 
     /// When this injector was last cleaned or adjusted here.
-    pub(crate) fn worked_at(&self) -> Option<Timestamp> {
+    pub(crate) fn worked_at(&self) -> Option<Moment> {
         let worked = |stage| matches!(stage, RoundStage::Cleaned | RoundStage::Adjusted);
-        self.rounds.iter().rfind(|round| worked(round.stage)).map(|round| round.signed.at)
+        self.rounds.iter().rfind(|round| worked(round.stage)).map(|round| round.signed.moment())
     }
 }
 

@@ -127,12 +127,11 @@ pub(crate) fn reference_set(values: &[f64], starters: &[usize], tolerance: f64) 
     let mut members = starters.to_vec();
     let floor = starters.len().div_ceil(2).max(2);
     loop {
+        let means = means_of_others(values, &members);
         let distances: Vec<(usize, f64)> = members
             .iter()
-            .filter_map(|&i| {
-                outside_by(values[i], mean_of_others(values, &members, i), tolerance)
-                    .map(|d| (i, d))
-            })
+            .zip(means)
+            .filter_map(|(&i, mean)| outside_by(values[i], mean, tolerance).map(|d| (i, d)))
             .collect();
         let Some(furthest) = distances.iter().map(|(_, d)| *d).max_by(f64::total_cmp) else {
             return Reference { members, settled: true };
@@ -160,6 +159,26 @@ fn outside_by(value: f64, mean: Option<f64>, tolerance: f64) -> Option<f64> {
     }
     let ratio = value / mean;
     exceeds((ratio - 1.0).abs(), tolerance).then(|| ratio.ln().abs())
+}
+
+/// For each member the mean of the others. Sums from both ends: nothing is taken off a sum again,
+/// which would lose what is small beside what is large, and a round costs no more than its members.
+fn means_of_others(values: &[f64], members: &[usize]) -> Vec<Option<f64>> {
+    let mut after = vec![0.0; members.len() + 1];
+    for (place, &member) in members.iter().enumerate().rev() {
+        after[place] = after[place + 1] + values[member];
+    }
+    let mut before = 0.0;
+    let others = members.len().saturating_sub(1);
+    members
+        .iter()
+        .enumerate()
+        .map(|(place, &member)| {
+            let sum = before + after[place + 1];
+            before += values[member];
+            (others > 0).then(|| sum / others as f64)
+        })
+        .collect()
 }
 
 fn mean_of_others(values: &[f64], members: &[usize], index: usize) -> Option<f64> {

@@ -67,6 +67,7 @@ macro_rules! registry {
         /// [`CalcError::Shape`] when the input is not what the calc takes, otherwise what
         /// the calc itself refuses.
         pub fn run(id: CalcId, input: serde_json::Value) -> Result<serde_json::Value, CalcError> {
+            refuse_long_lists(&input)?;
             match id {
                 $(CalcId::$variant => adapt(input, |i| $name::$name(&i)),)*
             }
@@ -113,6 +114,22 @@ impl CalcId {
             got: name.to_owned(),
             known: Self::ALL.iter().map(|id| id.name()).collect::<Vec<_>>().join(", "),
         })
+    }
+}
+
+/// The longest list of one computation: more is no reading of a workshop.
+pub const LONGEST_LIST: usize = 2000;
+
+fn refuse_long_lists(input: &serde_json::Value) -> Result<(), CalcError> {
+    use serde_json::Value;
+    match input {
+        Value::Array(list) if list.len() > LONGEST_LIST => Err(CalcError::Contradiction(format!(
+            "a list of {} is too long: {LONGEST_LIST} are the most of one computation",
+            list.len()
+        ))),
+        Value::Array(list) => list.iter().try_for_each(refuse_long_lists),
+        Value::Object(map) => map.values().try_for_each(refuse_long_lists),
+        Value::Null | Value::Bool(_) | Value::Number(_) | Value::String(_) => Ok(()),
     }
 }
 

@@ -28,6 +28,8 @@ use utoipa::ToSchema;
 
 /// Share off the line that is still linear.
 pub const LINEAR_TOLERANCE: f64 = 0.05;
+/// Up to so many points each one is left out in turn: a plan has no more.
+const ALL_TRIED: usize = 40;
 /// Fewer points than this make no line worth the name.
 const LEAST_POINTS: usize = 3;
 
@@ -125,16 +127,7 @@ pub fn pulse_sweep(input: &PulseSweepInput) -> Result<PulseSweepOutput, CalcErro
         .collect::<Result<Vec<_>, CalcError>>()?;
     let line = fit(&sprayed, tolerance);
     let kept = line.as_ref().map_or(0, |line| line.kept);
-    // Only a longer point can spoil the line for all shorter ones, as those are dropped first.
-    let misread_ms = (1..sprayed.len())
-        .filter_map(|out| {
-            let mut others = sprayed.clone();
-            let left_out = others.remove(out);
-            fit(&others, tolerance).map(|line| (line.kept, left_out.x))
-        })
-        .filter(|(without, _)| *without > kept)
-        .max_by_key(|(without, _)| *without)
-        .map(|(_, pulse)| pulse);
+    let misread_ms = misread(&sprayed, tolerance, kept);
     Ok(PulseSweepOutput {
         linear: line.is_some(),
         static_ml_min: line.as_ref().map(|line| 60.0 * line.slope),
@@ -146,6 +139,39 @@ pub fn pulse_sweep(input: &PulseSweepInput) -> Result<PulseSweepOutput, CalcErro
     })
 }
 
+/// The longer point without which more points lie on the line than with it. Only a longer one can
+/// spoil the line for all shorter ones, as those are dropped first.
+fn misread(sprayed: &[Sprayed], tolerance: f64, kept: usize) -> Option<f64> {
+    if sprayed.len() <= ALL_TRIED {
+        return (1..sprayed.len())
+            .filter_map(|out| {
+                let mut others = sprayed.to_vec();
+                let left_out = others.remove(out);
+                fit(&others, tolerance).map(|line| (line.kept, left_out.x))
+            })
+            .filter(|(without, _)| *without > kept)
+            .max_by_key(|(without, _)| *without)
+            .map(|(_, pulse)| pulse);
+    }
+    // Of many points the one that is furthest off is tried, for each point where a line could begin.
+    (0..sprayed.len()).take_while(|from| sprayed.len() - from > kept + 1).find_map(|from| {
+        let mut others = sprayed[from..].to_vec();
+        let left_out = others.remove(furthest_off(&others)?);
+        let fits = others.len() >= LEAST_POINTS && line_through(&others, tolerance).is_some();
+        (fits && left_out.x > sprayed[0].x).then_some(left_out.x)
+    })
+}
+
+/// The point that lies furthest from the weighted line through all of these, in uncertainties.
+fn furthest_off(points: &[Sprayed]) -> Option<usize> {
+    let (slope, intercept, ..) = weighted(points);
+    let off = |at: &usize| {
+        let p = &points[*at];
+        (p.y - intercept - slope * p.x).abs() / p.u
+    };
+    (0..points.len()).max_by(|a, b| off(a).total_cmp(&off(b)))
+}
+
 /// The longest run of long pulses that lies on a rising line.
 fn fit(points: &[Sprayed], tolerance: f64) -> Option<Line> {
     (0..points.len())
@@ -154,8 +180,9 @@ fn fit(points: &[Sprayed], tolerance: f64) -> Option<Line> {
         .find_map(|kept| line_through(kept, tolerance))
 }
 
-/// The weighted line through all of these, if all lie on it.
-fn line_through(points: &[Sprayed], tolerance: f64) -> Option<Line> {
+/// Slope and intercept of the weighted line, the mean quantity, the sum of weights relative to the best
+/// point, the sum of squares about the mean pulse, and the uncertainty of the best point.
+fn weighted(points: &[Sprayed]) -> (f64, f64, f64, f64, f64, f64) {
     // Weights relative to the best point: 1/u² itself can overflow.
     let best = points.iter().map(|p| p.u).fold(f64::INFINITY, f64::min);
     let weight = |p: &Sprayed| (best / p.u).powi(2);
@@ -165,7 +192,12 @@ fn line_through(points: &[Sprayed], tolerance: f64) -> Option<Line> {
     let sxx = sum(&|p| (p.x - x_mean).powi(2));
     let sxy = sum(&|p| (p.x - x_mean) * (p.y - y_mean));
     let slope = sxy / sxx;
-    let intercept = y_mean - slope * x_mean;
+    (slope, y_mean - slope * x_mean, y_mean, sw, sxx, best)
+}
+
+/// The weighted line through all of these, if all lie on it.
+fn line_through(points: &[Sprayed], tolerance: f64) -> Option<Line> {
+    let (slope, intercept, y_mean, sw, sxx, best) = weighted(points);
     let off = |p: &Sprayed| p.y - (intercept + slope * p.x);
     let on_line = points.iter().all(|p| {
         let fit = intercept + slope * p.x;
@@ -206,5 +238,16 @@ mod tests {
         assert_eq!(pulse_sweep(&sweep(0.0)).unwrap().misread_ms, None);
         let spoiled = pulse_sweep(&sweep(20.0)).unwrap();
         assert_eq!((spoiled.linear, spoiled.misread_ms), (false, Some(8.0)));
+        // Of many points as well, and without trying each of them against all others.
+        let many = |off: f64| PulseSweepInput {
+            points: (1..=900)
+                .map(|n| point(1.0 + 0.1 * f64::from(n), if n == 700 { off } else { 0.0 }))
+                .collect(),
+            graduation_ml: 0.5,
+            linear_tolerance: None,
+        };
+        assert_eq!(pulse_sweep(&many(0.0)).unwrap().misread_ms, None);
+        let misread = pulse_sweep(&many(400.0)).unwrap().misread_ms.unwrap();
+        assert!((misread - 71.0).abs() < 1e-9, "{misread}");
     }
 }

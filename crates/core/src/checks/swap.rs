@@ -9,8 +9,9 @@
 //!
 //! ```
 //! use cobaltine_core::checks::swap::{SwapInput, SwapSays, judge};
+//! use cobaltine_core::record::Moment;
 //! let verdict = judge(&SwapInput {
-//!     test: "Return test".to_owned(), check: "return_test".to_owned(), at: jiff::Timestamp::UNIX_EPOCH,
+//!     test: "Return test".to_owned(), check: "return_test".to_owned(), at: Moment { seq: 0, at: jiff::Timestamp::UNIX_EPOCH },
 //!     sat_in_one: uuid::Uuid::nil(), sat_in_other: uuid::Uuid::nil(), one: 2, other: 3, look: 0.15,
 //!     before: vec![(1, 0.02), (2, 0.85), (3, -0.01), (4, 0.0)],
 //!     after: vec![(1, 0.0), (2, 0.03), (3, 0.70), (4, -0.02)],
@@ -20,7 +21,7 @@
 
 use super::Because;
 use crate::quantity::signed_percent;
-use jiff::Timestamp;
+use crate::record::Moment;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;
@@ -36,7 +37,7 @@ pub struct SwapInput {
     /// Its name in the weights.
     pub check: String,
     /// When they changed places.
-    pub at: Timestamp,
+    pub at: Moment,
     /// The injector that sat in one of the two cylinders before.
     pub sat_in_one: Uuid,
     /// And in the other.
@@ -66,7 +67,7 @@ pub enum SwapSays {
 }
 
 /// The conclusion of a swap.
-#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
 pub struct SwapVerdict {
     /// The test that was repeated.
     pub test: String,
@@ -75,7 +76,7 @@ pub struct SwapVerdict {
     pub check: String,
     /// When they changed places.
     #[schema(value_type = String, format = DateTime)]
-    pub at: Timestamp,
+    pub at: Moment,
     /// The injector that was odd before.
     pub injector: Uuid,
     /// The one that it changed places with.
@@ -206,7 +207,7 @@ mod tests {
         judge(&SwapInput {
             test: "Cut-out".to_owned(),
             check: "cutout".to_owned(),
-            at: Timestamp::UNIX_EPOCH,
+            at: Moment { seq: 0, at: jiff::Timestamp::UNIX_EPOCH },
             sat_in_one: Uuid::nil(),
             sat_in_other: Uuid::nil(),
             one: 2,
@@ -244,7 +245,7 @@ mod tests {
         ) {
             prop_assume!((a.abs() - b.abs()).abs() > 1e-9);
             let input = |one, other, scale: f64| SwapInput {
-                test: String::new(), check: String::new(), at: Timestamp::UNIX_EPOCH,
+                test: String::new(), check: String::new(), at: Moment { seq: 0, at: jiff::Timestamp::UNIX_EPOCH },
                 sat_in_one: Uuid::nil(), sat_in_other: Uuid::nil(), one, other, look: 0.15 * scale,
                 before: vec![(2, a * scale), (3, b * scale)],
                 after: vec![(2, c * scale), (3, d * scale)],

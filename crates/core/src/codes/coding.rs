@@ -3,9 +3,8 @@
 
 use super::SlotCode;
 use crate::places::coded;
-use crate::record::{Event, EventRecord, JobFile, Seat, WriteEnd};
+use crate::record::{Event, EventRecord, JobFile, Moment, Seat, WriteEnd};
 use crate::work::cylinders;
-use jiff::Timestamp;
 use serde::Serialize;
 use std::collections::BTreeMap;
 use utoipa::ToSchema;
@@ -116,7 +115,7 @@ struct Told<'a> {
     own: BTreeMap<Uuid, &'a str>,
     begun: Option<Begun<'a>>,
     /// Slots that were written and not read since, with the time of the write.
-    unknown: BTreeMap<u32, Timestamp>,
+    unknown: BTreeMap<u32, Moment>,
     end: Option<&'a WriteEnd>,
 }
 
@@ -207,7 +206,7 @@ fn told(file: &JobFile) -> Told<'_> {
             let before = told.stored.clone();
             told.begun = Some(Begun { event: record, writes, before });
             told.end = None;
-            told.unknown.extend(writes.iter().map(|one| (one.cylinder, record.signed.at)));
+            told.unknown.extend(writes.iter().map(|one| (one.cylinder, record.signed.moment())));
         } else if let Event::WriteEnded(end) = event {
             told.end = Some(end);
         } else if matches!(event, Event::UnitNumbered { .. }) {

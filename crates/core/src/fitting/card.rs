@@ -3,9 +3,8 @@
 use super::{FitStep, Tightening, Trouble, cautions, tightening};
 use crate::caution::Caution;
 use crate::library::TorqueStage;
-use crate::record::{Event, JobFile, Signed};
+use crate::record::{Event, JobFile, Moment, Signed};
 use crate::work::{Decision, cylinders};
-use jiff::Timestamp;
 use serde::Serialize;
 use std::collections::{BTreeMap, BTreeSet};
 use utoipa::ToSchema;
@@ -88,10 +87,10 @@ pub fn fitting(file: &JobFile, family: &[TorqueStage]) -> Fitting {
     let fuel = file.job.intake.fuel_system;
     let tightening = tightening(file, family);
     let since = file.came_back_at();
-    let fresh = |at: Timestamp| since.is_none_or(|since| at >= since);
+    let fresh = |at: Moment| since.is_none_or(|since| at >= since);
     let mut ticked: BTreeMap<(FitStep, u32), Signed> = BTreeMap::new();
     let mut troubles = Vec::new();
-    for record in file.events.iter().filter(|record| fresh(record.signed.at)) {
+    for record in file.events.iter().filter(|record| fresh(record.signed.moment())) {
         // Whatever goes into a cylinder is fitted anew, step by step.
         let moved = moved_into(&record.event);
         ticked.retain(|(_, cylinder), _| !moved.contains(cylinder));
@@ -177,22 +176,21 @@ pub fn fitting(file: &JobFile, family: &[TorqueStage]) -> Fitting {
 
 /// Cylinders whose injector has to have been out: it hung on a bench, moved, is another one, or what
 /// was decided cannot be done in place.
-fn were_out(file: &JobFile, fresh: &dyn Fn(Timestamp) -> bool) -> BTreeSet<u32> {
+fn were_out(file: &JobFile, fresh: &dyn Fn(Moment) -> bool) -> BTreeSet<u32> {
     let seats = file.seats(None);
-    let read = file
-        .bench
-        .iter()
-        .filter(|s| fresh(s.signed.at) || s.cells.iter().any(|cell| fresh(cell.signed.at)));
+    let read = file.bench.iter().filter(|s| {
+        fresh(s.signed.moment()) || s.cells.iter().any(|cell| fresh(cell.signed.moment()))
+    });
     let hung = read.flat_map(|session| &session.injectors);
     let mut out: BTreeSet<u32> = hung
         .filter(|one| one.job == file.job.id)
         .filter_map(|one| seats.iter().find(|seat| seat.injector == one.injector))
         .map(|seat| seat.cylinder)
         .collect();
-    let happened = file.events.iter().filter(|record| fresh(record.signed.at));
+    let happened = file.events.iter().filter(|record| fresh(record.signed.moment()));
     out.extend(happened.flat_map(|record| moved_into(&record.event)));
     for cylinder in 1..=file.job.intake.layout.cylinders {
-        let mut decisions = file.decisions.iter().filter(|one| fresh(one.signed.at));
+        let mut decisions = file.decisions.iter().filter(|one| fresh(one.signed.moment()));
         let decided = decisions.rfind(|one| one.cylinder == cylinder);
         out.extend(decided.filter(|one| takes_it_out(one.decision)).map(|one| one.cylinder));
     }

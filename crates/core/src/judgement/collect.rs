@@ -12,10 +12,9 @@ use crate::checks::sheet::SheetVerdict;
 use crate::checks::swap::SwapSays;
 use crate::codes::{SlotState, coding};
 use crate::places::coded;
-use crate::record::{Event, JobFile, Judged, ReadingKind, SheetRecord};
+use crate::record::{Event, JobFile, Judged, Moment, ReadingKind, SheetRecord};
 use crate::said::{Code, Said};
 use crate::work::Lately;
-use jiff::Timestamp;
 use uuid::Uuid;
 
 /// Everything that was found, oldest first.
@@ -49,7 +48,7 @@ struct Found<'a> {
 struct From<'a> {
     /// The check where its code does not tell.
     check: &'a str,
-    at: Timestamp,
+    at: Moment,
     says: &'a str,
     would: &'a str,
 }
@@ -86,7 +85,7 @@ impl Found<'_> {
         for (test, verdict) in self.file.return_tests.iter().zip(&judged.verdicts) {
             let readings = test.counting().flat_map(|run| &run.readings);
             let levels = readings.filter(|r| r.kind != ReadingKind::RunTime);
-            let Some(at) = levels.map(|r| r.signed.at).max() else { continue };
+            let Some(at) = levels.map(|r| r.signed.moment()).max() else { continue };
             for lane in &verdict.lanes {
                 let would = lane.would_change.first().map_or("", String::as_str);
                 let from = From { check: "return_test", at, says: &lane.sentence, would };
@@ -100,7 +99,7 @@ impl Found<'_> {
     }
 
     fn sheet(&mut self, record: &SheetRecord, verdict: &SheetVerdict) {
-        let Some(at) = record.readings.iter().map(|r| r.signed.at).max() else { return };
+        let Some(at) = record.readings.iter().map(|r| r.signed.moment()).max() else { return };
         let check = record.check.name();
         if let Some(said) = &verdict.shared {
             let from = From { check, at, says: &verdict.headline, would: "" };
@@ -153,9 +152,9 @@ impl Found<'_> {
         }
         let fitted = self.file.events.iter().filter_map(|record| {
             let Event::Replaced { injector, .. } = &record.event else { return None };
-            Some((injector.id, record.signed.at))
+            Some((injector.id, record.signed.moment()))
         });
-        let fitted: Vec<(Uuid, Timestamp)> = fitted.collect();
+        let fitted: Vec<(Uuid, Moment)> = fitted.collect();
         let Some(last) = self.file.moved_at() else { return };
         let slots = coding(self.file).slots;
         for seat in self.file.seats(None) {
@@ -200,7 +199,9 @@ impl Found<'_> {
             };
             let read = session.cells.iter().filter(|cell| cell.round == held.round);
             let round = session.rounds.iter().find(|round| round.id == held.round);
-            let Some(at) = read.map(|c| c.signed.at).max().or(round.map(|r| r.signed.at)) else {
+            let Some(at) =
+                read.map(|c| c.signed.moment()).max().or(round.map(|r| r.signed.moment()))
+            else {
                 continue;
             };
             for tagged in session.injectors.iter().filter(|one| one.job == self.file.job.id) {
@@ -276,7 +277,7 @@ fn is_of_the_engine(row: &CheckRow) -> bool {
 }
 
 /// When a fault that all share was last found to be gone by the check that had found it.
-fn fixed_at(list: &[Finding]) -> Option<Timestamp> {
+fn fixed_at(list: &[Finding]) -> Option<Moment> {
     let shared = list.iter().filter(|one| one.cylinder.is_none() && one.injector.is_none());
     let good = shared.clone().filter(|one| is_good(one.code));
     good.filter(|good| {
@@ -322,7 +323,7 @@ fn is_good(code: Code) -> bool {
 }
 
 /// When this injector was last cleaned or adjusted on a bench.
-fn worked_at(file: &JobFile, injector: Uuid) -> Option<Timestamp> {
+fn worked_at(file: &JobFile, injector: Uuid) -> Option<Moment> {
     let of = |session: &SessionRecord| {
         let tag = session.injectors.iter().find(|one| one.injector == injector)?.tag;
         let round = session.rounds.iter().rfind(|round| {
@@ -340,7 +341,7 @@ fn worked_at(file: &JobFile, injector: Uuid) -> Option<Timestamp> {
                 RoundStage::Received | RoundStage::Final => false,
             }
         })?;
-        Some(round.signed.at)
+        Some(round.signed.moment())
     };
     file.bench.iter().filter_map(of).max()
 }
@@ -356,7 +357,7 @@ fn new_as_before(file: &JobFile, list: &mut [Finding]) {
                 continue;
             }
             let before = list.iter().rfind(|one| {
-                one.check == now.check && one.cylinder == place && one.at <= record.signed.at
+                one.check == now.check && one.cylinder == place && one.at <= record.signed.moment()
             });
             let same = before.is_some_and(|one| one.code == now.code);
             list[i].as_before = same && departs(now.code);

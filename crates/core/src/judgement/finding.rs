@@ -1,7 +1,7 @@
 //! Findings: what a lane said, bound to injector and cylinder, with how good the reading is.
 
+use crate::record::Moment;
 use crate::said::{Code, Lack};
-use jiff::Timestamp;
 use serde::Serialize;
 use utoipa::ToSchema;
 use uuid::Uuid;
@@ -19,7 +19,7 @@ pub struct Finding {
     pub injector: Option<Uuid>,
     /// When it was read last.
     #[schema(value_type = String, format = DateTime)]
-    pub at: Timestamp,
+    pub at: Moment,
     /// What the check said.
     pub says: String,
     /// What would settle it, where it cannot carry a decision.

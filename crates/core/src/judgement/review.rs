@@ -3,9 +3,8 @@
 //! # Source
 //! House rule: nobody signs off their own decision.
 
-use crate::record::{Event, JobFile};
+use crate::record::{Event, JobFile, Moment};
 use crate::work::cylinders;
-use jiff::Timestamp;
 use serde::Serialize;
 use utoipa::ToSchema;
 use uuid::Uuid;
@@ -21,7 +20,7 @@ pub struct Review {
     pub by: Uuid,
     /// When.
     #[schema(value_type = String, format = DateTime)]
-    pub at: Timestamp,
+    pub at: Moment,
     /// What changed since; a signature holds for what was there.
     pub since: Vec<String>,
 }
@@ -35,24 +34,25 @@ pub(super) fn review(file: &JobFile) -> Option<Review> {
             None
         }
     })?;
-    let at = record.signed.at;
+    let at = record.signed.moment();
     Some(Review { signed, remarks, by: record.signed.by, at, since: since(file, at) })
 }
 
 /// What changed in a job after this moment.
-pub(crate) fn since(file: &JobFile, at: Timestamp) -> Vec<String> {
+pub(crate) fn since(file: &JobFile, at: Moment) -> Vec<String> {
     let mut says = Vec::new();
     let mut decided: Vec<u32> =
-        file.decisions.iter().filter(|d| d.signed.at > at).map(|d| d.cylinder).collect();
+        file.decisions.iter().filter(|d| d.signed.moment() > at).map(|d| d.cylinder).collect();
     decided.sort_unstable();
     decided.dedup();
     if !decided.is_empty() {
         says.push(format!("{} decided anew.", cylinders(&decided)));
     }
     let levels = file.return_tests.iter().flat_map(|t| &t.runs).flat_map(|run| &run.readings);
-    let levels = levels.filter(|r| r.signed.at > at).count();
-    let cells = file.sheets.iter().flat_map(|s| &s.readings).filter(|r| r.signed.at > at).count();
-    let bench = file.bench.iter().flat_map(|s| &s.cells).filter(|c| c.signed.at > at).count();
+    let levels = levels.filter(|r| r.signed.moment() > at).count();
+    let cells =
+        file.sheets.iter().flat_map(|s| &s.readings).filter(|r| r.signed.moment() > at).count();
+    let bench = file.bench.iter().flat_map(|s| &s.cells).filter(|c| c.signed.moment() > at).count();
     for (count, what) in
         [(levels, "of the return test"), (cells, "of other checks"), (bench, "on the bench")]
     {
@@ -61,7 +61,7 @@ pub(crate) fn since(file: &JobFile, at: Timestamp) -> Vec<String> {
             says.push(format!("{count} new {readings} {what}."));
         }
     }
-    let swapped = file.events.iter().filter(|e| e.signed.at > at);
+    let swapped = file.events.iter().filter(|e| e.signed.moment() > at);
     if swapped.into_iter().any(|e| e.event.moves()) {
         says.push("Injectors changed places.".to_owned());
     }

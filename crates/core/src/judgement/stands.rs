@@ -6,8 +6,7 @@
 //! # Source
 //! House rule: a signature holds for what was there.
 
-use crate::record::{DecisionRecord, Event, JobFile};
-use jiff::Timestamp;
+use crate::record::{DecisionRecord, Event, JobFile, Moment};
 use serde::Serialize;
 use utoipa::ToSchema;
 
@@ -33,11 +32,11 @@ pub fn overtaken(file: &JobFile) -> Vec<Overtaken> {
 
 /// What happened to the readings behind a decision since it was signed.
 fn moved(file: &JobFile, decision: &DecisionRecord) -> Option<String> {
-    let (cylinder, since) = (decision.cylinder, decision.signed.at);
+    let (cylinder, since) = (decision.cylinder, decision.signed.moment());
     let until = work_began(file, since);
-    let fresh = |at: Timestamp| at > since && until.is_none_or(|until| at < until);
+    let fresh = |at: Moment| at > since && until.is_none_or(|until| at < until);
     let (mut corrected, mut followed) = (0, 0);
-    let mut count = |at: Timestamp, corrects: bool| {
+    let mut count = |at: Moment, corrects: bool| {
         if fresh(at) {
             *(if corrects { &mut corrected } else { &mut followed }) += 1;
         }
@@ -48,24 +47,24 @@ fn moved(file: &JobFile, decision: &DecisionRecord) -> Option<String> {
         // The length of a run is a reading of every bottle in it; alone it follows nothing.
         for reading in run.readings.iter().filter(|reading| here(reading.cylinder)) {
             if reading.cylinder.is_some() || reading.corrects.is_some() {
-                count(reading.signed.at, reading.corrects.is_some());
+                count(reading.signed.moment(), reading.corrects.is_some());
             }
         }
         let read =
-            run.readings.iter().any(|r| r.cylinder == Some(cylinder) && r.signed.at <= since);
-        let aside = run.set_aside.as_ref().is_some_and(|aside| fresh(aside.signed.at));
+            run.readings.iter().any(|r| r.cylinder == Some(cylinder) && r.signed.moment() <= since);
+        let aside = run.set_aside.as_ref().is_some_and(|aside| fresh(aside.signed.moment()));
         set_aside += u32::from(read && aside);
     }
     for cell in file.sheets.iter().flat_map(|sheet| &sheet.readings) {
         if cell.cylinder.is_none_or(|held| held == cylinder) {
-            count(cell.signed.at, cell.corrects.is_some());
+            count(cell.signed.moment(), cell.corrects.is_some());
         }
     }
     let sat = file.injector_at(Some(cylinder), since);
     for session in &file.bench {
         let tag = session.injectors.iter().find(|one| Some(one.injector) == sat).map(|one| one.tag);
         for cell in session.cells.iter().filter(|cell| tag.is_some() && cell.tag == tag) {
-            count(cell.signed.at, cell.corrects.is_some());
+            count(cell.signed.moment(), cell.corrects.is_some());
         }
     }
     let said = |n: u32, what: &str| {
@@ -82,7 +81,7 @@ fn moved(file: &JobFile, decision: &DecisionRecord) -> Option<String> {
 }
 
 /// When the work on the engine began after this moment: what is read from then on is its proof.
-fn work_began(file: &JobFile, since: Timestamp) -> Option<Timestamp> {
+fn work_began(file: &JobFile, since: Moment) -> Option<Moment> {
     let works = file.events.iter().filter(|record| {
         matches!(
             record.event,
@@ -93,5 +92,5 @@ fn work_began(file: &JobFile, since: Timestamp) -> Option<Timestamp> {
                 | Event::Closed { .. }
         )
     });
-    works.map(|record| record.signed.at).filter(|at| *at > since).min()
+    works.map(|record| record.signed.moment()).filter(|at| *at > since).min()
 }

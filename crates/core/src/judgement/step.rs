@@ -105,17 +105,17 @@ pub(super) fn step(
 /// What was left out of the proof before the job came back: a comeback begins with it.
 fn left_out_before(file: &JobFile) -> Option<NextStep> {
     let back = file.came_back_at()?;
-    let fresh = |at: jiff::Timestamp| at > back;
+    let fresh = |at: crate::record::Moment| at > back;
     let read = file.return_tests.iter().flat_map(|t| &t.runs).flat_map(|run| &run.readings);
-    let read = read.map(|r| r.signed.at);
-    let read = read.chain(file.sheets.iter().flat_map(|s| &s.readings).map(|r| r.signed.at));
+    let read = read.map(|r| r.signed.moment());
+    let read = read.chain(file.sheets.iter().flat_map(|s| &s.readings).map(|r| r.signed.moment()));
     let told = file.events.iter().filter(|e| matches!(e.event, Event::Proved { .. }));
-    if read.chain(told.map(|e| e.signed.at)).any(fresh) || file.closed().is_some() {
+    if read.chain(told.map(|e| e.signed.moment())).any(fresh) || file.closed().is_some() {
         return None;
     }
     let exceptions = file.events.iter().rev().find_map(|record| {
         let Event::Closed { exceptions } = &record.event else { return None };
-        (record.signed.at <= back).then_some(exceptions.as_slice())
+        (record.signed.moment() <= back).then_some(exceptions.as_slice())
     })?;
     let first: &ProveId = exceptions.first()?;
     let names: Vec<String> = exceptions.iter().map(|id| id.title().to_lowercase()).collect();

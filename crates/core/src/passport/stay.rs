@@ -4,9 +4,8 @@ use crate::codes::Capture;
 use crate::fitting::FitStep;
 use crate::mark::Mark;
 use crate::named::named;
-use crate::record::{Event, Injector, JobFile, Judged, Signed};
+use crate::record::{Event, Injector, JobFile, Judged, Moment, Signed};
 use crate::work::Decision;
-use jiff::Timestamp;
 use serde::Serialize;
 use utoipa::ToSchema;
 use uuid::Uuid;
@@ -31,7 +30,7 @@ pub struct StayDecision {
     pub by: String,
     /// When.
     #[schema(value_type = String, format = DateTime)]
-    pub at: Timestamp,
+    pub at: Moment,
 }
 
 /// Something that was read of it.
@@ -45,7 +44,7 @@ pub struct StayReading {
     pub mark: Mark,
     /// When.
     #[schema(value_type = String, format = DateTime)]
-    pub at: Timestamp,
+    pub at: Moment,
 }
 
 /// A code of it.
@@ -74,7 +73,7 @@ pub struct Stay {
     pub family: Option<String>,
     /// When the job was taken in.
     #[schema(value_type = String, format = DateTime)]
-    pub taken_in: Timestamp,
+    pub taken_in: jiff::Timestamp,
     /// Cylinder that it came in, or was fitted to.
     pub came_from: u32,
     /// Where it sits at the end; none when another one took its place.
@@ -105,7 +104,7 @@ pub(super) fn stay(file: &JobFile, judged: &Judged, injector: &Injector) -> Stay
     let decided = file
         .decisions
         .iter()
-        .filter(|one| file.injector_at(Some(one.cylinder), one.signed.at) == Some(id));
+        .filter(|one| file.injector_at(Some(one.cylinder), one.signed.moment()) == Some(id));
     let codes = file.events.iter().filter_map(|record| {
         let Event::CodeCaptured { injector, code, how } = &record.event else { return None };
         let kept = || StayCode { code: code.clone(), how: *how, signed: record.signed };
@@ -136,7 +135,7 @@ pub(super) fn stay(file: &JobFile, judged: &Judged, injector: &Injector) -> Stay
                 decision: one.decision,
                 reason: one.reason.clone(),
                 by: name(one.signed.by),
-                at: one.signed.at,
+                at: one.signed.moment(),
             })
             .collect(),
         cleanings: cleaned.count(),
@@ -164,8 +163,9 @@ fn parts(file: &JobFile, id: Uuid) -> Vec<String> {
     let mut found: Vec<String> = Vec::new();
     for record in &file.events {
         let Event::Fitted { step, cylinders, done: true } = &record.event else { continue };
-        let ours =
-            cylinders.iter().any(|c| file.injector_at(Some(*c), record.signed.at) == Some(id));
+        let ours = cylinders
+            .iter()
+            .any(|c| file.injector_at(Some(*c), record.signed.moment()) == Some(id));
         let part = FitStep::part(*step).filter(|_| ours);
         if let Some(part) = part.filter(|part| !found.iter().any(|held| held == part)) {
             found.push(part.to_owned());
@@ -176,11 +176,11 @@ fn parts(file: &JobFile, id: Uuid) -> Vec<String> {
 
 fn readings(file: &JobFile, judged: &Judged, id: Uuid) -> Vec<StayReading> {
     let mut found = Vec::new();
-    let seat = |at: Timestamp| {
+    let seat = |at: Moment| {
         file.seats(Some(at)).into_iter().find(|seat| seat.injector == id).map(|seat| seat.cylinder)
     };
     for (test, verdict) in file.return_tests.iter().zip(&judged.verdicts) {
-        let read = test.counting().flat_map(|run| &run.readings).map(|r| r.signed.at).max();
+        let read = test.counting().flat_map(|run| &run.readings).map(|r| r.signed.moment()).max();
         let Some(at) = read else { continue };
         let lane = verdict.lanes.iter().find(|lane| Some(lane.cylinder) == seat(at));
         found.extend(lane.filter(|l| l.mark != Mark::NotMeasured).map(|lane| StayReading {
@@ -191,7 +191,8 @@ fn readings(file: &JobFile, judged: &Judged, id: Uuid) -> Vec<StayReading> {
         }));
     }
     for (record, verdict) in file.sheets.iter().zip(&judged.sheets) {
-        let (Ok(verdict), Some(at)) = (verdict, record.readings.iter().map(|r| r.signed.at).max())
+        let (Ok(verdict), Some(at)) =
+            (verdict, record.readings.iter().map(|r| r.signed.moment()).max())
         else {
             continue;
         };
@@ -217,7 +218,7 @@ fn readings(file: &JobFile, judged: &Judged, id: Uuid) -> Vec<StayReading> {
                 what: format!("{}, {}", held.test.title(), round.word()),
                 shown: lane.word.clone(),
                 mark: lane.mark,
-                at: round.signed.at,
+                at: round.signed.moment(),
             }));
         }
     }

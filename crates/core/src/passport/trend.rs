@@ -9,8 +9,7 @@
 
 use crate::calc::CalcError;
 use crate::quantity::trimmed;
-use crate::record::{Injector, JobFile, Judged};
-use jiff::Timestamp;
+use crate::record::{Injector, JobFile, Judged, Moment};
 use serde::Serialize;
 use std::collections::BTreeMap;
 use utoipa::ToSchema;
@@ -23,7 +22,7 @@ const STEP_K: f64 = 10.0;
 pub struct TrendPoint {
     /// When.
     #[schema(value_type = String, format = DateTime)]
-    pub at: Timestamp,
+    pub at: Moment,
     /// In the unit of its trend.
     pub value: f64,
     /// Standard uncertainty.
@@ -60,7 +59,7 @@ pub(super) fn points(
     let number = file.job.number;
     let mut found = Vec::new();
     for (test, verdict) in file.return_tests.iter().zip(&judged.verdicts) {
-        let read = test.counting().flat_map(|run| &run.readings).map(|r| r.signed.at).max();
+        let read = test.counting().flat_map(|run| &run.readings).map(|r| r.signed.moment()).max();
         let (Some(at), Some(celsius)) = (read, test.setup.temperature_c) else { continue };
         let seats = file.seats(Some(at));
         let seat = seats.iter().find(|seat| seat.injector == injector.id);

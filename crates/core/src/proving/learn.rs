@@ -1,7 +1,6 @@
 //! Learned values and the counters of the learning drive, as read from the control unit.
 
-use crate::record::{Event, EventRecord, JobFile};
-use jiff::Timestamp;
+use crate::record::{Event, EventRecord, JobFile, Moment};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
@@ -38,7 +37,7 @@ pub struct Learning {
     pub missing: u32,
     /// When it was read.
     #[schema(value_type = String, format = DateTime)]
-    pub at: Timestamp,
+    pub at: Moment,
     /// In words, kind by kind: how it is driven.
     pub how: Vec<String>,
 }
@@ -58,10 +57,10 @@ pub fn band_word(band: &str) -> String {
     }
 }
 
-pub(super) fn newest(file: &JobFile, since: Option<Timestamp>) -> Option<(&EventRecord, Learning)> {
+pub(super) fn newest(file: &JobFile, since: Option<Moment>) -> Option<(&EventRecord, Learning)> {
     file.events.iter().rev().find_map(|record| {
         let Event::LearnedRead { learned, counters, .. } = &record.event else { return None };
-        let at = record.signed.at;
+        let at = record.signed.moment();
         since.is_none_or(|since| at >= since).then(|| {
             let missing = counters.iter().map(|c| c.needed.saturating_sub(c.done)).sum();
             let how = counters.iter().map(|c| band_word(&c.band)).collect();
@@ -72,12 +71,12 @@ pub(super) fn newest(file: &JobFile, since: Option<Timestamp>) -> Option<(&Event
 }
 
 /// Clearing that was read back: every value at zero and no run counted.
-pub(super) fn cleared(file: &JobFile, since: Option<Timestamp>) -> Option<(&EventRecord, bool)> {
+pub(super) fn cleared(file: &JobFile, since: Option<Moment>) -> Option<(&EventRecord, bool)> {
     file.events.iter().rev().find_map(|record| {
         let Event::LearnedRead { cleared: true, learned, counters } = &record.event else {
             return None;
         };
-        let fresh = since.is_none_or(|since| record.signed.at >= since);
+        let fresh = since.is_none_or(|since| record.signed.moment() >= since);
         let zero =
             learned.iter().all(|one| one.percent == 0.0) && counters.iter().all(|c| c.done == 0);
         fresh.then_some((record, zero))

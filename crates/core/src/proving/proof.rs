@@ -8,9 +8,8 @@ use crate::codes::coding;
 use crate::fitting::fitting;
 use crate::library::TorqueStage;
 use crate::named::named;
-use crate::record::{Event, JobFile, Judged, Signed};
+use crate::record::{Event, JobFile, Judged, Moment, Signed};
 use crate::work::{Decision, cylinders};
-use jiff::Timestamp;
 use serde::Serialize;
 use utoipa::ToSchema;
 
@@ -82,18 +81,18 @@ pub struct Proof {
 
 /// When the work on the engine began that is to be proven, and when injectors sat as they do now.
 pub(super) struct Span {
-    pub began: Option<Timestamp>,
-    pub settled: Option<Timestamp>,
+    pub began: Option<Moment>,
+    pub settled: Option<Moment>,
     /// Something was fitted, replaced or written, not only decided.
     pub worked: bool,
 }
 
 fn span(file: &JobFile) -> Span {
     let reopened = file.came_back_at();
-    let fresh = |at: &Timestamp| reopened.is_none_or(|reopened| *at >= reopened);
+    let fresh = |at: &Moment| reopened.is_none_or(|reopened| *at >= reopened);
     let of = |wanted: fn(&Event) -> bool| {
         let found = file.events.iter().filter(move |record| wanted(&record.event));
-        found.map(|record| record.signed.at).filter(fresh)
+        found.map(|record| record.signed.moment()).filter(fresh)
     };
     let works = of(|event| {
         matches!(
@@ -101,7 +100,7 @@ fn span(file: &JobFile) -> Span {
             Event::Fitted { done: true, .. } | Event::Replaced { .. } | Event::WriteBegun { .. }
         )
     });
-    let decided = file.decisions.iter().map(|one| one.signed.at).filter(fresh).max();
+    let decided = file.decisions.iter().map(|one| one.signed.moment()).filter(fresh).max();
     let works = works.min();
     let began = works.or(decided);
     let settled = of(Event::moves).filter(|at| began.is_none_or(|began| *at >= began)).max();
@@ -157,7 +156,7 @@ fn item(file: &JobFile, id: ProveId, seen: Option<Seen>, span: &Span) -> ProofIt
         let Event::Proved { item, told, note } = &record.event else { return None };
         (*item == id).then_some((record.signed, *told, note))
     });
-    let stale = told.filter(|(signed, ..)| span.settled.is_some_and(|at| signed.at < at));
+    let stale = told.filter(|(signed, ..)| span.settled.is_some_and(|at| signed.moment() < at));
     let told = told.filter(|_| stale.is_none());
     let (state, says, signed) = match (seen, told) {
         // Only an exception outweighs what the program sees, and only while that is not good.
@@ -210,7 +209,7 @@ fn cleared(file: &JobFile, span: &Span) -> Option<Seen> {
 /// Counters mean something only when they were read after clearing.
 fn drive(file: &JobFile, span: &Span) -> Option<Seen> {
     let (wiped, _) = learn::cleared(file, span.settled)?;
-    let (record, learning) = learn::newest(file, Some(wiped.signed.at))?;
+    let (record, learning) = learn::newest(file, Some(wiped.signed.moment()))?;
     let left: Vec<String> = learning
         .counters
         .iter()
@@ -238,7 +237,7 @@ fn closing(file: &JobFile, items: &[ProofItem]) -> Closing {
         Some((signed, left)) => Closing {
             proven: left.is_empty(),
             exceptions: left.iter().map(|id| id.title().to_owned()).collect(),
-            since: crate::judgement::since(file, signed.at),
+            since: crate::judgement::since(file, signed.moment()),
             closed: Some(signed),
             refused: None,
             came_back,
@@ -300,10 +299,10 @@ fn says(items: &[ProofItem], closing: &Closing) -> String {
 
 impl JobFile {
     /// When the job last came back: what was proven before is proven of work that did not hold.
-    pub fn came_back_at(&self) -> Option<Timestamp> {
+    pub fn came_back_at(&self) -> Option<Moment> {
         self.events.iter().rev().find_map(|record| {
             let back = matches!(record.event, Event::Reopened { comeback: true, .. });
-            back.then_some(record.signed.at)
+            back.then_some(record.signed.moment())
         })
     }
 

@@ -9,9 +9,8 @@ use crate::bench::BenchVerdict;
 use crate::checks::sheet::SheetId;
 use crate::checks::side_by_side::{Side, side_by_side};
 use crate::mark::Mark;
-use crate::record::{JobFile, Judged, Seat, TestRecord};
+use crate::record::{JobFile, Judged, Moment, Seat, TestRecord};
 use crate::work::cylinders;
-use jiff::Timestamp;
 use serde::Serialize;
 use utoipa::ToSchema;
 
@@ -47,10 +46,10 @@ pub struct Repeat {
     pub unit: String,
     /// When it failed.
     #[schema(value_type = String, format = DateTime)]
-    pub before_at: Timestamp,
+    pub before_at: Moment,
     /// When it was repeated.
     #[schema(value_type = Option<String>, format = DateTime)]
-    pub after_at: Option<Timestamp>,
+    pub after_at: Option<Moment>,
     /// How the conditions of the two compare.
     pub alike: String,
     /// By cylinder.
@@ -75,8 +74,8 @@ struct Reading {
     kind: Kind,
     title: String,
     unit: String,
-    from: Timestamp,
-    to: Timestamp,
+    from: Moment,
+    to: Moment,
     lanes: Vec<Lane>,
     /// Which return test.
     index: usize,
@@ -254,11 +253,11 @@ fn conditions(
 
 /// Every comparison of the set on the engine, in the order of reading.
 fn on_engine(file: &JobFile, judged: &Judged) -> Vec<Reading> {
-    let ends = |times: Vec<Timestamp>| Some((*times.iter().min()?, *times.iter().max()?));
+    let ends = |times: Vec<Moment>| Some((*times.iter().min()?, *times.iter().max()?));
     let returns = file.return_tests.iter().zip(&judged.verdicts).enumerate();
     let returns = returns.filter_map(|(index, (test, verdict))| {
         let readings = test.counting().flat_map(|run| &run.readings);
-        let (from, to) = ends(readings.map(|r| r.signed.at).collect())?;
+        let (from, to) = ends(readings.map(|r| r.signed.moment()).collect())?;
         let lanes = verdict.lanes.iter();
         Some(Reading {
             kind: Kind::Return,
@@ -274,7 +273,7 @@ fn on_engine(file: &JobFile, judged: &Judged) -> Vec<Reading> {
     });
     let sheets = file.sheets.iter().zip(&judged.sheets).filter_map(|(record, verdict)| {
         let verdict = verdict.as_ref().ok().filter(|verdict| !verdict.lanes.is_empty())?;
-        let (from, to) = ends(record.readings.iter().map(|r| r.signed.at).collect())?;
+        let (from, to) = ends(record.readings.iter().map(|r| r.signed.moment()).collect())?;
         let lanes = verdict.lanes.iter();
         Some(Reading {
             kind: Kind::Sheet(record.check),
@@ -296,7 +295,8 @@ fn on_engine(file: &JobFile, judged: &Judged) -> Vec<Reading> {
 /// The newest bench session: the test that found most in any of its rounds, round by round.
 fn on_bench(file: &JobFile, judged: &Judged) -> Vec<Reading> {
     let sessions = file.bench.iter().zip(&judged.benches);
-    let last = sessions.max_by_key(|(session, _)| session.cells.last().map(|cell| cell.signed.at));
+    let last =
+        sessions.max_by_key(|(session, _)| session.cells.last().map(|cell| cell.signed.moment()));
     let Some((session, judged)) = last else { return Vec::new() };
     let bad = |verdict: &BenchVerdict| {
         let ours = session.injectors.iter().filter(|one| one.job == file.job.id);
@@ -313,7 +313,8 @@ fn on_bench(file: &JobFile, judged: &Judged) -> Vec<Reading> {
     let rounds = session.rounds.iter().filter_map(|round| {
         let held = judged.verdicts.iter().find(|one| one.round == round.id && one.test == test)?;
         let verdict = held.verdict.as_ref()?;
-        let times = session.cells.iter().filter(|cell| cell.round == round.id).map(|c| c.signed.at);
+        let times =
+            session.cells.iter().filter(|cell| cell.round == round.id).map(|c| c.signed.moment());
         let ours = session.injectors.iter().filter(|one| one.job == file.job.id);
         Some(Reading {
             kind: Kind::Bench,

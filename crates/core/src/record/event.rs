@@ -1,11 +1,12 @@
 //! What happened to a job besides readings: injectors swapped, cylinders cleared, timers, and what
 //! people changed in the plan. Append-only like the readings.
 
-use super::{FieldProblem, Injector, JobFile, Placing, Signed, label_problems};
+use super::{FieldProblem, Injector, JobFile, Moment, Placing, Signed, label_problems};
 use crate::codes::{Capture, SlotCode, is_whole_count};
 use crate::engine::Layout;
 use crate::fitting::{FitStep, Trouble};
 use crate::library::TorqueStage;
+use crate::limits::EVENT_TEXT;
 use crate::plan::StepId;
 use crate::proving::{Counter, Learned, ProveId, Told};
 use crate::quantity::Second;
@@ -15,8 +16,6 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;
 
-/// Longest text of an event.
-const LONGEST: usize = 300;
 /// Longest timer, s: a week of soaking.
 const LONGEST_TIMER_S: f64 = 604_800.0;
 
@@ -269,8 +268,11 @@ impl Event {
         let mut text = |field: &str, text: &str, needed: bool| {
             if needed && text.trim().is_empty() {
                 found.push(FieldProblem::new(field, "Say it in a few words."));
-            } else if text.chars().count() > LONGEST {
-                found.push(FieldProblem::new(field, format!("{LONGEST} characters are the most.")));
+            } else if text.chars().count() > EVENT_TEXT {
+                found.push(FieldProblem::new(
+                    field,
+                    format!("{EVENT_TEXT} characters are the most."),
+                ));
             }
         };
         match self {
@@ -361,8 +363,11 @@ impl Event {
 }
 
 impl JobFile {
-    /// Timers that nobody took off, soonest first.
+    /// Timers that nobody took off, soonest first; a closed job has none.
     pub fn timers(&self) -> Vec<Timer> {
+        if self.closed().is_some() {
+            return Vec::new();
+        }
         let off: Vec<Uuid> = self
             .events
             .iter()
@@ -389,14 +394,14 @@ impl JobFile {
     }
 
     /// When the cylinders were last cleared of fuel.
-    pub fn cleared_at(&self) -> Option<Timestamp> {
+    pub fn cleared_at(&self) -> Option<Moment> {
         let undone = |id: Uuid| {
             self.events
                 .iter()
                 .any(|e| matches!(e.event, Event::ClearingUndone { of, .. } if of == id))
         };
         let cleared = self.events.iter().filter(|e| matches!(e.event, Event::Cleared { .. }));
-        cleared.filter(|e| !undone(e.id)).map(|e| e.signed.at).max()
+        cleared.filter(|e| !undone(e.id)).map(|e| e.signed.moment()).max()
     }
 }
 

@@ -1,10 +1,12 @@
 //! The job as one open file: everything that is kept of it, readable without this program.
 
 use super::{
-    DecisionRecord, Event, EventRecord, FieldProblem, Job, Note, Person, Reading, ReadingKind,
-    RunRecord, SheetRecord, TestRecord,
+    DecisionRecord, Event, EventRecord, FieldProblem, IntakeChange, Job, Note, Person, Reading,
+    ReadingKind, RunRecord, SheetRecord, TestRecord, label_problems,
 };
 use crate::bench::SessionRecord;
+use crate::entry;
+use crate::limits;
 use serde::{Deserialize, Serialize};
 use std::collections::HashSet;
 use utoipa::ToSchema;
@@ -14,12 +16,6 @@ use uuid::Uuid;
 pub const JOB_FORMAT: &str = "cobaltine.job";
 /// Version of the shape below.
 pub const JOB_VERSION: u32 = 1;
-/// The most rows of one kind in a file; a job of a lifetime has a few hundred.
-const MOST_ROWS: usize = 5000;
-
-/// Highest number of a job, and highest revision.
-const MOST_NUMBER: u64 = 1_000_000_000;
-
 /// One job with everything that belongs to it. The JSON Schema ships with the program.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
 #[serde(deny_unknown_fields)]
@@ -30,6 +26,9 @@ pub struct JobFile {
     pub version: u32,
     /// As taken in.
     pub job: Job,
+    /// What the intake was before it was changed, oldest first.
+    #[serde(default)]
+    pub changes: Vec<IntakeChange>,
     /// Return tests, oldest first.
     pub return_tests: Vec<TestRecord>,
     /// Checks that were read cell by cell, oldest first.
@@ -73,14 +72,15 @@ impl JobFile {
                 .into_iter()
                 .map(|p| FieldProblem::new(format!("job.intake.{}", p.field), p.message)),
         );
-        if !(1..=MOST_NUMBER).contains(&self.job.number) || self.job.revision > MOST_NUMBER {
-            found.push(FieldProblem::new("job.number", format!("1 to {MOST_NUMBER}.")));
+        if !(1..=limits::NUMBER).contains(&self.job.number) || self.job.revision > limits::NUMBER {
+            found.push(FieldProblem::new("job.number", format!("1 to {}.", limits::NUMBER)));
         }
         if !found.is_empty() {
             return found;
         }
         self.check_rows(&mut found);
         if found.is_empty() {
+            self.check_logs(&mut found);
             self.check_references(&mut found);
         }
         for (t, test) in self.return_tests.iter().enumerate() {
@@ -93,24 +93,47 @@ impl JobFile {
         found
     }
 
+    /// Rows that name what the engine does not have.
+    pub(crate) fn dangling(&self) -> Vec<FieldProblem> {
+        let mut found = Vec::new();
+        self.check_references(&mut found);
+        found
+    }
+
     fn check_rows(&self, found: &mut Vec<FieldProblem>) {
-        let counts = [
-            ("events", self.events.len()),
-            ("return_tests", self.return_tests.len()),
-            (
-                "sheets",
-                self.sheets.len() + self.sheets.iter().map(|s| s.readings.len()).sum::<usize>(),
-            ),
-            ("bench", self.bench.iter().map(|s| 1 + s.cells.len() / 4).sum::<usize>()),
-            ("decisions", self.decisions.len()),
-            ("notes", self.notes.len()),
-            ("people", self.people.len()),
-            ("readings", self.readings().count()),
-        ];
-        for (field, count) in counts.into_iter().filter(|(_, count)| *count > MOST_ROWS) {
-            found
-                .push(FieldProblem::new(field, format!("{count} rows; {MOST_ROWS} are the most.")));
+        let tests = self.return_tests.iter();
+        let runs = tests.clone().flat_map(|test| &test.runs);
+        let sheets = self.sheets.iter();
+        let most = |counts: &mut dyn Iterator<Item = usize>| counts.max().unwrap_or_default();
+        for (field, count, bound) in [
+            ("changes", self.changes.len(), limits::CHANGES),
+            ("events", self.events.len(), limits::EVENTS),
+            ("return_tests", self.return_tests.len(), limits::RETURN_TESTS),
+            ("runs", most(&mut tests.map(|test| test.runs.len())), limits::RUNS),
+            ("readings", most(&mut runs.map(|run| run.readings.len())), limits::RUN_READINGS),
+            ("sheets", self.sheets.len(), limits::SHEETS),
+            ("cells", most(&mut sheets.clone().map(|s| s.readings.len())), limits::SHEET_CELLS),
+            ("traces", most(&mut sheets.map(|s| s.traces.len())), limits::TRACES),
+            ("bench", self.bench.len(), limits::SESSIONS),
+            ("decisions", self.decisions.len(), limits::EVENTS),
+            ("notes", self.notes.len(), limits::EVENTS),
+            ("people", self.people.len(), limits::PEOPLE),
+        ] {
+            if count > bound {
+                let says = format!("{count} are here; {bound} are the most.");
+                found.push(FieldProblem::new(field, says));
+            }
         }
+        let names = self.people.iter();
+        found.extend(
+            names.filter_map(|one| limits::text_problem("people", &one.name, limits::NAME)),
+        );
+        let labels: Vec<String> = self.job.injectors.iter().map(|i| i.label.clone()).collect();
+        found.extend(
+            label_problems(&labels, &self.job.intake.layout)
+                .into_iter()
+                .map(|p| FieldProblem::new("job.injectors", p.message)),
+        );
         let mut cylinders: Vec<u32> = self.job.injectors.iter().map(|i| i.cylinder).collect();
         cylinders.sort_unstable();
         if cylinders != (1..=self.job.intake.layout.cylinders).collect::<Vec<_>>() {
@@ -145,56 +168,61 @@ impl JobFile {
         })
     }
 
-    fn check_references(&self, found: &mut Vec<FieldProblem>) {
+    /// Every entry by itself: identity, place, time, signature, texts and numbers.
+    fn check_logs(&self, found: &mut Vec<FieldProblem>) {
         let people: HashSet<Uuid> = self.people.iter().map(|p| p.id).collect();
         let mut ids = HashSet::new();
-        let mut twice = |id: Uuid, place: &str, found: &mut Vec<FieldProblem>| {
-            if !ids.insert(id) {
-                found.push(FieldProblem::new(place, format!("The id {id} is used twice.")));
+        let job = ("job", entry::of_job(self));
+        let sessions = self.bench.iter().map(|session| ("bench", entry::of_session(session)));
+        for (of, log) in std::iter::once(job).chain(sessions) {
+            let mut last = 0;
+            for entry in &log {
+                let (id, signed) = (entry.id(), entry.signed());
+                let place = format!("{of}, {id}");
+                let mut say = |says: String| found.push(FieldProblem::new(&*place, says));
+                if !ids.insert(id) {
+                    say("This id is used twice.".to_owned());
+                }
+                if signed.seq <= last || signed.seq > limits::PLACE {
+                    say("Places in a log rise from row to row.".to_owned());
+                }
+                if !people.contains(&signed.by) {
+                    say(format!("Signed by {}, who is not among the people.", signed.by));
+                }
+                for problem in entry.problems() {
+                    say(format!("{}: {}", problem.field, problem.message));
+                }
+                last = signed.seq;
             }
-        };
-        let mut signers = vec![("job.taken_in", self.job.taken_in.by)];
-        for sheet in &self.sheets {
-            twice(sheet.id, "sheets", found);
-            signers.push(("sheets", sheet.signed.by));
-            for reading in &sheet.readings {
-                twice(reading.id, "sheets", found);
-                signers.push(("sheets", reading.signed.by));
-            }
-            let known: HashSet<Uuid> = sheet.readings.iter().map(|r| r.id).collect();
-            if sheet.readings.iter().filter_map(|r| r.corrects).any(|id| !known.contains(&id)) {
+            let whole =
+                if of == "job" { entry::job(log).map(drop) } else { entry::session(log).map(drop) };
+            if let Err(torn) = whole {
                 found.push(FieldProblem::new(
-                    "sheets",
-                    "A correction names a reading that is not here.",
+                    of,
+                    format!("The rows cannot be put in order: {torn}."),
                 ));
             }
         }
-        for session in &self.bench {
-            twice(session.id, "bench", found);
-            signers.push(("bench", session.signed.by));
-            signers.extend(session.rounds.iter().map(|round| ("bench", round.signed.by)));
-            signers.extend(session.cells.iter().map(|cell| ("bench", cell.signed.by)));
-            let ours = session.injectors.iter().any(|one| one.job == self.job.id);
-            if !ours {
-                found.push(FieldProblem::new("bench", "A session holds no injector of this job."));
+    }
+
+    /// What a row names has to be there.
+    fn check_references(&self, found: &mut Vec<FieldProblem>) {
+        let layout = &self.job.intake.layout;
+        for sheet in &self.sheets {
+            let known: HashSet<Uuid> = sheet.readings.iter().map(|r| r.id).collect();
+            if sheet.readings.iter().filter_map(|r| r.corrects).any(|id| !known.contains(&id)) {
+                let says = "A correction names a reading that is not here.";
+                found.push(FieldProblem::new("sheets", says));
             }
         }
-        for test in &self.return_tests {
-            twice(test.id, "return_tests", found);
-            signers.push(("return_tests", test.signed.by));
-            for run in &test.runs {
-                twice(run.id, "runs", found);
-                signers.push(("runs", run.signed.by));
-                signers.extend(run.set_aside.iter().map(|s| ("runs", s.signed.by)));
-            }
+        if self.bench.iter().any(|s| !s.injectors.iter().any(|one| one.job == self.job.id)) {
+            found.push(FieldProblem::new("bench", "A session holds no injector of this job."));
         }
         let mut injectors: HashSet<Uuid> = self.job.injectors.iter().map(|one| one.id).collect();
         if injectors.len() != self.job.injectors.len() {
             found.push(FieldProblem::new("job.injectors", "An injector is there twice."));
         }
         for event in &self.events {
-            twice(event.id, "events", found);
-            signers.push(("events", event.signed.by));
             if let Event::Replaced { injector, .. } = &event.event
                 && !injectors.insert(injector.id)
             {
@@ -207,35 +235,18 @@ impl JobFile {
                 let says = "A code of an injector that is not here.";
                 found.push(FieldProblem::new("events", says));
             }
+            let problems = event.event.problems(layout).into_iter();
             found.extend(
-                event
-                    .event
-                    .problems(&self.job.intake.layout)
-                    .into_iter()
-                    .map(|p| FieldProblem::new(format!("events.{}", p.field), p.message)),
+                problems.map(|p| FieldProblem::new(format!("events.{}", p.field), p.message)),
             );
         }
         for decision in &self.decisions {
-            twice(decision.id, "decisions", found);
-            signers.push(("decisions", decision.signed.by));
             found.extend(self.no_such_cylinder("decisions", Some(decision.cylinder)));
-        }
-        for note in &self.notes {
-            twice(note.id, "notes", found);
-            signers.push(("notes", note.signed.by));
         }
         for (t, run, reading) in self.readings() {
             let place = format!("return_tests[{t}], run {}", run.number);
-            twice(reading.id, &place, found);
-            signers.push(("readings", reading.signed.by));
             found.extend(self.no_such_cylinder(&place, reading.cylinder));
             found.extend(misplaced(&place, run, reading));
-        }
-        for (place, by) in signers.into_iter().filter(|(_, by)| !people.contains(by)) {
-            found.push(FieldProblem::new(
-                place,
-                format!("Signed by {by}, who is not among the people."),
-            ));
         }
     }
 

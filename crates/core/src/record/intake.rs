@@ -1,16 +1,12 @@
 //! What is taken in at the counter, and what is wrong with it, field by field.
 
 use crate::engine::{FuelSystem, Layout};
+use crate::limits::{LONG_TEXT, SHORT_TEXT, too_long};
 use crate::work::{Condition, FaultCodes, Lately, Suffers, Symptom};
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeSet;
 use utoipa::ToSchema;
 use uuid::Uuid;
-
-/// Longest text of a short field.
-const SHORT_TEXT: usize = 120;
-/// Longest free text.
-const LONG_TEXT: usize = 2000;
 
 /// One thing wrong with one field, in words that can stand beside it.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
@@ -121,10 +117,4 @@ pub fn label_problems(labels: &[String], layout: &Layout) -> Vec<FieldProblem> {
         }
     }
     found
-}
-
-fn too_long(field: &str, text: &str, most: usize) -> Option<FieldProblem> {
-    let length = text.chars().count();
-    (length > most)
-        .then(|| FieldProblem::new(field, format!("{length} characters; {most} are the most.")))
 }

@@ -2,7 +2,7 @@
 
 use super::on_bench::OnBench;
 use super::sheet::Around;
-use super::{Event, JobFile, ReadingKind, Seat, SheetRecord, TestRecord, Timer};
+use super::{Event, JobFile, Moment, ReadingKind, Seat, SheetRecord, TestRecord, Timer};
 use crate::bench::BenchJudged;
 use crate::calc::CalcError;
 use crate::checks::electrical::{Electrical, conclude};
@@ -14,7 +14,6 @@ use crate::mark::Mark;
 use crate::plan::{Known, Plan, plan};
 use crate::rules::{RuleId, Rules};
 use crate::work::Symptom;
-use jiff::Timestamp;
 use uuid::Uuid;
 
 /// A job judged.
@@ -89,8 +88,8 @@ impl Judged {
 struct Series {
     test: &'static str,
     check: &'static str,
-    from: Timestamp,
-    to: Timestamp,
+    from: Moment,
+    to: Moment,
     /// Deviation from which its own rules see something.
     look: f64,
     shares: Vec<(u32, f64)>,
@@ -176,13 +175,13 @@ impl JobFile {
     pub fn pulsed_s(&self) -> Vec<(u32, f64)> {
         let cleared = self.cleared_at();
         let mut pulsed: Vec<(u32, f64)> = Vec::new();
-        let since = |at: Timestamp| cleared.is_none_or(|cleared| at > cleared);
+        let since = |at: Moment| cleared.is_none_or(|cleared| at > cleared);
         for sheet in self.sheets.iter().filter(|s| s.check == SheetId::PressureDrop) {
             let mut sheet = sheet.clone();
             // Readings before the clearing left fuel that is gone; what it was set to stays.
             sheet.readings.retain(|r| {
                 let pulse = r.cylinder.is_some() || r.cell.starts_with("bracket");
-                !pulse || since(r.signed.at)
+                !pulse || since(r.signed.moment())
             });
             for (cylinder, seconds) in sheet.pulsed_s() {
                 match pulsed.iter_mut().find(|(held, _)| *held == cylinder) {
@@ -203,7 +202,7 @@ impl JobFile {
         let mut found = Vec::new();
         for record in &self.events {
             let Event::Swapped { one, other } = record.event else { continue };
-            let at = record.signed.at;
+            let at = record.signed.moment();
             // Who sat there until then: an event of the same moment has moved them already.
             let seats = self.seats_before(record.id);
             let sat = |cylinder: u32| {
@@ -216,7 +215,7 @@ impl JobFile {
             });
             let Some(before) = before else { continue };
             let next = self.events.iter().filter(|e| e.event.moves());
-            let until = next.map(|e| e.signed.at).filter(|t| *t > at).min();
+            let until = next.map(|e| e.signed.moment()).filter(|t| *t > at).min();
             let after = series.iter().rfind(|s| {
                 s.test == before.test && s.from >= at && until.is_none_or(|until| s.to <= until)
             });
@@ -243,11 +242,11 @@ impl JobFile {
         verdicts: &[Verdict],
         sheets: &[Result<SheetVerdict, CalcError>],
     ) -> Vec<Series> {
-        let span = |times: Vec<Timestamp>| Some((*times.iter().min()?, *times.iter().max()?));
+        let span = |times: Vec<Moment>| Some((*times.iter().min()?, *times.iter().max()?));
         let returns = self.return_tests.iter().zip(verdicts).filter_map(|(test, verdict)| {
             let readings = test.counting().flat_map(|run| &run.readings);
             let levels = readings.filter(|r| r.kind != ReadingKind::RunTime);
-            let (from, to) = span(levels.map(|r| r.signed.at).collect())?;
+            let (from, to) = span(levels.map(|r| r.signed.moment()).collect())?;
             let lanes = verdict.lanes.iter();
             let shares = lanes.filter_map(|l| Some((l.cylinder, l.vs_reference?))).collect();
             let look = test.setup.rules.look;
@@ -273,7 +272,7 @@ impl JobFile {
             };
             let look = Rules::after(sheet.rules.iter().cloned()).share(rule);
             let each = sheet.readings.iter().filter(|r| r.cylinder.is_some());
-            let (from, to) = span(each.map(|r| r.signed.at).collect())?;
+            let (from, to) = span(each.map(|r| r.signed.moment()).collect())?;
             let lanes = verdict.lanes.iter().filter(|l| l.mark != Mark::NotMeasured);
             let shares = lanes.filter_map(|l| Some((l.cylinder, l.share?))).collect();
             let check = sheet.check.name();

@@ -42,12 +42,12 @@ impl JobFile {
 
     /// The same from sessions that were judged already, in the order of the file.
     pub(super) fn newest_bench(&self, benches: &[BenchJudged]) -> Option<OnBench> {
-        let last = |s: &SessionRecord| s.cells.last().map(|cell| cell.signed.at);
+        let last = |s: &SessionRecord| s.cells.last().map(|cell| cell.signed.moment());
         let (session, judged) = self.bench.iter().zip(benches).max_by_key(|(s, _)| last(s))?;
-        let read = session.cells.last()?.signed.at;
+        let read = session.cells.last()?.signed.moment();
         let returned = self.return_tests.iter().flat_map(|t| &t.runs).flat_map(|r| &r.readings);
-        let cells = self.sheets.iter().flat_map(|s| &s.readings).map(|r| r.signed.at);
-        let newest = !returned.map(|r| r.signed.at).chain(cells).any(|at| at > read);
+        let cells = self.sheets.iter().flat_map(|s| &s.readings).map(|r| r.signed.moment());
+        let newest = !returned.map(|r| r.signed.moment()).chain(cells).any(|at| at > read);
         let (test, verdict) = judged.speaks()?;
         let ours = session.injectors.iter().filter(|one| one.job == self.job.id);
         let lanes = ours.filter_map(|one| {

@@ -1,7 +1,6 @@
 //! Where the injectors sit: as they came in, and after everything that moved or replaced one.
 
-use super::{Event, EventRecord, Injector, JobFile};
-use jiff::Timestamp;
+use super::{Event, EventRecord, Injector, JobFile, Moment};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;
@@ -31,8 +30,8 @@ pub struct Seat {
 
 impl JobFile {
     /// The injectors as they sat at a moment; at the end of all events without one.
-    pub fn seats(&self, at: Option<Timestamp>) -> Vec<Seat> {
-        self.after(self.events.iter().filter(|e| at.is_none_or(|at| e.signed.at <= at)))
+    pub fn seats(&self, at: Option<Moment>) -> Vec<Seat> {
+        self.after(self.events.iter().filter(|e| at.is_none_or(|at| e.signed.moment() <= at)))
     }
 
     /// The injectors as they sat just before an event.
@@ -58,29 +57,29 @@ impl JobFile {
     }
 
     /// What sat in a cylinder at a moment.
-    pub fn seat_at(&self, cylinder: Option<u32>, at: Timestamp) -> Option<Seat> {
+    pub fn seat_at(&self, cylinder: Option<u32>, at: Moment) -> Option<Seat> {
         self.seats(Some(at)).into_iter().find(|seat| Some(seat.cylinder) == cylinder)
     }
 
     /// The injector that sat in a cylinder at a moment.
-    pub fn injector_at(&self, cylinder: Option<u32>, at: Timestamp) -> Option<Uuid> {
+    pub fn injector_at(&self, cylinder: Option<u32>, at: Moment) -> Option<Uuid> {
         self.seat_at(cylinder, at).map(|seat| seat.injector)
     }
 
     /// The same, where it is one that came in with this job.
-    pub fn own_injector_at(&self, cylinder: Option<u32>, at: Timestamp) -> Option<Uuid> {
+    pub fn own_injector_at(&self, cylinder: Option<u32>, at: Moment) -> Option<Uuid> {
         let sat = self.injector_at(cylinder, at)?;
         self.job.injectors.iter().any(|one| one.id == sat).then_some(sat)
     }
 
     /// When injectors last changed places.
-    pub fn moved_at(&self) -> Option<Timestamp> {
+    pub fn moved_at(&self) -> Option<Moment> {
         let moved = self.events.iter().filter(|e| e.event.moves());
-        moved.map(|e| e.signed.at).max()
+        moved.map(|e| e.signed.moment()).max()
     }
 
     /// Injectors changed places after this moment.
-    pub fn swapped_since(&self, at: Timestamp) -> bool {
+    pub fn swapped_since(&self, at: Moment) -> bool {
         self.moved_at().is_some_and(|moved| moved > at)
     }
 

@@ -6,7 +6,7 @@ use crate::calc::CalcError;
 use crate::checks::sheet::SheetId;
 use crate::mark::Mark;
 use crate::quantity::shown;
-use crate::record::{Injector, JobFile, Judged};
+use crate::record::{Injector, JobFile, Judged, Moment};
 use crate::work::Decision;
 use jiff::Timestamp;
 use serde::{Deserialize, Serialize};
@@ -89,10 +89,10 @@ impl JobFile {
     ) -> Result<Option<Tested>, CalcError> {
         let hung = self.bench.iter().filter_map(|session| {
             let tag = session.injectors.iter().find(|one| one.injector == injector.id)?.tag;
-            let read = session.cells.iter().map(|cell| cell.signed.at).max()?;
+            let read = session.cells.iter().map(|cell| cell.signed.moment()).max()?;
             Some((read, session, tag))
         });
-        let mut hung: Vec<(Timestamp, &SessionRecord, u32)> = hung.collect();
+        let mut hung: Vec<(Moment, &SessionRecord, u32)> = hung.collect();
         hung.sort_by_key(|(read, ..)| *read);
         let Some((read_at, session, tag)) = hung.last().copied() else { return Ok(None) };
         let worked_at = hung.iter().filter_map(|(_, session, _)| session.worked_at()).max();
@@ -118,7 +118,7 @@ impl JobFile {
             kind: session.setup.kind,
             session: session.id,
             round: session.rounds.last().map(Round::word).unwrap_or_default(),
-            read_at,
+            read_at: read_at.at,
             held_back: self.held_back(session, tag, injector),
             values,
         }))
@@ -129,7 +129,7 @@ impl JobFile {
         let sheets = self.sheets.iter().zip(&judged.sheets).rev();
         let mut coils = sheets.filter(|(record, _)| record.check == SheetId::CoilResistance);
         coils.find_map(|(record, verdict)| {
-            let at = record.readings.iter().map(|reading| reading.signed.at).max()?;
+            let at = record.readings.iter().map(|reading| reading.signed.moment()).max()?;
             let sits = self.seats(Some(at)).into_iter().find(|seat| seat.injector == injector)?;
             let lanes = &verdict.as_ref().ok()?.lanes;
             let lane = lanes.iter().find(|lane| lane.cylinder == sits.cylinder)?;
@@ -164,10 +164,9 @@ impl JobFile {
             bad.then(|| format!("{}, {round}: {}.", test.title(), lane.word))
         });
         // What was decided of it while it sat there holds also when another one took its place.
-        let decided = self
-            .decisions
-            .iter()
-            .rfind(|one| self.injector_at(Some(one.cylinder), one.signed.at) == Some(injector.id));
+        let decided = self.decisions.iter().rfind(|one| {
+            self.injector_at(Some(one.cylinder), one.signed.moment()) == Some(injector.id)
+        });
         let replaced = decided.is_some_and(|one| one.decision == Decision::Replace);
         against.or_else(|| replaced.then(|| "Decided: replace.".to_owned()))
     }

@@ -14,6 +14,28 @@ fn refuses(id: CalcId, good: &Value, cases: &[(&str, Value, &str)]) {
     }
 }
 
+/// Every list of every computation is bounded, and the longest one is worked through in no time.
+#[test]
+fn a_list_that_is_too_long_is_refused_and_the_longest_one_is_not() {
+    let sets = |n: usize| json!({ "values": (0..n).map(|i| 20.0 * 1.2_f64.powi((i % 40) as i32)).collect::<Vec<_>>(), "tolerance": 0.01 });
+    assert!(run(CalcId::CompareSet, sets(2000)).is_ok());
+    let refused = run(CalcId::CompareSet, sets(2001)).unwrap_err().to_string();
+    assert_eq!(refused, "a list of 2001 is too long: 2000 are the most of one computation");
+    let nested = json!({ "lanes": [{ "deep": vec![0; 2001] }] });
+    assert!(run(CalcId::ReturnFlow, nested).unwrap_err().to_string().contains("too long"));
+    // Four times the work for twice the length, with room for a busy machine; eight would be cubic.
+    let time = |n: usize| {
+        let rounds = (0..3).map(|_| {
+            let begun = std::time::Instant::now();
+            assert!(run(CalcId::CompareSet, sets(n)).is_ok());
+            begun.elapsed().as_secs_f64()
+        });
+        rounds.fold(f64::INFINITY, f64::min)
+    };
+    let (half, whole) = (time(1000), time(2000));
+    assert!(whole < 20.0 * half.max(1e-4), "{half} s, then {whole} s");
+}
+
 #[test]
 fn the_bench_says_which_number_it_cannot_work_with() {
     let flow = json!({ "volume_ml": 20, "seconds": 15, "test_kpa": 300, "reference_kpa": 300 });

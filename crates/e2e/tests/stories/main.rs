@@ -4,6 +4,7 @@ mod bench;
 mod codes;
 mod engine;
 mod judgement;
+mod lost;
 mod matching;
 mod measuring;
 mod proving;

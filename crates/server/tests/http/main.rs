@@ -8,6 +8,7 @@ mod codes;
 mod engine;
 mod exchange;
 mod judgement;
+mod lost;
 mod matching;
 mod measuring;
 mod proving;

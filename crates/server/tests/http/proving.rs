@@ -207,10 +207,27 @@ async fn a_job_is_fitted_coded_proven_and_closed_and_says_all_along_what_is_open
     assert_eq!(shop.sent("GET", &format!("/passports/{}", Uuid::nil()), json!({})).await.0, 404);
 }
 
-/// A job of four that were all left in, closed, as a file of another workshop brings it; it came back or not.
+/// What a job of four diesel injectors has to prove besides its fitting.
+const LEFT_OUT: [&str; 10] = [
+    "codes",
+    "bleed",
+    "leak_off",
+    "start",
+    "leak_running",
+    "cleared",
+    "drive",
+    "failed_test",
+    "rescan",
+    "road_test",
+];
+
+/// A job of four that were all left in, its proof left out for a reason and closed so, as a file of
+/// another workshop brings it; it came back or not.
 fn closed(template: &Value, number: u64, came_back: bool) -> Value {
-    let signed = template["job"]["taken_in"].clone();
-    let event = |event: Value| json!({ "id": Uuid::now_v7(), "event": event, "signed": signed });
+    let by = template["job"]["taken_in"]["by"].clone();
+    let signed = json!({ "by": by, "at": "2031-05-20T08:00:00Z" });
+    let later = json!({ "by": by, "at": "2031-05-20T09:00:00Z" });
+    let event = |event: Value| json!({ "id": Uuid::now_v7(), "event": event, "signed": later });
     let mut file = template.clone();
     file["job"]["id"] = json!(Uuid::now_v7());
     file["job"]["number"] = json!(number);
@@ -224,7 +241,11 @@ fn closed(template: &Value, number: u64, came_back: bool) -> Value {
                     "proposed": null, "signed": signed })
         })
         .collect();
-    let mut events = vec![event(json!({ "what": "closed", "exceptions": [] }))];
+    file["job"]["taken_in"] = signed.clone();
+    let left_out =
+        |item: &str| json!({ "what": "proved", "item": item, "told": "left_out", "note": "sold" });
+    let mut events: Vec<Value> = LEFT_OUT.iter().map(|item| event(left_out(item))).collect();
+    events.push(event(json!({ "what": "closed", "exceptions": LEFT_OUT })));
     if came_back {
         events.push(event(json!({ "what": "reopened", "comeback": true, "reason": "again" })));
     }

@@ -1,16 +1,29 @@
 //! The data folder: one program at a time, and what is written stays.
 
+use crate::{Shop, named, winch};
+use cobaltine_core::job::Command;
 use cobaltine_core::library::FamilyKind;
-use cobaltine_core::record::Person;
-use cobaltine_store::{LibraryQuery, Store, StoreError};
+use cobaltine_core::record::{Note, Person, Signed};
+use cobaltine_core::work::Stage;
+use cobaltine_store::{Act, LibraryQuery, Store, StoreError, TakeIn};
+use jiff::Timestamp;
+use serde_json::Value;
 use sqlx::sqlite::SqliteConnectOptions;
+use std::path::Path;
 use uuid::Uuid;
 
 #[tokio::test]
 async fn a_second_program_is_refused_until_the_first_is_gone_and_nothing_is_lost() {
     let folder = tempfile::tempdir().unwrap();
     let first = Store::open(folder.path()).await.unwrap();
-    first.add_person(&Person { id: Uuid::now_v7(), name: "Maren".to_owned() }).await.unwrap();
+    first
+        .add_person(
+            &Act::own(),
+            &Person { id: Uuid::now_v7(), name: "Maren".to_owned() },
+            Timestamp::now(),
+        )
+        .await
+        .unwrap();
     let refused = Store::open(folder.path()).await.unwrap_err();
     assert!(matches!(refused, StoreError::InUse(_)));
     assert!(refused.to_string().contains("in use by another Cobaltine. Stop that one first"));
@@ -18,7 +31,10 @@ async fn a_second_program_is_refused_until_the_first_is_gone_and_nothing_is_lost
     let again = Store::open(folder.path()).await.unwrap();
     assert_eq!(again.people().await.unwrap()[0].name, "Maren");
     let taken = Person { id: Uuid::now_v7(), name: "maren".to_owned() };
-    assert!(matches!(again.add_person(&taken).await, Err(StoreError::Invalid(_))));
+    assert!(matches!(
+        again.add_person(&Act::own(), &taken, Timestamp::now()).await,
+        Err(StoreError::Invalid(_))
+    ));
 }
 
 /// A data folder of the first release: its limit goes on holding, and is found by the search.
@@ -95,10 +111,139 @@ async fn readings_of_an_older_program_survive_with_their_corrections_and_stay_ap
     assert!(held.events.is_empty() && held.job.intake.story == Default::default());
     assert_eq!(held.return_tests[0].runs[0].ticked, None, "nobody was asked then");
     let raw = sqlx::SqlitePool::connect(&format!("sqlite:{}", path.display())).await.unwrap();
-    for sql in ["UPDATE readings SET value = 1", "DELETE FROM readings"] {
+    for sql in ["UPDATE log SET seq = 1", "DELETE FROM log"] {
         let refused = sqlx::query(sql).execute(&raw).await.unwrap_err();
         assert!(refused.to_string().contains("append-only"), "{sql}");
     }
     let broken: Vec<_> = sqlx::query("PRAGMA foreign_key_check").fetch_all(&raw).await.unwrap();
     assert!(broken.is_empty(), "corrections still name their readings");
+}
+
+/// All lines of the workshop file.
+async fn exported(store: &Store) -> Vec<String> {
+    let mut export = store.export_workshop().await.unwrap();
+    let mut lines = Vec::new();
+    while let Some(line) = export.next().await.unwrap() {
+        lines.push(line.trim_end().to_owned());
+    }
+    lines
+}
+
+/// Without what a folder of 0.6.0 did not have: places in a log, and what an intake was before.
+fn as_then(value: &mut Value) {
+    match value {
+        Value::Object(map) => {
+            map.remove("seq");
+            map.remove("changes");
+            map.values_mut().for_each(as_then);
+        }
+        Value::Array(list) => list.iter_mut().for_each(as_then),
+        Value::Null | Value::Bool(_) | Value::Number(_) | Value::String(_) => {}
+    }
+}
+
+/// The made-up workshop as 0.6.0 wrote it: one log by now, and not a word of its export is lost.
+#[tokio::test]
+async fn a_folder_of_0_6_0_becomes_one_log_and_its_export_says_what_it_said() {
+    let then = Path::new(env!("CARGO_MANIFEST_DIR")).join("tests/folder-0.6.0");
+    let folder = tempfile::tempdir().unwrap();
+    let file = folder.path().join("cobaltine.sqlite");
+    std::fs::copy(then.join("cobaltine.sqlite"), &file).unwrap();
+    let store = Store::open(folder.path()).await.unwrap();
+    let now = exported(&store).await;
+    let before = std::fs::read_to_string(then.join("export.jsonl")).unwrap();
+    let read = |line: &str| {
+        let mut value: Value = serde_json::from_str(line).unwrap();
+        as_then(&mut value);
+        value
+    };
+    assert_eq!(now.len(), before.lines().count());
+    for (now, before) in now.iter().zip(before.lines()) {
+        assert_eq!(read(now), read(before));
+    }
+    let check = store.check_log().await.unwrap();
+    assert!(check.rows > 1000 && check.broken.is_none(), "{check:?}");
+
+    // And the other way: into an empty folder, and out again, byte for byte.
+    let other = tempfile::tempdir().unwrap();
+    let empty = Store::open(other.path()).await.unwrap();
+    let person: Value = serde_json::from_str(&now[1]).unwrap();
+    let by = person["of"]["id"].as_str().unwrap().parse().unwrap();
+    let signed = Signed::new(by, Timestamp::now());
+    empty.import_workshop(&Act::own(), &now.join("\n"), signed).await.unwrap();
+    assert_eq!(exported(&empty).await, now);
+    store.close().await;
+    let again = Store::open(folder.path()).await.unwrap();
+    assert_eq!(exported(&again).await, now, "brought up to date once");
+}
+
+/// Whatever is changed outside of the program is found, and nothing of the log changes inside of it.
+#[tokio::test]
+async fn a_row_that_was_changed_outside_is_named_and_the_log_cannot_be_replaced() {
+    let shop = Shop::open().await;
+    let job = shop.job(None).await;
+    for n in 0..3 {
+        let note = Note {
+            id: Uuid::now_v7(),
+            stage: Stage::Prove,
+            text: format!("note {n}"),
+            signed: shop.signed,
+        };
+        shop.does(job, Command::Note(note)).await.unwrap();
+    }
+    let whole = shop.store.check_log().await.unwrap();
+    assert_eq!((whole.rows, whole.broken), (4, None));
+    let raw = shop.raw().await;
+    for sql in [
+        "UPDATE log SET entry = '{}' WHERE n = 2",
+        "DELETE FROM log WHERE n = 2",
+        "INSERT OR REPLACE INTO log (n, of_id, seq, id, entry, hash) SELECT n, of_id, seq, id, '{}', hash FROM log WHERE n = 2",
+        "INSERT OR REPLACE INTO log (of_id, seq, id, entry, hash) SELECT of_id, seq, 'x', '{}', hash FROM log WHERE n = 2",
+        "UPDATE commands SET content = 'x'",
+        "DELETE FROM commands",
+        "INSERT OR REPLACE INTO commands SELECT id, 'x', at FROM commands LIMIT 1",
+    ] {
+        let refused = sqlx::query(sql).execute(&raw).await.unwrap_err().to_string();
+        assert!(refused.contains("append-only"), "{sql}: {refused}");
+    }
+    let broken = async || shop.store.check_log().await.unwrap().broken.unwrap_or_default();
+    sqlx::query("DROP TRIGGER log_never_changes").execute(&raw).await.unwrap();
+    let change = "UPDATE log SET entry = REPLACE(entry, 'note 0', 'note 9') WHERE n = 2";
+    sqlx::query(change).execute(&raw).await.unwrap();
+    assert!(broken().await.starts_with("Row 2 "), "{}", broken().await);
+    let back = "UPDATE log SET entry = REPLACE(entry, 'note 9', 'note 0') WHERE n = 2";
+    sqlx::query(back).execute(&raw).await.unwrap();
+    assert_eq!(broken().await, "");
+    sqlx::query("DROP TRIGGER log_never_goes").execute(&raw).await.unwrap();
+    sqlx::query("DELETE FROM log WHERE n = 4").execute(&raw).await.unwrap();
+    assert_eq!(broken().await, "Rows after row 3 are missing.");
+}
+
+/// The same id is answered, something else under it is refused, whatever kind it was given to.
+#[tokio::test]
+async fn an_id_is_one_command_for_ever() {
+    let shop = Shop::open().await;
+    let job = shop.job(None).await;
+    let note = |text: &str| Note {
+        id: Uuid::from_u128(77),
+        stage: Stage::Prove,
+        text: text.to_owned(),
+        signed: shop.signed,
+    };
+    let keep = async |text: &str| {
+        let note = note(text);
+        let act = named(note.id, &text);
+        shop.store.apply(job, &act, Command::Note(note), shop.signed).await
+    };
+    let first = keep("seen").await.unwrap();
+    assert_eq!(keep("seen").await.unwrap(), first);
+    assert!(matches!(keep("seen otherwise").await, Err(StoreError::Reused)));
+    let other = winch("Other");
+    let taken = TakeIn { id: note("").id, ..other };
+    assert!(matches!(shop.take_in(&taken, shop.signed).await, Err(StoreError::Reused)));
+    let person = Person { id: job, name: "Tjorven".to_owned() };
+    let act = named(job, &person);
+    let refused = shop.store.add_person(&act, &person, shop.signed.at).await;
+    assert!(matches!(refused, Err(StoreError::Reused)), "nor by another kind");
+    assert_eq!(shop.store.job(job).await.unwrap().notes.len(), 1);
 }

@@ -1,6 +1,6 @@
 //! The library: search, revisions, all or nothing, and what is never changed.
 
-use crate::Shop;
+use crate::{Shop, winch};
 use cobaltine_core::engine::{BankNumbering, EngineEnd, FuelSystem, Layout};
 use cobaltine_core::library::{
     FamilyDetail, FamilyKind, ItemDetail, LibraryFamily, LibraryItem, LimitCheck, LimitEntry,
@@ -8,7 +8,7 @@ use cobaltine_core::library::{
 };
 use cobaltine_core::quantity::Celsius;
 use cobaltine_core::work::Regime;
-use cobaltine_store::{Change, LibraryQuery, LineKind, StoreError};
+use cobaltine_store::{Act, Change, LibraryQuery, LineKind, StoreError};
 use uuid::Uuid;
 
 fn row(family: &str, check: &str, condition: &str, upper: &str) -> ReadRow {
@@ -32,7 +32,11 @@ fn words(words: &str) -> LibraryQuery {
 async fn a_limit_said_again_is_the_same_one_and_said_otherwise_is_a_new_revision() {
     let shop = Shop::open().await;
     let take = async |rows: &[ReadRow]| {
-        let changes = shop.store.import_library(&[], rows, &[], Some(shop.signed)).await.unwrap();
+        let changes = shop
+            .store
+            .import_library(&Act::own(), &[], rows, &[], Some(shop.signed))
+            .await
+            .unwrap();
         changes.into_iter().map(|change| (change.change, change.new_family)).collect::<Vec<_>>()
     };
     let first = row("Ostrel Q6", "return_flow", "", "18");
@@ -60,11 +64,20 @@ async fn a_limit_said_again_is_the_same_one_and_said_otherwise_is_a_new_revision
 async fn what_is_written_is_never_changed_behind_the_back_either() {
     let shop = Shop::open().await;
     shop.store
-        .import_library(&[], &[row("A", "return_flow", "", "18")], &[], Some(shop.signed))
+        .import_library(
+            &Act::own(),
+            &[],
+            &[row("A", "return_flow", "", "18")],
+            &[],
+            Some(shop.signed),
+        )
         .await
         .unwrap();
     let rule = cobaltine_core::rules::RuleId::ReturnLook;
-    shop.store.change_rule(rule, 0, (12.0, "12"), "comebacks", shop.signed).await.unwrap();
+    shop.store
+        .change_rule(&Act::own(), rule, 0, (12.0, "12"), "comebacks", shop.signed)
+        .await
+        .unwrap();
     let raw = shop.raw().await;
     for sql in [
         "UPDATE limits SET upper = 99",
@@ -93,7 +106,8 @@ async fn an_import_with_one_bad_family_changes_nothing_at_all() {
     };
     let families = [family("Sollay P1", 12.0, 16.0), family("Sollay P3", 24.0, 16.0)];
     let rows = [row("Ostrel Q6", "return_flow", "", "18")];
-    let refused = shop.store.import_library(&families, &rows, &[], None).await.unwrap_err();
+    let refused =
+        shop.store.import_library(&Act::own(), &families, &rows, &[], None).await.unwrap_err();
     let StoreError::Invalid(problems) = refused else { panic!("{refused}") };
     assert_eq!(problems[0].field, "peak_voltage_v");
     assert_eq!(shop.store.library(&words("")).await.unwrap().entries, 0);
@@ -109,16 +123,17 @@ async fn a_change_of_a_stale_revision_is_refused_and_the_old_state_goes_into_the
         revision: 0,
         detail: FamilyDetail::default(),
     };
-    let first = shop.store.keep_family(&new, shop.signed).await.unwrap();
+    let first = shop.store.keep_family(&Act::own(), &new, shop.signed).await.unwrap();
     assert_eq!((first.name.as_str(), first.revision), ("Kettra 27", 1));
     let mut changed = first.clone();
     changed.detail.cleaning = Some(false);
-    let second = shop.store.keep_family(&changed, shop.signed).await.unwrap();
+    let second = shop.store.keep_family(&Act::own(), &changed, shop.signed).await.unwrap();
     assert_eq!(second.revision, 2);
-    let stale = shop.store.keep_family(&changed, shop.signed).await.unwrap_err();
+    let stale = shop.store.keep_family(&Act::own(), &changed, shop.signed).await.unwrap_err();
     assert!(stale.to_string().contains("it is at revision 2, yours was 1"), "{stale}");
     let twin = LibraryFamily { id: Uuid::now_v7(), name: "KETTRA 27".to_owned(), ..new };
-    let StoreError::Invalid(taken) = shop.store.keep_family(&twin, shop.signed).await.unwrap_err()
+    let StoreError::Invalid(taken) =
+        shop.store.keep_family(&Act::own(), &twin, shop.signed).await.unwrap_err()
     else {
         panic!("the same name twice")
     };
@@ -126,7 +141,7 @@ async fn a_change_of_a_stale_revision_is_refused_and_the_old_state_goes_into_the
     let unknown =
         LibraryFamily { id: Uuid::now_v7(), name: "Other".to_owned(), revision: 3, ..first };
     assert!(matches!(
-        shop.store.keep_family(&unknown, shop.signed).await,
+        shop.store.keep_family(&Act::own(), &unknown, shop.signed).await,
         Err(StoreError::NotFound(_))
     ));
     let raw = shop.raw().await;
@@ -158,8 +173,8 @@ async fn a_search_finds_beginnings_of_words_in_any_order_by_kind_and_page_by_pag
             note: "Tünnel für Öl".to_owned(),
         },
     };
-    shop.store.keep_item(&engine, shop.signed).await.unwrap();
-    shop.store.import_library(&[], &rows, &[], None).await.unwrap();
+    shop.store.keep_item(&Act::own(), &engine, shop.signed).await.unwrap();
+    shop.store.import_library(&Act::own(), &[], &rows, &[], None).await.unwrap();
     let found = async |q: LibraryQuery| shop.store.library(&q).await.unwrap();
     assert_eq!(found(words("")).await.entries, 91, "45 families, 45 limits, one engine");
     assert_eq!(found(words("pres op tar")).await.total, 45);
@@ -205,7 +220,7 @@ async fn the_limit_of_a_return_test_is_the_one_of_its_regime_that_holds_at_its_t
         at("stepped", "40", "70", "95"),
         at("cranking", "12", "", ""),
     ];
-    shop.store.import_library(&[], &rows, &[], None).await.unwrap();
+    shop.store.import_library(&Act::own(), &[], &rows, &[], None).await.unwrap();
     let family = shop.store.families().await.unwrap()[0].id;
     let newest = shop.store.newest_limits(family, LimitCheck::ReturnFlow).await.unwrap();
     assert_eq!(newest.len(), 4);
@@ -218,4 +233,43 @@ async fn the_limit_of_a_return_test_is_the_one_of_its_regime_that_holds_at_its_t
     assert_eq!(pick(Regime::Stepped, Some(80.0)), Some(40.0));
     assert_eq!(pick(Regime::Cranking, None), Some(12.0));
     assert!(pick(Regime::IdleOnly, Some(50.0)).is_some(), "none holds, so the test can say why");
+}
+
+/// A preview waits for nobody who writes, and nobody waits for it.
+#[tokio::test]
+async fn a_preview_needs_no_write_lock_and_a_plan_that_a_file_changes_keeps_its_history() {
+    let shop = Shop::open().await;
+    let plan = |note: &str| LibraryItem {
+        id: Uuid::from_u128(9),
+        name: "Plan".to_owned(),
+        revision: 1,
+        detail: ItemDetail::Engine {
+            fuel_system: FuelSystem::DieselSolenoid,
+            layout: winch("").intake.layout,
+            note: note.to_owned(),
+        },
+    };
+    let take = async |note: &str| {
+        let (items, signed) = ([plan(note)], Some(shop.signed));
+        shop.store.import_library(&Act::own(), &[], &[], &items, signed).await.unwrap()
+    };
+    take("first").await;
+    let raw = shop.raw().await;
+    let mut writer = raw.begin_with("BEGIN IMMEDIATE").await.unwrap();
+    sqlx::query("INSERT INTO column_meanings VALUES ('h', '[]')")
+        .execute(&mut *writer)
+        .await
+        .unwrap();
+    let seen = shop.store.preview_library(&[], &[], &[plan("second")]).await.unwrap();
+    assert_eq!(seen[0].change, Change::Revises);
+    writer.rollback().await.unwrap();
+    assert_eq!(shop.store.library_item(plan("").id).await.unwrap(), plan("first"));
+    take("second").await;
+    assert_eq!(shop.store.library_item(plan("").id).await.unwrap().revision, 2);
+    let kept: String = sqlx::query_scalar("SELECT detail FROM history WHERE of_id = ?")
+        .bind(plan("").id.to_string())
+        .fetch_one(&raw)
+        .await
+        .unwrap();
+    assert!(kept.contains("first"), "what was there before stays: {kept}");
 }

@@ -9,10 +9,12 @@ mod folder;
 mod library;
 mod measuring;
 
+use cobaltine_core::bench::{BenchCell, Round, SessionRecord, Shim};
 use cobaltine_core::engine::{BankNumbering, EngineEnd, FuelSystem, Layout};
-use cobaltine_core::record::{Intake, Person, Signed, Story};
+use cobaltine_core::job::{BenchCommand, Command};
+use cobaltine_core::record::{CellReading, Intake, JobFile, Person, SheetRecord, Signed, Story};
 use cobaltine_core::work::Symptom;
-use cobaltine_store::{Store, TakeIn};
+use cobaltine_store::{Act, Store, StoreError, TakeIn};
 use jiff::{SignedDuration, Timestamp};
 use tempfile::TempDir;
 use uuid::Uuid;
@@ -29,9 +31,10 @@ impl Shop {
         let folder = tempfile::tempdir().unwrap();
         let store = Store::open(folder.path()).await.unwrap();
         let by = Uuid::now_v7();
-        store.add_person(&Person { id: by, name: "Maren".to_owned() }).await.unwrap();
         let at: Timestamp = "2031-05-20T08:00:00Z".parse().unwrap();
-        Self { store, signed: Signed { by, at }, folder }
+        let maren = Person { id: by, name: "Maren".to_owned() };
+        store.add_person(&Act::own(), &maren, at).await.unwrap();
+        Self { store, signed: Signed::new(by, at), folder }
     }
 
     /// A signature so many minutes into the day.
@@ -43,8 +46,55 @@ impl Shop {
     async fn job(&self, family_id: Option<Uuid>) -> Uuid {
         let mut new = winch("Winch");
         new.intake.family_id = family_id;
-        self.store.take_in(&new, self.signed).await.unwrap();
+        self.take_in(&new, self.signed).await.unwrap();
         new.id
+    }
+
+    /// Takes in under the id of the job, as a page does.
+    async fn take_in(&self, new: &TakeIn, signed: Signed) -> Result<JobFile, StoreError> {
+        self.store.take_in(&named(new.id, new), new, signed).await
+    }
+
+    /// Does something to a job, once.
+    async fn does(&self, job: Uuid, command: Command) -> Result<JobFile, StoreError> {
+        self.store.apply(job, &Act::own(), command, self.signed).await
+    }
+
+    /// Reads a cell under its own id, as a page does.
+    async fn keep_cell(&self, sheet: Uuid, cell: &CellReading) -> Result<JobFile, StoreError> {
+        let job = self.store.job_with(sheet, "check").await?;
+        let command = Command::KeepCell { sheet, cell: cell.clone() };
+        self.store.apply(job, &named(cell.id, cell), command, cell.signed).await
+    }
+
+    async fn begin_sheet(&self, job: Uuid, sheet: &SheetRecord) -> Result<JobFile, StoreError> {
+        let command = Command::BeginSheet(Box::new(sheet.clone()));
+        self.store.apply(job, &named(sheet.id, sheet), command, sheet.signed).await
+    }
+
+    async fn begin_session(
+        &self,
+        session: &SessionRecord,
+    ) -> Result<(SessionRecord, Vec<Shim>), StoreError> {
+        self.store.begin_session(&named(session.id, &session.id), session).await
+    }
+
+    async fn begin_round(
+        &self,
+        session: Uuid,
+        round: &Round,
+    ) -> Result<(SessionRecord, Vec<Shim>), StoreError> {
+        let command = BenchCommand::BeginRound(round.clone());
+        self.store.apply_bench(session, &named(round.id, round), command, round.signed).await
+    }
+
+    async fn keep_tube(
+        &self,
+        session: Uuid,
+        cell: &BenchCell,
+    ) -> Result<(SessionRecord, Vec<Shim>), StoreError> {
+        let command = BenchCommand::KeepTube(cell.clone());
+        self.store.apply_bench(session, &named(cell.id, cell), command, cell.signed).await
     }
 
     /// The database behind the store's back, as nobody should use it.
@@ -52,6 +102,11 @@ impl Shop {
         let file = self.folder.path().join("cobaltine.sqlite");
         sqlx::SqlitePool::connect(&format!("sqlite:{}", file.display())).await.unwrap()
     }
+}
+
+/// The act under this id that asks for this.
+fn named(id: Uuid, asked: &impl std::fmt::Debug) -> Act {
+    Act::new(id, format!("{asked:?}").as_bytes())
 }
 
 /// A machine with four cylinders in a row, to be taken in.

@@ -3,6 +3,7 @@
 use crate::Shop;
 use cobaltine_core::checks::sheet::SheetId;
 use cobaltine_core::instrument::{Instrument, InstrumentKind};
+use cobaltine_core::job::{Command, NewReading, NewRun};
 use cobaltine_core::library::LimitRow;
 use cobaltine_core::quantity::{Celsius, Millilitre, Second};
 use cobaltine_core::record::{
@@ -10,7 +11,7 @@ use cobaltine_core::record::{
 };
 use cobaltine_core::rules::RuleId;
 use cobaltine_core::work::{Decision, Regime};
-use cobaltine_store::{NewReading, NewRun, NewTest, StoreError};
+use cobaltine_store::{Act, StoreError};
 use jiff::SignedDuration;
 use uuid::Uuid;
 
@@ -19,7 +20,14 @@ async fn a_rule_is_changed_by_revision_and_each_change_is_kept_with_its_reason()
     let shop = Shop::open().await;
     let change = async |rule, revision, value: f64, reason: &str| {
         shop.store
-            .change_rule(rule, revision, (value, &value.to_string()), reason, shop.signed)
+            .change_rule(
+                &Act::own(),
+                rule,
+                revision,
+                (value, &value.to_string()),
+                reason,
+                shop.signed,
+            )
             .await
     };
     change(RuleId::ReturnLook, 0, 12.0, "comebacks").await.unwrap();
@@ -56,22 +64,25 @@ fn meter(revision: u64) -> Instrument {
 #[tokio::test]
 async fn an_instrument_is_changed_by_revision_and_a_test_keeps_it_as_it_was() {
     let shop = Shop::open().await;
-    let first = shop.store.keep_instrument(&meter(0), shop.signed).await.unwrap();
+    let first = shop.store.keep_instrument(&Act::own(), &meter(0), shop.signed).await.unwrap();
     assert_eq!((first.name.as_str(), first.revision), ("Bridge", 1));
     let finer = Instrument { resolution: 0.0001, ..first.clone() };
-    assert_eq!(shop.store.keep_instrument(&finer, shop.signed).await.unwrap().revision, 2);
-    let stale = shop.store.keep_instrument(&finer, shop.signed).await.unwrap_err();
+    assert_eq!(
+        shop.store.keep_instrument(&Act::own(), &finer, shop.signed).await.unwrap().revision,
+        2
+    );
+    let stale = shop.store.keep_instrument(&Act::own(), &finer, shop.signed).await.unwrap_err();
     assert!(matches!(stale, StoreError::Conflict(_)));
     let coarse = Instrument { resolution: 0.0, revision: 2, ..first.clone() };
     assert!(matches!(
-        shop.store.keep_instrument(&coarse, shop.signed).await,
+        shop.store.keep_instrument(&Act::own(), &coarse, shop.signed).await,
         Err(StoreError::Invalid(_))
     ));
     assert_eq!(shop.store.instruments().await.unwrap()[0].resolution, 0.0001);
 
     let job = shop.job(None).await;
     let sheet = sheet(SheetId::CoilResistance, Some(first), shop.signed);
-    let file = shop.store.begin_sheet(job, &sheet).await.unwrap();
+    let file = shop.begin_sheet(job, &sheet).await.unwrap();
     assert_eq!(
         file.sheets[0].instrument.as_ref().unwrap().resolution,
         0.001,
@@ -117,34 +128,31 @@ async fn a_cell_is_kept_once_corrected_by_name_emptied_by_name_and_never_changed
     let shop = Shop::open().await;
     let job = shop.job(None).await;
     let begun = sheet(SheetId::Cutout, None, shop.signed);
-    shop.store.begin_sheet(job, &begun).await.unwrap();
-    let again = shop.store.begin_sheet(job, &begun).await.unwrap();
+    shop.begin_sheet(job, &begun).await.unwrap();
+    let again = shop.begin_sheet(job, &begun).await.unwrap();
     assert_eq!(again.sheets.len(), 1, "a retry is one check");
     let first = cell("cut", Some(2), Some(700.0), None, shop.signed);
-    shop.store.keep_cell(begun.id, &first).await.unwrap();
-    let retried = shop.store.keep_cell(begun.id, &first).await.unwrap();
+    shop.keep_cell(begun.id, &first).await.unwrap();
+    let retried = shop.keep_cell(begun.id, &first).await.unwrap();
     assert_eq!(retried.sheets[0].readings.len(), 1);
     let theirs = cell("cut", Some(2), Some(650.0), None, shop.signed);
-    assert!(matches!(shop.store.keep_cell(begun.id, &theirs).await, Err(StoreError::Conflict(_))));
+    assert!(matches!(shop.keep_cell(begun.id, &theirs).await, Err(StoreError::Conflict(_))));
     let emptied = cell("cut", Some(2), None, Some(first.id), shop.signed);
-    let file = shop.store.keep_cell(begun.id, &emptied).await.unwrap();
+    let file = shop.keep_cell(begun.id, &emptied).await.unwrap();
     let layout = &file.job.intake.layout;
     assert!(file.sheets[0].sheet(layout).each.is_empty(), "taken back");
     let renewed = cell("cut", Some(2), Some(710.0), Some(emptied.id), shop.signed);
-    let file = shop.store.keep_cell(begun.id, &renewed).await.unwrap();
+    let file = shop.keep_cell(begun.id, &renewed).await.unwrap();
     assert_eq!(file.sheets[0].sheet(layout).each, [(2, "cut".to_owned(), 710.0)]);
     assert_eq!(file.sheets[0].readings.len(), 3, "all three are kept");
     let ninth = cell("cut", Some(9), Some(1.0), None, shop.signed);
-    assert!(matches!(shop.store.keep_cell(begun.id, &ninth).await, Err(StoreError::Invalid(_))));
+    assert!(matches!(shop.keep_cell(begun.id, &ninth).await, Err(StoreError::Invalid(_))));
     let nowhere = cell("cut", Some(1), Some(1.0), None, shop.signed);
-    assert!(matches!(
-        shop.store.keep_cell(Uuid::now_v7(), &nowhere).await,
-        Err(StoreError::NotFound(_))
-    ));
+    assert!(matches!(shop.keep_cell(Uuid::now_v7(), &nowhere).await, Err(StoreError::NotFound(_))));
     let petrol = sheet(SheetId::PressureDrop, None, shop.signed);
-    assert!(matches!(shop.store.begin_sheet(job, &petrol).await, Err(StoreError::Invalid(_))));
+    assert!(matches!(shop.begin_sheet(job, &petrol).await, Err(StoreError::Invalid(_))));
     let raw = shop.raw().await;
-    for sql in ["UPDATE cells SET value = 1", "DELETE FROM cells"] {
+    for sql in ["UPDATE log SET seq = 1", "DELETE FROM log"] {
         assert!(
             sqlx::query(sql).execute(&raw).await.unwrap_err().to_string().contains("append-only")
         );
@@ -176,20 +184,16 @@ async fn tested(
         mark_ml: None,
         pump_spare_ml_min: None,
     };
-    let test = NewTest { id: Uuid::now_v7(), job_id: job, setup };
-    shop.store.add_test(&test, shop.signed).await.unwrap();
-    let run = NewRun {
-        id: Uuid::now_v7(),
-        test_id: test.id,
-        started_at: None,
-        phase: None,
-        bank: None,
-        ticked: None,
-    };
-    shop.store.begin_run(&run, shop.signed).await.unwrap();
+    let test = Uuid::now_v7();
+    let set_up = Command::SetUpTest { id: test, setup: Box::new(setup) };
+    shop.does(job, set_up).await.unwrap();
+    let run =
+        NewRun { id: Uuid::now_v7(), test, timer: false, phase: None, bank: None, ticked: None };
+    let id = run.id;
+    shop.does(job, Command::BeginRun(run)).await.unwrap();
     let reading = |cylinder: Option<u32>, value: f64| NewReading {
         id: Uuid::now_v7(),
-        run_id: run.id,
+        run: id,
         cylinder,
         kind: if cylinder.is_some() { ReadingKind::Level } else { ReadingKind::RunTime },
         value: Some(value),
@@ -197,9 +201,9 @@ async fn tested(
         corrects: None,
         why: None,
     };
-    shop.store.add_reading(&reading(None, 120.0), shop.signed).await.unwrap();
+    shop.does(job, Command::Read(reading(None, 120.0))).await.unwrap();
     for (level, cylinder) in levels.into_iter().zip(1..) {
-        shop.store.add_reading(&reading(Some(cylinder), level), shop.signed).await.unwrap();
+        shop.does(job, Command::Read(reading(Some(cylinder), level))).await.unwrap();
     }
     decide(shop, job, decision, 1).await;
     job
@@ -214,10 +218,10 @@ async fn decide(shop: &Shop, job: Uuid, decision: Decision, later_h: i64) {
             decision,
             reason: "as seen".to_owned(),
             proposed: None,
-            signed: Signed { at, ..shop.signed },
+            signed: Signed::new(shop.signed.by, at),
         })
         .collect();
-    shop.store.decide(job, &all).await.unwrap();
+    shop.does(job, Command::Decide(all)).await.unwrap();
 }
 
 #[tokio::test]
@@ -230,7 +234,7 @@ async fn only_injectors_that_were_left_as_good_count_and_a_change_of_mind_takes_
         source: "card".to_owned(),
         ..LimitRow::default()
     };
-    shop.store.import_library(&[], &[row.read().unwrap()], &[], None).await.unwrap();
+    shop.store.import_library(&Act::own(), &[], &[row.read().unwrap()], &[], None).await.unwrap();
     let family = shop.store.families().await.unwrap()[0].id;
     let good = async |t: Option<f64>| {
         let found =

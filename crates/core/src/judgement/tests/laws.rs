@@ -8,7 +8,7 @@ use crate::judgement::evidence::Place;
 use crate::library::FamilyKind;
 use crate::record::{Event, Intake, Judged};
 use crate::said::Lack;
-use crate::sample::{at, event, job};
+use crate::sample::{Draw, at, event, job};
 use crate::work::{Decision, Symptom};
 use proptest::prelude::*;
 use uuid::Uuid;
@@ -26,7 +26,7 @@ fn finding(weights: &Weights, code: Code, cylinder: u32, quality: f64) -> Findin
         check: check.id.clone(),
         cylinder: (!check.shared).then_some(cylinder),
         injector: (!check.shared).then(|| Uuid::from_u128(u128::from(cylinder))),
-        at: at(1).at,
+        at: at(1).moment(),
         says: format!("{}.", code.name()),
         would: String::new(),
         sigmas: None,
@@ -167,27 +167,6 @@ proptest! {
     }
 }
 
-/// Draws the same on every machine (splitmix64).
-struct Draw(u64);
-
-impl Draw {
-    fn next(&mut self) -> u64 {
-        self.0 = self.0.wrapping_add(0x9E37_79B9_7F4A_7C15);
-        let mut z = self.0;
-        z = (z ^ (z >> 30)).wrapping_mul(0xBF58_476D_1CE4_E5B9);
-        z = (z ^ (z >> 27)).wrapping_mul(0x94D0_49BB_1331_11EB);
-        z ^ (z >> 31)
-    }
-
-    fn below(&mut self, n: usize) -> usize {
-        (self.next() % n as u64) as usize
-    }
-
-    fn one<'a, T>(&mut self, of: &'a [T]) -> &'a T {
-        &of[self.below(of.len())]
-    }
-}
-
 /// Any list of findings at all: of each place some, of all some, good and bad readings.
 fn any_findings(weights: &Weights, fuel: FuelSystem, draw: &mut Draw) -> Vec<Finding> {
     let known: Vec<Code> = weighing()
@@ -203,7 +182,7 @@ fn any_findings(weights: &Weights, fuel: FuelSystem, draw: &mut Draw) -> Vec<Fin
                 one.lacks = vec![*draw.one(&lacks)];
                 one.quality = one.lacks[0].leaves();
             }
-            one.at = at(1 + draw.below(59) as i64).at;
+            one.at = at(1 + draw.below(59) as i64).moment();
             one
         })
         .collect()

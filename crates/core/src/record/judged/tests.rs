@@ -39,7 +39,7 @@ fn a_swap_is_concluded_from_the_tests_around_it_and_injectors_keep_their_identit
     let labels: Vec<&str> = judged.seats.iter().map(|seat| seat.label.as_str()).collect();
     assert_eq!(labels, ["L1", "L3", "L2", "L4"]);
     assert_eq!(judged.seats[2].came_from, 2);
-    let sat = |minute| file.injector_at(Some(2), at(minute).at);
+    let sat = |minute| file.injector_at(Some(2), at(minute).moment());
     assert_eq!((sat(1), sat(30)), (Some(Uuid::from_u128(2)), Some(Uuid::from_u128(3))));
     // A house that looks closer only far above the others saw nothing to follow.
     file.return_tests[0].setup.rules.look = 2.0;

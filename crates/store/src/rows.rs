@@ -32,7 +32,7 @@ pub(crate) fn stamp(at: Timestamp) -> String {
 }
 
 pub(crate) fn signed(row: &SqliteRow) -> Result<Signed, StoreError> {
-    Ok(Signed { by: id(row, "by_id")?, at: time(&row.try_get::<String, _>("at")?)? })
+    Ok(Signed::new(id(row, "by_id")?, time(&row.try_get::<String, _>("at")?)?))
 }
 
 /// A shape kept as JSON.

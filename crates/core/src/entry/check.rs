@@ -1,0 +1,72 @@
+//! What is wrong with an entry by itself: the same for what is typed and for what is imported.
+
+use super::Entry;
+use crate::limits::{
+    self, EVENT_TEXT, LONG_TEXT, SHORT_TEXT, TYPED_TEXT, number_problem, text_problem,
+    time_problem, too_long,
+};
+use crate::record::{FieldProblem, label_problems};
+
+impl Entry {
+    /// Lengths, numbers and times that cannot be kept, in words for their fields.
+    pub fn problems(&self) -> Vec<FieldProblem> {
+        let mut found: Vec<FieldProblem> = Vec::new();
+        let number =
+            |value: f64| number_problem(value).map(|says| FieldProblem::new("typed", says));
+        match self {
+            Self::TakenIn(job) => found.extend(job.intake.problems()),
+            Self::IntakeChanged(change) => {
+                found.extend(change.intake.problems());
+                let labels: Vec<String> =
+                    change.injectors.iter().map(|i| i.label.clone()).collect();
+                found.extend(label_problems(&labels, &change.intake.layout));
+            }
+            Self::Reading { reading, .. } => {
+                found.extend(too_long("typed", &reading.typed, TYPED_TEXT));
+                found.extend(number(reading.value));
+                let why = reading.why.as_deref().unwrap_or_default();
+                found.extend(if reading.corrects.is_some() {
+                    text_problem("why", why, EVENT_TEXT)
+                } else {
+                    too_long("why", why, EVENT_TEXT)
+                });
+            }
+            Self::Aside { aside, .. } => {
+                found.extend(text_problem("reason", &aside.reason, EVENT_TEXT));
+            }
+            Self::Cell { cell, .. } => {
+                found.extend(too_long("typed", &cell.typed, TYPED_TEXT));
+                found.extend(cell.value.and_then(number));
+            }
+            Self::Tube(cell) => {
+                found.extend(too_long("typed", &cell.typed, TYPED_TEXT));
+                found.extend(cell.value.and_then(number));
+                found.extend(cell.samples.and_then(|samples| number(samples.scatter)));
+            }
+            Self::Trace { trace, .. } => {
+                found.extend(too_long("name", &trace.name, SHORT_TEXT));
+                if trace.points.len() > limits::TRACE_POINTS {
+                    found.push(FieldProblem::new(
+                        "points",
+                        "A trace has more points than can be kept.",
+                    ));
+                }
+                found.extend(trace.points.iter().flatten().find_map(|value| number(*value)));
+            }
+            Self::Decision(decision) => {
+                found.extend(text_problem("reason", &decision.reason, LONG_TEXT));
+                let proposed = decision.proposed.iter();
+                found.extend(proposed.filter_map(|p| too_long("proposed", &p.reason, LONG_TEXT)));
+            }
+            Self::Note(note) => found.extend(text_problem("text", &note.text, LONG_TEXT)),
+            Self::Test(_)
+            | Self::Run { .. }
+            | Self::Sheet(_)
+            | Self::Event(_)
+            | Self::Session(_)
+            | Self::Round(_) => {}
+        }
+        found.extend(time_problem(self.signed().at).map(|says| FieldProblem::new("at", says)));
+        found
+    }
+}

@@ -1,0 +1,103 @@
+//! What a person may do to a job, and the one place that refuses.
+//!
+//! [`apply`] turns a command and the job as it is into the entries that the log gets, or into a
+//! [`Refused`] with words for the person in front of it. It writes nothing and knows no clock.
+
+mod bench;
+mod closings;
+mod command;
+mod decide;
+mod engine_test;
+mod events;
+mod intake;
+mod sheet;
+#[cfg(test)]
+mod tests;
+
+pub use bench::{BenchCommand, apply_bench};
+pub use closings::closings;
+pub use command::{Command, NewReading, NewRun};
+pub use intake::take_in;
+
+use crate::entry::Entry;
+use crate::limits;
+use crate::record::{Event, EventRecord, FieldProblem, Job, JobFile, Signed};
+use thiserror::Error;
+
+/// Why nothing is written.
+#[derive(Debug, Clone, PartialEq, Error)]
+pub enum Refused {
+    /// It names what is not there.
+    #[error("There is no {0} with this id.")]
+    NotFound(&'static str),
+    /// Someone else changed it first.
+    #[error("Someone changed this job while you had it open. Nothing was overwritten.")]
+    Stale(Box<Job>),
+    /// It cannot follow what is there.
+    #[error("{0}")]
+    Conflict(String),
+    /// Fields that cannot be kept as they are.
+    #[error("Some fields need another look.")]
+    Invalid(Vec<FieldProblem>),
+}
+
+impl Refused {
+    /// One field that cannot be kept.
+    pub fn field(field: &str, message: impl Into<String>) -> Self {
+        Self::Invalid(vec![FieldProblem::new(field, message)])
+    }
+
+    /// It cannot follow what is there.
+    pub fn conflict(says: impl Into<String>) -> Self {
+        Self::Conflict(says.into())
+    }
+}
+
+/// What a person does, as entries of the log; nothing is written.
+///
+/// # Errors
+/// [`Refused`], with what to do about it.
+pub fn apply(file: &JobFile, command: Command, signed: Signed) -> Result<Vec<Entry>, Refused> {
+    if file.closed().is_some() && !command.follows_closing() {
+        return Err(Refused::conflict(
+            "This job is closed. Reopen it with a reason first; then this can be kept.",
+        ));
+    }
+    let entries = match command {
+        Command::ChangeIntake { id, revision, intake, labels } => {
+            intake::change(file, id, revision, *intake, &labels, signed)?
+        }
+        Command::SetUpTest { id, setup } => engine_test::set_up(file, id, *setup, signed)?,
+        Command::BeginRun(new) => engine_test::begin_run(file, new, signed)?,
+        Command::Read(new) => engine_test::read(file, new, signed)?,
+        Command::SetRunAside { run, reason } => engine_test::set_aside(file, run, &reason, signed)?,
+        Command::BeginSheet(sheet) => sheet::begin(file, *sheet)?,
+        Command::KeepCell { sheet, cell } => sheet::keep_cell(file, sheet, cell)?,
+        Command::KeepTrace { sheet, trace } => sheet::keep_trace(file, sheet, trace)?,
+        Command::Happened(record) => events::happened(file, record)?,
+        Command::Close { id, torque } => events::close(file, id, &torque, signed)?,
+        Command::Decide(decisions) => decide::decide(file, decisions)?,
+        Command::Note(note) => decide::note(file, note)?,
+    };
+    sound(entries)
+}
+
+/// Entries whose texts, numbers and times can be kept.
+fn sound(entries: Vec<Entry>) -> Result<Vec<Entry>, Refused> {
+    let problems: Vec<FieldProblem> = entries.iter().flat_map(Entry::problems).collect();
+    if problems.is_empty() { Ok(entries) } else { Err(Refused::Invalid(problems)) }
+}
+
+/// Refuses one more where there are that many.
+fn room(held: usize, most: usize, what: &str) -> Result<(), Refused> {
+    limits::full(held, most, what).map_or(Ok(()), |says| Err(Refused::Conflict(says)))
+}
+
+impl Command {
+    /// What may be written into a closed job: that it is open again, and what a writing of codes
+    /// that had begun says at its end.
+    fn follows_closing(&self) -> bool {
+        let Self::Happened(EventRecord { event, .. }) = self else { return false };
+        matches!(event, Event::Reopened { .. } | Event::WriteEnded(_) | Event::CodesRead { .. })
+    }
+}

@@ -1,0 +1,110 @@
+//! Taking in, and correcting what was taken in: what was there before stays on record.
+
+use super::{Refused, room, sound};
+use crate::entry::Entry;
+use crate::limits;
+use crate::record::{
+    FieldProblem, Injector, Intake, IntakeChange, Job, JobFile, Signed, label_problems,
+};
+use uuid::Uuid;
+
+/// The first entry of a job.
+///
+/// # Errors
+/// What is wrong, field by field.
+pub fn take_in(
+    id: Uuid,
+    number: u64,
+    intake: Intake,
+    labels: &[String],
+    signed: Signed,
+) -> Result<Entry, Refused> {
+    refuse(&intake, labels)?;
+    let injectors = fitted(id, &[], &intake, labels);
+    let job = Job { id, number, revision: 1, intake, injectors, taken_in: signed };
+    Ok(sound(vec![Entry::TakenIn(job)])?.remove(0))
+}
+
+pub(super) fn change(
+    file: &JobFile,
+    id: Uuid,
+    revision: u64,
+    intake: Intake,
+    labels: &[String],
+    signed: Signed,
+) -> Result<Vec<Entry>, Refused> {
+    if file.job.revision != revision {
+        return Err(Refused::Stale(Box::new(file.job.clone())));
+    }
+    room(file.changes.len(), limits::CHANGES, "changes of the intake")?;
+    refuse(&intake, labels)?;
+    let injectors = fitted(id, &file.job.injectors, &intake, labels);
+    if let Some(says) = lost(file, &intake, &injectors) {
+        return Err(Refused::field("layout", says));
+    }
+    let unfit = file.sheets.iter().find(|sheet| !sheet.check.fits(intake.fuel_system));
+    if let Some(sheet) = unfit {
+        let says = format!(
+            "{} was read already and means nothing on that fuel system. Take in a new job.",
+            sheet.check.title()
+        );
+        return Err(Refused::field("fuel_system", says));
+    }
+    Ok(vec![Entry::IntakeChanged(IntakeChange { id, intake, injectors, signed })])
+}
+
+/// Everything that is wrong, not only the first thing.
+fn refuse(intake: &Intake, labels: &[String]) -> Result<(), Refused> {
+    let mut problems = intake.problems();
+    problems.extend(label_problems(labels, &intake.layout));
+    if problems.is_empty() { Ok(()) } else { Err(Refused::Invalid(problems)) }
+}
+
+/// One injector for each cylinder: those that are known stay who they are, others are new. Their
+/// identities follow from the one of the command, so that the same command makes the same.
+fn fitted(id: Uuid, known: &[Injector], intake: &Intake, labels: &[String]) -> Vec<Injector> {
+    (1..=intake.layout.cylinders)
+        .map(|cylinder| {
+            let held = known.iter().find(|one| one.cylinder == cylinder);
+            let new = Uuid::from_u128(id.as_u128().wrapping_add(u128::from(cylinder)));
+            let label = labels.get(cylinder as usize - 1).map(|label| label.trim().to_owned());
+            Injector {
+                id: held.map_or(new, |one| one.id),
+                cylinder,
+                label: label.unwrap_or_default(),
+            }
+        })
+        .collect()
+}
+
+/// What stands against another engine: something on record would belong to nothing.
+fn lost(file: &JobFile, intake: &Intake, injectors: &[Injector]) -> Option<String> {
+    let (now, then) = (&file.job.intake.layout, &intake.layout);
+    let measured =
+        !file.return_tests.is_empty() || !file.sheets.is_empty() || !file.bench.is_empty();
+    if now.cylinders != then.cylinders && measured {
+        return Some(
+            "Something was measured already, so the number of cylinders stays. Take in a new job."
+                .to_owned(),
+        );
+    }
+    let banked = file.return_tests.iter().flat_map(|test| &test.runs).any(|run| run.bank.is_some());
+    if now.banks != then.banks && banked {
+        return Some(
+            "A bank was run alone already, so the number of banks stays. Take in a new job."
+                .to_owned(),
+        );
+    }
+    if now.cylinders == then.cylinders {
+        return None;
+    }
+    let changed = JobFile {
+        job: Job { intake: intake.clone(), injectors: injectors.to_vec(), ..file.job.clone() },
+        ..file.clone()
+    };
+    let problems: Vec<FieldProblem> = changed.dangling();
+    (!problems.is_empty()).then(|| {
+        "Something on record belongs to a cylinder or an injector that this engine would not have, so the number of cylinders stays. Take in a new job."
+            .to_owned()
+    })
+}

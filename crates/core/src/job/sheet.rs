@@ -1,0 +1,94 @@
+//! Checks that are read cell by cell.
+
+use super::{Refused, room};
+use crate::calc::residual_fuel::FuelLevel;
+use crate::checks::sheet::SheetId;
+use crate::entry::Entry;
+use crate::limits;
+use crate::record::{CellReading, JobFile, SheetRecord, Trace};
+use uuid::Uuid;
+
+pub(super) fn begin(file: &JobFile, sheet: SheetRecord) -> Result<Vec<Entry>, Refused> {
+    if !sheet.check.fits(file.job.intake.fuel_system) {
+        let says = "This check means nothing on the fuel system of this job.";
+        return Err(Refused::field("check", says));
+    }
+    room(file.sheets.len(), limits::SHEETS, "checks")?;
+    Ok(vec![Entry::Sheet(sheet)])
+}
+
+fn held(file: &JobFile, sheet: Uuid) -> Result<&SheetRecord, Refused> {
+    file.sheets.iter().find(|s| s.id == sheet).ok_or(Refused::NotFound("check"))
+}
+
+pub(super) fn keep_trace(file: &JobFile, sheet: Uuid, trace: Trace) -> Result<Vec<Entry>, Refused> {
+    let held = held(file, sheet)?;
+    let cylinders = file.job.intake.layout.cylinders;
+    let mut order = trace.order.clone();
+    order.sort_unstable();
+    order.dedup();
+    if order.len() != trace.order.len() || order.iter().any(|c| !(1..=cylinders).contains(c)) {
+        return Err(Refused::field("order", "Each cylinder of this engine once."));
+    }
+    if held.traces.len() >= limits::TRACES {
+        return Err(Refused::conflict("This check holds no more traces."));
+    }
+    Ok(vec![Entry::Trace { sheet, trace }])
+}
+
+pub(super) fn keep_cell(
+    file: &JobFile,
+    sheet: Uuid,
+    cell: CellReading,
+) -> Result<Vec<Entry>, Refused> {
+    let held = held(file, sheet)?;
+    let cylinders = file.job.intake.layout.cylinders;
+    if cell.cylinder.is_some_and(|c| !(1..=cylinders).contains(&c)) {
+        let says = format!("This engine has cylinders 1 to {cylinders}.");
+        return Err(Refused::field("cylinder", says));
+    }
+    if held.check.read(&cell.cell, cell.cylinder.is_some(), "1").is_none() {
+        let says = format!("There is no cell \"{}\" here.", cell.cell);
+        return Err(Refused::field("typed", says));
+    }
+    if held.readings.len() >= limits::SHEET_CELLS {
+        return Err(Refused::conflict("This check holds no more readings."));
+    }
+    let before = held
+        .readings
+        .iter()
+        .rfind(|r| r.cell == cell.cell && r.cylinder == cell.cylinder)
+        .map(|r| r.id);
+    if before != cell.corrects {
+        return Err(Refused::conflict(
+            "Someone else read this cell in the meantime. Look again; what you typed is kept.",
+        ));
+    }
+    if cell.cylinder.is_some() && file.swapped_since(held.signed.moment()) {
+        return Err(Refused::conflict(
+            "Injectors changed places since this set was begun. Read the set anew; this one stays as it is.",
+        ));
+    }
+    refuse_more_fuel(file, held, &cell)?;
+    Ok(vec![Entry::Cell { sheet, cell }])
+}
+
+/// Nothing more is pulsed into a cylinder that holds too much: refused before the pulse, at its
+/// start pressure. A reading of what was pulsed already is always kept.
+fn refuse_more_fuel(file: &JobFile, held: &SheetRecord, cell: &CellReading) -> Result<(), Refused> {
+    if held.check != SheetId::PressureDrop || cell.cell != "start" || cell.value.is_none() {
+        return Ok(());
+    }
+    let place = file.sheets.iter().position(|sheet| sheet.id == held.id);
+    let judged = file.judged().map_err(|error| Refused::Conflict(format!("{error}.")))?;
+    let verdict = place.and_then(|place| judged.sheets[place].as_ref().ok());
+    let full = verdict.into_iter().flat_map(|v| &v.residual).any(|residual| {
+        Some(residual.cylinder) == cell.cylinder && residual.level == FuelLevel::Stop
+    });
+    if full {
+        return Err(Refused::conflict(
+            "Stop: this cylinder holds too much fuel to be pulsed again. Plugs out, clear-flood crank, and record it.",
+        ));
+    }
+    Ok(())
+}

@@ -1,0 +1,254 @@
+//! What a person may do: the cases that were defects, and any sequence of commands at all.
+
+use super::{Command, NewReading, NewRun, Refused, apply, closings};
+use crate::checks::sheet::SheetId;
+use crate::codes::Capture;
+use crate::engine::FuelSystem;
+use crate::entry::{self, of_job};
+use crate::limits;
+use crate::record::{
+    CellReading, DecisionRecord, Event, EventRecord, Injector, JobFile, Note, Part, Person,
+    ReadingKind, Signed, place_after,
+};
+use crate::sample::{self, Draw, at, job, return_test};
+use crate::work::{Decision, Stage, Symptom};
+use jiff::SignedDuration;
+use uuid::Uuid;
+
+/// Does it, and gives its entries their places as a store does.
+fn does(file: &mut JobFile, command: Command, minute: i64) -> Result<(), Refused> {
+    let entries = apply(file, command, at(minute))?;
+    keep(file, entries);
+    Ok(())
+}
+
+fn keep(file: &mut JobFile, entries: Vec<entry::Entry>) {
+    for mut entry in entries {
+        let last = file.signatures().last().map_or(0, |signed| signed.seq);
+        let signed = entry.signed_mut();
+        signed.seq = place_after(last, signed.at);
+        file.push(entry).unwrap();
+    }
+}
+
+fn placed(fuel: FuelSystem) -> JobFile {
+    let file = job(fuel, &[Symptom::RoughIdle]);
+    let mut file = entry::job(of_job(&file)).unwrap();
+    file.people = vec![Person { id: Uuid::nil(), name: "Maren".to_owned() }];
+    file
+}
+
+fn happened(minute: i64, event: Event) -> Command {
+    Command::Happened(sample::event(minute, event))
+}
+
+fn intake(file: &JobFile, cylinders: u32) -> Command {
+    let mut intake = file.job.intake.clone();
+    intake.layout.cylinders = cylinders;
+    let labels = file.job.injectors.iter().map(|one| one.label.clone());
+    let labels = labels.take(cylinders as usize).collect();
+    let (id, revision) = (Uuid::now_v7(), file.job.revision);
+    Command::ChangeIntake { id, revision, intake: Box::new(intake), labels }
+}
+
+#[test]
+fn a_closed_job_refuses_everything_until_somebody_opens_it_with_a_reason() {
+    let mut file = placed(FuelSystem::DieselSolenoid);
+    let closed = Event::Closed { exceptions: Vec::new() };
+    keep(&mut file, vec![entry::Entry::Event(sample::event(5, closed))]);
+    let note =
+        || Note { id: Uuid::now_v7(), stage: Stage::Prove, text: "late".to_owned(), signed: at(6) };
+    let all = [
+        Command::Note(note()),
+        happened(6, Event::Swapped { one: 1, other: 2 }),
+        happened(6, Event::Cleared { how: "cranked".to_owned() }),
+        intake(&file, 4),
+        Command::SetUpTest { id: Uuid::now_v7(), setup: Box::new(return_test(80.0, &[]).setup) },
+        Command::Close { id: Uuid::now_v7(), torque: Vec::new() },
+    ];
+    for command in all {
+        let refused = does(&mut file, command, 6).unwrap_err();
+        assert!(matches!(&refused, Refused::Conflict(says) if says.contains("Reopen it")));
+    }
+    let open = |reason: &str| Event::Reopened { comeback: false, reason: reason.to_owned() };
+    assert!(matches!(does(&mut file, happened(7, open(" ")), 7), Err(Refused::Invalid(_))));
+    does(&mut file, happened(7, open("a label was missing")), 7).unwrap();
+    does(&mut file, Command::Note(note()), 8).unwrap();
+    let reopened = file.reopened().unwrap();
+    assert_eq!((reopened.comeback, &*reopened.reason), (false, "a label was missing"));
+    assert!(closings(&file, &[]).is_some(), "and a file cannot bring a closing without its proof");
+}
+
+#[test]
+fn a_capture_survives_a_change_of_the_engine_or_the_change_is_refused() {
+    let mut file = placed(FuelSystem::DieselSolenoid);
+    let injector = file.job.injectors[3].id;
+    let code = "AB12".to_owned();
+    does(&mut file, happened(1, Event::CodeCaptured { injector, code, how: Capture::Scanned }), 1)
+        .unwrap();
+    let fewer = intake(&file, 3);
+    let refused = does(&mut file, fewer, 2).unwrap_err();
+    assert!(
+        matches!(&refused, Refused::Invalid(p) if p[0].message.contains("would not have")),
+        "{refused:?}"
+    );
+    let more = intake(&file, 6);
+    does(&mut file, more, 3).unwrap();
+    assert_eq!(file.injector(injector).unwrap().cylinder, 4, "the injector stays who it is");
+    assert_eq!((file.job.revision, file.changes.len()), (2, 1));
+    assert_eq!(file.intake_history()[0].was[0], "4 cylinders");
+    assert_eq!(file.problems(), []);
+    let stale = intake(&placed(FuelSystem::DieselSolenoid), 5);
+    assert!(matches!(does(&mut file, stale, 4), Err(Refused::Stale(_))));
+}
+
+#[test]
+fn a_run_ends_after_what_was_read_in_it_and_a_clock_set_back_cannot_time_it() {
+    let mut file = placed(FuelSystem::DieselSolenoid);
+    let (test, run) = (Uuid::now_v7(), Uuid::now_v7());
+    let setup = Box::new(return_test(80.0, &[]).setup);
+    does(&mut file, Command::SetUpTest { id: test, setup }, 1).unwrap();
+    let new = NewRun { id: run, test, timer: true, phase: None, bank: None, ticked: None };
+    does(&mut file, Command::BeginRun(new), 10).unwrap();
+    let read = |kind, cylinder, value, corrects| {
+        Command::Read(NewReading {
+            id: Uuid::now_v7(),
+            run,
+            cylinder,
+            kind,
+            value,
+            typed: String::new(),
+            corrects,
+            why: corrects.map(|_| "slip".to_owned()),
+        })
+    };
+    does(&mut file, read(ReadingKind::Overflow, Some(2), Some(90.0), None), 11).unwrap();
+    let back = does(&mut file, read(ReadingKind::RunTime, None, None, None), 9).unwrap_err();
+    assert!(matches!(&back, Refused::Invalid(p) if p[0].message.contains("set back")), "{back:?}");
+    let short = does(&mut file, read(ReadingKind::RunTime, None, Some(60.0), None), 12);
+    assert!(
+        matches!(short, Err(Refused::Invalid(p)) if p[0].message.contains("Bottle 2 was full"))
+    );
+    does(&mut file, read(ReadingKind::RunTime, None, None, None), 12).unwrap();
+    let time = file.return_tests[0].runs[0].readings.last().unwrap();
+    assert_eq!((time.kind, time.value), (ReadingKind::RunTime, 120.0));
+    let correct = read(ReadingKind::RunTime, None, Some(80.0), Some(time.id));
+    assert!(does(&mut file, correct, 13).is_err(), "nor is it corrected below an overflow");
+    let aside = |reason: &str| Command::SetRunAside { run, reason: reason.to_owned() };
+    does(&mut file, aside("a hose came off"), 14).unwrap();
+    does(&mut file, aside("a hose came off"), 15).unwrap();
+    assert!(does(&mut file, aside("another"), 16).is_err(), "the first reason is not dropped");
+}
+
+/// One command of any kind, sensible or not.
+fn any(file: &JobFile, draw: &mut Draw, signed: Signed) -> Command {
+    let id = Uuid::from_u128(u128::from(draw.next()) << 64 | u128::from(draw.next()));
+    let cylinder = draw.below(7) as u32;
+    let text = match draw.below(6) {
+        0 => String::new(),
+        1 => "ä".repeat(limits::LONG_TEXT + draw.below(2)),
+        2 => "\"\\\n\u{0}=1+1".to_owned(),
+        _ => "seen".to_owned(),
+    };
+    let number = [f64::MAX, -1.0, 0.0, 1e-300, 0.1 + 0.2, 43.5][draw.below(6)];
+    let run = file.return_tests.iter().flat_map(|test| &test.runs).last();
+    let event = |event| Command::Happened(EventRecord { id, event, signed });
+    match draw.below(16) {
+        0 => intake(file, 1 + draw.below(6) as u32),
+        1 => Command::SetUpTest { id, setup: Box::new(return_test(80.0, &[]).setup) },
+        2 | 3 => Command::BeginRun(NewRun {
+            id,
+            test: file.return_tests.last().map_or(id, |test| test.id),
+            timer: draw.below(2) == 0,
+            phase: None,
+            bank: None,
+            ticked: None,
+        }),
+        4..=6 => {
+            let kinds = [ReadingKind::Level, ReadingKind::Overflow, ReadingKind::RunTime];
+            let kind = *draw.one(&kinds);
+            let cylinder = (kind != ReadingKind::RunTime).then_some(cylinder);
+            let held = run.and_then(|run| run.standing().find(|r| r.cylinder == cylinder));
+            Command::Read(NewReading {
+                id,
+                run: run.map_or(id, |run| run.id),
+                cylinder,
+                kind,
+                value: (draw.below(5) > 0).then_some(number),
+                typed: text.clone(),
+                corrects: held.map(|held| held.id),
+                why: held.map(|_| text),
+            })
+        }
+        7 => Command::SetRunAside { run: run.map_or(id, |run| run.id), reason: text },
+        8 => {
+            let checks = [SheetId::Cutout, SheetId::CoilResistance, SheetId::PressureDrop];
+            let sheet = sample::sheet(*draw.one(&checks), 1, &[], &[]);
+            Command::BeginSheet(Box::new(crate::record::SheetRecord { id, signed, ..sheet }))
+        }
+        9 | 10 => {
+            let sheet = file.sheets.last();
+            let cell = (*draw.one(&["cut", "resistance", "start", "base"])).to_owned();
+            let before = sheet.and_then(|s| {
+                s.readings.iter().rfind(|r| r.cell == cell && r.cylinder == Some(cylinder))
+            });
+            let corrects = before.map(|held| held.id);
+            let (typed, cylinder) = (text, Some(cylinder));
+            let value = Some(number);
+            let cell = CellReading { id, cell, cylinder, value, typed, corrects, signed };
+            Command::KeepCell { sheet: sheet.map_or(id, |sheet| sheet.id), cell }
+        }
+        11 => event(Event::Swapped { one: cylinder, other: draw.below(7) as u32 }),
+        12 => {
+            let injector = file.every_injector().nth(draw.below(9)).map_or(id, |one| one.id);
+            event(Event::CodeCaptured { injector, code: "AB12".to_owned(), how: Capture::Scanned })
+        }
+        13 => {
+            let injector = Injector { id, cylinder, label: format!("S{}", draw.below(5)) };
+            event(Event::Replaced { injector, part: Part::New })
+        }
+        14 => Command::Decide(vec![DecisionRecord {
+            id,
+            cylinder,
+            decision: *draw.one(&[Decision::Leave, Decision::Clean, Decision::Replace]),
+            reason: text,
+            proposed: None,
+            signed,
+        }]),
+        _ => Command::Note(Note { id, stage: Stage::Prove, text, signed }),
+    }
+}
+
+/// Every state that is accepted can be exported and imported again, byte for byte; 500 sequences
+/// of 40 commands each, with a clock that goes back now and then.
+#[test]
+fn whatever_is_accepted_is_a_file_that_is_accepted() {
+    let mut draw = Draw(20_261_126);
+    let (mut kept, mut refused) = (0, 0);
+    for _ in 0..500 {
+        let fuel = [FuelSystem::DieselSolenoid, FuelSystem::PetrolPort][draw.below(2)];
+        let mut file = placed(fuel);
+        let mut minute = 1;
+        for _ in 0..40 {
+            minute += draw.below(4) as i64 - i64::from(draw.below(9) == 0) * 30;
+            let signed = Signed { at: at(0).at + SignedDuration::from_mins(minute), ..at(0) };
+            let command = any(&file, &mut draw, signed);
+            match apply(&file, command, signed) {
+                Ok(entries) => {
+                    keep(&mut file, entries);
+                    kept += 1;
+                }
+                Err(_) => refused += 1,
+            }
+        }
+        assert_eq!(file.problems(), [], "seed and sequence are fixed: this state was accepted");
+        let text = serde_json::to_string(&file).unwrap();
+        let read: JobFile = serde_json::from_str(&text).unwrap();
+        let log = of_job(&read);
+        let mut again = entry::job(log.clone()).unwrap();
+        (again.people, again.family) = (read.people.clone(), read.family.clone());
+        assert_eq!(serde_json::to_string(&again).unwrap(), text, "the log holds all of it");
+        assert!(log.windows(2).all(|w| w[0].signed().seq < w[1].signed().seq));
+    }
+    assert!(kept > 3000 && refused > 3000, "{kept} kept and {refused} refused: both were tried");
+}

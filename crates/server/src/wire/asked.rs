@@ -1,0 +1,78 @@
+//! The id under which each request may be asked again.
+
+use super::{
+    AsideRequest, BeginRoundRequest, BeginRunRequest, BeginSessionRequest, BeginSheetRequest,
+    BenchCellRequest, BenchFileRequest, CaptureRequest, CellRequest, ChangeIntakeRequest,
+    DecideRequest, EventRequest, FamilyRequest, InstrumentRequest, KeepSetRequest, LibraryText,
+    NoteRequest, ReadingRequest, RuleRequest, SetUpRequest, ShimMoveRequest, StepRequest,
+    TakeInRequest, TighteningRequest, TraceRequest, WeightsRequest, WriteRequest,
+};
+use crate::extract::Asked;
+use cobaltine_core::library::LibraryItem;
+use cobaltine_core::record::{JobFile, Person};
+use uuid::Uuid;
+
+/// What is made under an id of its own: that is the id of the act as well.
+macro_rules! makes {
+    ($($request:ty),* $(,)?) => {$(
+        impl Asked for $request {
+            fn id(&self) -> Option<Uuid> {
+                Some(self.id)
+            }
+        }
+    )*};
+}
+
+/// What changes something that is there already: the id of the act comes with the request, or the
+/// act is one that cannot be told apart from another.
+macro_rules! changes {
+    ($($request:ty),* $(,)?) => {$(
+        impl Asked for $request {
+            fn id(&self) -> Option<Uuid> {
+                None
+            }
+        }
+    )*};
+}
+
+makes!(
+    BeginRoundRequest,
+    BeginRunRequest,
+    BeginSessionRequest,
+    BeginSheetRequest,
+    BenchCellRequest,
+    BenchFileRequest,
+    CaptureRequest,
+    CellRequest,
+    EventRequest,
+    KeepSetRequest,
+    NoteRequest,
+    Person,
+    ReadingRequest,
+    SetUpRequest,
+    ShimMoveRequest,
+    StepRequest,
+    TakeInRequest,
+    TighteningRequest,
+    TraceRequest,
+    WriteRequest,
+);
+
+changes!(
+    AsideRequest,
+    ChangeIntakeRequest,
+    FamilyRequest,
+    InstrumentRequest,
+    JobFile,
+    LibraryItem,
+    LibraryText,
+    RuleRequest,
+    WeightsRequest,
+);
+
+/// Decisions of one moment are one act, known by the first.
+impl Asked for DecideRequest {
+    fn id(&self) -> Option<Uuid> {
+        self.decisions.first().map(|one| one.id)
+    }
+}
