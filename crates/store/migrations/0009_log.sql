@@ -63,6 +63,28 @@ CREATE TRIGGER bench_files_never_change BEFORE UPDATE ON bench_files
   BEGIN SELECT RAISE(ABORT, 'files are append-only'); END;
 CREATE TRIGGER bench_files_never_go BEFORE DELETE ON bench_files
   BEGIN SELECT RAISE(ABORT, 'files are append-only'); END;
+-- None of them is replaced either, whatever the connection is set to.
+CREATE TRIGGER imports_are_never_replaced BEFORE INSERT ON imports
+  WHEN EXISTS (SELECT 1 FROM imports WHERE of_id = NEW.of_id)
+  BEGIN SELECT RAISE(ABORT, 'UNIQUE constraint failed: imports are append-only'); END;
+CREATE TRIGGER history_is_never_replaced BEFORE INSERT ON history
+  WHEN EXISTS (SELECT 1 FROM history WHERE seq = NEW.seq)
+  BEGIN SELECT RAISE(ABORT, 'UNIQUE constraint failed: history is append-only'); END;
+CREATE TRIGGER bench_files_are_never_replaced BEFORE INSERT ON bench_files
+  WHEN EXISTS (SELECT 1 FROM bench_files WHERE id = NEW.id)
+  BEGIN SELECT RAISE(ABORT, 'UNIQUE constraint failed: files are append-only'); END;
+CREATE TRIGGER limits_are_never_replaced BEFORE INSERT ON limits
+  WHEN EXISTS (SELECT 1 FROM limits WHERE id = NEW.id)
+  BEGIN SELECT RAISE(ABORT, 'UNIQUE constraint failed: limits are append-only'); END;
+CREATE TRIGGER house_rules_are_never_replaced BEFORE INSERT ON house_rules
+  WHEN EXISTS (SELECT 1 FROM house_rules WHERE revision = NEW.revision)
+  BEGIN SELECT RAISE(ABORT, 'UNIQUE constraint failed: house rules are append-only'); END;
+CREATE TRIGGER weights_are_never_replaced BEFORE INSERT ON weights
+  WHEN EXISTS (SELECT 1 FROM weights WHERE revision = NEW.revision)
+  BEGIN SELECT RAISE(ABORT, 'UNIQUE constraint failed: weights are append-only'); END;
+CREATE TRIGGER shim_moves_are_never_replaced BEFORE INSERT ON shim_moves
+  WHEN EXISTS (SELECT 1 FROM shim_moves WHERE id = NEW.id)
+  BEGIN SELECT RAISE(ABORT, 'UNIQUE constraint failed: moves are append-only'); END;
 
 CREATE INDEX bench_jobs_of_session ON bench_jobs (session_id);
 -- Made from the log like the card: nothing is read of a closed job until it is open again.

@@ -107,10 +107,11 @@ impl Store {
             .bind(id.to_string())
             .fetch_optional(&self.pool)
             .await?;
-        match rows::json(&row.ok_or(StoreError::NotFound("bench session"))?, "entry")? {
-            Entry::Session(session) => Ok(session.setup),
-            _ => Err(StoreError::NotFound("bench session")),
-        }
+        let row = row.ok_or(StoreError::NotFound("bench session"))?;
+        let Entry::Session(session) = rows::json(&row, "entry")? else {
+            return Err(StoreError::NotFound("bench session"));
+        };
+        Ok(session.setup)
     }
 
     /// Does what a person asks at the bench. The same command again is answered as the first time. A

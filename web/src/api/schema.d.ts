@@ -150,7 +150,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Runs one computation. */
+        /** Runs one computation, off the threads that answer. */
         post: operations["run"];
         delete?: never;
         options?: never;

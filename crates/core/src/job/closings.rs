@@ -25,13 +25,9 @@ pub fn closings(file: &JobFile, torque: &[TorqueStage]) -> Option<FieldProblem> 
     for (of, entry) in log {
         if let Entry::Event(EventRecord { id, event: Event::Closed { exceptions }, signed }) =
             &entry
+            && let Some(says) = refused(&now, *id, exceptions, *signed, torque)
         {
-            if let Some(says) = refused(&now, *id, exceptions, *signed, torque) {
-                return Some(FieldProblem::new(
-                    "events",
-                    format!("It cannot be closed so: {says}"),
-                ));
-            }
+            return Some(FieldProblem::new("events", format!("It cannot be closed so: {says}")));
         }
         match of {
             None => now.push(entry).ok()?,

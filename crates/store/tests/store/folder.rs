@@ -4,6 +4,7 @@ use crate::{Shop, named, winch};
 use cobaltine_core::job::Command;
 use cobaltine_core::library::FamilyKind;
 use cobaltine_core::record::{Note, Person, Signed};
+use cobaltine_core::rules::RuleId;
 use cobaltine_core::work::Stage;
 use cobaltine_store::{Act, LibraryQuery, Store, StoreError, TakeIn};
 use jiff::Timestamp;
@@ -191,6 +192,8 @@ async fn a_row_that_was_changed_outside_is_named_and_the_log_cannot_be_replaced(
         };
         shop.does(job, Command::Note(note)).await.unwrap();
     }
+    let rule = (RuleId::ReturnLook, (12.0, "12"));
+    shop.store.change_rule(&Act::own(), rule.0, 0, rule.1, "comebacks", shop.signed).await.unwrap();
     let whole = shop.store.check_log().await.unwrap();
     assert_eq!((whole.rows, whole.broken), (4, None));
     let raw = shop.raw().await;
@@ -202,6 +205,7 @@ async fn a_row_that_was_changed_outside_is_named_and_the_log_cannot_be_replaced(
         "UPDATE commands SET content = 'x'",
         "DELETE FROM commands",
         "INSERT OR REPLACE INTO commands SELECT id, 'x', at FROM commands LIMIT 1",
+        "INSERT OR REPLACE INTO house_rules SELECT revision, rule, 99.0, typed, reason, by_id, at FROM house_rules",
     ] {
         let refused = sqlx::query(sql).execute(&raw).await.unwrap_err().to_string();
         assert!(refused.contains("append-only"), "{sql}: {refused}");
