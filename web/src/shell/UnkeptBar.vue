@@ -16,12 +16,12 @@ const says = computed(() =>
   <aside v-if="unkept || refused.length" class="unkept" role="status">
     <p v-if="unkept">
       <strong>{{ says }}</strong> The program does not answer; each is sent again until it does, once.
-      <button type="button" @click="sendAgain">Send now</button>
+      <button class="side-act" type="button" @click="sendAgain">Send now</button>
     </p>
     <p v-for="one in refused" :key="one.id">
       <strong>An entry was not kept:</strong> {{ one.says }} Look again, and enter it anew if it is still
       wanted.
-      <button type="button" @click="saw(one.id)">Seen</button>
+      <button class="side-act" type="button" @click="saw(one.id)">Seen</button>
     </p>
   </aside>
 </template>
