@@ -15,8 +15,9 @@ use sqlx::{Row, SqliteConnection, SqlitePool};
 
 /// Goes up when something has to be written anew from the rules of the core.
 const WRITTEN: i64 = 5;
-/// The first version with one log.
+/// The first version with one log, and the first with the lines and cards of today.
 const LOGGED: i64 = 5;
+const CARDED: i64 = 4;
 
 /// What was one table for each kind of row, those first that refer to others, and what stood in a
 /// row beside the log.
@@ -41,24 +42,33 @@ pub(crate) async fn upgrade(pool: &SqlitePool) -> Result<(), StoreError> {
     if version < LOGGED {
         move_rows(&mut tx).await?;
     }
-    write_lines(&mut tx).await?;
-    let jobs =
-        sqlx::query("SELECT id FROM jobs WHERE family_id IS NOT NULL").fetch_all(&mut *tx).await?;
-    for job in &jobs {
-        let file = job_file(&mut tx, rows::id(job, "id")?).await?;
-        good_readings::refresh(&mut tx, &file).await?;
-    }
-    // Cards of older versions name their timer otherwise, and no next step.
-    let running = sqlx::query("SELECT job_id, changed_at FROM board WHERE tone <> 'done'")
-        .fetch_all(&mut *tx)
-        .await?;
-    for row in &running {
-        let file = job_file(&mut tx, rows::id(row, "job_id")?).await?;
-        let changed_at = rows::time(&row.try_get::<String, _>("changed_at")?)?;
-        board::write_card(&mut tx, &file, changed_at).await?;
+    if version < CARDED {
+        write_cards(&mut tx).await?;
     }
     sqlx::query(&format!("PRAGMA user_version = {WRITTEN}")).execute(&mut *tx).await?;
     tx.commit().await?;
+    Ok(())
+}
+
+/// Lines, good readings and cards of folders in which they were made otherwise or not at all.
+async fn write_cards(connection: &mut SqliteConnection) -> Result<(), StoreError> {
+    write_lines(connection).await?;
+    let jobs = sqlx::query("SELECT id FROM jobs WHERE family_id IS NOT NULL")
+        .fetch_all(&mut *connection)
+        .await?;
+    for job in &jobs {
+        let file = job_file(connection, rows::id(job, "id")?).await?;
+        good_readings::refresh(connection, &file).await?;
+    }
+    // Cards of older versions name their timer otherwise, and no next step.
+    let running = sqlx::query("SELECT job_id, changed_at FROM board WHERE tone <> 'done'")
+        .fetch_all(&mut *connection)
+        .await?;
+    for row in &running {
+        let file = job_file(connection, rows::id(row, "job_id")?).await?;
+        let changed_at = rows::time(&row.try_get::<String, _>("changed_at")?)?;
+        board::write_card(connection, &file, changed_at).await?;
+    }
     Ok(())
 }
 
@@ -66,9 +76,15 @@ pub(crate) async fn upgrade(pool: &SqlitePool) -> Result<(), StoreError> {
 async fn move_rows(connection: &mut SqliteConnection) -> Result<(), StoreError> {
     let jobs =
         sqlx::query("SELECT id FROM jobs ORDER BY at, id").fetch_all(&mut *connection).await?;
+    let mut reopened = Vec::new();
     for row in &jobs {
         let file = old::job(connection, rows::id(row, "id")?).await?;
         log::restore(connection, file.job.id, &mut entry::of_job(&file)).await?;
+        // Whether it is closed is on its line by now, and why it is open again on its card.
+        board::mark_closed(connection, &file).await?;
+        if file.reopened().is_some() {
+            reopened.push(file.job.id);
+        }
     }
     let sessions = sqlx::query("SELECT id FROM bench_sessions ORDER BY number")
         .fetch_all(&mut *connection)
@@ -78,10 +94,14 @@ async fn move_rows(connection: &mut SqliteConnection) -> Result<(), StoreError> 
         log::restore(connection, session.id, &mut entry::of_session(&session)).await?;
     }
     sqlx::raw_sql(MOVED).execute(&mut *connection).await?;
-    // Which jobs are closed is a line of theirs by now.
-    for row in &jobs {
-        let file = job_file(connection, rows::id(row, "id")?).await?;
-        board::mark_closed(connection, &file).await?;
+    for job in reopened {
+        let row = sqlx::query("SELECT changed_at FROM board WHERE job_id = ?")
+            .bind(job.to_string())
+            .fetch_one(&mut *connection)
+            .await?;
+        let changed_at = rows::time(&row.try_get::<String, _>("changed_at")?)?;
+        let file = job_file(connection, job).await?;
+        board::write_card(connection, &file, changed_at).await?;
     }
     Ok(())
 }
