@@ -8,7 +8,6 @@ use cobaltine_core::entry::Entry;
 use cobaltine_core::job::{Command, apply, take_in};
 use cobaltine_core::limits::LOG_BYTES;
 use cobaltine_core::record::{Intake, Job, JobFile, Signed};
-use jiff::Timestamp;
 use sqlx::{Row, SqliteConnection};
 use std::collections::BTreeSet;
 use uuid::Uuid;
@@ -178,9 +177,4 @@ pub(crate) async fn job_exists(
         .fetch_one(connection)
         .await?;
     Ok(row.try_get("there")?)
-}
-
-/// When something was last written of a job, by its log.
-pub(crate) fn last_change(entries: &[Entry]) -> Option<Timestamp> {
-    log::newest(entries).map(|moment| moment.at)
 }

@@ -132,7 +132,7 @@ pub(crate) async fn import(
     let mut entries = entry::of_job(&file);
     refuse_large(&entries)?;
     log::restore(connection, id, &mut entries).await?;
-    let at = jobs::last_change(&entries).unwrap_or(file.job.taken_in.at);
+    let at = log::newest(&entries).map_or(file.job.taken_in.at, |moment| moment.at);
     for session in &file.bench {
         take_session(connection, session, at).await?;
     }

@@ -66,12 +66,6 @@ impl JobFile {
         self.seat_at(cylinder, at).map(|seat| seat.injector)
     }
 
-    /// The same, where it is one that came in with this job.
-    pub fn own_injector_at(&self, cylinder: Option<u32>, at: Moment) -> Option<Uuid> {
-        let sat = self.injector_at(cylinder, at)?;
-        self.job.injectors.iter().any(|one| one.id == sat).then_some(sat)
-    }
-
     /// When injectors last changed places.
     pub fn moved_at(&self) -> Option<Moment> {
         let moved = self.events.iter().filter(|e| e.event.moves());
