@@ -1,6 +1,5 @@
 //! Many plausible jobs, for load: the same seed makes the same workshop.
 
-use cobaltine_core::checks::return_test::HouseRules;
 use cobaltine_core::engine::{BankNumbering, EngineEnd, FuelSystem, Layout};
 use cobaltine_core::library::{FamilyKind, LimitCheck, LimitRow};
 use cobaltine_core::quantity::{Celsius, Millilitre, Rpm, Second};
@@ -8,6 +7,7 @@ use cobaltine_core::record::{
     Injector, Intake, JOB_FORMAT, JOB_VERSION, Job, JobFile, Person, Reading, ReadingKind,
     RunRecord, Signed, Story, TestRecord, TestSetup,
 };
+use cobaltine_core::tests::engine::return_test::HouseRules;
 use cobaltine_core::work::{Regime, Symptom};
 use cobaltine_store::{Act, Store};
 use jiff::{SignedDuration, Timestamp};

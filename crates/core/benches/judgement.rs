@@ -122,7 +122,8 @@ fn job(cylinders: u32) -> JobFile {
                 "signed": signed(60 + run) })
         })
         .collect();
-    let rules = serde_json::to_value(cobaltine_core::checks::return_test::HouseRules::default());
+    let rules =
+        serde_json::to_value(cobaltine_core::tests::engine::return_test::HouseRules::default());
     let test = json!({ "id": id(n), "setup": { "regime": "idle_only", "temperature_c": 82.0, "speed_rpm": null,
         "capacity_ml": 100.0, "graduation_ml": 2.0, "planned_s": 120.0, "rules": rules.unwrap(), "limit": null },
         "runs": runs, "signed": signed(60) });

@@ -172,7 +172,7 @@ cautions! {
 #[cfg(test)]
 mod tests {
     use super::*;
-    use crate::checks::sheet::SheetId;
+    use crate::tests::engine::EngineTest;
 
     #[test]
     fn what_can_hurt_is_named_on_each_fuel_system_where_it_can_and_not_where_it_cannot() {
@@ -204,15 +204,17 @@ mod tests {
             }
         }
         // The checks show them: what a step of the plan and a form of a check carry is the same list.
-        for id in SheetId::ALL.iter().copied() {
+        for id in EngineTest::sheets() {
             for fuel in all.into_iter().filter(|fuel| id.fits(*fuel)) {
                 let shown = id.cautions(fuel);
                 let more = id.work().map(|work| work.cautions(fuel)).unwrap_or_default();
                 assert!(more.iter().all(|one| shown.contains(one)), "{id:?} {fuel:?}");
             }
         }
-        assert!(!SheetId::Indicator.fits(DieselSolenoid), "no lamp on a common rail");
-        assert!(!SheetId::Indicator.fits(PetrolDirect) && !SheetId::Indicator.fits(DieselPiezo));
+        assert!(!EngineTest::Indicator.fits(DieselSolenoid), "no lamp on a common rail");
+        assert!(
+            !EngineTest::Indicator.fits(PetrolDirect) && !EngineTest::Indicator.fits(DieselPiezo)
+        );
     }
 
     #[test]

@@ -12,11 +12,11 @@ mod together;
 pub use apart::{of_job, of_session};
 pub use together::{job, session};
 
-use crate::bench::{BenchCell, Round, SessionRecord};
 use crate::record::{
     CellReading, DecisionRecord, EventRecord, IntakeChange, Job, Note, Reading, RunRecord,
     SetAside, SheetRecord, Signed, TestRecord, Trace,
 };
+use crate::tests::bench::{BenchCell, Round, SessionRecord};
 use serde::{Deserialize, Serialize};
 use thiserror::Error;
 use uuid::Uuid;

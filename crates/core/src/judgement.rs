@@ -33,15 +33,16 @@ pub(crate) use review::since;
 pub use rulings::{Ruling, Why};
 pub use stands::{Overtaken, overtaken};
 pub use step::NextStep;
-pub use weights::{DEFAULT, LARGEST, OWN_ROWS, Weights, WeightsError};
+pub use weights::{LARGEST, OWN_ROWS, Weights, WeightsError, shipped};
 
-use crate::checks::School;
 use crate::mark::Mark;
 use crate::named::named;
 use crate::passport::Counted;
 use crate::record::{Event, JobFile, Judged, Part};
 use crate::rules::Rules;
 use crate::said::Code;
+use crate::tests::School;
+use crate::tests::outcomes;
 use crate::work::{Decision, cylinders, join};
 use evidence::{Gathered, Place};
 use next_check::Ask;
@@ -255,8 +256,8 @@ fn places(file: &JobFile) -> Vec<Place> {
 /// Some of the set pass too much while others pass too little.
 fn opposite(findings: &[Finding]) -> bool {
     let any = |codes: &[Code]| findings.iter().any(|f| f.of_injector && codes.contains(&f.code));
-    any(&[Code::DropHigh, Code::FlowMore, Code::DiMore])
-        && any(&[Code::DropLow, Code::FlowLess, Code::DiLess])
+    any(&[outcomes::DROP_HIGH, outcomes::FLOW_MORE, outcomes::DI_MORE])
+        && any(&[outcomes::DROP_LOW, outcomes::FLOW_LESS, outcomes::DI_LESS])
 }
 
 /// The set in a sentence: what needs work first.

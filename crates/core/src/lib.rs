@@ -5,7 +5,6 @@
 //!
 //! - [`quantity`]: numbers with a unit in their type, and how they are shown.
 //! - [`typed`]: what people type (`43,5`, `1:56`, `180 F`) turned into canonical quantities.
-//! - [`mod@bench`]: sessions on the bench, round after round, and their tests.
 //! - [`calc`]: one file per computation and the one registry of them all.
 //! - [`calculators`]: computations with their fields and formulas, usable without a job.
 //! - [`rules`]: every default of the trade that a workshop may change.
@@ -16,7 +15,7 @@
 //! - [`caution`]: hazard, action and who, for every step.
 //! - [`said`]: what one lane says, as a code that rules read.
 //! - [`start`]: what has to be so before a run.
-//! - [`checks`]: from the readings of a check to a verdict with its because.
+//! - [`mod@tests`]: every test of engine and bench, from what was read to a verdict with its because.
 //! - [`judgement`]: likely causes, the next check, the decision and what it costs.
 //! - [`matching`]: sets from a shelf of tested injectors, on several features at once.
 //! - [`limits`]: what may be typed may be imported.
@@ -25,11 +24,9 @@
 //! - [`record`]: what is kept of a job, as stored, exported and sent.
 //! - [`work`]: the vocabulary of a job (stages, decisions, symptoms) and what it waits for.
 
-pub mod bench;
 pub mod calc;
 pub mod calculators;
 pub mod caution;
-pub mod checks;
 pub mod codes;
 pub mod engine;
 pub mod entry;
@@ -57,6 +54,7 @@ mod sample;
 pub mod shelf;
 pub mod start;
 mod stats;
+pub mod tests;
 pub mod trace;
 pub mod typed;
 pub mod unit_link;

@@ -5,7 +5,7 @@ macro_rules! named {
     ($(#[$doc:meta])* $of:ident { $($variant:ident = $name:ident),* $(,)? }) => {
         $(#[$doc])*
         #[derive(
-            Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, serde::Serialize, serde::Deserialize,
+            Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash, serde::Serialize, serde::Deserialize,
             utoipa::ToSchema,
         )]
         #[serde(rename_all = "snake_case")]
@@ -25,6 +25,12 @@ macro_rules! named {
                 match self {
                     $(Self::$variant => stringify!($name),)*
                 }
+            }
+
+            /// The one of this name.
+            #[allow(dead_code, reason = "not every one is read from a word")]
+            pub fn parse(name: &str) -> Option<Self> {
+                Self::ALL.iter().copied().find(|one| one.name() == name)
             }
         }
     };

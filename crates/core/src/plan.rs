@@ -11,11 +11,11 @@ mod replan;
 mod steps;
 
 use crate::caution::Caution;
-use crate::checks::electrical::Electrical;
-use crate::checks::return_test::Verdict;
-use crate::checks::sheet::{SheetId, SheetVerdict};
-use crate::checks::swap::SwapVerdict;
 use crate::record::{Event, JobFile};
+use crate::tests::Verdict;
+use crate::tests::electrical::Electrical;
+use crate::tests::engine::EngineTest;
+use crate::tests::swap::SwapVerdict;
 use crate::work::Stage;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
@@ -53,7 +53,7 @@ pub struct PlanStep {
     /// Where it belongs.
     pub stage: Stage,
     /// The check that it opens, if it is one.
-    pub check: Option<SheetId>,
+    pub check: Option<EngineTest>,
     /// Minutes that it usually takes.
     pub minutes: u32,
     /// Tools and consumables.
@@ -89,7 +89,7 @@ pub struct Plan {
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, ToSchema)]
 pub struct PutRight {
     /// The check that found it, to be read anew afterwards.
-    pub check: SheetId,
+    pub check: EngineTest,
     /// Its stage.
     pub stage: Stage,
     /// In a sentence.
@@ -100,7 +100,7 @@ pub struct PutRight {
 #[derive(Debug, Clone, Copy)]
 pub struct Known<'a> {
     /// The newest verdict of each check that was begun.
-    pub sheets: &'a [(SheetId, &'a SheetVerdict)],
+    pub sheets: &'a [(EngineTest, &'a Verdict)],
     /// The newest return test that was read.
     pub returned: Option<&'a Verdict>,
     /// Conclusions of swaps.
@@ -121,7 +121,7 @@ impl StepId {
 pub fn plan(file: &JobFile, known: Known<'_>) -> Plan {
     let intake = &file.job.intake;
     let mut planned: Vec<PlanStep> =
-        Step::ALL.iter().filter_map(|step| steps::planned(*step, intake)).collect();
+        Step::all().filter_map(|step| steps::planned(step, intake)).collect();
     replan::by_results(&mut planned, intake, known);
     by_people(&mut planned, file);
     let open = |step: &&PlanStep| step.state == StepState::Open;

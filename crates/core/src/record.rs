@@ -27,13 +27,14 @@ pub use intake::{FieldProblem, Intake, Story, label_problems};
 
 use crate::calc::CalcError;
 use crate::calc::return_flow::{Lane, TIMER_U_S};
-use crate::checks::Limit;
-use crate::checks::Proposal;
-use crate::checks::return_test::{HouseRules, ReturnTest, Run, Verdict, judge_phases};
 use crate::engine::{FuelSystem, Layout};
 use crate::instrument::InstrumentUse;
 use crate::quantity::{Celsius, Millilitre, Rpm, Second};
 use crate::start::StartId;
+use crate::tests::Limit;
+use crate::tests::Proposal;
+use crate::tests::Verdict;
+use crate::tests::engine::return_test::{HouseRules, ReturnTest, Run, judge_phases};
 use crate::work::{Decision, Phase, Regime, Stage};
 use jiff::Timestamp;
 use serde::{Deserialize, Serialize};

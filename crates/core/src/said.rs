@@ -10,91 +10,122 @@
 //! lacking condition leaves of a reading ([`Lack::leaves`]).
 
 use crate::named::named;
-use serde::{Deserialize, Serialize};
-use utoipa::ToSchema;
+use serde::{Serialize, Serializer};
+use utoipa::openapi::RefOr;
+use utoipa::openapi::schema::Schema;
+use utoipa::{PartialSchema, ToSchema};
 
-named! {
-    /// Names what a lane can say.
-    Code {
-        // Says nothing that weighs, and why.
-        NotRead = not_read, TooClose = too_close, NoReference = no_reference, Doubtful = doubtful,
-        AllAlikeOff = all_alike_off, RunOdd = run_odd, FewRuns = few_runs, CannotDecide = cannot_decide,
-        Noted = noted, SealLeft = seal_left, Corroded = corroded, BasketMissing = basket_missing,
-        OtherPart = other_part, AtLimitDownstream = at_limit_downstream, ShimAgainst = shim_against,
-        // What all cylinders share.
-        FuelBad = fuel_bad, FuelDoubtful = fuel_doubtful, FuelGood = fuel_good,
-        AirDrawn = air_drawn, AirSome = air_some, AirNone = air_none,
-        FeedOff = feed_off, FeedFalls = feed_falls, FeedGood = feed_good,
-        ReliefRuns = relief_runs, RailNotReached = rail_not_reached, ReliefDry = relief_dry,
-        SharedFault = shared_fault, SharedGood = shared_good,
-        SupplyNoneAnywhere = supply_none_anywhere, SupplyCommonLow = supply_common_low, SupplyArrives = supply_arrives,
-        LampAllDark = lamp_all_dark, LampSomeLit = lamp_some_lit,
-        CrankOverSpare = crank_over_spare, CrankWithinSpare = crank_within_spare,
-        // The cylinder and what leads to it.
-        CompressionHint = compression_hint, CompressionEven = compression_even,
-        CompressionLow = compression_low, CompressionAlike = compression_alike,
-        SupplyNone = supply_none, SupplyLow = supply_low, SupplyPresent = supply_present,
-        LegOpen = leg_open, NoDrive = no_drive, LegWhole = leg_whole,
-        LampDark = lamp_dark, Silent = silent, Lit = lit, Moves = moves,
-        CutWeak = cut_weak, CutAlike = cut_alike,
-        SwapStays = swap_stays, SwapLeft = swap_left,
-        // The injector.
-        CoilOpen = coil_open, CoilHigh = coil_high, CoilLow = coil_low, CoilOdd = coil_odd, CoilGood = coil_good,
-        StackOff = stack_off, StackGood = stack_good,
-        InsulationLeaks = insulation_leaks, InsulationGood = insulation_good,
-        DiLess = di_less, DiMore = di_more, DiAlike = di_alike,
-        ReturnHigh = return_high, ReturnRaised = return_raised, ReturnAlike = return_alike, ReturnLow = return_low,
-        DropLow = drop_low, DropHigh = drop_high, DropRaised = drop_raised,
-        DropReduced = drop_reduced, DropAlike = drop_alike,
-        SwapFollows = swap_follows, SwapCleared = swap_cleared,
-        MovedUncoded = moved_uncoded, NewUncoded = new_uncoded, CodeFits = code_fits,
-        SparkMoves = spark_moves, SparkStays = spark_stays,
-        BenchDrips = bench_drips, BenchTight = bench_tight,
-        SprayJet = spray_jet, SprayRunsOn = spray_runs_on, SprayOff = spray_off, SprayEven = spray_even,
-        FlowLess = flow_less, FlowLessShort = flow_less_short, FlowMore = flow_more, FlowAlike = flow_alike,
-        OpensLate = opens_late, OpensEarly = opens_early, OpensAlike = opens_alike,
-        CameBack = came_back, WasGood = was_good, StillRestricted = still_restricted,
-        NoMoreCycles = no_more_cycles, CleanedWorse = cleaned_worse, WornAfterCleaning = worn_after_cleaning,
-        MapReturnHigh = map_return_high, MapReturnLoad = map_return_load, MapLowAll = map_low_all,
-        MapLowFull = map_low_full, MapLowFullReturn = map_low_full_return, MapHigh = map_high,
-        MapHighIdle = map_high_idle, MapLowShort = map_low_short, MapLate = map_late, MapOdd = map_odd,
-        MapWithin = map_within,
-        LiftOff = lift_off, LiftWithin = lift_within,
-        RebuiltCoilOff = rebuilt_coil_off, RebuiltCoilMatched = rebuilt_coil_matched,
-        DoserLow = doser_low, DoserStillLow = doser_still_low, DoserWorse = doser_worse, DoserHigh = doser_high,
-        DoserLeaks = doser_leaks, DoserWithin = doser_within,
-        SeenWorn = seen_worn, SeenWet = seen_wet, SeenGas = seen_gas, SeenDirty = seen_dirty, SeenSound = seen_sound,
-    }
+/// What a lane can say: an outcome of one test, declared beside its table in the file of the test,
+/// or why a reading says nothing that weighs.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord)]
+pub struct Code {
+    name: &'static str,
+    says: Says,
+}
+
+/// What kind of outcome a code is.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord)]
+pub(crate) enum Says {
+    /// Nothing that weighs: it stands in no table.
+    Nothing,
+    /// Something of one injector or place.
+    Something,
+    /// Something is odd with flow or return.
+    Departs,
+    /// A fault that all share.
+    Fault,
+    /// What all share is as it should be.
+    Good,
+}
+
+/// Declares the outcomes of one test, as its table names them: `NAME = name`, and what kind it is
+/// where that matters.
+macro_rules! outcomes {
+    ($($code:ident = $name:ident $(($says:ident))?),* $(,)?) => {
+        /// What the lanes of this test say.
+        pub(crate) mod outcomes {
+            use crate::said::Code;
+            $(
+                #[doc = concat!("`", stringify!($name), "`")]
+                pub(crate) const $code: Code =
+                    Code::new(stringify!($name), crate::said::outcomes!(@ $($says)?));
+            )*
+            /// All of them, in the order of the table.
+            pub(crate) const ALL: &[Code] = &[$($code),*];
+        }
+    };
+    (@) => { crate::said::Says::Something };
+    (@ $says:ident) => { crate::said::Says::$says };
+}
+pub(crate) use outcomes;
+
+macro_rules! silent {
+    ($($code:ident = $name:ident),* $(,)?) => {
+        impl Code {
+            $(
+                #[doc = concat!("`", stringify!($name), "`")]
+                pub const $code: Self = Self::new(stringify!($name), Says::Nothing);
+            )*
+            /// Codes that say nothing that weighs, and are in no table.
+            pub const SILENT: &[Self] = &[$(Self::$code),*];
+        }
+    };
+}
+
+silent! {
+    NOT_READ = not_read, TOO_CLOSE = too_close, NO_REFERENCE = no_reference, DOUBTFUL = doubtful,
+    ALL_ALIKE_OFF = all_alike_off, RUN_ODD = run_odd, FEW_RUNS = few_runs, CANNOT_DECIDE = cannot_decide,
+    NOTED = noted, SEAL_LEFT = seal_left, CORRODED = corroded, BASKET_MISSING = basket_missing,
+    OTHER_PART = other_part, AT_LIMIT_DOWNSTREAM = at_limit_downstream, SHIM_AGAINST = shim_against,
 }
 
 impl Code {
-    /// Codes that say nothing that weighs, and are in no table.
-    pub const SILENT: &[Self] = &[
-        Self::NotRead,
-        Self::TooClose,
-        Self::NoReference,
-        Self::Doubtful,
-        Self::AllAlikeOff,
-        Self::RunOdd,
-        Self::FewRuns,
-        Self::CannotDecide,
-        Self::Noted,
-        Self::SealLeft,
-        Self::Corroded,
-        Self::BasketMissing,
-        Self::OtherPart,
-        Self::AtLimitDownstream,
-        Self::ShimAgainst,
-    ];
+    pub(crate) const fn new(name: &'static str, says: Says) -> Self {
+        Self { name, says }
+    }
+
+    /// As written in files.
+    pub fn name(self) -> &'static str {
+        self.name
+    }
 
     /// Whether it is an outcome of a table of the weights.
     pub fn weighs(self) -> bool {
-        !Self::SILENT.contains(&self)
+        self.says != Says::Nothing
     }
 
     /// Something was read, and it cannot carry a decision.
     pub fn is_open(self) -> bool {
-        !self.weighs() && !matches!(self, Self::NotRead | Self::Noted)
+        !self.weighs() && self != Self::NOT_READ && self != Self::NOTED
+    }
+
+    /// A fault that all share.
+    pub(crate) fn is_fault(self) -> bool {
+        self.says == Says::Fault
+    }
+
+    /// What all share is as it should be.
+    pub(crate) fn is_good(self) -> bool {
+        self.says == Says::Good
+    }
+
+    /// Something is odd with flow or return.
+    pub(crate) fn departs(self) -> bool {
+        self.says == Says::Departs
+    }
+}
+
+impl PartialSchema for Code {
+    fn schema() -> RefOr<Schema> {
+        String::schema()
+    }
+}
+
+impl ToSchema for Code {}
+
+impl Serialize for Code {
+    fn serialize<S: Serializer>(&self, to: S) -> Result<S::Ok, S::Error> {
+        to.serialize_str(self.name)
     }
 }
 
@@ -155,21 +186,19 @@ impl Lack {
 }
 
 /// What one lane says.
-#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
 pub struct Said {
     /// The outcome.
     pub code: Code,
     /// Distance from what it is compared with, in standard uncertainties; none where it has none.
-    #[serde(default)]
     pub sigmas: Option<f64>,
     /// What the reading lacks.
-    #[serde(default)]
     pub lacks: Vec<Lack>,
 }
 
 impl Default for Said {
     fn default() -> Self {
-        Self { code: Code::NotRead, sigmas: None, lacks: Vec::new() }
+        Self { code: Code::NOT_READ, sigmas: None, lacks: Vec::new() }
     }
 }
 
@@ -178,7 +207,7 @@ impl Said {
     ///
     /// ```
     /// use cobaltine_core::said::{Code, Lack, Said};
-    /// let good = Said { code: Code::SupplyPresent, ..Said::default() };
+    /// let good = Said { code: Code::NOTED, ..Said::default() };
     /// assert_eq!(good.quality(), 1.0);
     /// assert_eq!(Said { lacks: vec![Lack::Unloaded], ..good }.quality(), 0.5);
     /// ```

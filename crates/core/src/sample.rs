@@ -1,8 +1,6 @@
 //! One made-up job for tests, to be changed where a test needs it.
 
 use crate::calc::return_flow::TIMER_U_S;
-use crate::checks::return_test::HouseRules;
-use crate::checks::sheet::SheetId;
 use crate::engine::{BankNumbering, EngineEnd, FuelSystem, Layout};
 use crate::quantity::{Celsius, Millilitre, Second};
 use crate::record::{
@@ -10,6 +8,8 @@ use crate::record::{
     Reading, ReadingKind, RunRecord, SheetRecord, Signed, Story, TestRecord, TestSetup,
 };
 use crate::start::StartId;
+use crate::tests::engine::EngineTest;
+use crate::tests::engine::return_test::HouseRules;
 use crate::work::{Regime, Symptom};
 use jiff::Timestamp;
 use uuid::Uuid;
@@ -125,7 +125,7 @@ pub(crate) fn return_test(celsius: f64, runs: &[&[f64]]) -> TestRecord {
 
 /// A check with cells of the set and of each cylinder, read at this minute.
 pub(crate) fn sheet(
-    check: SheetId,
+    check: EngineTest,
     minute: i64,
     set: &[(&str, f64)],
     each: &[(&str, &[f64])],

@@ -14,10 +14,10 @@ mod tested;
 pub use sets::{FeatureAsk, LeftOnShelf, MadeSet, MadeSets, MatchAsk, SetMember, SetSpan, sets};
 pub use tested::{ShelfValue, Tested};
 
-use crate::bench::BenchKind;
 use crate::matching::FeatureKind;
 use crate::named::named;
 use crate::rules::{RuleId, Rules};
+use crate::tests::bench::BenchKind;
 use serde::Serialize;
 use utoipa::ToSchema;
 

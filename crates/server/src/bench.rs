@@ -11,14 +11,14 @@ use axum::Json;
 use axum::extract::State;
 use axum::http::header;
 use axum::response::{IntoResponse, Response};
-use cobaltine_core::bench::{
-    BenchCell, BenchForm, BenchKind, BenchSetup, BenchTest, FamilyThen, Point, RailPlace, Round,
-    RoundStage, SessionRecord, Shim, Spot, Tagged, petrol_points, supply_table,
-};
 use cobaltine_core::job::BenchCommand;
 use cobaltine_core::library::ItemDetail;
 use cobaltine_core::record::{FieldProblem, JobFile};
 use cobaltine_core::rules::{RuleChange, RuleId, Rules};
+use cobaltine_core::tests::bench::{
+    BenchCell, BenchForm, BenchKind, BenchSetup, BenchTest, FamilyThen, Point, RailPlace, Round,
+    RoundStage, SessionRecord, Shim, Spot, Tagged, petrol_points, supply_table,
+};
 use cobaltine_core::typed::Field;
 use cobaltine_store::BenchPage;
 use std::collections::HashMap;
@@ -279,7 +279,7 @@ impl SessionView {
     pub(crate) fn of((file, stock): (SessionRecord, Vec<Shim>)) -> Self {
         let judged = file.judged(&stock);
         let order = if file.setup.kind == BenchKind::Diesel {
-            cobaltine_core::bench::run_order(&file.setup.points)
+            cobaltine_core::tests::bench::run_order(&file.setup.points)
         } else {
             Vec::new()
         };
@@ -287,7 +287,7 @@ impl SessionView {
             drive_refused: file.drive_refused(),
             verdicts: judged.verdicts,
             order,
-            asks: cobaltine_core::bench::asks(&file),
+            asks: cobaltine_core::tests::bench::asks(&file),
             foam_settle_s: Rules::after(file.setup.rules.iter().cloned()).get(RuleId::FoamSettle),
             stock,
             now: now(),

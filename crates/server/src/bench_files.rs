@@ -5,9 +5,9 @@ use crate::wire::{BenchFileRequest, BenchFileView, SessionView};
 use crate::{ApiError, AppState};
 use axum::Json;
 use axum::extract::State;
-use cobaltine_core::bench::import::{Column, Importer, LineProblem, Taken};
-use cobaltine_core::bench::{BenchCell, Round, SessionRecord, Spot};
 use cobaltine_core::record::{FieldProblem, Signed};
+use cobaltine_core::tests::bench::import::{Column, Importer, LineProblem, Taken};
+use cobaltine_core::tests::bench::{BenchCell, Round, SessionRecord, Spot};
 use cobaltine_store::BenchFile;
 use uuid::Uuid;
 
@@ -168,7 +168,7 @@ fn headings(text: &str, separator: u8) -> Result<Vec<String>, String> {
 
 fn cells(
     round: &Round,
-    test: cobaltine_core::bench::BenchTest,
+    test: cobaltine_core::tests::bench::BenchTest,
     taken: &[Taken],
     name: &str,
     signed: Signed,

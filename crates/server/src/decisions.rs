@@ -6,9 +6,9 @@ use crate::wire::{DecideRequest, JobView, NoteRequest};
 use crate::{ApiError, AppState, judgement};
 use axum::Json;
 use axum::extract::State;
-use cobaltine_core::checks::Proposal;
 use cobaltine_core::job::Command;
 use cobaltine_core::record::{DecisionRecord, FieldProblem, Note};
+use cobaltine_core::tests::Proposal;
 use uuid::Uuid;
 
 /// Records decisions with what the program proposed at that moment.

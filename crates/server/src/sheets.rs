@@ -7,16 +7,16 @@ use crate::wire::{BeginSheetRequest, CellRequest, FormsParams, JobView};
 use crate::{ApiError, AppState};
 use axum::Json;
 use axum::extract::{Query, State};
-use cobaltine_core::checks::sheet::{SheetForm, SheetId};
 use cobaltine_core::job::Command;
 use cobaltine_core::record::{CellReading, FieldProblem, SheetRecord};
 use cobaltine_core::rules::RuleChange;
+use cobaltine_core::tests::engine::{EngineTest, SheetForm};
 use uuid::Uuid;
 
 /// Every check with its cells.
 #[utoipa::path(get, path = "/api/sheets", params(FormsParams), responses((status = 200, body = Vec<SheetForm>)))]
 pub(crate) async fn forms(Query(params): Query<FormsParams>) -> Json<Vec<SheetForm>> {
-    Json(SheetId::ALL.iter().map(|id| id.form(params.fuel)).collect())
+    Json(EngineTest::sheets().map(|id| id.form(params.fuel)).collect())
 }
 
 /// Begins a check with the limit, the rules and the instrument of today.

@@ -37,12 +37,6 @@ pub use shelf::{
     PlacesView, ShelfFamilyParams, ShelfParams, ShelfView, WantTyped,
 };
 
-use cobaltine_core::checks::Limit;
-use cobaltine_core::checks::electrical::Electrical;
-use cobaltine_core::checks::return_test::{HouseRules, Verdict};
-use cobaltine_core::checks::sheet::{SheetId, SheetVerdict};
-use cobaltine_core::checks::side_by_side::SideBySide;
-use cobaltine_core::checks::swap::SwapVerdict;
 use cobaltine_core::engine::Layout;
 use cobaltine_core::instrument::Instrument;
 use cobaltine_core::judgement::{NextStep, Overtaken, Weights, next_step, overtaken};
@@ -53,6 +47,13 @@ use cobaltine_core::record::{
     Signed, TestSetup, Timer,
 };
 use cobaltine_core::start::StartId;
+use cobaltine_core::tests::Limit;
+use cobaltine_core::tests::Verdict;
+use cobaltine_core::tests::electrical::Electrical;
+use cobaltine_core::tests::engine::EngineTest;
+use cobaltine_core::tests::engine::return_test::HouseRules;
+use cobaltine_core::tests::side_by_side::SideBySide;
+use cobaltine_core::tests::swap::SwapVerdict;
 use cobaltine_core::typed::Field;
 use cobaltine_core::work::{Decision, Phase, Regime, Stage, Tone};
 use jiff::Timestamp;
@@ -90,7 +91,7 @@ pub struct JobView {
     /// What the newest bench session says of these injectors.
     pub bench: Option<OnBench>,
     /// The checks that mean something on this fuel system.
-    pub fits: Vec<SheetId>,
+    pub fits: Vec<EngineTest>,
     /// A return test means something on it.
     pub has_return: bool,
     /// Who took it in from a file, and when: what it says was signed elsewhere.
@@ -124,7 +125,7 @@ pub struct SheetView {
     /// The stage that it belongs to.
     pub stage: Stage,
     /// The verdict.
-    pub verdict: Option<SheetVerdict>,
+    pub verdict: Option<Verdict>,
     /// What cannot be worked with, in words.
     pub refused: Option<String>,
 }
@@ -358,7 +359,7 @@ impl JobView {
             step,
             overtaken: overtaken(&file),
             bench: judged.bench,
-            fits: SheetId::ALL.iter().copied().filter(|check| check.fits(fuel)).collect(),
+            fits: EngineTest::sheets().filter(|check| check.fits(fuel)).collect(),
             has_return: fuel.has_return(),
             imported,
             closed: file.closed().map(|(signed, _)| signed),

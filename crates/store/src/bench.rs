@@ -7,14 +7,14 @@ use crate::jobs::job_exists;
 use crate::rows;
 use crate::stock::{Move, move_shim, shims};
 use crate::{Store, StoreError, board, log};
-use cobaltine_core::bench::{
-    BenchCell, BenchKind, BenchSetup, BenchTest, Round, RoundStage, SessionRecord, Shim, Spot,
-};
 use cobaltine_core::entry::{self, Entry};
 use cobaltine_core::job::{BenchCommand, apply_bench};
 use cobaltine_core::limits::{LOG_BYTES, SESSIONS};
 use cobaltine_core::mark::Mark;
 use cobaltine_core::record::Signed;
+use cobaltine_core::tests::bench::{
+    BenchCell, BenchKind, BenchSetup, BenchTest, Round, RoundStage, SessionRecord, Shim, Spot,
+};
 use jiff::Timestamp;
 use serde::{Deserialize, Serialize};
 use sqlx::SqliteConnection;

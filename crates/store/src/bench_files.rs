@@ -4,9 +4,9 @@ use crate::acts::{self, Act};
 use crate::bench::at_bench;
 use crate::rows;
 use crate::{Store, StoreError};
-use cobaltine_core::bench::{BenchCell, SessionRecord, Shim};
 use cobaltine_core::job::BenchCommand;
 use cobaltine_core::record::Signed;
+use cobaltine_core::tests::bench::{BenchCell, SessionRecord, Shim};
 use sqlx::{Row, SqliteConnection};
 use uuid::Uuid;
 

@@ -4,12 +4,12 @@
 
 use crate::rows;
 use crate::{Store, StoreError};
-use cobaltine_core::checks::house_reference::GoodReading;
 use cobaltine_core::library::LimitCheck;
 use cobaltine_core::mark::Mark;
 use cobaltine_core::passport::turned;
 use cobaltine_core::quantity::{Celsius, Quantity};
 use cobaltine_core::record::JobFile;
+use cobaltine_core::tests::house_reference::GoodReading;
 use cobaltine_core::work::{Decision, Regime};
 use sqlx::{Row, SqliteConnection};
 use uuid::Uuid;
@@ -79,8 +79,8 @@ pub(crate) async fn refresh(
         return Ok(());
     }
     let Ok(verdict) = test.verdict(&file.job.intake.layout) else { return Ok(()) };
-    for lane in verdict.lanes.iter().filter(|l| left.contains(&l.cylinder)) {
-        let (Some(rate), Mark::Inside, false) = (lane.rate_ml_min, lane.mark, lane.at_least) else {
+    for lane in verdict.lanes.iter().filter(|l| left.contains(&l.place)) {
+        let (Some(rate), Mark::Inside, false) = (lane.value, lane.mark, lane.at_least) else {
             continue;
         };
         sqlx::query(
@@ -91,7 +91,7 @@ pub(crate) async fn refresh(
         .bind(family.to_string())
         .bind(LimitCheck::ReturnFlow.name())
         .bind(rows::named(test.setup.regime)?)
-        .bind(i64::from(lane.cylinder))
+        .bind(i64::from(lane.place))
         .bind(test.setup.temperature_c.map(Celsius::value))
         .bind(rate)
         .bind(rows::stamp(test.signed.at))

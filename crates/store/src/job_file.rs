@@ -1,9 +1,9 @@
 //! A whole job as one record: what is exported, judged and shown.
 
 use crate::{StoreError, log, people};
-use cobaltine_core::bench::SessionRecord;
 use cobaltine_core::entry;
 use cobaltine_core::record::{JobFile, Person};
+use cobaltine_core::tests::bench::SessionRecord;
 use sqlx::{Row, SqliteConnection};
 use std::collections::BTreeSet;
 use uuid::Uuid;

@@ -3,9 +3,9 @@
 use crate::acts::{self, Act};
 use crate::rows;
 use crate::{Store, StoreError};
-use cobaltine_core::bench::Shim;
 use cobaltine_core::quantity::trimmed;
 use cobaltine_core::record::Signed;
+use cobaltine_core::tests::bench::Shim;
 use sqlx::{Row, SqliteConnection};
 use uuid::Uuid;
 

@@ -3,7 +3,7 @@
 use crate::acts::{self, Act};
 use crate::rows;
 use crate::{Store, StoreError};
-use cobaltine_core::judgement::{DEFAULT, OWN_ROWS, Weights};
+use cobaltine_core::judgement::{OWN_ROWS, Weights, shipped};
 use cobaltine_core::record::Signed;
 use serde::Serialize;
 use sqlx::{Row, SqliteConnection};
@@ -42,7 +42,7 @@ impl Store {
             return Ok(WeightsRecord {
                 revision: 0,
                 text: OWN_ROWS.to_owned(),
-                shipped: DEFAULT.to_owned(),
+                shipped: shipped().to_owned(),
                 reason: "As shipped.".to_owned(),
                 signed: None,
                 problem: None,
@@ -53,7 +53,7 @@ impl Store {
             revision: revision(rows::count(&row, "revision")?),
             problem: Weights::read(&text).err().map(|error| error.to_string()),
             text,
-            shipped: DEFAULT.to_owned(),
+            shipped: shipped().to_owned(),
             reason: row.try_get("reason")?,
             signed: Some(rows::signed(&row)?),
         })

@@ -1423,7 +1423,7 @@ export interface components {
         /** @description A check to begin. */
         BeginSheetRequest: {
             /** @description Which check. */
-            check: components["schemas"]["SheetId"];
+            check: components["schemas"]["EngineTest"];
             /**
              * Format: uuid
              * @description UUIDv7 made by the one who asks.
@@ -1623,33 +1623,6 @@ export interface components {
          * @enum {string}
          */
         BenchKind: "petrol" | "diesel" | "doser";
-        /** @description The verdict on one injector. */
-        BenchLane: {
-            /** @description The reasons with their arithmetic. */
-            because: components["schemas"]["Because"][];
-            /**
-             * Format: double
-             * @description The shim to fit next, µm.
-             */
-            fit_um?: number | null;
-            /** @description As the strip draws it. */
-            mark: components["schemas"]["Mark"];
-            /** @description What it says to the rules. */
-            said?: components["schemas"]["Said"];
-            /** @description One sentence. */
-            sentence: string;
-            /** @description The number as shown; may be empty. */
-            shown: string;
-            /**
-             * Format: int32
-             * @description Tag.
-             */
-            tag: number;
-            /** @description The word under the mark. */
-            word: string;
-            /** @description What would change this, or what to do next. */
-            would_change: string[];
-        };
         /** @description One session in a list. */
         BenchLine: {
             /**
@@ -1691,26 +1664,6 @@ export interface components {
              */
             total: number;
         };
-        /** @description One row: a regime, a point, a pulse width. */
-        BenchRow: {
-            /** @description Grade or state of the row in a word; may be empty. */
-            grade: string;
-            /** @description By tag. */
-            lanes: components["schemas"]["RowLane"][];
-            /** @description Its name. */
-            name: string;
-            /**
-             * Format: int32
-             * @description From 1.
-             */
-            row: number;
-            /** @description Conditions and what the row says, in words. */
-            says: string;
-            /** @description What the numbers are. */
-            unit: string;
-            /** @description Window of the limit or of what counts as alike. */
-            window?: (number | null)[] | null;
-        };
         /** @description What holds for a whole session. */
         BenchSetup: {
             bench?: null | components["schemas"]["Instrument"];
@@ -1738,27 +1691,10 @@ export interface components {
             rules: components["schemas"]["RuleChange"][];
         };
         /**
-         * @description Names one test of the bench.
+         * @description Names one test of the bench, in the order of work.
          * @enum {string}
          */
         BenchTest: "drive" | "visual" | "leak" | "spray" | "flow" | "sweep" | "supply_offset" | "cleaning" | "map" | "lift" | "parts" | "trim_code" | "doser";
-        /** @description The verdict of one test in one round. */
-        BenchVerdict: {
-            /** @description What else to know or to do next. */
-            advice: string[];
-            /** @description What lies over the whole result. */
-            flags: string[];
-            /** @description The finding in one sentence. */
-            headline: string;
-            /** @description By tag. */
-            lanes: components["schemas"]["BenchLane"][];
-            /** @description Lines of a pulse sweep. */
-            lines: components["schemas"]["SweepLine"][];
-            /** @description The test as a whole. */
-            outcome: components["schemas"]["Outcome"];
-            /** @description In the order of the plan. */
-            rows: components["schemas"]["BenchRow"][];
-        };
         /** @description One job on the board. */
         BoardCard: {
             /** @description Columns, bank by bank, as the strip draws them. */
@@ -2008,7 +1944,7 @@ export interface components {
             /** @description Name of the cell. */
             cell: string;
             /** @description The check that it belongs to. */
-            check: components["schemas"]["SheetId"];
+            check: components["schemas"]["EngineTest"];
             /**
              * Format: uuid
              * @description The reading that this one takes the place of.
@@ -2085,11 +2021,7 @@ export interface components {
             /** @description What changed since it was closed. */
             since: string[];
         };
-        /**
-         * @description Names what a lane can say.
-         * @enum {string}
-         */
-        Code: "not_read" | "too_close" | "no_reference" | "doubtful" | "all_alike_off" | "run_odd" | "few_runs" | "cannot_decide" | "noted" | "seal_left" | "corroded" | "basket_missing" | "other_part" | "at_limit_downstream" | "shim_against" | "fuel_bad" | "fuel_doubtful" | "fuel_good" | "air_drawn" | "air_some" | "air_none" | "feed_off" | "feed_falls" | "feed_good" | "relief_runs" | "rail_not_reached" | "relief_dry" | "shared_fault" | "shared_good" | "supply_none_anywhere" | "supply_common_low" | "supply_arrives" | "lamp_all_dark" | "lamp_some_lit" | "crank_over_spare" | "crank_within_spare" | "compression_hint" | "compression_even" | "compression_low" | "compression_alike" | "supply_none" | "supply_low" | "supply_present" | "leg_open" | "no_drive" | "leg_whole" | "lamp_dark" | "silent" | "lit" | "moves" | "cut_weak" | "cut_alike" | "swap_stays" | "swap_left" | "coil_open" | "coil_high" | "coil_low" | "coil_odd" | "coil_good" | "stack_off" | "stack_good" | "insulation_leaks" | "insulation_good" | "di_less" | "di_more" | "di_alike" | "return_high" | "return_raised" | "return_alike" | "return_low" | "drop_low" | "drop_high" | "drop_raised" | "drop_reduced" | "drop_alike" | "swap_follows" | "swap_cleared" | "moved_uncoded" | "new_uncoded" | "code_fits" | "spark_moves" | "spark_stays" | "bench_drips" | "bench_tight" | "spray_jet" | "spray_runs_on" | "spray_off" | "spray_even" | "flow_less" | "flow_less_short" | "flow_more" | "flow_alike" | "opens_late" | "opens_early" | "opens_alike" | "came_back" | "was_good" | "still_restricted" | "no_more_cycles" | "cleaned_worse" | "worn_after_cleaning" | "map_return_high" | "map_return_load" | "map_low_all" | "map_low_full" | "map_low_full_return" | "map_high" | "map_high_idle" | "map_low_short" | "map_late" | "map_odd" | "map_within" | "lift_off" | "lift_within" | "rebuilt_coil_off" | "rebuilt_coil_matched" | "doser_low" | "doser_still_low" | "doser_worse" | "doser_high" | "doser_leaks" | "doser_within" | "seen_worn" | "seen_wet" | "seen_gas" | "seen_dirty" | "seen_sound";
+        Code: string;
         /** @description The pattern of a family's trim code. */
         CodePattern: {
             /** @description Characters that can occur. */
@@ -2374,6 +2306,11 @@ export interface components {
          * @enum {string}
          */
         EngineEnd: "pulley" | "flywheel";
+        /**
+         * @description Names one test on the engine, in the order of the trade: cheap, quick and shared first.
+         * @enum {string}
+         */
+        EngineTest: "fuel_sample" | "suction_air" | "low_pressure" | "shared_causes" | "rail_relief" | "compression" | "supply" | "indicator" | "spark" | "coil_resistance" | "piezo_stack" | "insulation" | "cutout" | "di_balance" | "return_test" | "pressure_drop";
         /**
          * @description How volumes are typed.
          * @enum {string}
@@ -2987,11 +2924,6 @@ export interface components {
             two_stroke: boolean;
         };
         /**
-         * @description What comparison with the others says of a lane.
-         * @enum {string}
-         */
-        Grade: "question" | "undecided" | "suspect" | "look" | "low" | "normal";
-        /**
          * @description What became of the work of a job.
          * @enum {string}
          */
@@ -3394,7 +3326,7 @@ export interface components {
             /** @description Everything that is kept. */
             file: components["schemas"]["JobFile"];
             /** @description The checks that mean something on this fuel system. */
-            fits: components["schemas"]["SheetId"][];
+            fits: components["schemas"]["EngineTest"][];
             /** @description A return test means something on it. */
             has_return: boolean;
             /** @description Changes of the intake, oldest first. */
@@ -3527,54 +3459,50 @@ export interface components {
          * @enum {string}
          */
         Lack: "start_conditions" | "cold" | "unloaded" | "leads_not_zeroed" | "no_temperature" | "one_run" | "few_runs" | "overdue" | "no_pressure" | "no_edition" | "not_capped" | "tip_as_found" | "others_not_cleaned" | "ask_the_bracket" | "order_proven";
-        /** @description The verdict on one injector. */
-        LaneVerdict: {
-            /** @description The rate is a lower bound. */
+        /** @description What is said of one injector. */
+        Lane: {
+            /** @description A second number beside it, with its word; may be empty. */
+            also: string;
+            /** @description The value is a lower bound. */
             at_least: boolean;
             /** @description The reasons with their arithmetic. */
             because: components["schemas"]["Because"][];
             /**
-             * Format: int32
-             * @description Cylinder number.
-             */
-            cylinder: number;
-            grade?: null | components["schemas"]["Grade"];
-            limit_state?: null | components["schemas"]["LimitState"];
-            /**
              * Format: double
-             * @description Against all others, minus 1.
+             * @description The shim to fit next, µm.
              */
-            loo?: number | null;
+            fit_um?: number | null;
             /** @description As the strip draws it. */
             mark: components["schemas"]["Mark"];
-            /** @description What the program proposes. */
-            proposal: components["schemas"]["Proposal"];
+            /**
+             * Format: int32
+             * @description The cylinder on the engine, the tag on the bench.
+             */
+            place: number;
+            /** @description What it says to the rules. */
+            said: components["schemas"]["Said"];
+            /** @description One sentence; may be empty. */
+            sentence: string;
             /**
              * Format: double
-             * @description Mean rate, ml/min.
+             * @description Against the others that agree, minus 1: what a swap compares.
              */
-            rate_ml_min?: number | null;
-            /** @description Each run by itself. */
-            runs: components["schemas"]["RunRate"][];
-            /** @description What it says to the rules. */
-            said?: components["schemas"]["Said"];
-            /** @description One sentence. */
-            sentence: string;
-            /** @description The number as shown, digits by its uncertainty; empty when not measured. */
+            share?: number | null;
+            /** @description The number as shown, digits by its uncertainty; several figures stand one below the other. */
             shown: string;
             /**
              * Format: double
-             * @description Standard uncertainty, ml/min.
+             * @description Its standard uncertainty, where it is known.
              */
-            u_ml_min?: number | null;
+            u?: number | null;
             /**
              * Format: double
-             * @description Against the reference, minus 1.
+             * @description What the column is drawn by.
              */
-            vs_reference?: number | null;
+            value?: number | null;
             /** @description The word under the mark. */
             word: string;
-            /** @description What would change this. */
+            /** @description What would change this, or what to do next. */
             would_change: string[];
         };
         /**
@@ -4184,34 +4112,6 @@ export interface components {
          * @enum {string}
          */
         Phase: "idle" | "raised" | "idle_again";
-        /** @description One injector in one phase. */
-        PhaseLane: {
-            /**
-             * Format: int32
-             * @description Cylinder number.
-             */
-            cylinder: number;
-            /** @description By itself. */
-            mark: components["schemas"]["Mark"];
-            /** @description Rate as shown; empty when not read. */
-            shown: string;
-            /**
-             * Format: double
-             * @description Against the others that agree, minus 1.
-             */
-            vs_reference?: number | null;
-        };
-        /** @description One phase judged by itself. */
-        PhaseVerdict: {
-            /** @description Its finding. */
-            headline: string;
-            /** @description Cylinder, rate as shown, share from the others that agree, mark. */
-            lanes: components["schemas"]["PhaseLane"][];
-            /** @description It leads the verdict. */
-            leads: boolean;
-            /** @description Which. */
-            phase: components["schemas"]["Phase"];
-        };
         /**
          * @description Where to look.
          * @enum {string}
@@ -4376,7 +4276,7 @@ export interface components {
         PlanStep: {
             /** @description Cautions, before the step. */
             cautions: components["schemas"]["Caution"][];
-            check?: null | components["schemas"]["SheetId"];
+            check?: null | components["schemas"]["EngineTest"];
             /** @description Its name. */
             id: components["schemas"]["StepId"];
             /**
@@ -4535,7 +4435,7 @@ export interface components {
         /** @description A cause that was found: it is put right, and then the rest is looked at again. */
         PutRight: {
             /** @description The check that found it, to be read anew afterwards. */
-            check: components["schemas"]["SheetId"];
+            check: components["schemas"]["EngineTest"];
             /** @description In a sentence. */
             says: string;
             /** @description Its stage. */
@@ -4717,7 +4617,7 @@ export interface components {
              * @description When it failed.
              */
             before_at: string;
-            check?: null | components["schemas"]["SheetId"];
+            check?: null | components["schemas"]["EngineTest"];
             /** @description By cylinder. */
             lanes: components["schemas"]["RepeatLane"][];
             /** @description It was the bench that condemned. */
@@ -4890,36 +4790,29 @@ export interface components {
             round: string;
             /** @description The test. */
             test: components["schemas"]["BenchTest"];
-            verdict?: null | components["schemas"]["BenchVerdict"];
+            verdict?: null | components["schemas"]["Verdict"];
         };
-        /** @description One injector in one row. */
-        RowLane: {
-            /** @description As the strip draws it. */
-            mark: components["schemas"]["Mark"];
-            /** @description Why it is questioned; may be empty. */
-            says: string;
-            /**
-             * Format: double
-             * @description Against the others that agree, minus 1.
-             */
-            share?: number | null;
-            /** @description As shown; several figures stand one below the other. */
-            shown: string;
+        /** @description One row: a phase of a run, a regime, a point of a map, a pulse width. */
+        Row: {
+            /** @description Grade or state of the row in a word; may be empty. */
+            grade: string;
+            /** @description By cylinder or tag. */
+            lanes: components["schemas"]["Lane"][];
+            /** @description It leads the verdict. */
+            leads: boolean;
+            /** @description Its name. */
+            name: string;
             /**
              * Format: int32
-             * @description Tag.
+             * @description From 1.
              */
-            tag: number;
-            /**
-             * Format: double
-             * @description Its standard uncertainty.
-             */
-            u?: number | null;
-            /**
-             * Format: double
-             * @description What the column is drawn by.
-             */
-            value?: number | null;
+            row: number;
+            /** @description Conditions and what the row says, in words. */
+            says: string;
+            /** @description What the numbers are. */
+            unit: string;
+            /** @description Window of the limit or of what counts as alike. */
+            window?: (number | null)[] | null;
         };
         /** @description One thing wrong with one cell. */
         RowProblem: {
@@ -5059,21 +4952,6 @@ export interface components {
             /** @description What would change this. */
             would_change: string;
         };
-        /** @description One run of one lane. */
-        RunRate: {
-            /** @description The bottle overflowed: a lower bound. */
-            at_least: boolean;
-            /**
-             * Format: double
-             * @description Rate, ml/min.
-             */
-            rate_ml_min: number;
-            /**
-             * Format: int32
-             * @description Number of the run.
-             */
-            run: number;
-        };
         /** @description One run of a return test. */
         RunRecord: {
             /**
@@ -5130,7 +5008,7 @@ export interface components {
             /** @description The outcome. */
             code: components["schemas"]["Code"];
             /** @description What the reading lacks. */
-            lacks?: components["schemas"]["Lack"][];
+            lacks: components["schemas"]["Lack"][];
             /**
              * Format: double
              * @description Distance from what it is compared with, in standard uncertainties; none where it has none.
@@ -5356,7 +5234,7 @@ export interface components {
             /** @description Cells of each cylinder. */
             each: components["schemas"]["CellForm"][];
             /** @description Which. */
-            id: components["schemas"]["SheetId"];
+            id: components["schemas"]["EngineTest"];
             instrument?: null | components["schemas"]["InstrumentKind"];
             /**
              * Format: int32
@@ -5378,56 +5256,12 @@ export interface components {
             /** @description What has to be at hand, and what is used up. */
             tools: string;
         };
-        /**
-         * @description Names one check that is read cell by cell.
-         * @enum {string}
-         */
-        SheetId: "fuel_sample" | "suction_air" | "low_pressure" | "rail_relief" | "shared_causes" | "compression" | "supply" | "indicator" | "spark" | "coil_resistance" | "piezo_stack" | "insulation" | "pressure_drop" | "di_balance" | "cutout";
-        /** @description The verdict on one injector or its place. */
-        SheetLane: {
-            /** @description A second number beside it, with its word; may be empty. */
-            also: string;
-            /** @description The reasons with their arithmetic. */
-            because: components["schemas"]["Because"][];
-            /**
-             * Format: int32
-             * @description Cylinder number.
-             */
-            cylinder: number;
-            /** @description As the strip draws it. */
-            mark: components["schemas"]["Mark"];
-            /** @description What it says to the rules. */
-            said?: components["schemas"]["Said"];
-            /** @description One sentence. */
-            sentence: string;
-            /**
-             * Format: double
-             * @description Against the others that agree, minus 1: what a swap compares.
-             */
-            share?: number | null;
-            /** @description The number as shown. */
-            shown: string;
-            /**
-             * Format: double
-             * @description Its standard uncertainty, where it is known.
-             */
-            u?: number | null;
-            /**
-             * Format: double
-             * @description What the column is drawn by.
-             */
-            value?: number | null;
-            /** @description The word under the mark. */
-            word: string;
-            /** @description What would change this. */
-            would_change: string[];
-        };
         /** @description A check with its cells. Limit, instrument and rules are those of the day it was begun. */
         SheetRecord: {
             /** @description Start conditions were asked for; checks of older versions did not. */
             asks_start?: boolean;
             /** @description Which check. */
-            check: components["schemas"]["SheetId"];
+            check: components["schemas"]["EngineTest"];
             /**
              * Format: uuid
              * @description Identity.
@@ -5446,46 +5280,13 @@ export interface components {
             /** @description Pressure traces that were read from a file, oldest first. */
             traces?: components["schemas"]["Trace"][];
         };
-        /** @description The verdict on the set. */
-        SheetVerdict: {
-            /** @description What else to know or to do next. */
-            advice: string[];
-            /** @description What the second number of a lane is; empty when there is none. */
-            also: string;
-            /** @description What has to be settled before this check condemns anybody; may be empty. */
-            doubt?: string;
-            /** @description What lies over the whole result. */
-            flags: string[];
-            /** @description The finding in one sentence. */
-            headline: string;
-            /** @description Per injector, in strip order. */
-            lanes: components["schemas"]["SheetLane"][];
-            /** @description The check as a whole. */
-            outcome: components["schemas"]["Outcome"];
-            /** @description Fuel left in the cylinders, where the check leaves some. */
-            residual: components["schemas"]["Residual"][];
-            /**
-             * Format: double
-             * @description Top of the common scale.
-             */
-            scale: number;
-            /** @description Every school's own result, where they differ. */
-            schools: components["schemas"]["School"][];
-            shared?: null | components["schemas"]["Said"];
-            /** @description What the columns show. */
-            unit: string;
-            /** @description Window of the limit or of what counts as alike. */
-            window?: (number | null)[] | null;
-            /** @description What the window is. */
-            window_word: string;
-        };
         /** @description The verdict on a check, or why there is none. */
         SheetView: {
             /** @description What cannot be worked with, in words. */
             refused?: string | null;
             /** @description The stage that it belongs to. */
             stage: components["schemas"]["Stage"];
-            verdict?: null | components["schemas"]["SheetVerdict"];
+            verdict?: null | components["schemas"]["Verdict"];
         };
         /** @description Injectors that may be compared: of one family on one kind of bench. */
         ShelfFamily: {
@@ -6269,32 +6070,45 @@ export interface components {
             /** @description What was to be written. */
             writes: components["schemas"]["SlotCode"][];
         };
-        /** @description The verdict on the set. */
+        /** @description The verdict of a test. */
         Verdict: {
             /** @description What else to know or to do next. */
-            advice: string;
-            /** @description Lower and upper end of what counts as alike, ml/min. */
-            band_ml_min?: number[] | null;
+            advice: string[];
+            /** @description What the second number of a lane is; empty when there is none. */
+            also: string;
+            /** @description What has to be settled before this test condemns anybody; may be empty. */
+            doubt: string;
             /** @description What lies over the whole result, such as an instrument overdue for calibration. */
             flags: string[];
             /** @description The finding in one sentence. */
             headline: string;
-            /** @description Per injector, in strip order. */
-            lanes: components["schemas"]["LaneVerdict"][];
+            /** @description Per injector, in the order of the strip or of the tags. */
+            lanes: components["schemas"]["Lane"][];
             /**
              * Format: double
-             * @description The limit that was applied, ml/min.
+             * @description An upper limit that was applied, in the unit of the columns.
              */
-            limit_ml_min?: number | null;
+            limit?: number | null;
             /** @description Why the library's limit was not applied, or that there is none. */
             limit_note: string;
-            /** @description Each phase by itself, in a stepped test. */
-            phases: components["schemas"]["PhaseVerdict"][];
+            /** @description Lines of a pulse sweep. */
+            lines: components["schemas"]["SweepLine"][];
+            /** @description The test as a whole. */
+            outcome: components["schemas"]["Outcome"];
+            /**
+             * Format: int32
+             * @description The lane that is looked at first: what presses most, else the first that was read.
+             */
+            pressing?: number | null;
             /**
              * Format: double
-             * @description Mean of the reference set, ml/min.
+             * @description Mean of those that agree.
              */
-            reference_ml_min?: number | null;
+            reference?: number | null;
+            /** @description Fuel left in the cylinders, where the test leaves some. */
+            residual: components["schemas"]["Residual"][];
+            /** @description Phases of a return test, regimes or points of the bench. */
+            rows: components["schemas"]["Row"][];
             /**
              * Format: int32
              * @description Runs that count.
@@ -6302,16 +6116,20 @@ export interface components {
             runs: number;
             /**
              * Format: double
-             * @description Top of the common scale, ml/min.
+             * @description Top of the common scale.
              */
-            scale_ml_min: number;
-            /** @description Every school's own result. */
+            scale: number;
+            /** @description Every school's own result, where they differ. */
             schools: components["schemas"]["School"][];
             /** @description Comparison carries a verdict. */
             settled: boolean;
             shared?: null | components["schemas"]["Said"];
-            /** @description Two camps. */
-            split: boolean;
+            /** @description What the columns show. */
+            unit: string;
+            /** @description Window of the limit or of what counts as alike. */
+            window?: (number | null)[] | null;
+            /** @description What the window is. */
+            window_word: string;
         };
         /** @description How a job stands, for the board: where, in words, and how urgently. */
         Waits: {

@@ -29,7 +29,7 @@ const byRow = computed(
         const top = Math.max(...values, one.window?.[1] ?? 0) * 1.1 || 1;
         const height = (value: number) => `${Math.min(100, Math.max(0, (value / top) * 100))}%`;
         const lanes = one.lanes.map((lane): [number, DrawnLane] => [
-          lane.tag,
+          lane.place,
           { mark: lane.mark, height: lane.value == null ? undefined : height(lane.value) },
         ]);
         return [one.row, { name: one.name, grade: one.grade, says: one.says, of: new Map(lanes) }];

@@ -107,15 +107,9 @@ const warm = computed(() => session.view.value?.order.find((one) => one.row == n
 const spoken = computed(() => session.judged(session.round.value, 'flow')?.verdict?.rows.at(-1)?.row ?? null);
 
 const tapped = ref<number | null>(null);
-const PRESSING = ['too_much', 'too_little', 'questioned', 'undecided', 'look'];
-const selected = computed(() => {
-  if (tapped.value !== null) return tapped.value;
-  const lanes = session.verdict.value?.lanes ?? [];
-  const pressing = PRESSING.map((mark) => lanes.find((one) => one.mark === mark)).find(Boolean);
-  return (pressing ?? lanes.find((one) => one.mark !== 'not_measured'))?.tag ?? null;
-});
-const lane = computed(() => session.verdict.value?.lanes.find((one) => one.tag === selected.value));
-const laneOf = (tag: number) => session.verdict.value?.lanes.find((one) => one.tag === tag);
+const selected = computed(() => tapped.value ?? session.verdict.value?.pressing ?? null);
+const lane = computed(() => session.verdict.value?.lanes.find((one) => one.place === selected.value));
+const laneOf = (tag: number) => session.verdict.value?.lanes.find((one) => one.place === tag);
 const told = (cell: string, tag: number) => session.text({ cell, row: null, tag });
 
 /** A column pasted into a tube fills the tubes that follow it. */
@@ -317,7 +311,7 @@ useKeys([
         <BecausePanel
           v-if="lane && lane.because.length"
           noun="Injector"
-          :lane="{ ...lane, cylinder: lane.tag }"
+          :lane="lane"
           :verdict="{ schools: [] }"
         />
         <p v-else class="muted">The reasons stand here once something is read.</p>

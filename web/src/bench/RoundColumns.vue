@@ -28,7 +28,8 @@ const band = computed(() => {
   const [lower, upper] = [window.value[0] ?? 0, window.value[1] ?? scale.value];
   return { bottom: share(lower), height: share(upper - lower) };
 });
-const lane = (at: (typeof shown.value)[number], tag: number) => at.row!.lanes.find((one) => one.tag === tag);
+const lane = (at: (typeof shown.value)[number], tag: number) =>
+  at.row!.lanes.find((one) => one.place === tag);
 const short = (value: number) => String(Number(value.toPrecision(3)));
 /** Both ends of the window; one line where they stand too close to be read apart. */
 const edges = computed(() => {

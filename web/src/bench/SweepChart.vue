@@ -1,9 +1,9 @@
 <script setup lang="ts">
 import { computed } from 'vue';
-import type { BenchVerdict, SweepLine } from '@/api/types';
+import type { SweepLine, Verdict } from '@/api/types';
 
 /** Quantity over pulse width, one line an injector; where a line meets zero is its dead time. */
-const props = defineProps<{ verdict: BenchVerdict; selected: number | null }>();
+const props = defineProps<{ verdict: Verdict; selected: number | null }>();
 const [W, H, L, B] = [360, 230, 34, 26];
 const most = computed(() => ({
   x: Math.max(1, ...props.verdict.lines.flatMap((line) => line.points.map((p) => p[0]!))) * 1.05,
@@ -25,7 +25,7 @@ const tagAt = (line: SweepLine, i: number) => {
   const high = most.value.y * (0.92 - (0.6 * i) / props.verdict.lines.length);
   return { x: x(line.offset_ms + high / line.slope) - 7, y: y(high) + 4 };
 };
-const tone = (tag: number) => props.verdict.lanes.find((lane) => lane.tag === tag)?.mark ?? 'not_measured';
+const tone = (tag: number) => props.verdict.lanes.find((lane) => lane.place === tag)?.mark ?? 'not_measured';
 </script>
 
 <template>

@@ -1,11 +1,11 @@
 <script setup lang="ts">
 import { computed } from 'vue';
-import type { LaneVerdict, Verdict } from '@/api/types';
+import type { Lane, Verdict } from '@/api/types';
 import InjectorMark from '@/strip/InjectorMark.vue';
 
 /** Beside every result: the reasons, what other schools would say, what would change it. */
 const props = defineProps<{
-  lane: Pick<LaneVerdict, 'cylinder' | 'mark' | 'word' | 'sentence' | 'because' | 'would_change'>;
+  lane: Pick<Lane, 'place' | 'mark' | 'word' | 'sentence' | 'because' | 'would_change'>;
   verdict: Pick<Verdict, 'schools'>;
   noun?: string;
 }>();
@@ -27,7 +27,7 @@ const schools = computed(() =>
 <template>
   <section class="because" aria-label="Because">
     <h2>
-      <InjectorMark :mark="lane.mark" :size="30" silent /> {{ noun ?? 'Cylinder' }} {{ lane.cylinder }},
+      <InjectorMark :mark="lane.mark" :size="30" silent /> {{ noun ?? 'Cylinder' }} {{ lane.place }},
       {{ lane.word }}
     </h2>
     <p class="sentence">{{ lane.sentence }}</p>
@@ -41,7 +41,7 @@ const schools = computed(() =>
     <dl v-if="schools.length">
       <div v-for="school in schools" :key="school.name" :class="{ leads: school.leads }">
         <dt>{{ school.name }}<span v-if="school.leads" class="muted small"> · followed here</span></dt>
-        <dd :class="{ condemned: school.condemns.includes(lane.cylinder) }">{{ school.says }}</dd>
+        <dd :class="{ condemned: school.condemns.includes(lane.place) }">{{ school.says }}</dd>
       </div>
     </dl>
     <h3 v-if="lane.would_change.length">What would change this</h3>

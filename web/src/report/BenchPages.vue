@@ -61,8 +61,8 @@ const shown = computed(() =>
             <tr>
               <th scope="row">{{ BENCH_TEST[held.test] }}</th>
               <td v-for="one in ours" :key="one.tag">
-                {{ held.verdict!.lanes.find((lane) => lane.tag === one.tag)?.shown }}
-                {{ held.verdict!.lanes.find((lane) => lane.tag === one.tag)?.word }}
+                {{ held.verdict!.lanes.find((lane) => lane.place === one.tag)?.shown }}
+                {{ held.verdict!.lanes.find((lane) => lane.place === one.tag)?.word }}
               </td>
             </tr>
             <tr class="says">

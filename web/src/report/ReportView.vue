@@ -57,7 +57,7 @@ const proving = computed(() => report.value?.proof.items.some((one) => one.signe
 const money = (value: number) => Math.round(value).toLocaleString('en-GB');
 const lane = (cylinder: number) =>
   bench.value?.lanes.find((one) => one.cylinder === cylinder) ??
-  verdict.value?.lanes.find((one) => one.cylinder === cylinder);
+  verdict.value?.lanes.find((one) => one.place === cylinder);
 watch(file, (file) => file && sayHeadline(`Report, job ${file.job.number}`, file.job.intake.machine), {
   immediate: true,
 });

@@ -25,7 +25,7 @@ const checks = computed(() =>
   }),
 );
 const lane = (i: number, cylinder: number) =>
-  checks.value[i]?.view.verdict?.lanes.find((one) => one.cylinder === cylinder);
+  checks.value[i]?.view.verdict?.lanes.find((one) => one.place === cylinder);
 </script>
 
 <template>

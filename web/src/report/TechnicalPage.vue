@@ -59,8 +59,8 @@ const UNIT = { level: 'ml', mark: 's', overflow: 's', run_time: 's', void: '' } 
         Because
       </caption>
       <tbody>
-        <tr v-for="lane in verdict.lanes" :key="lane.cylinder">
-          <th scope="row">{{ lane.cylinder }}</th>
+        <tr v-for="lane in verdict.lanes" :key="lane.place">
+          <th scope="row">{{ lane.place }}</th>
           <td>{{ lane.word }}</td>
           <td>
             <span v-for="(step, i) in lane.because" :key="i" class="step"

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue';
-import type { LaneVerdict, Verdict } from '@/api/types';
+import type { Lane, Verdict } from '@/api/types';
 import { plain } from '@/domain/numbers';
 import InjectorMark from '@/strip/InjectorMark.vue';
 import StripRow from '@/strip/StripRow.vue';
@@ -14,17 +14,17 @@ const props = withDefaults(
   },
 );
 
-const top = computed(() => props.verdict?.scale_ml_min ?? 40);
+const top = computed(() => props.verdict?.scale ?? 40);
 const share = (value: number) => `${(Math.min(Math.max(value, 0), top.value) / top.value) * 100}%`;
 /** Whole numbers on the axis where the scale can be divided so. */
 const ticks = computed(() => {
   const parts = [4, 3, 5].find((n) => Number.isInteger(top.value / n)) ?? 4;
   return Array.from({ length: parts + 1 }, (_, i) => (i * top.value) / parts);
 });
-const lane = (cylinder: number): LaneVerdict | undefined =>
-  props.verdict?.lanes.find((one) => one.cylinder === cylinder);
-const whisker = (of: LaneVerdict) => {
-  const [rate, u] = [of.rate_ml_min ?? 0, of.u_ml_min ?? 0];
+const lane = (cylinder: number): Lane | undefined =>
+  props.verdict?.lanes.find((one) => one.place === cylinder);
+const whisker = (of: Lane) => {
+  const [rate, u] = [of.value ?? 0, of.u ?? 0];
   return { bottom: share(rate - 2 * u), height: share(4 * u) };
 };
 </script>
@@ -40,39 +40,32 @@ const whisker = (of: LaneVerdict) => {
       <div class="plot" :class="lane(cylinder)?.mark ?? 'not_measured'">
         <div v-for="tick in ticks" :key="tick" class="tick" :style="{ bottom: share(tick) }"></div>
         <div
-          v-if="verdict?.band_ml_min"
+          v-if="verdict?.window"
           class="band"
           :style="{
-            bottom: share(verdict.band_ml_min[0]!),
-            height: share(verdict.band_ml_min[1]! - verdict.band_ml_min[0]!),
+            bottom: share(verdict.window[0]!),
+            height: share(verdict.window[1]! - verdict.window[0]!),
           }"
         ></div>
         <div class="bottle">
-          <div class="fill" :style="{ height: share(lane(cylinder)?.rate_ml_min ?? 0) }">
+          <div class="fill" :style="{ height: share(lane(cylinder)?.value ?? 0) }">
             <span v-if="lane(cylinder)?.at_least" class="up" aria-hidden="true">↑</span>
           </div>
           <div
-            v-if="lane(cylinder)?.u_ml_min && !lane(cylinder)?.at_least"
+            v-if="lane(cylinder)?.u && !lane(cylinder)?.at_least"
             class="whisker"
             :style="whisker(lane(cylinder)!)"
           ></div>
         </div>
-        <div
-          v-if="verdict?.limit_ml_min"
-          class="limit"
-          :style="{ bottom: share(verdict.limit_ml_min) }"
-        ></div>
+        <div v-if="verdict?.limit" class="limit" :style="{ bottom: share(verdict.limit) }"></div>
       </div>
     </template>
     <template #tail>
       <div class="axis right">
-        <span v-if="verdict?.limit_ml_min" class="at-limit" :style="{ bottom: share(verdict.limit_ml_min) }"
-          >limit {{ plain(verdict.limit_ml_min) }}</span
+        <span v-if="verdict?.limit" class="at-limit" :style="{ bottom: share(verdict.limit) }"
+          >limit {{ plain(verdict.limit) }}</span
         >
-        <span
-          v-if="verdict?.reference_ml_min"
-          class="alike"
-          :style="{ bottom: share(verdict.reference_ml_min) }"
+        <span v-if="verdict?.reference" class="alike" :style="{ bottom: share(verdict.reference) }"
           >alike</span
         >
       </div>

@@ -24,7 +24,6 @@ import { provideEntry } from './useEntry';
 const job = useJob();
 const view = computed(() => job.view.value!);
 const layout = computed(() => view.value.file.job.intake.layout);
-const order = computed(() => view.value.banks.flat());
 const entry = provideEntry(job);
 const router = useRouter();
 // Petrol has no return: its first check on the engine is another one.
@@ -40,17 +39,8 @@ const reading = computed(() => now.value === 'reading' || correcting.value);
 
 // The eye goes where something is wrong: the most pressing column is chosen until one is tapped.
 const tapped = ref<number | null>(null);
-const PRESSING = ['too_much', 'questioned', 'undecided', 'look', 'too_little'] as const;
-const selected = computed(() => {
-  if (tapped.value !== null) return tapped.value;
-  const lanes = job.judged.value?.lanes ?? [];
-  for (const mark of PRESSING) {
-    const lane = lanes.find((one) => one.mark === mark);
-    if (lane) return lane.cylinder;
-  }
-  return lanes.length ? (order.value[0] ?? null) : null;
-});
-const lane = computed(() => job.judged.value?.lanes.find((one) => one.cylinder === selected.value));
+const selected = computed(() => tapped.value ?? job.judged.value?.pressing ?? null);
+const lane = computed(() => job.judged.value?.lanes.find((one) => one.place === selected.value));
 watch(job.test, (now, before) => {
   if (now?.id !== before?.id) settingUp.value = false;
 });
@@ -86,7 +76,7 @@ useKeys(
     <section class="centre" aria-label="Return test">
       <p v-if="job.judged.value" class="bench-finding" role="status">
         <strong>{{ job.judged.value.headline }}</strong>
-        <span>{{ job.judged.value.advice }}</span>
+        <span>{{ job.judged.value.advice.join(' ') }}</span>
         <span v-for="flag in job.judged.value.flags" :key="flag" class="flag">{{ flag }}</span>
       </p>
       <p v-else class="bench-finding muted">
@@ -105,7 +95,7 @@ useKeys(
       >
         <EntryRow v-if="reading" />
         <ReturnColumns :verdict="job.judged.value" :compact="reading" />
-        <PhaseRows v-if="job.judged.value?.phases.length" :phases="job.judged.value.phases" />
+        <PhaseRows v-if="job.judged.value?.rows.length" :phases="job.judged.value.rows" />
         <RunHistory />
       </StripFrame>
     </section>

@@ -1,13 +1,13 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue';
 import { refusal } from '@/api/client';
-import type { Event, SheetVerdict } from '@/api/types';
+import type { Event, Verdict } from '@/api/types';
 import { moment } from '@/domain/time';
 import { useJob } from '@/job/useJob';
 import StripRow from '@/strip/StripRow.vue';
 
 /** Fuel on each piston against the stop, over all runs since it was last cleared. */
-const props = defineProps<{ verdict: SheetVerdict }>();
+const props = defineProps<{ verdict: Verdict }>();
 const job = useJob();
 const of = (cylinder: number) => props.verdict.residual.find((one) => one.cylinder === cylinder);
 const worst = computed(() => props.verdict.residual.some((one) => one.level !== 'ok'));

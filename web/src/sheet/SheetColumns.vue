@@ -1,14 +1,14 @@
 <script setup lang="ts">
 import { computed } from 'vue';
-import type { SheetVerdict } from '@/api/types';
+import type { Verdict } from '@/api/types';
 import InjectorMark from '@/strip/InjectorMark.vue';
 import StripRow from '@/strip/StripRow.vue';
 
 /** What was read, as stems on one scale from zero, with the window behind them. */
-const props = defineProps<{ verdict: SheetVerdict }>();
+const props = defineProps<{ verdict: Verdict }>();
 const share = (value: number) =>
   `${(Math.min(Math.max(value, 0), props.verdict.scale) / props.verdict.scale) * 100}%`;
-const lane = (cylinder: number) => props.verdict.lanes.find((one) => one.cylinder === cylinder);
+const lane = (cylinder: number) => props.verdict.lanes.find((one) => one.place === cylinder);
 const band = computed(() => {
   const window = props.verdict.window;
   if (!window) return null;

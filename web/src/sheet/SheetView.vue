@@ -3,7 +3,7 @@ import { useQuery } from '@tanstack/vue-query';
 import { computed, ref } from 'vue';
 import { useRoute } from 'vue-router';
 import { ask } from '@/api/client';
-import type { InstrumentView, SheetId } from '@/api/types';
+import type { InstrumentView, EngineTest } from '@/api/types';
 import BecausePanel from '@/job/BecausePanel.vue';
 import { useJob } from '@/job/useJob';
 import StateLine from '@/shell/StateLine.vue';
@@ -23,7 +23,7 @@ import { useSheet } from './useSheet';
 /** A check across the cylinders: entered cell by cell, judged as it fills. */
 const job = useJob();
 const route = useRoute();
-const check = computed(() => String(route.params.check) as SheetId);
+const check = computed(() => String(route.params.check) as EngineTest);
 const sheet = useSheet(check);
 const view = computed(() => job.view.value!);
 const layout = computed(() => view.value.file.job.intake.layout);
@@ -39,14 +39,8 @@ const suited = computed(() =>
 );
 
 const tapped = ref<number | null>(null);
-const PRESSING = ['too_much', 'too_little', 'questioned', 'undecided', 'look'];
-const selected = computed(() => {
-  if (tapped.value !== null) return tapped.value;
-  const lanes = sheet.verdict.value?.lanes ?? [];
-  const pressing = PRESSING.map((mark) => lanes.find((one) => one.mark === mark)).find(Boolean);
-  return (pressing ?? lanes.find((one) => one.value != null))?.cylinder ?? null;
-});
-const lane = computed(() => sheet.verdict.value?.lanes.find((one) => one.cylinder === selected.value));
+const selected = computed(() => tapped.value ?? sheet.verdict.value?.pressing ?? null);
+const lane = computed(() => sheet.verdict.value?.lanes.find((one) => one.place === selected.value));
 
 /** Cells of the set first, then cylinder by cylinder: start and end of one belong together. */
 const all = () => {

@@ -1,6 +1,6 @@
 import { computed, reactive, ref, watch, type Ref } from 'vue';
 import { refusal } from '@/api/client';
-import type { CellReading, SheetId } from '@/api/types';
+import type { CellReading, EngineTest } from '@/api/types';
 import { newId } from '@/domain/identity';
 import { useJob } from '@/job/useJob';
 import { useSheetForms } from './useSheetForms';
@@ -8,7 +8,7 @@ import { useSheetForms } from './useSheetForms';
 const name = (cell: string, cylinder: number | null) => `${cell} ${cylinder ?? 'set'}`;
 
 /** One check that is read cell by cell: every cell is kept the moment it is left. */
-export function useSheet(check: Ref<SheetId>) {
+export function useSheet(check: Ref<EngineTest>) {
   const job = useJob();
   const forms = useSheetForms();
   const form = computed(() => forms.data.value?.find((one) => one.id === check.value));
@@ -64,7 +64,7 @@ export function useSheet(check: Ref<SheetId>) {
     cell: string,
     cylinder: number | null,
     typed: string,
-    { check: of, sheet, kept }: { check: SheetId; sheet?: string; kept: string },
+    { check: of, sheet, kept }: { check: EngineTest; sheet?: string; kept: string },
   ) {
     const key = name(cell, cylinder);
     // The first cell of a set begins it; those typed meanwhile belong to the same.
@@ -94,7 +94,7 @@ export function useSheet(check: Ref<SheetId>) {
   }
 
   /** A set of readings of its own: the first, or another after work was done. */
-  async function begin(of: SheetId = check.value): Promise<string> {
+  async function begin(of: EngineTest = check.value): Promise<string> {
     const changed = await job.change('POST', `/jobs/${job.id.value}/sheets`, {
       id: newId(),
       check: of,

@@ -4,9 +4,9 @@ use super::sheet::{ResultLine, Sheet, Spec, Worked, maybe, needed};
 use crate::calc::CalcError;
 use crate::calc::coil::{ALPHA, CoilInput, coil};
 use crate::calc::decide::LimitState;
-use crate::checks::Because;
 use crate::quantity::{shown, trimmed};
 use crate::rules::RuleId;
+use crate::tests::Because;
 use crate::typed::Field;
 
 const OHM: Field = Field::from_zero("ohm", 1e6);

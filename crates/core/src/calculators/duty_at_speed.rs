@@ -3,9 +3,9 @@
 use super::sheet::{Sheet, Slot, Spec, Takes, Worked, digits, line, needed};
 use crate::calc::CalcError;
 use crate::calc::duty::{DutyInput, duty};
-use crate::checks::Because;
 use crate::quantity::trimmed;
 use crate::rules::RuleId;
+use crate::tests::Because;
 use crate::typed::Field;
 
 pub(super) const SPEC: Spec = Spec {

@@ -3,8 +3,8 @@
 use super::sheet::{Sheet, Spec, Worked, digits, line, maybe, needed};
 use crate::calc::CalcError;
 use crate::calc::bench_flow::{BenchFlowInput, bench_flow};
-use crate::checks::Because;
 use crate::quantity::trimmed;
+use crate::tests::Because;
 use crate::typed::Field;
 
 const PRESSURE: Field = Field::above_zero("kPa", 1.0, 500_000.0);

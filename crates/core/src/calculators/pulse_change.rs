@@ -3,8 +3,8 @@
 use super::sheet::{Sheet, Spec, Worked, digits, line, maybe, needed};
 use crate::calc::CalcError;
 use crate::calc::pulse_rescale::{PulseRescaleInput, pulse_rescale};
-use crate::checks::Because;
 use crate::quantity::trimmed;
+use crate::tests::Because;
 use crate::typed::Field;
 
 const FLOW: Field = Field::above_zero("ml/min", 1.0, 50_000.0);

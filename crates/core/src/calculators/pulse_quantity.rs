@@ -3,8 +3,8 @@
 use super::sheet::{Sheet, Spec, Worked, digits, line, maybe, needed};
 use crate::calc::duty::{DutyInput, duty};
 use crate::calc::{CalcError, exceeds};
-use crate::checks::Because;
 use crate::quantity::trimmed;
+use crate::tests::Because;
 use crate::typed::Field;
 
 pub(super) const SPEC: Spec = Spec {

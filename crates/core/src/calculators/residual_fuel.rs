@@ -3,10 +3,10 @@
 use super::sheet::{ResultLine, Sheet, Spec, Worked, digits, line, needed};
 use crate::calc::CalcError;
 use crate::calc::residual_fuel::{FuelLevel, ResidualFuelInput, residual_fuel};
-use crate::checks::Because;
-use crate::checks::sheet::house_level;
 use crate::quantity::trimmed;
 use crate::rules::RuleId;
+use crate::tests::Because;
+use crate::tests::engine::house_level;
 use crate::typed::Field;
 
 pub(super) const SPEC: Spec = Spec {

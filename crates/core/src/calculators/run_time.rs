@@ -3,9 +3,9 @@
 use super::sheet::{Sheet, Spec, Worked, digits, line, maybe, needed};
 use crate::calc::CalcError;
 use crate::calc::return_plan::{ReturnPlanInput, return_plan};
-use crate::checks::Because;
 use crate::quantity::trimmed;
 use crate::rules::RuleId;
+use crate::tests::Because;
 use crate::typed::Field;
 
 pub(super) const SPEC: Spec = Spec {

@@ -1,9 +1,9 @@
 //! What a calculator is made of: fields with units, results with digits, steps with arithmetic.
 
 use crate::calc::CalcError;
-use crate::checks::Because;
 use crate::record::FieldProblem;
 use crate::rules::{RuleId, Rules};
+use crate::tests::Because;
 use crate::typed::{Field, Typed, TypedError};
 use serde::Serialize;
 use std::collections::BTreeMap;

@@ -3,8 +3,8 @@
 use super::sheet::{Sheet, Spec, Worked, digits, line, needed};
 use crate::calc::CalcError;
 use crate::calc::sizing::{SizingInput, sizing};
-use crate::checks::Because;
 use crate::quantity::trimmed;
+use crate::tests::Because;
 use crate::typed::Field;
 
 pub(super) const SPEC: Spec = Spec {

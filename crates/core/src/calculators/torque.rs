@@ -3,8 +3,8 @@
 use super::sheet::{Sheet, Spec, Worked, digits, line, maybe, needed};
 use crate::calc::CalcError;
 use crate::calc::convert::{ConvertInput, convert};
-use crate::checks::Because;
 use crate::quantity::trimmed;
+use crate::tests::Because;
 use crate::typed::{Field, shown_unit};
 
 const TORQUE: Field = Field::above_zero("Nm", 0.01, 5000.0);

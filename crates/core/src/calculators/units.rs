@@ -3,8 +3,8 @@
 use super::sheet::{Sheet, Slot, Spec, Takes, Worked, line, maybe};
 use crate::calc::CalcError;
 use crate::calc::convert::{ConvertInput, Kind, convert, kind_of};
-use crate::checks::Because;
 use crate::quantity::trimmed;
+use crate::tests::Because;
 use crate::typed::{Field, unit_symbol};
 
 pub(super) const SPEC: Spec = Spec {

@@ -3,7 +3,7 @@
 use super::sheet::{Sheet, Spec, Worked, digits, line, maybe, needed};
 use crate::calc::CalcError;
 use crate::calc::viscosity_factor::{ViscosityFactorInput, viscosity_factor};
-use crate::checks::Because;
+use crate::tests::Because;
 use crate::typed::Field;
 
 const NU: Field = Field::above_zero("mm2/s", 0.31, 1000.0);

@@ -1,8 +1,8 @@
 //! Codes that the bench made or captured, for the injectors of this job.
 
-use crate::bench::BenchTest;
 use crate::mark::Mark;
 use crate::record::JobFile;
+use crate::tests::bench::BenchTest;
 use serde::Serialize;
 use utoipa::ToSchema;
 use uuid::Uuid;
@@ -24,7 +24,7 @@ pub fn from_bench(file: &JobFile) -> Vec<BenchCode> {
         let coded = judged.verdicts.iter().rev().filter(|one| one.test == BenchTest::TrimCode);
         for lane in coded.filter_map(|one| one.verdict.as_ref()).flat_map(|verdict| &verdict.lanes)
         {
-            let tagged = session.injectors.iter().find(|one| one.tag == lane.tag);
+            let tagged = session.injectors.iter().find(|one| one.tag == lane.place);
             let Some(injector) =
                 tagged.filter(|one| one.job == file.job.id).map(|one| one.injector)
             else {

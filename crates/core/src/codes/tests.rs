@@ -4,8 +4,8 @@ use super::*;
 use crate::engine::FuelSystem;
 use crate::judgement::tests::judge_file;
 use crate::record::{Event, JobFile, WriteEnd};
-use crate::said::Code;
 use crate::sample::{event, job};
+use crate::tests::outcomes;
 use proptest::prelude::*;
 use uuid::Uuid;
 
@@ -74,7 +74,7 @@ fn a_code_goes_where_its_injector_goes() {
     // Until it is read back where it belongs, judgement knows that a code is not its own.
     let uncoded = |file: &JobFile| {
         let findings = judge_file(file).findings;
-        findings.iter().filter(|one| one.code == Code::MovedUncoded).count()
+        findings.iter().filter(|one| one.code == outcomes::MOVED_UNCODED).count()
     };
     assert_eq!(uncoded(&file), 2);
     let mut written = file.clone();

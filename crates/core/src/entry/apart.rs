@@ -1,8 +1,8 @@
 //! Files taken apart to the entries that make them.
 
 use super::Entry;
-use crate::bench::SessionRecord;
 use crate::record::{IntakeChange, Job, JobFile, RunRecord, SheetRecord, TestRecord, place_after};
+use crate::tests::bench::SessionRecord;
 use jiff::Timestamp;
 
 /// The log of a job in its order, without its bench sessions. Rows of an older file get places in

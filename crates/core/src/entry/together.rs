@@ -1,8 +1,8 @@
 //! Entries put together to what they are the log of.
 
 use super::{Entry, Torn};
-use crate::bench::SessionRecord;
 use crate::record::{JOB_FORMAT, JOB_VERSION, JobFile, RunRecord, SheetRecord};
+use crate::tests::bench::SessionRecord;
 use uuid::Uuid;
 
 /// The job that a log tells of, without bench sessions, people and the name of the family.

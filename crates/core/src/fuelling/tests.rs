@@ -1,10 +1,10 @@
 //! Fuelling, worked by hand.
 
 use super::*;
-use crate::bench::BenchKind;
 use crate::engine::FuelSystem;
 use crate::sample::{at, job};
 use crate::shelf::ShelfValue;
+use crate::tests::bench::BenchKind;
 use uuid::Uuid;
 
 const ASK: FuellingAsk = FuellingAsk {

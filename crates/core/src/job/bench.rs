@@ -1,9 +1,9 @@
 //! Bench sessions: round after round, tube after tube.
 
 use super::{Refused, sound};
-use crate::bench::{BenchCell, Round, SessionRecord, Spot};
 use crate::entry::Entry;
 use crate::limits;
+use crate::tests::bench::{BenchCell, Round, SessionRecord, Spot};
 use std::collections::HashSet;
 
 /// What a person does at the bench.

@@ -2,11 +2,11 @@
 //! what stood before it.
 
 use super::events::close;
-use crate::bench::SessionRecord;
 use crate::entry::{self, Entry, of_job, of_session};
 use crate::library::TorqueStage;
 use crate::proving::ProveId;
 use crate::record::{Event, EventRecord, FieldProblem, JobFile};
+use crate::tests::bench::SessionRecord;
 use uuid::Uuid;
 
 /// What is wrong with the closings of a job from a file; `torque` is how the library tightens it.

@@ -2,10 +2,10 @@
 
 use super::{Refused, room};
 use crate::calc::residual_fuel::FuelLevel;
-use crate::checks::sheet::SheetId;
 use crate::entry::Entry;
 use crate::limits;
 use crate::record::{CellReading, JobFile, SheetRecord, Trace};
+use crate::tests::engine::EngineTest;
 use uuid::Uuid;
 
 pub(super) fn begin(file: &JobFile, sheet: SheetRecord) -> Result<Vec<Entry>, Refused> {
@@ -76,7 +76,7 @@ pub(super) fn keep_cell(
 /// Nothing more is pulsed into a cylinder that holds too much: refused before the pulse, at its
 /// start pressure. A reading of what was pulsed already is always kept.
 fn refuse_more_fuel(file: &JobFile, held: &SheetRecord, cell: &CellReading) -> Result<(), Refused> {
-    if held.check != SheetId::PressureDrop || cell.cell != "start" || cell.value.is_none() {
+    if held.check != EngineTest::PressureDrop || cell.cell != "start" || cell.value.is_none() {
         return Ok(());
     }
     let place = file.sheets.iter().position(|sheet| sheet.id == held.id);

@@ -1,7 +1,6 @@
 //! What a person may do: the cases that were defects, and any sequence of commands at all.
 
 use super::{Command, NewReading, NewRun, Refused, apply, closings};
-use crate::checks::sheet::SheetId;
 use crate::codes::Capture;
 use crate::engine::FuelSystem;
 use crate::entry::{self, of_job};
@@ -11,6 +10,7 @@ use crate::record::{
     ReadingKind, Signed, place_after,
 };
 use crate::sample::{self, Draw, at, job, return_test};
+use crate::tests::engine::EngineTest;
 use crate::work::{Decision, Stage, Symptom};
 use jiff::SignedDuration;
 use uuid::Uuid;
@@ -182,7 +182,7 @@ fn any(file: &JobFile, draw: &mut Draw, signed: Signed) -> Command {
         }
         7 => Command::SetRunAside { run: run.map_or(id, |run| run.id), reason: text },
         8 => {
-            let checks = [SheetId::Cutout, SheetId::CoilResistance, SheetId::PressureDrop];
+            let checks = [EngineTest::Cutout, EngineTest::CoilResistance, EngineTest::PressureDrop];
             let sheet = sample::sheet(*draw.one(&checks), 1, &[], &[]);
             Command::BeginSheet(Box::new(crate::record::SheetRecord { id, signed, ..sheet }))
         }

@@ -7,13 +7,14 @@
 
 use super::finding::Finding;
 use super::weights::{CheckRow, Weights};
-use crate::bench::{BenchTest, RoundStage, SessionRecord};
-use crate::checks::sheet::SheetVerdict;
-use crate::checks::swap::SwapSays;
 use crate::codes::{SlotState, coding};
 use crate::places::coded;
 use crate::record::{Event, JobFile, Judged, Moment, ReadingKind, SheetRecord};
 use crate::said::{Code, Said};
+use crate::tests::Verdict;
+use crate::tests::bench::{BenchTest, RoundStage, SessionRecord};
+use crate::tests::outcomes;
+use crate::tests::swap::SwapSays;
 use crate::work::Lately;
 use uuid::Uuid;
 
@@ -55,7 +56,7 @@ struct From<'a> {
 
 impl Found<'_> {
     fn push(&mut self, from: From<'_>, said: &Said, cylinder: Option<u32>, injector: Option<Uuid>) {
-        if said.code == Code::NotRead {
+        if said.code == Code::NOT_READ {
             return;
         }
         let check = self.weights.check_of(said.code).map_or(from.check, |row| row.id.as_str());
@@ -89,31 +90,36 @@ impl Found<'_> {
             for lane in &verdict.lanes {
                 let would = lane.would_change.first().map_or("", String::as_str);
                 let from = From { check: "return_test", at, says: &lane.sentence, would };
-                self.lane(from, &lane.said, lane.cylinder);
+                self.lane(from, &lane.said, lane.place);
             }
             if let Some(said) = &verdict.shared {
-                let from = From { check: "crank_total", at, says: &verdict.advice, would: "" };
+                let from = From {
+                    check: "crank_total",
+                    at,
+                    says: verdict.advice.first().map_or("", String::as_str),
+                    would: "",
+                };
                 self.push(from, said, None, None);
             }
         }
     }
 
-    fn sheet(&mut self, record: &SheetRecord, verdict: &SheetVerdict) {
+    fn sheet(&mut self, record: &SheetRecord, verdict: &Verdict) {
         let Some(at) = record.readings.iter().map(|r| r.signed.moment()).max() else { return };
         let check = record.check.name();
         if let Some(said) = &verdict.shared {
             let from = From { check, at, says: &verdict.headline, would: "" };
             self.push(from, said, None, None);
         }
-        let for_all = verdict.shared.as_ref().is_some_and(|said| instead_of_each(said.code));
+        let for_all = verdict.shared.as_ref().is_some_and(|said| said.code.is_fault());
         for lane in &verdict.lanes {
             let would = lane.would_change.first().map_or("", String::as_str);
             let from = From { check, at, says: &lane.sentence, would };
             if for_all && lane.said.code.weighs() {
                 // What all show is said once, of all; what was said of each before is over.
-                self.lane(from, &Said::new(Code::Noted), lane.cylinder);
+                self.lane(from, &Said::new(Code::NOTED), lane.place);
             } else {
-                self.lane(from, &lane.said, lane.cylinder);
+                self.lane(from, &lane.said, lane.place);
             }
         }
     }
@@ -121,9 +127,9 @@ impl Found<'_> {
     fn swaps(&mut self, judged: &Judged) {
         for swap in &judged.swaps {
             let (place, injector) = match swap.says {
-                SwapSays::Follows => (Code::SwapLeft, Code::SwapFollows),
-                SwapSays::Stays => (Code::SwapStays, Code::SwapCleared),
-                SwapSays::Unclear => (Code::TooClose, Code::TooClose),
+                SwapSays::Follows => (outcomes::SWAP_LEFT, outcomes::SWAP_FOLLOWS),
+                SwapSays::Stays => (outcomes::SWAP_STAYS, outcomes::SWAP_CLEARED),
+                SwapSays::Unclear => (Code::TOO_CLOSE, Code::TOO_CLOSE),
             };
             let from = |check| From { check, at: swap.at, says: &swap.headline, would: &swap.next };
             self.push(from("swap_place"), &place.into(), Some(swap.from), None);
@@ -160,8 +166,8 @@ impl Found<'_> {
         for seat in self.file.seats(None) {
             let new = fitted.iter().rfind(|(id, _)| *id == seat.injector);
             let code = match new {
-                Some(_) => Code::NewUncoded,
-                None if seat.cylinder != seat.came_from => Code::MovedUncoded,
+                Some(_) => outcomes::NEW_UNCODED,
+                None if seat.cylinder != seat.came_from => outcomes::MOVED_UNCODED,
                 None => continue,
             };
             // A code that was read back in its slot has arrived.
@@ -184,19 +190,20 @@ impl Found<'_> {
                     seat.cylinder, seat.came_from
                 ),
             };
-            let said = Said::new(if fits { Code::CodeFits } else { code });
+            let said = Said::new(if fits { outcomes::CODE_FITS } else { code });
             let at = new.map_or(last, |(_, at)| *at);
             let from = From { check: "coded", at, says: &says, would: "" };
             self.push(from, &said, Some(seat.cylinder), Some(seat.injector));
         }
     }
 
-    fn bench(&mut self, session: &SessionRecord, judged: &crate::bench::BenchJudged) {
+    fn bench(&mut self, session: &SessionRecord, judged: &crate::tests::bench::BenchJudged) {
         let seats = self.file.seats(None);
         for held in &judged.verdicts {
-            let (Some(verdict), Some(check)) = (&held.verdict, bench_check(held.test)) else {
-                continue;
-            };
+            // A test without outcomes prepares, and finds nothing.
+            let says = held.test.outcomes().first().and_then(|code| self.weights.check_of(*code));
+            let (Some(verdict), Some(row)) = (&held.verdict, says) else { continue };
+            let check = row.id.as_str();
             let read = session.cells.iter().filter(|cell| cell.round == held.round);
             let round = session.rounds.iter().find(|round| round.id == held.round);
             let Some(at) =
@@ -205,7 +212,7 @@ impl Found<'_> {
                 continue;
             };
             for tagged in session.injectors.iter().filter(|one| one.job == self.file.job.id) {
-                let Some(lane) = verdict.lanes.iter().find(|lane| lane.tag == tagged.tag) else {
+                let Some(lane) = verdict.lanes.iter().find(|lane| lane.place == tagged.tag) else {
                     continue;
                 };
                 let seat = seats.iter().find(|seat| seat.injector == tagged.injector);
@@ -215,28 +222,6 @@ impl Found<'_> {
                 self.push(from, &lane.said, Some(cylinder), Some(tagged.injector));
             }
         }
-    }
-}
-
-/// Codes that say of all what would otherwise be said of each.
-fn instead_of_each(code: Code) -> bool {
-    matches!(code, Code::SupplyNoneAnywhere | Code::SupplyCommonLow | Code::LampAllDark)
-}
-
-/// The check of the weights that a test of the bench belongs to; none for what only prepares.
-fn bench_check(test: BenchTest) -> Option<&'static str> {
-    match test {
-        BenchTest::Visual => Some("bench_visual"),
-        BenchTest::Leak => Some("bench_leak"),
-        BenchTest::Spray => Some("bench_spray"),
-        BenchTest::Flow => Some("bench_flow"),
-        BenchTest::Sweep => Some("bench_sweep"),
-        BenchTest::Cleaning => Some("bench_cleaning"),
-        BenchTest::Map => Some("bench_map"),
-        BenchTest::Lift => Some("bench_lift"),
-        BenchTest::Parts => Some("bench_coils"),
-        BenchTest::Doser => Some("bench_doser"),
-        BenchTest::Drive | BenchTest::SupplyOffset | BenchTest::TrimCode => None,
     }
 }
 
@@ -279,10 +264,10 @@ fn is_of_the_engine(row: &CheckRow) -> bool {
 /// When a fault that all share was last found to be gone by the check that had found it.
 fn fixed_at(list: &[Finding]) -> Option<Moment> {
     let shared = list.iter().filter(|one| one.cylinder.is_none() && one.injector.is_none());
-    let good = shared.clone().filter(|one| is_good(one.code));
+    let good = shared.clone().filter(|one| one.code.is_good());
     good.filter(|good| {
         let before = shared.clone().filter(|one| one.check == good.check && one.at < good.at);
-        before.max_by_key(|one| one.at).is_some_and(|one| is_fault(one.code))
+        before.max_by_key(|one| one.at).is_some_and(|one| one.code.is_fault())
     })
     .map(|good| good.at)
     .max()
@@ -291,35 +276,7 @@ fn fixed_at(list: &[Finding]) -> Option<Moment> {
 /// The newest fault that all share, as far as it still stands.
 pub(super) fn shared_fault(findings: &[Finding]) -> Option<&Finding> {
     let held = findings.iter().filter(|one| one.of_cylinder && one.of_injector);
-    held.filter(|one| one.cylinder.is_none() && is_fault(one.code)).max_by_key(|one| one.at)
-}
-
-/// A fault that all share was found.
-fn is_fault(code: Code) -> bool {
-    matches!(
-        code,
-        Code::FuelBad
-            | Code::AirDrawn
-            | Code::FeedOff
-            | Code::ReliefRuns
-            | Code::SharedFault
-            | Code::SupplyNoneAnywhere
-            | Code::SupplyCommonLow
-            | Code::LampAllDark
-    )
-}
-
-fn is_good(code: Code) -> bool {
-    matches!(
-        code,
-        Code::FuelGood
-            | Code::AirNone
-            | Code::FeedGood
-            | Code::ReliefDry
-            | Code::SharedGood
-            | Code::SupplyArrives
-            | Code::LampSomeLit
-    )
+    held.filter(|one| one.cylinder.is_none() && one.code.is_fault()).max_by_key(|one| one.at)
 }
 
 /// When this injector was last cleaned or adjusted on a bench.
@@ -360,27 +317,9 @@ fn new_as_before(file: &JobFile, list: &mut [Finding]) {
                 one.check == now.check && one.cylinder == place && one.at <= record.signed.moment()
             });
             let same = before.is_some_and(|one| one.code == now.code);
-            list[i].as_before = same && departs(now.code);
+            list[i].as_before = same && now.code.departs();
         }
     }
-}
-
-/// An outcome of a comparison that says something is odd with flow or return.
-fn departs(code: Code) -> bool {
-    matches!(
-        code,
-        Code::ReturnHigh
-            | Code::ReturnRaised
-            | Code::DropLow
-            | Code::DropHigh
-            | Code::DiLess
-            | Code::DiMore
-            | Code::CutWeak
-            | Code::FlowLess
-            | Code::FlowMore
-            | Code::DoserLow
-            | Code::DoserHigh
-    )
 }
 
 /// The injector of each cylinder by now.

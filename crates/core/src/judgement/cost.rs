@@ -190,8 +190,8 @@ pub(super) fn cost(
 #[cfg(test)]
 mod tests {
     use super::*;
+    use crate::judgement::Weights;
     use crate::judgement::story::age_of;
-    use crate::judgement::{DEFAULT, Weights};
     use crate::rules::RuleChange;
 
     fn costs(usage: &str, odds: Option<f64>, decided: &[Decision]) -> Option<Cost> {
@@ -203,7 +203,7 @@ mod tests {
         };
         let rules = Rules::after(odds.map(change));
         let decided: Vec<(u32, Decision)> = (1..).zip(decided.iter().copied()).collect();
-        let weights = Weights::read(DEFAULT).unwrap();
+        let weights = Weights::read("").unwrap();
         cost(&rules, age_of(&weights, usage, None), Counted::default(), &decided)
     }
 

@@ -22,7 +22,8 @@ use super::weights::{CheckRow, Table, Weights};
 use crate::instrument::InstrumentKind;
 use crate::plan::{Plan, StepState};
 use crate::record::JobFile;
-use crate::said::{Code, Lack};
+use crate::said::Lack;
+use crate::tests::outcomes;
 use crate::work::{Symptom, cylinders};
 use serde::Serialize;
 use utoipa::ToSchema;
@@ -214,7 +215,7 @@ impl<'a> Ask<'a> {
     fn impossible(&self, check: &CheckRow) -> bool {
         let dead = self.file.job.intake.symptoms.contains(&Symptom::NoStart);
         let held = self.findings.iter().filter(|one| one.of_cylinder && one.of_injector);
-        let wrong_fuel = held.clone().any(|one| one.code == Code::FuelBad);
+        let wrong_fuel = held.clone().any(|one| one.code == outcomes::FUEL_BAD);
         // A return test of an engine that does not start is a crank test.
         let cranks = check.id == "return_test";
         check.running && (wrong_fuel || (dead && !cranks))

@@ -21,6 +21,7 @@ use super::weights::Weights;
 use crate::engine::FuelSystem;
 use crate::named::named;
 use crate::said::{Code, Lack};
+use crate::tests::outcomes;
 use crate::work::Decision;
 use serde::Serialize;
 use utoipa::ToSchema;
@@ -239,8 +240,14 @@ fn as_before(case: &Case<'_>) -> Option<Ruling> {
 
 /// An open coil in a cylinder that works.
 fn contradiction(case: &Case<'_>) -> Option<Ruling> {
-    let open = case.here.has(&[Code::CoilOpen])?;
-    let works = [Code::CutAlike, Code::Moves, Code::DiAlike, Code::FlowAlike, Code::DropAlike];
+    let open = case.here.has(&[outcomes::COIL_OPEN])?;
+    let works = [
+        outcomes::CUT_ALIKE,
+        outcomes::MOVES,
+        outcomes::DI_ALIKE,
+        outcomes::FLOW_ALIKE,
+        outcomes::DROP_ALIKE,
+    ];
     let works = case.here.has(&works)?;
     let says = format!("Two readings contradict each other. {} But: {}", open.says, works.says);
     let would = "The coil again with leads zeroed and the connector cleaned, cold and warm.";
@@ -280,11 +287,11 @@ fn place(case: &Case<'_>) -> Option<Ruling> {
         return Some(case.ruling(Why::PlaceUnclear, Decision::LookElsewhere, says, ""));
     }
     let elsewhere = Decision::LookElsewhere;
-    let good = case.here.has(&[Code::CoilGood, Code::StackGood]);
+    let good = case.here.has(&[outcomes::COIL_GOOD, outcomes::STACK_GOOD]);
     let good = good.map_or("", |_| " Its coil is good.");
     let ruling = match cause {
         Cause::HarnessLeg => {
-            let lit = case.here.has(&[Code::Lit]);
+            let lit = case.here.has(&[outcomes::LIT]);
             let lit = lit.map_or("", |_| " That a lamp lights there is no proof.");
             let says = format!("The wire, not the injector.{found}{lit}");
             let would = "Supply under load, or the wires end to end, after the repair.";
@@ -346,7 +353,7 @@ fn place(case: &Case<'_>) -> Option<Ruling> {
 
 /// A lift outside its window is set, whatever else is known.
 fn lift(case: &Case<'_>) -> Option<Ruling> {
-    let off = case.good(Code::LiftOff)?;
+    let off = case.good(outcomes::LIFT_OFF)?;
     let says = format!(
         "Its lift is outside its window. {} Set it, then the full plan again; no trim code before.",
         off.says
@@ -356,11 +363,11 @@ fn lift(case: &Case<'_>) -> Option<Ruling> {
 
 /// Doubts that have a name of their own.
 const DOUBTS: [(Code, Why); 5] = [
-    (Code::ShimAgainst, Why::ShimAgainst),
-    (Code::AllAlikeOff, Why::AllAlikeOff),
-    (Code::RunOdd, Why::RunOdd),
-    (Code::CannotDecide, Why::CannotDecide),
-    (Code::FewRuns, Why::MoreRuns),
+    (Code::SHIM_AGAINST, Why::ShimAgainst),
+    (Code::ALL_ALIKE_OFF, Why::AllAlikeOff),
+    (Code::RUN_ODD, Why::RunOdd),
+    (Code::CANNOT_DECIDE, Why::CannotDecide),
+    (Code::FEW_RUNS, Why::MoreRuns),
 ];
 
 /// A reading here cannot carry a decision, and no better one does.
@@ -371,7 +378,7 @@ fn doubt(case: &Case<'_>) -> Option<Ruling> {
     }
     let compares =
         |check: &str| case.weights.checks().iter().any(|row| row.id == check && row.compares);
-    let pressing = [Code::ShimAgainst, Code::AllAlikeOff, Code::RunOdd, Code::CannotDecide];
+    let pressing = [Code::SHIM_AGAINST, Code::ALL_ALIKE_OFF, Code::RUN_ODD, Code::CANNOT_DECIDE];
     let told = case.here.counted.iter().map(|one| one.finding);
     let newest = told.filter(|f| compares(&f.check)).map(|f| f.at).max();
     let open = case.here.open.iter().rev().find(|f| {
@@ -401,10 +408,10 @@ fn more_runs(case: &Case<'_>) -> Option<Ruling> {
 
 fn renew(case: &Case<'_>) -> Option<Ruling> {
     let spent = case.here.has(&[
-        Code::NoMoreCycles,
-        Code::CleanedWorse,
-        Code::DoserStillLow,
-        Code::DoserWorse,
+        outcomes::NO_MORE_CYCLES,
+        outcomes::CLEANED_WORSE,
+        outcomes::DOSER_STILL_LOW,
+        outcomes::DOSER_WORSE,
     ]);
     let own = case.act(Action::Clean) && case.own(Action::Clean).is_some();
     if let Some(spent) = spent.filter(|_| own) {
@@ -421,16 +428,16 @@ fn renew(case: &Case<'_>) -> Option<Ruling> {
         let would = "The reading again with leads zeroed, at a known temperature.";
         return Some(case.ruling(Why::CoilDead, Decision::Replace, says, would));
     }
-    if let Some(last) = case.here.has(&[Code::WornAfterCleaning]) {
+    if let Some(last) = case.here.has(&[outcomes::WORN_AFTER_CLEANING]) {
         let says = format!("It is {}. {} Not another cycle.", case.word(cause), last.says);
         return Some(case.ruling(Why::WornAfterCleaning, Decision::Replace, says, ""));
     }
     let mapped = [
-        Code::MapReturnHigh,
-        Code::MapReturnLoad,
-        Code::MapLowFullReturn,
-        Code::MapHigh,
-        Code::MapHighIdle,
+        outcomes::MAP_RETURN_HIGH,
+        outcomes::MAP_RETURN_LOAD,
+        outcomes::MAP_LOW_FULL_RETURN,
+        outcomes::MAP_HIGH,
+        outcomes::MAP_HIGH_IDLE,
     ];
     if case.here.has(&mapped).is_some() {
         let says = format!(
@@ -450,12 +457,12 @@ fn renew(case: &Case<'_>) -> Option<Ruling> {
 /// It was cleaned, and what is found now is what cleaning left.
 fn cleaned(case: &Case<'_>) -> bool {
     let response = [
-        Code::CameBack,
-        Code::WasGood,
-        Code::StillRestricted,
-        Code::NoMoreCycles,
-        Code::CleanedWorse,
-        Code::WornAfterCleaning,
+        outcomes::CAME_BACK,
+        outcomes::WAS_GOOD,
+        outcomes::STILL_RESTRICTED,
+        outcomes::NO_MORE_CYCLES,
+        outcomes::CLEANED_WORSE,
+        outcomes::WORN_AFTER_CLEANING,
     ];
     let all = case.here.counted.iter().chain(&case.here.besides);
     all.into_iter().any(|one| response.contains(&one.finding.code))
@@ -521,11 +528,10 @@ fn unproven(case: &Case<'_>) -> Option<Ruling> {
     causes.sort_by(|a, b| case.belief.chance(*b).total_cmp(&case.belief.chance(*a)));
     let (first, second) = (causes[0], causes[1]);
     // Too much flow in place is wear or a leak: the leak check comes before the word "leaks".
-    let drops = case.here.has(&[Code::DropHigh]).is_some();
-    let leak = case
-        .weights
-        .check_of(Code::BenchDrips)
-        .filter(|_| drops && case.here.has(&[Code::BenchDrips, Code::BenchTight]).is_none());
+    let drops = case.here.has(&[outcomes::DROP_HIGH]).is_some();
+    let leak = case.weights.check_of(outcomes::BENCH_DRIPS).filter(|_| {
+        drops && case.here.has(&[outcomes::BENCH_DRIPS, outcomes::BENCH_TIGHT]).is_none()
+    });
     let leak = leak.map(|check| (check.id.as_str(), check.title.as_str()));
     let (check, tells) = match leak.or(case.own_next).or(case.next) {
         Some((id, title)) => (Some(id.to_owned()), format!(" {title} tells how.")),
@@ -557,7 +563,7 @@ fn unproven(case: &Case<'_>) -> Option<Ruling> {
 }
 
 fn uncoded(case: &Case<'_>) -> Option<Ruling> {
-    let fact = case.here.has(&[Code::MovedUncoded, Code::NewUncoded]);
+    let fact = case.here.has(&[outcomes::MOVED_UNCODED, outcomes::NEW_UNCODED]);
     (fact.is_some() || case.act(Action::Recode)).then_some(())?;
     let found = fact.map_or_else(|| case.says(Cause::WrongCode), |f| format!(" {}", f.says));
     let says = format!(

@@ -1,6 +1,6 @@
 //! The weights: priors, what the story does to the odds, and the outcome table of every check.
 //!
-//! One readable file ([`DEFAULT`]) with a reason on each row, validated as a whole: every cause has
+//! One readable text ([`shipped`]) with a reason on each row, validated as a whole: every cause has
 //! exactly one row, every code that weighs is an outcome of exactly one check, and every row of a
 //! table adds up to 100. A workshop lays its own rows over it ([`Weights::laid_over`]): rows that
 //! it does not name keep following the shipped ones.
@@ -16,14 +16,34 @@ use super::states::{OF_PLACE, SHARED};
 use crate::engine::FuelSystem;
 use crate::instrument::InstrumentKind;
 use crate::said::Code;
+use crate::tests;
 use overlay::laid_over;
-use serde::Deserialize;
-use std::collections::BTreeMap;
+use serde::de::Error as _;
+use serde::{Deserialize, Deserializer};
+use std::collections::{BTreeMap, HashMap};
+use std::sync::LazyLock;
 pub(super) use table::Table;
 use thiserror::Error;
 
-/// The weights that the program ships with.
-pub const DEFAULT: &str = include_str!("weights.toml");
+/// Priors and stories that the program ships with.
+const PRIORS: &str = include_str!("weights.toml");
+
+/// The weights that the program ships with: priors and stories, then the table beside each test.
+pub fn shipped() -> &'static str {
+    static SHIPPED: LazyLock<String> = LazyLock::new(|| {
+        let head = "
+# ---------------------------------------------------------------- checks, their outcomes, and how often of 100 each is seen
+# hazard: 0 none worth naming, 1 care, 2 running engine or high pressure, 3 a fuel jet or charge at hand.
+";
+        let mut text = format!("{PRIORS}{head}");
+        for table in tests::tables().filter(|table| !table.is_empty()) {
+            text.push('\n');
+            text.push_str(table);
+        }
+        text
+    });
+    &SHIPPED
+}
 /// What a workshop begins its own rows with.
 pub const OWN_ROWS: &str = "\
 # Rows of this workshop. Each takes the place of the shipped row of the same name; all others keep
@@ -144,9 +164,22 @@ pub(super) struct CheckRow {
     /// What it found holds through a cleaning.
     #[serde(default)]
     pub lasts: bool,
+    #[serde(deserialize_with = "codes")]
     pub outcomes: Vec<Code>,
+    #[serde(deserialize_with = "codes")]
     pub alike: Vec<Code>,
     pub rows: BTreeMap<String, OutcomeRow>,
+}
+
+/// Outcomes by their names.
+fn codes<'de, D: Deserializer<'de>>(from: D) -> Result<Vec<Code>, D::Error> {
+    static KNOWN: LazyLock<HashMap<&'static str, Code>> =
+        LazyLock::new(|| tests::codes().map(|code| (code.name(), code)).collect());
+    let known = |name: &String| {
+        let unknown = || D::Error::custom(format!("no test has an outcome \"{name}\""));
+        KNOWN.get(name.as_str()).copied().ok_or_else(unknown)
+    };
+    Vec::<String>::deserialize(from)?.iter().map(known).collect()
 }
 
 fn whole() -> f64 {
@@ -185,7 +218,7 @@ impl Weights {
             return Err(WeightsError::Unreadable(says));
         }
         let file: File =
-            laid_over(DEFAULT, text)?.try_into().map_err(|error: toml::de::Error| {
+            laid_over(shipped(), text)?.try_into().map_err(|error: toml::de::Error| {
                 WeightsError::Unreadable(error.message().trim().to_owned())
             })?;
         let mut at = BTreeMap::new();
@@ -202,14 +235,8 @@ impl Weights {
             .map(|cause| cause_row(&file, *cause))
             .collect::<Result<Vec<_>, _>>()?;
         file.story.iter().try_for_each(check_story)?;
-        let missing = Code::ALL.iter().find(|code| code.weighs() != at.contains_key(code));
-        if let Some(code) = missing {
-            let says = if code.weighs() {
-                "no check has this outcome; a row is needed"
-            } else {
-                "it never weighs and is no outcome"
-            };
-            return Err(row(code.name(), says));
+        if let Some(code) = tests::codes().find(|code| !at.contains_key(code)) {
+            return Err(row(code.name(), "no check has this outcome; a row is needed"));
         }
         file.check.iter().try_for_each(check_row)?;
         let tables = file.check.iter().map(Table::of).collect();

@@ -1,8 +1,8 @@
 //! One limit: a window for a check of a family under a condition.
 
-use crate::checks::Limit;
 use crate::quantity::{Celsius, trimmed};
 use crate::record::Signed;
+use crate::tests::Limit;
 use crate::typed::Field;
 use crate::work::Regime;
 use serde::{Deserialize, Serialize};

@@ -113,7 +113,7 @@ pub(super) fn stay(file: &JobFile, judged: &Judged, injector: &Injector) -> Stay
     let cleaned = file.bench.iter().flat_map(|session| {
         let tag = session.injectors.iter().find(|one| one.injector == id).map(|one| one.tag);
         session.rounds.iter().filter(move |round| {
-            round.stage == crate::bench::RoundStage::Cleaned
+            round.stage == crate::tests::bench::RoundStage::Cleaned
                 && round.places.iter().any(|place| Some(place.tag) == tag)
         })
     });
@@ -182,7 +182,7 @@ fn readings(file: &JobFile, judged: &Judged, id: Uuid) -> Vec<StayReading> {
     for (test, verdict) in file.return_tests.iter().zip(&judged.verdicts) {
         let read = test.counting().flat_map(|run| &run.readings).map(|r| r.signed.moment()).max();
         let Some(at) = read else { continue };
-        let lane = verdict.lanes.iter().find(|lane| Some(lane.cylinder) == seat(at));
+        let lane = verdict.lanes.iter().find(|lane| Some(lane.place) == seat(at));
         found.extend(lane.filter(|l| l.mark != Mark::NotMeasured).map(|lane| StayReading {
             what: "Return test".to_owned(),
             shown: format!("{} ml/min", lane.shown),
@@ -196,7 +196,7 @@ fn readings(file: &JobFile, judged: &Judged, id: Uuid) -> Vec<StayReading> {
         else {
             continue;
         };
-        let lane = verdict.lanes.iter().find(|lane| Some(lane.cylinder) == seat(at));
+        let lane = verdict.lanes.iter().find(|lane| Some(lane.place) == seat(at));
         found.extend(lane.filter(|l| l.mark != Mark::NotMeasured).map(|lane| StayReading {
             what: record.check.title().to_owned(),
             shown: format!("{} {}", lane.shown, verdict.unit).trim().to_owned(),
@@ -213,7 +213,7 @@ fn readings(file: &JobFile, judged: &Judged, id: Uuid) -> Vec<StayReading> {
             let Some(round) = session.rounds.iter().find(|one| one.id == held.round) else {
                 continue;
             };
-            let lane = verdict.lanes.iter().find(|lane| lane.tag == tagged.tag);
+            let lane = verdict.lanes.iter().find(|lane| lane.place == tagged.tag);
             found.extend(lane.filter(|l| l.mark != Mark::NotMeasured).map(|lane| StayReading {
                 what: format!("{}, {}", held.test.title(), round.word()),
                 shown: lane.word.clone(),

@@ -63,9 +63,9 @@ pub(super) fn points(
         let (Some(at), Some(celsius)) = (read, test.setup.temperature_c) else { continue };
         let seats = file.seats(Some(at));
         let seat = seats.iter().find(|seat| seat.injector == injector.id);
-        let lane = verdict.lanes.iter().find(|l| seat.is_some_and(|s| s.cylinder == l.cylinder));
+        let lane = verdict.lanes.iter().find(|l| seat.is_some_and(|s| s.cylinder == l.place));
         let Some(lane) = lane.filter(|lane| !lane.at_least) else { continue };
-        let (Some(value), Some(u)) = (lane.rate_ml_min, lane.u_ml_min) else { continue };
+        let (Some(value), Some(u)) = (lane.value, lane.u) else { continue };
         let around = (celsius.0 / STEP_K).round() * STEP_K;
         let condition = format!("{}, about {} °C", test.setup.regime.word(), trimmed(around));
         let key = ("Return flow".to_owned(), condition, "ml/min".to_owned());

@@ -1,11 +1,11 @@
 //! Placement, against trying every order by hand.
 
 use super::*;
-use crate::bench::BenchKind;
 use crate::engine::{BankNumbering, EngineEnd};
 use crate::record::{Event, Injector, Placing};
 use crate::sample::{at, event, job};
 use crate::shelf::ShelfValue;
+use crate::tests::bench::BenchKind;
 use proptest::prelude::*;
 
 /// An engine of so many cylinders on so many banks; odd cylinders left, even right.

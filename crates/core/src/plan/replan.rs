@@ -1,12 +1,14 @@
 //! What results do to the plan: a step is done, made to wait, or made unnecessary.
 
-use super::steps::{Complaint, Step};
+use super::steps::Step;
 use super::{Known, PlanStep, PutRight, StepId, StepState};
-use crate::checks::electrical::{Named, Place};
-use crate::checks::sheet::{Outcome, SheetId, SheetVerdict};
-use crate::checks::swap::SwapSays;
 use crate::mark::Mark;
 use crate::record::Intake;
+use crate::tests::Verdict;
+use crate::tests::complaint::Complaint;
+use crate::tests::electrical::{Named, Place};
+use crate::tests::engine::{EngineTest, Outcome};
+use crate::tests::swap::SwapSays;
 use crate::work::{Lately, Suffers, join};
 
 /// Cylinders that this verdict names as bad.
@@ -17,32 +19,30 @@ fn named(lanes: impl Iterator<Item = (u32, Mark)>) -> Vec<u32> {
     named
 }
 
-fn of_sheet(verdict: &SheetVerdict) -> Vec<u32> {
-    named(verdict.lanes.iter().map(|lane| (lane.cylinder, lane.mark)))
+fn of_sheet(verdict: &Verdict) -> Vec<u32> {
+    named(verdict.lanes.iter().map(|lane| (lane.place, lane.mark)))
 }
 
 impl<'a> Known<'a> {
-    fn sheet(&self, id: SheetId) -> Option<&'a SheetVerdict> {
+    fn sheet(&self, id: EngineTest) -> Option<&'a Verdict> {
         let found = self.sheets.iter().rfind(|(check, _)| *check == id).map(|(_, v)| *v);
         found.filter(|v| v.outcome != Outcome::Open)
     }
 
-    fn fault(&self, id: SheetId) -> Option<&'a SheetVerdict> {
+    fn fault(&self, id: EngineTest) -> Option<&'a Verdict> {
         self.sheet(id).filter(|v| v.outcome == Outcome::Fault)
     }
 
     /// Cylinders that a comparison on the engine names, and which one did.
     fn compared(&self) -> Option<(&'static str, Vec<u32>)> {
-        let returned = self.returned.map(|v| named(v.lanes.iter().map(|l| (l.cylinder, l.mark))));
-        let by = |id: SheetId| (id.title(), self.sheet(id).map(of_sheet));
-        [
-            ("return test", returned),
-            by(SheetId::PressureDrop),
-            by(SheetId::DiBalance),
-            by(SheetId::Cutout),
-        ]
-        .into_iter()
-        .find_map(|(word, named)| Some((word, named.filter(|n| !n.is_empty())?)))
+        let returned = self.returned.map(|v| named(v.lanes.iter().map(|l| (l.place, l.mark))));
+        // The test that says most leads: those later in the order of work.
+        let cells = EngineTest::sheets().rev().filter(|id| id.follows().is_some());
+        let by = cells.map(|id| (id.title(), self.sheet(id).map(of_sheet)));
+        [("return test", returned)]
+            .into_iter()
+            .chain(by)
+            .find_map(|(word, named)| Some((word, named.filter(|n| !n.is_empty())?)))
     }
 }
 
@@ -62,7 +62,7 @@ pub(super) fn by_results(steps: &mut [PlanStep], intake: &Intake, known: Known<'
         }
     };
     if let Some(verdict) = known.returned {
-        set(Step::ReturnTest, StepState::Done, verdict.headline.clone());
+        set(Step::Test(EngineTest::ReturnTest), StepState::Done, verdict.headline.clone());
     }
     if let Some(swap) = known.swaps.last() {
         set(Step::Swap, StepState::Done, swap.headline.clone());
@@ -72,7 +72,7 @@ pub(super) fn by_results(steps: &mut [PlanStep], intake: &Intake, known: Known<'
     }
     if let Some((word, cylinders)) = known.compared() {
         let says = format!("The {word} names {} already.", join(&cylinders));
-        set(Step::Cutout, StepState::Spared, says);
+        set(Step::Test(EngineTest::Cutout), StepState::Spared, says);
     } else {
         set(Step::Swap, StepState::Waits, "Until a comparison names one to follow.".to_owned());
     }
@@ -80,7 +80,7 @@ pub(super) fn by_results(steps: &mut [PlanStep], intake: &Intake, known: Known<'
         && !intake.story.lately.contains(&Lately::RefuelledElsewhere)
     {
         let says = "One cylinder suffers: bad fuel hits all of them.".to_owned();
-        set(Step::FuelSample, StepState::Spared, says);
+        set(Step::Test(EngineTest::FuelSample), StepState::Spared, says);
     }
     if let (Some(SwapSays::Stays), None) = (known.swaps.last().map(|swap| swap.says), known.bench) {
         set(
@@ -105,18 +105,13 @@ pub(super) fn by_results(steps: &mut [PlanStep], intake: &Intake, known: Known<'
 
 /// A cause off the injector that was found: all share it, or a leg, or the cylinder itself.
 pub(super) fn put_right_first(intake: &Intake, known: Known<'_>) -> Option<PutRight> {
-    let shared = [
-        SheetId::FuelSample,
-        SheetId::SuctionAir,
-        SheetId::LowPressure,
-        SheetId::SharedCauses,
-        SheetId::RailRelief,
-    ];
     let one = intake.story.suffers == Suffers::One;
-    let fault = shared
-        .into_iter()
+    let fault = EngineTest::ALL
+        .iter()
+        .copied()
+        .filter(|id| id.comes_first())
         // Bad fuel does not excuse the one cylinder that suffers alone.
-        .filter(|id| !(one && *id == SheetId::FuelSample))
+        .filter(|id| !(one && *id == EngineTest::FuelSample))
         .find_map(|id| Some((id, known.fault(id)?)));
     if let Some((id, fault)) = fault {
         return Some(PutRight { check: id, stage: id.stage(), says: fault.headline.clone() });
@@ -126,20 +121,20 @@ pub(super) fn put_right_first(intake: &Intake, known: Known<'_>) -> Option<PutRi
         Place::Injector => false,
     };
     if let Some(electrical) = known.electrical.filter(|e| e.named.iter().any(|n| wired(&n))) {
-        let check = if known.fault(SheetId::Supply).is_some() {
-            SheetId::Supply
+        let check = if known.fault(EngineTest::Supply).is_some() {
+            EngineTest::Supply
         } else {
-            SheetId::Indicator
+            EngineTest::Indicator
         };
         let says = electrical.headline.clone();
         return Some(PutRight { check, stage: check.stage(), says });
     }
     // Weak in a comparison and weak in compression: the same cylinder, and not its injector.
-    let weak = known.fault(SheetId::Compression).map(of_sheet)?;
+    let weak = known.fault(EngineTest::Compression).map(of_sheet)?;
     let (_, compared) = known.compared()?;
     compared.iter().all(|c| weak.contains(c)).then(|| PutRight {
-        check: SheetId::Compression,
-        stage: SheetId::Compression.stage(),
+        check: EngineTest::Compression,
+        stage: EngineTest::Compression.stage(),
         says: format!("{} is weak in compression: mechanical, not its injector.", join(&compared)),
     })
 }
@@ -149,7 +144,7 @@ pub(super) fn steer(intake: &Intake, known: Known<'_>) -> String {
     let complaint = Complaint::of(intake);
     if let Some(first) = put_right_first(intake, known) {
         // A leg or one cylinder excuses its own place, what all share excuses every injector.
-        let own = [SheetId::Supply, SheetId::Indicator, SheetId::Compression];
+        let own = [EngineTest::Supply, EngineTest::Indicator, EngineTest::Compression];
         let waits = if own.contains(&first.check) { "" } else { "; no injector is judged before" };
         return format!("Put right first: {} Then the check again{waits}.", first.says);
     }

@@ -81,7 +81,7 @@ fn a_weak_leg_is_repaired_before_anything_is_compared() {
     let mut file = job(FuelSystem::PetrolPort, &[Symptom::MisfireLoad]);
     let volts = |value: f64| {
         let read: &[f64] = &[12.5, value, 12.5, 12.5];
-        sheet(SheetId::Supply, 1, &[("battery", 12.6), ("load", 1.0)], &[("volts", read)])
+        sheet(EngineTest::Supply, 1, &[("battery", 12.6), ("load", 1.0)], &[("volts", read)])
     };
     file.sheets = vec![volts(10.4)];
     let plan = planned(&file);
@@ -96,7 +96,7 @@ fn bad_fuel_makes_the_comparisons_wait_when_all_suffer_but_not_for_the_one_that_
     let mut file = job(FuelSystem::DieselSolenoid, &[Symptom::LowPower]);
     file.job.intake.story.suffers = Suffers::All;
     file.sheets = vec![sheet(
-        SheetId::FuelSample,
+        EngineTest::FuelSample,
         5,
         &[("suffers", 2.0), ("look", 3.0), ("smell", 1.0), ("water", 0.0)],
         &[],
@@ -123,13 +123,13 @@ fn a_named_cylinder_opens_the_swap_spares_the_cut_out_and_a_mechanical_one_ends_
         let mut file = job(FuelSystem::PetrolPort, &[Symptom::MisfireLightLoad]);
         file.sheets = vec![
             sheet(
-                SheetId::Compression,
+                EngineTest::Compression,
                 1,
                 &[],
                 &[("pressure", &[1200.0, compression, 1190.0, 1210.0])],
             ),
             sheet(
-                SheetId::Cutout,
+                EngineTest::Cutout,
                 2,
                 &[("base", 800.0)],
                 &[("cut", &[700.0, 790.0, 705.0, 702.0])],
@@ -171,7 +171,7 @@ fn people_change_the_plan_and_a_result_is_never_ticked_away() {
     );
     let first = Event::StepFirst { step: StepId(own.id.to_string()) };
     file.sheets = vec![sheet(
-        SheetId::Cutout,
+        EngineTest::Cutout,
         1,
         &[("base", 800.0)],
         &[("cut", &[700.0, 702.0, 705.0, 702.0])],

@@ -5,11 +5,11 @@
 
 use super::ItemState;
 use super::proof::Span;
-use crate::bench::BenchVerdict;
-use crate::checks::sheet::SheetId;
-use crate::checks::side_by_side::{Side, side_by_side};
 use crate::mark::Mark;
 use crate::record::{JobFile, Judged, Moment, Seat, TestRecord};
+use crate::tests::Verdict;
+use crate::tests::engine::EngineTest;
+use crate::tests::side_by_side::{Side, side_by_side};
 use crate::work::cylinders;
 use serde::Serialize;
 use utoipa::ToSchema;
@@ -37,7 +37,7 @@ pub struct Repeat {
     /// As it is called.
     pub test: String,
     /// The check, where it is one that is read cell by cell; the return test without one.
-    pub check: Option<SheetId>,
+    pub check: Option<EngineTest>,
     /// It was the bench that condemned.
     pub on_bench: bool,
     /// Which of the return tests it was, counted from 0; none for another check.
@@ -59,7 +59,7 @@ pub struct Repeat {
 #[derive(Clone, Copy, PartialEq, Eq)]
 enum Kind {
     Return,
-    Sheet(SheetId),
+    Sheet(EngineTest),
     Bench,
 }
 
@@ -266,7 +266,7 @@ fn on_engine(file: &JobFile, judged: &Judged) -> Vec<Reading> {
             from,
             to,
             lanes: lanes
-                .map(|l| Lane { cylinder: l.cylinder, mark: l.mark, shown: l.shown.clone() })
+                .map(|l| Lane { cylinder: l.place, mark: l.mark, shown: l.shown.clone() })
                 .collect(),
             index,
         })
@@ -282,7 +282,7 @@ fn on_engine(file: &JobFile, judged: &Judged) -> Vec<Reading> {
             from,
             to,
             lanes: lanes
-                .map(|l| Lane { cylinder: l.cylinder, mark: l.mark, shown: l.shown.clone() })
+                .map(|l| Lane { cylinder: l.place, mark: l.mark, shown: l.shown.clone() })
                 .collect(),
             index: 0,
         })
@@ -298,9 +298,9 @@ fn on_bench(file: &JobFile, judged: &Judged) -> Vec<Reading> {
     let last =
         sessions.max_by_key(|(session, _)| session.cells.last().map(|cell| cell.signed.moment()));
     let Some((session, judged)) = last else { return Vec::new() };
-    let bad = |verdict: &BenchVerdict| {
+    let bad = |verdict: &Verdict| {
         let ours = session.injectors.iter().filter(|one| one.job == file.job.id);
-        let lanes = ours.filter_map(|one| verdict.lanes.iter().find(|lane| lane.tag == one.tag));
+        let lanes = ours.filter_map(|one| verdict.lanes.iter().find(|lane| lane.place == one.tag));
         lanes.filter(|lane| is_bad(lane.mark)).count()
     };
     // Of two that found as much the later one: what was found last is what was answered.
@@ -324,7 +324,7 @@ fn on_bench(file: &JobFile, judged: &Judged) -> Vec<Reading> {
             to: times.max()?,
             lanes: ours
                 .filter_map(|one| {
-                    let lane = verdict.lanes.iter().find(|lane| lane.tag == one.tag)?;
+                    let lane = verdict.lanes.iter().find(|lane| lane.place == one.tag)?;
                     Some(Lane {
                         cylinder: one.cylinder,
                         mark: lane.mark,

@@ -4,9 +4,9 @@ use super::{
     DecisionRecord, Event, EventRecord, FieldProblem, IntakeChange, Job, Note, Person, Reading,
     ReadingKind, RunRecord, SheetRecord, TestRecord, label_problems,
 };
-use crate::bench::SessionRecord;
 use crate::entry;
 use crate::limits;
+use crate::tests::bench::SessionRecord;
 use serde::{Deserialize, Serialize};
 use std::collections::HashSet;
 use utoipa::ToSchema;

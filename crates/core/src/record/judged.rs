@@ -3,16 +3,16 @@
 use super::on_bench::OnBench;
 use super::sheet::Around;
 use super::{Event, JobFile, Moment, ReadingKind, Seat, SheetRecord, TestRecord, Timer};
-use crate::bench::BenchJudged;
 use crate::calc::CalcError;
-use crate::checks::electrical::{Electrical, conclude};
-use crate::checks::return_test::Verdict;
-use crate::checks::sheet::{Beside, SheetId, SheetVerdict};
-use crate::checks::side_by_side::{Side, SideBySide, side_by_side};
-use crate::checks::swap::{self, SwapInput, SwapVerdict};
 use crate::mark::Mark;
 use crate::plan::{Known, Plan, plan};
-use crate::rules::{RuleId, Rules};
+use crate::rules::Rules;
+use crate::tests::Verdict;
+use crate::tests::bench::BenchJudged;
+use crate::tests::electrical::{Electrical, conclude};
+use crate::tests::engine::{Beside, EngineTest};
+use crate::tests::side_by_side::{Side, SideBySide, side_by_side};
+use crate::tests::swap::{self, SwapInput, SwapVerdict};
 use crate::work::Symptom;
 use uuid::Uuid;
 
@@ -22,7 +22,7 @@ pub struct Judged {
     /// One for each return test.
     pub verdicts: Vec<Verdict>,
     /// One for each check that is read cell by cell, or what it refuses.
-    pub sheets: Vec<Result<SheetVerdict, CalcError>>,
+    pub sheets: Vec<Result<Verdict, CalcError>>,
     /// What the electrical checks say together.
     pub electrical: Option<Electrical>,
     /// Conclusions of swaps, oldest first.
@@ -61,14 +61,14 @@ impl Judged {
         let read = |marks: &[(u32, Mark)]| marks.iter().any(|(_, mark)| *mark != Mark::NotMeasured);
         let returned = self.verdicts.iter().rev().map(|v| Spoken {
             headline: v.headline.clone(),
-            marks: v.lanes.iter().map(|l| (l.cylinder, l.mark)).collect(),
+            marks: v.lanes.iter().map(|l| (l.place, l.mark)).collect(),
         });
-        let mut sheets: Vec<&SheetVerdict> =
+        let mut sheets: Vec<&Verdict> =
             self.sheets.iter().rev().filter_map(|verdict| verdict.as_ref().ok()).collect();
         sheets.sort_by_key(|verdict| std::cmp::Reverse(verdict.outcome));
         let sheets = sheets.into_iter().map(|v| Spoken {
             headline: v.headline.clone(),
-            marks: v.lanes.iter().map(|l| (l.cylinder, l.mark)).collect(),
+            marks: v.lanes.iter().map(|l| (l.place, l.mark)).collect(),
         });
         let mut spoken = returned.chain(sheets).find(|spoken| read(&spoken.marks))?;
         let returned = self.verdicts.iter().any(|v| v.runs > 0);
@@ -105,7 +105,7 @@ impl JobFile {
         let verdicts =
             self.return_tests.iter().map(|t| t.verdict(layout)).collect::<Result<Vec<_>, _>>()?;
         let sheets = self.judge_sheets();
-        let good: Vec<(SheetId, &SheetVerdict)> = self
+        let good: Vec<(EngineTest, &Verdict)> = self
             .sheets
             .iter()
             .zip(&sheets)
@@ -145,7 +145,7 @@ impl JobFile {
     }
 
     /// Every check with what stands beside it: compression by now, and the fuel that pulsing left.
-    fn judge_sheets(&self) -> Vec<Result<SheetVerdict, CalcError>> {
+    fn judge_sheets(&self) -> Vec<Result<Verdict, CalcError>> {
         let intake = &self.job.intake;
         let layout = &intake.layout;
         let base = Around {
@@ -154,11 +154,11 @@ impl JobFile {
             ..Around::default()
         };
         let compression = self.sheets.iter().rfind(|s| {
-            s.check == SheetId::Compression && s.readings.iter().any(|r| r.cylinder.is_some())
+            s.check == EngineTest::Compression && s.readings.iter().any(|r| r.cylinder.is_some())
         });
         let beside: Vec<Beside> = compression
             .and_then(|sheet| sheet.verdict(layout, &base).ok())
-            .map(|verdict| Beside { check: SheetId::Compression, lanes: verdict.lanes })
+            .map(|verdict| Beside { check: EngineTest::Compression, lanes: verdict.lanes })
             .into_iter()
             .collect();
         let mut measures: Vec<(&'static str, f64)> = Vec::new();
@@ -176,7 +176,7 @@ impl JobFile {
         let cleared = self.cleared_at();
         let mut pulsed: Vec<(u32, f64)> = Vec::new();
         let since = |at: Moment| cleared.is_none_or(|cleared| at > cleared);
-        for sheet in self.sheets.iter().filter(|s| s.check == SheetId::PressureDrop) {
+        for sheet in self.sheets.iter().filter(|s| s.check == EngineTest::PressureDrop) {
             let mut sheet = sheet.clone();
             // Readings before the clearing left fuel that is gone; what it was set to stays.
             sheet.readings.retain(|r| {
@@ -196,7 +196,7 @@ impl JobFile {
     fn judge_swaps(
         &self,
         verdicts: &[Verdict],
-        sheets: &[Result<SheetVerdict, CalcError>],
+        sheets: &[Result<Verdict, CalcError>],
     ) -> Vec<SwapVerdict> {
         let series = self.series(verdicts, sheets);
         let mut found = Vec::new();
@@ -237,44 +237,25 @@ impl JobFile {
     }
 
     /// Every comparison of the set, in the order of reading.
-    fn series(
-        &self,
-        verdicts: &[Verdict],
-        sheets: &[Result<SheetVerdict, CalcError>],
-    ) -> Vec<Series> {
+    fn series(&self, verdicts: &[Verdict], sheets: &[Result<Verdict, CalcError>]) -> Vec<Series> {
         let span = |times: Vec<Moment>| Some((*times.iter().min()?, *times.iter().max()?));
         let returns = self.return_tests.iter().zip(verdicts).filter_map(|(test, verdict)| {
             let readings = test.counting().flat_map(|run| &run.readings);
             let levels = readings.filter(|r| r.kind != ReadingKind::RunTime);
             let (from, to) = span(levels.map(|r| r.signed.moment()).collect())?;
             let lanes = verdict.lanes.iter();
-            let shares = lanes.filter_map(|l| Some((l.cylinder, l.vs_reference?))).collect();
+            let shares = lanes.filter_map(|l| Some((l.place, l.share?))).collect();
             let look = test.setup.rules.look;
             Some(Series { test: RETURN, check: "return_test", from, to, look, shares })
         });
         let cells = self.sheets.iter().zip(sheets).filter_map(|(sheet, verdict)| {
             let verdict = verdict.as_ref().ok()?;
-            let rule = match sheet.check {
-                SheetId::PressureDrop | SheetId::DiBalance => RuleId::BalanceTolerance,
-                SheetId::Cutout => RuleId::CutoutTolerance,
-                SheetId::FuelSample
-                | SheetId::SuctionAir
-                | SheetId::LowPressure
-                | SheetId::RailRelief
-                | SheetId::SharedCauses
-                | SheetId::Compression
-                | SheetId::Supply
-                | SheetId::Indicator
-                | SheetId::Spark
-                | SheetId::CoilResistance
-                | SheetId::PiezoStack
-                | SheetId::Insulation => return None,
-            };
+            let rule = sheet.check.follows()?;
             let look = Rules::after(sheet.rules.iter().cloned()).share(rule);
             let each = sheet.readings.iter().filter(|r| r.cylinder.is_some());
             let (from, to) = span(each.map(|r| r.signed.moment()).collect())?;
             let lanes = verdict.lanes.iter().filter(|l| l.mark != Mark::NotMeasured);
-            let shares = lanes.filter_map(|l| Some((l.cylinder, l.share?))).collect();
+            let shares = lanes.filter_map(|l| Some((l.place, l.share?))).collect();
             let check = sheet.check.name();
             Some(Series { test: sheet.check.title(), check, from, to, look, shares })
         });

@@ -1,8 +1,8 @@
 //! What the bench says of the injectors of one job: a session may hold those of several.
 
 use super::JobFile;
-use crate::bench::{BenchJudged, SessionRecord};
 use crate::mark::Mark;
+use crate::tests::bench::{BenchJudged, SessionRecord};
 use serde::Serialize;
 use utoipa::ToSchema;
 use uuid::Uuid;
@@ -51,7 +51,7 @@ impl JobFile {
         let (test, verdict) = judged.speaks()?;
         let ours = session.injectors.iter().filter(|one| one.job == self.job.id);
         let lanes = ours.filter_map(|one| {
-            let lane = verdict.lanes.iter().find(|lane| lane.tag == one.tag)?;
+            let lane = verdict.lanes.iter().find(|lane| lane.place == one.tag)?;
             Some(BenchCylinder {
                 cylinder: one.cylinder,
                 mark: lane.mark,

@@ -2,11 +2,12 @@
 
 use super::{FieldProblem, Signed};
 use crate::calc::CalcError;
-use crate::checks::sheet::{Beside, Sheet, SheetId, SheetVerdict};
 use crate::engine::{FuelSystem, Layout};
 use crate::instrument::Instrument;
 use crate::library::LimitEntry;
 use crate::rules::{RuleChange, Rules};
+use crate::tests::Verdict;
+use crate::tests::engine::{Beside, EngineTest, Sheet};
 use crate::trace::Drop;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
@@ -39,7 +40,7 @@ pub struct SheetRecord {
     /// Identity.
     pub id: Uuid,
     /// Which check.
-    pub check: SheetId,
+    pub check: EngineTest,
     /// The library's limit at the time.
     pub limit: Option<LimitEntry>,
     /// The instrument as it was.
@@ -137,12 +138,12 @@ impl SheetRecord {
     ///
     /// # Errors
     /// What the calcs refuse, in the user's words.
-    pub fn verdict(&self, layout: &Layout, around: &Around) -> Result<SheetVerdict, CalcError> {
+    pub fn verdict(&self, layout: &Layout, around: &Around) -> Result<Verdict, CalcError> {
         let mut sheet = self.sheet(layout);
         sheet.beside.clone_from(&around.beside);
         sheet.fuel = around.fuel;
         sheet.dead = around.dead;
-        if self.check == SheetId::PressureDrop {
+        if self.check == EngineTest::PressureDrop {
             sheet.pulsed_s.clone_from(&around.pulsed_s);
             for (name, value) in &around.measures {
                 sheet.set.entry((*name).to_owned()).or_insert(*value);

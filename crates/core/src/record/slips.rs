@@ -2,9 +2,9 @@
 //! not ticked.
 
 use super::{ReadingKind, RunRecord, TestRecord};
-use crate::checks::slip::slipped;
 use crate::engine::Layout;
 use crate::start::{Missing, StartId, missing};
+use crate::tests::slip::slipped;
 use crate::work::{Regime, join};
 
 /// What has to be so before a run of a return test.

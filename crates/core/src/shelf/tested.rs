@@ -1,12 +1,12 @@
 //! An injector that was on a bench, with the newest value of each feature.
 
 use super::ShelfFeature;
-use crate::bench::{BenchKind, BenchTest, Round, SessionRecord};
 use crate::calc::CalcError;
-use crate::checks::sheet::SheetId;
 use crate::mark::Mark;
 use crate::quantity::shown;
 use crate::record::{Injector, JobFile, Judged, Moment};
+use crate::tests::bench::{BenchKind, BenchTest, Round, SessionRecord};
+use crate::tests::engine::EngineTest;
 use crate::work::Decision;
 use jiff::Timestamp;
 use serde::{Deserialize, Serialize};
@@ -127,12 +127,12 @@ impl JobFile {
     /// The coil at 20 °C, as the newest sheet has it.
     fn coil(&self, judged: &Judged, injector: Uuid) -> Option<ShelfValue> {
         let sheets = self.sheets.iter().zip(&judged.sheets).rev();
-        let mut coils = sheets.filter(|(record, _)| record.check == SheetId::CoilResistance);
+        let mut coils = sheets.filter(|(record, _)| record.check == EngineTest::CoilResistance);
         coils.find_map(|(record, verdict)| {
             let at = record.readings.iter().map(|reading| reading.signed.moment()).max()?;
             let sits = self.seats(Some(at)).into_iter().find(|seat| seat.injector == injector)?;
             let lanes = &verdict.as_ref().ok()?.lanes;
-            let lane = lanes.iter().find(|lane| lane.cylinder == sits.cylinder)?;
+            let lane = lanes.iter().find(|lane| lane.place == sits.cylinder)?;
             let (value, u) = (lane.value?, lane.u?);
             Some(ShelfValue {
                 feature: ShelfFeature::Resistance,
@@ -152,7 +152,7 @@ impl JobFile {
         let newest = |test: BenchTest| {
             judged.verdicts.iter().rev().filter(|one| one.test == test).find_map(|one| {
                 let lanes = &one.verdict.as_ref()?.lanes;
-                let lane = lanes.iter().find(|lane| lane.tag == tag)?;
+                let lane = lanes.iter().find(|lane| lane.place == tag)?;
                 (lane.mark != Mark::NotMeasured).then_some((one.round, lane))
             })
         };

@@ -1,15 +1,15 @@
 //! The shelf: what counts of an injector, and what is said of a set.
 
 use super::*;
-use crate::bench::tests::{family, session};
-use crate::bench::{BenchTest, RoundStage, SessionRecord};
 use crate::calc::decide::LimitState;
-use crate::checks::sheet::SheetId;
 use crate::engine::FuelSystem;
 use crate::library::FamilyKind;
 use crate::matching::Progress;
 use crate::record::{DecisionRecord, Event, Injector, JobFile, Part};
 use crate::sample::{at, event, job, sheet};
+use crate::tests::bench::tests::{family, session};
+use crate::tests::bench::{BenchTest, RoundStage, SessionRecord};
+use crate::tests::engine::EngineTest;
 use crate::work::Decision;
 use std::ops::ControlFlow;
 use uuid::Uuid;
@@ -42,7 +42,7 @@ const IDLE: [f64; 4] = [29.0, 29.0, 29.0, 33.0];
 fn an_injector_stands_on_the_shelf_with_its_newest_values() {
     let mut file = with(vec![flowed(OPEN, IDLE)]);
     let coils = sheet(
-        SheetId::CoilResistance,
+        EngineTest::CoilResistance,
         2,
         &[("temperature", 20.0), ("leads", 0.0)],
         &[("ohms", &[14.1, 14.2, 14.3, 14.4])],

@@ -1,48 +1,41 @@
 //! Laws of the checks that are read cell by cell, and of what is typed into a library.
 
-use cobaltine_core::checks::sheet::{Outcome, Sheet, SheetId};
 use cobaltine_core::instrument::{Instrument, InstrumentKind};
 use cobaltine_core::library::{COLUMNS, LimitCheck, LimitRow};
 use cobaltine_core::mark::Mark;
+use cobaltine_core::tests::engine::{EngineTest, Outcome, Sheet};
 use proptest::prelude::*;
 
 /// A full sheet of each check from one factor for each cylinder around a healthy middle.
-fn full(id: SheetId, factors: &[f64]) -> Sheet {
+fn full(id: EngineTest, factors: &[f64]) -> Sheet {
     let mut sheet = Sheet { cylinders: (1..=factors.len() as u32).collect(), ..Sheet::default() };
-    let set: &[(&str, f64)] = match id {
-        SheetId::FuelSample => &[("suffers", 2.0), ("look", 0.0), ("smell", 0.0), ("water", 0.0)],
-        SheetId::SuctionAir => &[("running", 0.0), ("standing", 0.0)],
-        SheetId::LowPressure => &[("least", 300.0), ("idle", 350.0), ("load", 340.0)],
-        SheetId::RailRelief => &[("wanted", 30_000.0), ("reached", 29_500.0), ("relief", 0.0)],
-        SheetId::SharedCauses => {
-            &[("intake", 1.0), ("exhaust", 1.0), ("ground", 1.0), ("signals", 1.0)]
-        }
-        SheetId::Indicator | SheetId::Spark | SheetId::PiezoStack | SheetId::Insulation => &[],
-        SheetId::Compression => &[("method", 0.0)],
-        SheetId::Supply => &[("battery", 12.6), ("load", 1.0)],
-        SheetId::CoilResistance => &[("temperature", 20.0), ("leads", 0.1)],
-        SheetId::PressureDrop => &[("pulses", 50.0), ("pulse", 6.0)],
-        SheetId::DiBalance => &[],
-        SheetId::Cutout => &[("base", 800.0)],
+    let set: &[(&str, f64)] = match id.name() {
+        "fuel_sample" => &[("suffers", 2.0), ("look", 0.0), ("smell", 0.0), ("water", 0.0)],
+        "suction_air" => &[("running", 0.0), ("standing", 0.0)],
+        "low_pressure" => &[("least", 300.0), ("idle", 350.0), ("load", 340.0)],
+        "rail_relief" => &[("wanted", 30_000.0), ("reached", 29_500.0), ("relief", 0.0)],
+        "shared_causes" => &[("intake", 1.0), ("exhaust", 1.0), ("ground", 1.0), ("signals", 1.0)],
+        "compression" => &[("method", 0.0)],
+        "supply" => &[("battery", 12.6), ("load", 1.0)],
+        "coil_resistance" => &[("temperature", 20.0), ("leads", 0.1)],
+        "pressure_drop" => &[("pulses", 50.0), ("pulse", 6.0)],
+        "cutout" => &[("base", 800.0)],
+        _ => &[],
     };
     sheet.set = set.iter().map(|(name, value)| ((*name).to_owned(), *value)).collect();
     for (factor, cylinder) in factors.iter().zip(1..) {
-        let cells: Vec<(&str, f64)> = match id {
-            SheetId::FuelSample
-            | SheetId::SuctionAir
-            | SheetId::LowPressure
-            | SheetId::RailRelief
-            | SheetId::SharedCauses => Vec::new(),
-            SheetId::Spark => vec![("moved", 0.0)],
-            SheetId::Indicator => vec![("lamp", 1.0), ("rod", f64::from(u8::from(*factor > 0.35)))],
-            SheetId::PiezoStack => vec![("microfarads", 5.0 * factor)],
-            SheetId::Insulation => vec![("megohms", 200.0 * factor)],
-            SheetId::Compression => vec![("pressure", 1000.0 * factor)],
-            SheetId::Supply => vec![("volts", 12.4 * factor.min(1.0))],
-            SheetId::CoilResistance => vec![("ohms", 12.0 * factor)],
-            SheetId::PressureDrop => vec![("start", 300.0), ("end", 300.0 - 80.0 * factor)],
-            SheetId::DiBalance => vec![("change", 300.0 * factor)],
-            SheetId::Cutout => vec![("cut", 800.0 - 90.0 * factor)],
+        let cells: Vec<(&str, f64)> = match id.name() {
+            "spark" => vec![("moved", 0.0)],
+            "indicator" => vec![("lamp", 1.0), ("rod", f64::from(u8::from(*factor > 0.35)))],
+            "piezo_stack" => vec![("microfarads", 5.0 * factor)],
+            "insulation" => vec![("megohms", 200.0 * factor)],
+            "compression" => vec![("pressure", 1000.0 * factor)],
+            "supply" => vec![("volts", 12.4 * factor.min(1.0))],
+            "coil_resistance" => vec![("ohms", 12.0 * factor)],
+            "pressure_drop" => vec![("start", 300.0), ("end", 300.0 - 80.0 * factor)],
+            "di_balance" => vec![("change", 300.0 * factor)],
+            "cutout" => vec![("cut", 800.0 - 90.0 * factor)],
+            _ => Vec::new(),
         };
         sheet
             .each
@@ -51,7 +44,7 @@ fn full(id: SheetId, factors: &[f64]) -> Sheet {
     sheet
 }
 
-fn marks(id: SheetId, sheet: &Sheet) -> Vec<Mark> {
+fn marks(id: EngineTest, sheet: &Sheet) -> Vec<Mark> {
     id.judge(sheet).unwrap().lanes.iter().map(|lane| lane.mark).collect()
 }
 
@@ -61,7 +54,7 @@ proptest! {
     fn where_a_cylinder_sits_in_the_strip_and_when_it_was_read_changes_no_mark(
         factors in prop::collection::vec(0.3..1.9_f64, 3..9), turn in 0..9_usize,
     ) {
-        for id in SheetId::ALL.iter().copied() {
+        for id in EngineTest::sheets() {
             let plain = full(id, &factors);
             let mut turned = plain.clone();
             let turn = turn % factors.len();
@@ -77,7 +70,7 @@ proptest! {
     fn a_verdict_always_covers_every_cylinder_and_fits_its_scale(
         factors in prop::collection::vec(0.0..3.0_f64, 2..12),
     ) {
-        for id in SheetId::ALL.iter().copied() {
+        for id in EngineTest::sheets() {
             let mut sheet = full(id, &factors);
             sheet.cylinders.push(99);
             let Ok(verdict) = id.judge(&sheet) else { continue };
@@ -93,7 +86,7 @@ proptest! {
 
     #[test]
     fn a_set_of_equals_condemns_nobody(n in 2..12_usize, factor in 0.6..1.0_f64) {
-        for id in SheetId::ALL.iter().copied().filter(|id| *id != SheetId::Supply) {
+        for id in EngineTest::sheets().filter(|id| *id != EngineTest::Supply) {
             let verdict = id.judge(&full(id, &vec![factor; n])).unwrap();
             prop_assert_eq!(verdict.outcome, Outcome::Clear, "{}: {}", id.name(), verdict.headline);
             let expected = if id.form(None).each.is_empty() { Mark::NotMeasured } else { Mark::Inside };

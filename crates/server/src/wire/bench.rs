@@ -1,7 +1,7 @@
 //! What goes over the wire of the bench.
 
-use cobaltine_core::bench::import::{Column, LineProblem};
-use cobaltine_core::bench::{
+use cobaltine_core::tests::bench::import::{Column, LineProblem};
+use cobaltine_core::tests::bench::{
     BenchKind, BenchTest, Entry, RailPlace, RoundStage, RoundVerdict, RunStep, SessionRecord, Shim,
 };
 use jiff::Timestamp;

@@ -2,10 +2,10 @@
 //! what a test needs before it.
 
 use cobaltine_core::caution::Caution;
-use cobaltine_core::checks::sheet::SheetId;
 use cobaltine_core::engine::FuelSystem;
 use cobaltine_core::record::Event;
 use cobaltine_core::start::StartForm;
+use cobaltine_core::tests::engine::EngineTest;
 use cobaltine_core::work::Regime;
 use serde::{Deserialize, Serialize};
 use utoipa::{IntoParams, ToSchema};
@@ -69,7 +69,7 @@ pub struct BeginSheetRequest {
     /// UUIDv7 made by the one who asks.
     pub id: Uuid,
     /// Which check.
-    pub check: SheetId,
+    pub check: EngineTest,
     /// What it is read with, when it is an instrument of the workshop.
     pub instrument: Option<Uuid>,
 }
@@ -81,7 +81,7 @@ pub struct CellRequest {
     /// UUIDv7 made by the one who asks.
     pub id: Uuid,
     /// The check that it belongs to.
-    pub check: SheetId,
+    pub check: EngineTest,
     /// Name of the cell.
     pub cell: String,
     /// Cylinder; none for a cell of the whole set.

@@ -2,15 +2,16 @@
 
 use crate::extract::now;
 use cobaltine_core::calc::CalcError;
-use cobaltine_core::checks::can_decide::CanDecide;
-use cobaltine_core::checks::house_reference::HouseReference;
-use cobaltine_core::checks::return_test::{Rejudged, Verdict};
 use cobaltine_core::instrument::{Instrument, InstrumentKind};
 use cobaltine_core::library::{CoilClass, LibraryFamily, LimitEntry};
 use cobaltine_core::passport::Counted;
 use cobaltine_core::quantity::trimmed;
 use cobaltine_core::record::{FieldProblem, Person};
 use cobaltine_core::rules::{RuleId, shown};
+use cobaltine_core::tests::Verdict;
+use cobaltine_core::tests::can_decide::CanDecide;
+use cobaltine_core::tests::engine::return_test::Rejudged;
+use cobaltine_core::tests::house_reference::HouseReference;
 use cobaltine_core::work::Regime;
 use cobaltine_store::{Change, DecisionTurned, LibraryChange, LineKind, RuleRecord};
 use jiff::civil::Date;

@@ -1,12 +1,12 @@
 //! What goes over the wire of the shelf, of matching and of places.
 
 use super::typed::Reader;
-use cobaltine_core::bench::BenchKind;
 use cobaltine_core::fuelling::{Fuelling, FuellingAsk};
 use cobaltine_core::matching::FeatureKind;
 use cobaltine_core::places::{Placement, Spare, WIDEST_WANT, Want};
 use cobaltine_core::record::FieldProblem;
 use cobaltine_core::shelf::{FeatureAsk, FeatureForm, MadeSets, MatchAsk, ShelfFeature, Tested};
+use cobaltine_core::tests::bench::BenchKind;
 use cobaltine_core::typed::Field;
 use cobaltine_store::{KeptSet, ShelfQuery};
 use serde::{Deserialize, Serialize};

@@ -173,7 +173,7 @@ async fn phases_banks_marks_and_a_bottle_that_still_rises() {
     assert!(flags.contains("return rail blanked") && !flags.contains("warm,"), "{flags}");
     let (_, _, raised) = shop.run(stepped, json!({ "phase": "raised" })).await;
     let view = shop.levels(raised, &["40", "90", "42", "41"]).await;
-    assert_eq!(view["verdicts"][0]["phases"][1]["leads"], true);
+    assert_eq!(view["verdicts"][0]["rows"][1]["leads"], true);
 
     let plain = shop.test(job, json!({ "mark": "40" })).await;
     let (status, _, _) = shop.run(plain, json!({ "phase": "idle" })).await;

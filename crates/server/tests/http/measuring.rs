@@ -164,12 +164,12 @@ async fn a_newer_limit_or_rule_never_rewrites_an_old_verdict_and_judging_anew_sh
         (&json!(0), &json!(1))
     );
     let view = shop.get(&format!("/jobs/{job}")).await;
-    assert_eq!(view["verdicts"][0]["limit_ml_min"], 24.0, "judging anew rewrites nothing");
+    assert_eq!(view["verdicts"][0]["limit"], 24.0, "judging anew rewrites nothing");
 
     let mut cold = setup(Uuid::now_v7());
     cold["temperature"] = json!("20");
     let view = shop.good("POST", &format!("/jobs/{job}/return-tests"), cold).await;
-    assert_eq!(view["verdicts"][1]["limit_ml_min"], Value::Null, "not applied to a cold engine");
+    assert_eq!(view["verdicts"][1]["limit"], Value::Null, "not applied to a cold engine");
     assert_eq!(view["file"]["return_tests"][1]["setup"]["rules"]["look"], 0.12);
     let (_, view) = shop.measured("Kettra 27", &["20", "20", "20"], setup(Uuid::now_v7())).await;
     let because = view["verdicts"][0]["lanes"][0]["because"].to_string();
@@ -267,7 +267,7 @@ async fn instruments_feed_the_uncertainty_and_an_overdue_one_lies_over_the_resul
     let mut with = setup(Uuid::now_v7());
     with["bottles"] = json!(rack);
     let (_, calibrated) = shop.measured("Tarve 18", &["20", "21", "20"], with).await;
-    let u = |view: &Value| view["verdicts"][0]["lanes"][0]["u_ml_min"].as_f64().unwrap();
+    let u = |view: &Value| view["verdicts"][0]["lanes"][0]["u"].as_f64().unwrap();
     // 5 % of 10 ml/min, rectangular, on top of the marks: √(0.29² + 0.29²).
     assert!(u(&calibrated) > 1.35 * u(&plain), "{} {}", u(&calibrated), u(&plain));
     assert_eq!(

@@ -4,7 +4,6 @@
 
 use crate::StoreError;
 use crate::rows;
-use cobaltine_core::bench::{BenchCell, Round, Samples, SessionRecord};
 use cobaltine_core::instrument::Instrument;
 use cobaltine_core::library::LimitEntry;
 use cobaltine_core::quantity::Millilitre;
@@ -13,6 +12,7 @@ use cobaltine_core::record::{
     JobFile, Note, Reading, RunRecord, SetAside, SheetRecord, Signed, TestRecord, Trace,
 };
 use cobaltine_core::rules::RuleChange;
+use cobaltine_core::tests::bench::{BenchCell, Round, Samples, SessionRecord};
 use serde::Deserialize;
 use sqlx::sqlite::SqliteRow;
 use sqlx::{Row, SqliteConnection};

@@ -1,11 +1,11 @@
 //! The bench in a data folder: what is kept stays, what was refused left nothing behind.
 
 use crate::{Shop, named};
-use cobaltine_core::bench::{
+use cobaltine_core::record::Signed;
+use cobaltine_core::tests::bench::{
     BenchCell, BenchKind, BenchSetup, BenchTest, Entry, Point, RailPlace, Round, RoundStage,
     SessionRecord, Tagged,
 };
-use cobaltine_core::record::Signed;
 use cobaltine_store::{Act, BenchFile, Store, StoreError};
 use uuid::Uuid;
 

@@ -9,10 +9,10 @@ mod folder;
 mod library;
 mod measuring;
 
-use cobaltine_core::bench::{BenchCell, Round, SessionRecord, Shim};
 use cobaltine_core::engine::{BankNumbering, EngineEnd, FuelSystem, Layout};
 use cobaltine_core::job::{BenchCommand, Command};
 use cobaltine_core::record::{CellReading, Intake, JobFile, Person, SheetRecord, Signed, Story};
+use cobaltine_core::tests::bench::{BenchCell, Round, SessionRecord, Shim};
 use cobaltine_core::work::Symptom;
 use cobaltine_store::{Act, Store, StoreError, TakeIn};
 use jiff::{SignedDuration, Timestamp};

@@ -1,7 +1,6 @@
 //! Rules, instruments, cells, and what the house itself measured.
 
 use crate::Shop;
-use cobaltine_core::checks::sheet::SheetId;
 use cobaltine_core::instrument::{Instrument, InstrumentKind};
 use cobaltine_core::job::{Command, NewReading, NewRun};
 use cobaltine_core::library::LimitRow;
@@ -10,6 +9,7 @@ use cobaltine_core::record::{
     CellReading, DecisionRecord, ReadingKind, SheetRecord, Signed, TestSetup,
 };
 use cobaltine_core::rules::RuleId;
+use cobaltine_core::tests::engine::EngineTest;
 use cobaltine_core::work::{Decision, Regime};
 use cobaltine_store::{Act, StoreError};
 use jiff::SignedDuration;
@@ -81,7 +81,7 @@ async fn an_instrument_is_changed_by_revision_and_a_test_keeps_it_as_it_was() {
     assert_eq!(shop.store.instruments().await.unwrap()[0].resolution, 0.0001);
 
     let job = shop.job(None).await;
-    let sheet = sheet(SheetId::CoilResistance, Some(first), shop.signed);
+    let sheet = sheet(EngineTest::CoilResistance, Some(first), shop.signed);
     let file = shop.begin_sheet(job, &sheet).await.unwrap();
     assert_eq!(
         file.sheets[0].instrument.as_ref().unwrap().resolution,
@@ -90,7 +90,7 @@ async fn an_instrument_is_changed_by_revision_and_a_test_keeps_it_as_it_was() {
     );
 }
 
-fn sheet(check: SheetId, instrument: Option<Instrument>, signed: Signed) -> SheetRecord {
+fn sheet(check: EngineTest, instrument: Option<Instrument>, signed: Signed) -> SheetRecord {
     SheetRecord {
         id: Uuid::now_v7(),
         check,
@@ -127,7 +127,7 @@ fn cell(
 async fn a_cell_is_kept_once_corrected_by_name_emptied_by_name_and_never_changed() {
     let shop = Shop::open().await;
     let job = shop.job(None).await;
-    let begun = sheet(SheetId::Cutout, None, shop.signed);
+    let begun = sheet(EngineTest::Cutout, None, shop.signed);
     shop.begin_sheet(job, &begun).await.unwrap();
     let again = shop.begin_sheet(job, &begun).await.unwrap();
     assert_eq!(again.sheets.len(), 1, "a retry is one check");
@@ -149,7 +149,7 @@ async fn a_cell_is_kept_once_corrected_by_name_emptied_by_name_and_never_changed
     assert!(matches!(shop.keep_cell(begun.id, &ninth).await, Err(StoreError::Invalid(_))));
     let nowhere = cell("cut", Some(1), Some(1.0), None, shop.signed);
     assert!(matches!(shop.keep_cell(Uuid::now_v7(), &nowhere).await, Err(StoreError::NotFound(_))));
-    let petrol = sheet(SheetId::PressureDrop, None, shop.signed);
+    let petrol = sheet(EngineTest::PressureDrop, None, shop.signed);
     assert!(matches!(shop.begin_sheet(job, &petrol).await, Err(StoreError::Invalid(_))));
     let raw = shop.raw().await;
     for sql in ["UPDATE log SET seq = 1", "DELETE FROM log"] {

@@ -6,6 +6,7 @@ use crate::judgement::evidence::{Reading, View};
 use crate::judgement::finding::Finding;
 use crate::judgement::weights::Measures;
 use crate::said::Code;
+use crate::tests::outcomes;
 
 /// Least quality of a reading that carries work on an injector (house rule).
 const ENOUGH: f64 = 0.6;
@@ -23,7 +24,7 @@ fn measures(cause: Cause, property: Measures, code: Code) -> bool {
         Cause::Worn => matches!(property, Measures::Flow | Measures::Map | Measures::Return),
         Cause::TipLeak => {
             matches!(property, Measures::Leak | Measures::Spray | Measures::Map)
-                || code == Code::DoserLeaks
+                || code == outcomes::DOSER_LEAKS
         }
         Cause::Slow => matches!(property, Measures::Flow | Measures::Map | Measures::Lift),
         Cause::ExcessReturn => matches!(property, Measures::Return | Measures::Map),

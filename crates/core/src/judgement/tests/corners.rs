@@ -3,13 +3,13 @@
 
 use super::golden::{benched, flowed, later, limited, returned, thrice, with};
 use super::*;
-use crate::bench::tests::{diesel, family, limit, session};
-use crate::bench::{BenchKind, BenchTest, RoundStage, SessionRecord};
-use crate::checks::sheet::SheetId;
 use crate::engine::Layout;
 use crate::library::{FamilyKind, LimitCheck};
 use crate::record::{Event, Injector, Judged, Part, SheetRecord};
 use crate::sample::{at, event, job, return_test, sheet};
+use crate::tests::bench::tests::{diesel, family, limit, session};
+use crate::tests::bench::{BenchKind, BenchTest, RoundStage, SessionRecord};
+use crate::tests::engine::EngineTest;
 use crate::work::{Decision, Regime, Suffers, Symptom};
 use uuid::Uuid;
 
@@ -123,7 +123,7 @@ fn cranking_and_single_cylinders() {
 fn cut(minute: i64, weak: usize) -> SheetRecord {
     let mut rpm = [720.0, 722.0, 721.0, 718.0];
     rpm[weak - 1] = 795.0;
-    sheet(SheetId::Cutout, minute, &[("base", 800.0)], &[("cut", &rpm)])
+    sheet(EngineTest::Cutout, minute, &[("base", 800.0)], &[("cut", &rpm)])
 }
 
 #[test]
@@ -397,7 +397,7 @@ fn maps_that_look_alike_and_are_not() {
 }
 
 fn coils(ohms: &[f64], set: &[(&str, f64)], window: Option<[f64; 2]>) -> SheetRecord {
-    let mut coils = sheet(SheetId::CoilResistance, 4, set, &[("ohms", ohms)]);
+    let mut coils = sheet(EngineTest::CoilResistance, 4, set, &[("ohms", ohms)]);
     coils.limit =
         window.map(|[low, high]| limit(LimitCheck::CoilResistance, "", [Some(low), Some(high)]));
     coils
@@ -427,7 +427,7 @@ fn coils_and_meters() {
     let verdict = coarse.judged().unwrap().sheets[0].as_ref().unwrap().clone();
     assert!(
         verdict.headline.contains("cannot decide")
-            && verdict.lanes.iter().all(|l| l.said.code == Code::CannotDecide)
+            && verdict.lanes.iter().all(|l| l.said.code == Code::CANNOT_DECIDE)
     );
     let cold = one(vec![coils(&[14.4, 14.5, 14.3, 14.4], &[("leads", 0.1)], None)]);
     let verdict = cold.judged().unwrap().sheets[0].as_ref().unwrap().clone();
@@ -439,7 +439,7 @@ fn how_an_injector_is_fed_decides_what_a_voltage_means() {
     let volts = |file: FuelSystem, cells: &[(&str, &[f64])]| {
         with(
             job(file, ROUGH),
-            vec![sheet(SheetId::Supply, 2, &[("battery", 12.6), ("load", 1.0)], cells)],
+            vec![sheet(EngineTest::Supply, 2, &[("battery", 12.6), ("load", 1.0)], cells)],
         )
     };
     let rest = volts(DieselSolenoid, &[("volts", &[0.0; 4])]);
@@ -465,7 +465,7 @@ fn how_an_injector_is_fed_decides_what_a_voltage_means() {
     );
     let mut dark = volts(PetrolPort, &[("volts", &[12.4; 4])]);
     dark.job.intake.symptoms = vec![Symptom::NoStart];
-    dark.sheets.push(sheet(SheetId::Indicator, 5, &[], &[("lamp", &[0.0; 4])]));
+    dark.sheets.push(sheet(EngineTest::Indicator, 5, &[], &[("lamp", &[0.0; 4])]));
     let told = case("all lamps dark, feed good", &dark, &[LookElsewhere; 4], (1, Why::SharedFault));
     assert!(
         told.positions[0].ruling.sentence.contains("speed signal"),
@@ -474,7 +474,7 @@ fn how_an_injector_is_fed_decides_what_a_voltage_means() {
     );
     let spark = with(
         job(PetrolPort, ROUGH),
-        vec![cut(1, 3), sheet(SheetId::Spark, 6, &[], &[("moved", &[0.0, 0.0, 1.0])])],
+        vec![cut(1, 3), sheet(EngineTest::Spark, 6, &[], &[("moved", &[0.0, 0.0, 1.0])])],
     );
     case(
         "the misfire moved with its coil",
@@ -490,7 +490,7 @@ fn compression_low_alike_is_low() {
         let set: Vec<(&str, f64)> =
             [("method", 0.0)].into_iter().chain(more.iter().copied()).collect();
         let mut file = file;
-        file.sheets.push(sheet(SheetId::Compression, 2, &set, &[("pressure", kpa)]));
+        file.sheets.push(sheet(EngineTest::Compression, 2, &set, &[("pressure", kpa)]));
         file
     };
     let dead =
@@ -531,7 +531,7 @@ fn what_all_share_and_the_rail() {
     let relief = |answers: &[(&str, f64)]| {
         with(
             job(DieselSolenoid, &[Symptom::NoStart]),
-            vec![sheet(SheetId::RailRelief, 2, answers, &[])],
+            vec![sheet(EngineTest::RailRelief, 2, answers, &[])],
         )
     };
     case(
@@ -550,7 +550,7 @@ fn what_all_share_and_the_rail() {
     let mut fuel = job(DieselSolenoid, &[Symptom::LowPower]);
     fuel.job.intake.story.suffers = Suffers::All;
     fuel.sheets = vec![sheet(
-        SheetId::FuelSample,
+        EngineTest::FuelSample,
         2,
         &[("suffers", 2.0), ("look", 0.0), ("smell", 1.0)],
         &[],
@@ -569,7 +569,7 @@ fn what_all_share_and_the_rail() {
     let mut fixed = fuel.clone();
     fixed.return_tests = vec![thrice(82.0, [22.0, 60.0, 24.0, 23.0])];
     fixed.sheets.push(sheet(
-        SheetId::FuelSample,
+        EngineTest::FuelSample,
         30,
         &[("suffers", 2.0), ("look", 0.0), ("smell", 0.0), ("water", 0.0)],
         &[],
@@ -602,7 +602,7 @@ fn balances_by_pressure_drop() {
         let starts = vec![300.0; ends.len()];
         with(
             job(PetrolPort, &[Symptom::MisfireLoad]),
-            vec![sheet(SheetId::PressureDrop, 5, set, &[("start", &starts), ("end", ends)])],
+            vec![sheet(EngineTest::PressureDrop, 5, set, &[("start", &starts), ("end", ends)])],
         )
     };
     case(
@@ -650,10 +650,10 @@ fn balances_by_pressure_drop() {
 fn renamed(mut judged: Judged) -> Judged {
     let word = || "zz".to_owned();
     for verdict in &mut judged.verdicts {
-        (verdict.headline, verdict.advice, verdict.limit_note) = (word(), word(), word());
+        (verdict.headline, verdict.advice, verdict.limit_note) = (word(), vec![word()], word());
         for lane in &mut verdict.lanes {
             (lane.word, lane.sentence, lane.shown) = (word(), word(), word());
-            (lane.would_change, lane.proposal.reason) = (vec![word()], word());
+            lane.would_change = vec![word()];
         }
     }
     for verdict in judged.sheets.iter_mut().flatten() {
@@ -692,13 +692,13 @@ fn no_decision_changes_when_every_display_word_does() {
         job(PetrolPort, ROUGH),
         vec![
             sheet(
-                SheetId::Supply,
+                EngineTest::Supply,
                 2,
                 &[("battery", 12.6), ("load", 1.0)],
                 &[("volts", &[12.4, 0.1, 10.9, 12.4])],
             ),
             sheet(
-                SheetId::Indicator,
+                EngineTest::Indicator,
                 3,
                 &[],
                 &[("lamp", &[1.0, 1.0, 1.0, 0.0]), ("rod", &[1.0, 0.0, 1.0, 0.0])],
@@ -706,7 +706,7 @@ fn no_decision_changes_when_every_display_word_does() {
             coils(&[14.4, 250_000.0, 14.3, 14.4], set, Some([13.0, 16.0])),
             cut(9, 2),
             sheet(
-                SheetId::Compression,
+                EngineTest::Compression,
                 11,
                 &[("method", 1.0)],
                 &[("pressure", &[98.0, 97.0, 71.0, 99.0])],

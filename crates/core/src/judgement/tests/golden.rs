@@ -1,13 +1,13 @@
 //! Written cases: what a good technician would decide, in every fuel system, with the usual traps.
 
 use super::*;
-use crate::bench::tests::{diesel, family, limit, session};
-use crate::bench::{BenchKind, BenchTest, RoundStage, SessionRecord};
-use crate::checks::Limit;
-use crate::checks::sheet::SheetId;
 use crate::library::{FamilyKind, LimitCheck};
 use crate::record::{Event, SheetRecord, TestRecord};
 use crate::sample::{at, event, job, return_test, sheet};
+use crate::tests::Limit;
+use crate::tests::bench::tests::{diesel, family, limit, session};
+use crate::tests::bench::{BenchKind, BenchTest, RoundStage, SessionRecord};
+use crate::tests::engine::EngineTest;
 use crate::work::{Decision, Lately, Suffers, Symptom};
 
 use Decision::{Adjust, Clean, Leave, LookElsewhere, MeasureAgain, Recode, RepairHarness, Replace};
@@ -142,10 +142,10 @@ fn the_return_of_common_rail_injectors() {
     let mut piezo = returned(rough, alike.clone());
     piezo.job.intake.fuel_system = DieselPiezo;
     piezo.sheets =
-        vec![sheet(SheetId::PiezoStack, 5, &[], &[("microfarads", &[5.1, 5.0, 5.05, 5.05])])];
+        vec![sheet(EngineTest::PiezoStack, 5, &[], &[("microfarads", &[5.1, 5.0, 5.05, 5.05])])];
     case("piezo, stacks and returns alike", &piezo, ([Leave; 4], 1, Why::NothingAgainst));
     piezo.sheets =
-        vec![sheet(SheetId::Insulation, 9, &[], &[("megohms", &[200.0, 180.0, 0.2, 210.0])])];
+        vec![sheet(EngineTest::Insulation, 9, &[], &[("megohms", &[200.0, 180.0, 0.2, 210.0])])];
     case(
         "piezo, one leaks to its body",
         &piezo,
@@ -190,7 +190,7 @@ fn what_is_not_the_injector() {
     fuel.job.intake.story.lately = vec![Lately::RefuelledElsewhere];
     fuel.return_tests = vec![return_test(82.0, &[&[30.0, 52.0, 33.0, 48.0]])];
     fuel.sheets = vec![sheet(
-        SheetId::FuelSample,
+        EngineTest::FuelSample,
         2,
         &[("suffers", 2.0), ("look", 3.0), ("smell", 1.0), ("water", 2.0)],
         &[],
@@ -198,19 +198,20 @@ fn what_is_not_the_injector() {
     case("all of them from bad fuel", &fuel, ([LookElsewhere; 4], 2, Why::SharedFault));
     let mut air = job(DieselSolenoid, &[Symptom::LongCrankCold]);
     air.job.intake.story.lately = vec![Lately::FilterChanged];
-    air.sheets = vec![sheet(SheetId::SuctionAir, 2, &[("running", 2.0), ("standing", 2.0)], &[])];
+    air.sheets =
+        vec![sheet(EngineTest::SuctionAir, 2, &[("running", 2.0), ("standing", 2.0)], &[])];
     case("air after a filter", &air, ([LookElsewhere; 4], 1, Why::SharedFault));
     let mechanical = with(
         job(DieselSolenoid, rough),
         vec![
             sheet(
-                SheetId::Compression,
+                EngineTest::Compression,
                 2,
                 &[("method", 0.0)],
                 &[("pressure", &[2600.0, 2550.0, 1500.0, 2580.0])],
             ),
             sheet(
-                SheetId::Cutout,
+                EngineTest::Cutout,
                 5,
                 &[("base", 800.0)],
                 &[("cut", &[720.0, 722.0, 795.0, 718.0])],
@@ -223,10 +224,10 @@ fn what_is_not_the_injector() {
         ([Leave, Leave, LookElsewhere, Leave], 3, Why::Mechanical),
     );
     let volts = |values: &[f64]| {
-        sheet(SheetId::Supply, 2, &[("battery", 12.6), ("load", 1.0)], &[("volts", values)])
+        sheet(EngineTest::Supply, 2, &[("battery", 12.6), ("load", 1.0)], &[("volts", values)])
     };
     let lamps = |lamp: &[f64], rod: &[f64]| {
-        sheet(SheetId::Indicator, 3, &[], &[("lamp", lamp), ("rod", rod)])
+        sheet(EngineTest::Indicator, 3, &[], &[("lamp", lamp), ("rod", rod)])
     };
     let leg =
         with(job(PetrolPort, rough), vec![volts(&[12.4, 12.5, 10.9, 12.4]), lamps(&[1.0; 4], &[])]);
@@ -242,12 +243,12 @@ fn what_is_not_the_injector() {
     for plugs in [&[12.4; 4][..], &[12.4; 3]] {
         let set = [("battery", 12.6), ("load", 1.0)];
         repaired.sheets.truncate(2);
-        repaired.sheets.push(sheet(SheetId::Supply, 30, &set, &[("volts", plugs)]));
+        repaired.sheets.push(sheet(EngineTest::Supply, 30, &set, &[("volts", plugs)]));
         let ranked = &judge_file(&repaired).positions[2].ranked;
         assert!(ranked.iter().all(|one| one.cause != Some(Cause::HarnessLeg)), "{plugs:?}");
     }
     let mut coils = sheet(
-        SheetId::CoilResistance,
+        EngineTest::CoilResistance,
         4,
         &[("temperature", 20.0), ("leads", 0.1)],
         &[("ohms", &[14.4, 14.5, 14.3, 14.4])],
@@ -269,7 +270,7 @@ fn what_is_not_the_injector() {
     let fuse = with(job(PetrolPort, &[Symptom::NoStart]), vec![volts(&[0.1; 4])]);
     case("no supply anywhere", &fuse, ([LookElsewhere; 4], 4, Why::SharedFault));
     let open = sheet(
-        SheetId::CoilResistance,
+        EngineTest::CoilResistance,
         4,
         &[("temperature", 20.0), ("leads", 0.1)],
         &[("ohms", &[14.4, 250_000.0, 14.3, 14.4])],
@@ -291,7 +292,12 @@ fn the_balance_of_petrol_injectors() {
             [("pulses", 50.0), ("pulse", 6.0)].into_iter().chain(bracket.iter().copied()).collect();
         with(
             job(PetrolPort, rough),
-            vec![sheet(SheetId::PressureDrop, 5, &set, &[("start", &[300.0; 4]), ("end", ends)])],
+            vec![sheet(
+                EngineTest::PressureDrop,
+                5,
+                &set,
+                &[("start", &[300.0; 4]), ("end", ends)],
+            )],
         )
     };
     case(
@@ -306,12 +312,12 @@ fn the_balance_of_petrol_injectors() {
     );
     let di = with(
         job(PetrolDirect, rough),
-        vec![sheet(SheetId::DiBalance, 5, &[], &[("change", &[310.0, 305.0, 160.0, 300.0])])],
+        vec![sheet(EngineTest::DiBalance, 5, &[], &[("change", &[310.0, 305.0, 160.0, 300.0])])],
     );
     case("direct: one takes little", &di, ([Leave, Leave, Clean, Leave], 3, Why::Restricted));
     let more = with(
         job(PetrolDirect, rough),
-        vec![sheet(SheetId::DiBalance, 5, &[], &[("change", &[310.0, 305.0, 520.0, 300.0])])],
+        vec![sheet(EngineTest::DiBalance, 5, &[], &[("change", &[310.0, 305.0, 520.0, 300.0])])],
     );
     case("direct: one takes much", &more, ([Leave, Leave, MeasureAgain, Leave], 3, Why::NotEnough));
 }

@@ -1,14 +1,14 @@
 //! What holds for every list of findings.
 
 use super::*;
-use crate::bench::tests::{family, session};
-use crate::bench::{BenchKind, BenchTest};
 use crate::judgement::cause::With;
 use crate::judgement::evidence::Place;
 use crate::library::FamilyKind;
 use crate::record::{Event, Intake, Judged};
 use crate::said::Lack;
 use crate::sample::{Draw, at, event, job};
+use crate::tests::bench::tests::{family, session};
+use crate::tests::bench::{BenchKind, BenchTest};
 use crate::work::{Decision, Symptom};
 use proptest::prelude::*;
 use uuid::Uuid;
@@ -16,7 +16,7 @@ use uuid::Uuid;
 const HERE: Place = Place { cylinder: 1, injector: Uuid::from_u128(1), new: false };
 
 fn weighing() -> Vec<Code> {
-    Code::ALL.iter().copied().filter(|code| code.weighs()).collect()
+    crate::tests::codes().collect()
 }
 
 fn finding(weights: &Weights, code: Code, cylinder: u32, quality: f64) -> Finding {
@@ -156,7 +156,7 @@ proptest! {
         let mut file = job(FuelSystem::PetrolPort, &[Symptom::RoughIdle]);
         let drop: Vec<f64> = levels.iter().map(|level| 300.0 - level).collect();
         file.sheets = vec![crate::sample::sheet(
-            crate::checks::sheet::SheetId::PressureDrop, 5, &[("pulses", 50.0), ("pulse", 6.0)],
+            crate::tests::engine::EngineTest::PressureDrop, 5, &[("pulses", 50.0), ("pulse", 6.0)],
             &[("start", &[300.0; 4]), ("end", &drop)],
         )];
         let before = judge_file(&file).positions;

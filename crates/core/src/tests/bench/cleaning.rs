@@ -1,0 +1,286 @@
+//! `cleaning`: what a cleaning did, injector by injector, proven by the repeat of the flow.
+//!
+//! Gain = flow after ÷ flow before − 1, both at the reference of the house, regime by regime. The
+//! reading furthest from the others before the first cleaning leads: cleaned, still restricted,
+//! worn (passes more than new), or not worth another cycle, and why. Age shifts the odds, it is
+//! never a verdict. Rounds under other conditions are corrected with a label, or not compared.
+//!
+//! # Source
+//! House rules ([`RuleId::CleaningBack`], [`RuleId::CleaningGain`], [`RuleId::CleaningCycles`]).
+
+mod compared;
+
+use super::compare::percent;
+use super::ctx::Ctx;
+use super::record::RoundStage;
+use super::verdict::{lanes, named};
+use super::{BenchKind, BenchTest, Rows, Spec};
+use crate::calc::CalcError;
+use crate::caution;
+use crate::mark::Mark;
+use crate::quantity::trimmed;
+use crate::rules::RuleId;
+use crate::said::Code;
+use crate::tests::Because;
+use crate::tests::cell::{cell, choice};
+use crate::tests::verdict::{Lane, Verdict, coded};
+use crate::typed::Field;
+use compared::{Pair, pairs};
+
+crate::said::outcomes! {
+    CAME_BACK = came_back,
+    WAS_GOOD = was_good,
+    STILL_RESTRICTED = still_restricted,
+    NO_MORE_CYCLES = no_more_cycles,
+    CLEANED_WORSE = cleaned_worse,
+    WORN_AFTER_CLEANING = worn_after_cleaning,
+}
+
+const DONE: &[&str] = &["not done", "done"];
+
+pub(super) const SPEC: Spec = Spec {
+    title: "Cleaning",
+    short: "Clean",
+    says: "Step by step, the coil pulsed in the bath; then the same tests again. The repeat says what it did.",
+    cautions: &[caution::BATH, caution::ACID, caution::WASTE],
+    kinds: &[BenchKind::Petrol, BenchKind::Doser],
+    pulses: false,
+    rows: Rows::None,
+    set: &[
+        choice("soak", "Soaked", DONE),
+        choice("bath", "Ultrasonic bath, pulsed", DONE),
+        choice("back_flush", "Flushed backwards", DONE),
+        choice("baskets", "New filter baskets", DONE),
+        choice("seals", "New seals", DONE),
+        choice("caps", "New caps", DONE),
+        cell("minutes", "In the bath for", Field::above_zero("min", 0.5, 600.0)),
+        cell("cleaner", "Cleaner used up", Field::from_zero("ml", 20_000.0)).more(),
+    ],
+    row: &[],
+    each: &[choice("left_out", "Cleaned", &["yes", "left out"])],
+    tubes: &[],
+    table: include_str!("cleaning.toml"),
+    judge,
+};
+
+/// Odds that a restriction is wear and not dirt, before age says anything (house rule).
+const ODDS_WORN: f64 = 0.25;
+
+fn judge(ctx: &Ctx<'_>) -> Result<Verdict, CalcError> {
+    let pairs = pairs(ctx)?;
+    let cycles =
+        (0..=ctx.round).filter(|at| ctx.session.rounds[*at].stage == RoundStage::Cleaned).count();
+    let mut verdict =
+        Verdict { lanes: lanes(ctx, |tag| lane(ctx, &pairs, tag, cycles)), ..Verdict::default() };
+    verdict.flags.extend(pairs.label.clone());
+    let of = |codes: &[Code]| coded(&verdict.lanes, codes);
+    let (again, worn) = (of(&[outcomes::STILL_RESTRICTED]), of(&[outcomes::WORN_AFTER_CLEANING]));
+    let enough = of(&[outcomes::NO_MORE_CYCLES, outcomes::CLEANED_WORSE]);
+    let cleaned = of(&[outcomes::CAME_BACK]);
+    let mut says = Vec::new();
+    for (tags, one, many) in [
+        (&cleaned, "came back", "came back"),
+        (&again, "is still restricted: once more", "are still restricted: once more"),
+        (&enough, "does not come back by cleaning", "do not come back by cleaning"),
+        (
+            &worn,
+            "passes more than it should: worn, not dirty",
+            "pass more than they should: worn, not dirty",
+        ),
+    ] {
+        if !tags.is_empty() {
+            says.push(format!("{} {}.", named(tags), if tags.len() == 1 { one } else { many }));
+        }
+    }
+    verdict.headline = match (&pairs.refused, says.is_empty()) {
+        (Some(refused), _) => format!("Before and after are not compared: {refused}."),
+        (None, true) if pairs.of.is_empty() => {
+            "Repeat the same regimes: the repeat says what the cleaning did.".to_owned()
+        }
+        (None, true) => "Nothing was restricted before, and nothing is now.".to_owned(),
+        (None, false) => says.join(" "),
+    };
+    let not_to: Vec<&str> = ctx
+        .session
+        .setup
+        .families
+        .iter()
+        .filter(|family| family.detail.cleaning == Some(false))
+        .map(|family| family.name.as_str())
+        .collect();
+    if !not_to.is_empty() {
+        verdict.flags.push(format!("Not to be cleaned, by the library: {}.", not_to.join(", ")));
+    }
+    let done = |name: &str| ctx.set(BenchTest::Cleaning, name) == Some(1.0);
+    if done("bath") && ctx.carried(BenchTest::Drive, "drive").is_none() {
+        verdict
+            .flags
+            .push("Pulsed in the bath without a drive chosen: see the drive guard.".to_owned());
+    }
+    if done("bath") && !done("back_flush") {
+        verdict.advice.push("What the bath loosened is still inside: flush backwards.".to_owned());
+    }
+    if (done("bath") || done("back_flush"))
+        && !done("baskets")
+        && ctx.session.setup.kind == BenchKind::Petrol
+    {
+        verdict.advice.push("New baskets after the flush, before the flow.".to_owned());
+    }
+    Ok(verdict.closed())
+}
+
+fn lane(ctx: &Ctx<'_>, pairs: &compared::Pairs, tag: u32, cycles: usize) -> Option<Lane> {
+    if ctx.of(BenchTest::Cleaning, None, tag, "left_out") == Some(1.0) {
+        return Some(Lane::new(tag, Mark::NotMeasured, "left out", "Was not cleaned."));
+    }
+    // The regime that was furthest from the others before the first cleaning speaks.
+    let pair = pairs
+        .of
+        .iter()
+        .filter(|p| p.tag == tag)
+        .max_by(|a, b| a.first_off().abs().total_cmp(&b.first_off().abs()))?;
+    let back = ctx.rules.share(RuleId::CleaningBack);
+    let worth = ctx.rules.share(RuleId::CleaningGain);
+    let own = ctx.family(tag).and_then(|f| f.detail.cleaning_cycles);
+    let most = own.unwrap_or_else(|| ctx.rules.get(RuleId::CleaningCycles));
+    let Some(now) = pair.now_off else {
+        return Some(
+            Lane::new(
+                tag,
+                Mark::Undecided,
+                "undecided",
+                "Nothing to hold it against after the cleaning.",
+            )
+            .because(arithmetic(pair)),
+        );
+    };
+    let cycle = if cycles == 1 { "one cycle".to_owned() } else { format!("{cycles} cycles") };
+    let small = pair.gain.abs() < worth.max(2.0 * pair.u_gain);
+    let was_low = pair.first_off() < -back;
+    let worse = pair.gain < 0.0 && -pair.gain > 2.0 * pair.u_gain && cycles >= 2;
+    let (mark, code, word, sentence, next) = if now > back && pair.dirty_others {
+        (
+            Mark::Undecided,
+            Code::NO_REFERENCE,
+            "others dirty",
+            format!(
+                "Passes {} against the others, which were not cleaned: this says nothing of wear.",
+                percent(now)
+            ),
+            "The others cleaned too, or a limit for this family.",
+        )
+    } else if now > back {
+        (
+            Mark::TooMuch,
+            outcomes::WORN_AFTER_CLEANING,
+            "worn",
+            format!(
+                "Passes {} against {}: more than new. Cleaning takes nothing away.",
+                percent(now),
+                pair.against
+            ),
+            "Not another cycle: match it, or replace it.",
+        )
+    } else if now >= -back && was_low {
+        (
+            Mark::Inside,
+            outcomes::CAME_BACK,
+            "cleaned",
+            format!("Came back from {} to {} in {cycle}.", percent(pair.first_off()), percent(now)),
+            "",
+        )
+    } else if now >= -back {
+        (
+            Mark::Inside,
+            outcomes::WAS_GOOD,
+            "was good",
+            "Was within the others before, and is now.".to_owned(),
+            "",
+        )
+    } else if worse {
+        (
+            Mark::TooLittle,
+            outcomes::CLEANED_WORSE,
+            "got worse",
+            format!(
+                "Still {} and the last cycle lost {}: stop cleaning, what is loosened blocks it or the part is damaged.",
+                percent(now),
+                percent(-pair.gain)
+            ),
+            "Not another cycle: replace it, or have it reconditioned.",
+        )
+    } else if small {
+        (
+            Mark::TooLittle,
+            outcomes::NO_MORE_CYCLES,
+            "no more cycles",
+            format!(
+                "Still {} and the last cycle gained {}: dirt would have moved.",
+                percent(now),
+                percent(pair.gain)
+            ),
+            "Not another cycle: replace it, or have it reconditioned.",
+        )
+    } else if cycles as f64 >= most {
+        (
+            Mark::TooLittle,
+            outcomes::NO_MORE_CYCLES,
+            "no more cycles",
+            format!("Still {} after {cycle}: no more than {} here.", percent(now), trimmed(most)),
+            "Replace it; or change the rule of the house with a reason.",
+        )
+    } else {
+        (
+            Mark::TooLittle,
+            outcomes::STILL_RESTRICTED,
+            "still restricted",
+            format!("From {} to {}: it moves. Once more.", percent(pair.first_off()), percent(now)),
+            "Another cycle, the same regimes again.",
+        )
+    };
+    let mut lane = Lane::new(tag, mark, word, sentence)
+        .says(code)
+        .off(pair.gain, pair.u_gain)
+        .shown(percent(pair.gain))
+        .because(arithmetic(pair))
+        .because(pairs.label.iter().map(|label| Because::says(label.as_str())))
+        .because(age(ctx, tag));
+    let rules = [RuleId::CleaningBack, RuleId::CleaningGain, RuleId::CleaningCycles];
+    lane = lane.because(ctx.rules.reasons(&rules).into_iter().map(Because::says));
+    Some(if next.is_empty() { lane } else { lane.then(next) })
+}
+
+fn arithmetic(pair: &Pair) -> Vec<Because> {
+    vec![
+        Because::shows(
+            format!("Gain of this cycle at {}", pair.regime),
+            format!(
+                "{} ÷ {} − 1 = {} ± {:.1} %",
+                pair.after,
+                pair.before,
+                percent(pair.gain),
+                pair.u_gain * 100.0
+            ),
+        ),
+        Because::says(format!(
+            "Against {}: {} at first, {} now.",
+            pair.against,
+            percent(pair.first_off()),
+            pair.now_off.map_or_else(|| "not known".to_owned(), percent)
+        )),
+    ]
+}
+
+/// What its age says: odds, never a verdict.
+fn age(ctx: &Ctx<'_>, tag: u32) -> Option<Because> {
+    let run = (0..=ctx.round)
+        .rev()
+        .find_map(|round| ctx.at(round).of(BenchTest::Visual, None, tag, "hours"))?;
+    let life = ctx.family(tag)?.detail.service_life_h?;
+    // At half its life the odds stand as they are; each further half life triples them.
+    let odds = ODDS_WORN * 3.0_f64.powf((run / life - 0.5) / 0.5);
+    Some(Because::shows(
+        "Its age moves the odds that a restriction is wear and not dirt; it decides nothing (house rule)",
+        format!("{} of {} h: odds {:.2} to 1", trimmed(run), trimmed(life), odds),
+    ))
+}

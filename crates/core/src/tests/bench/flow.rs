@@ -1,0 +1,425 @@
+//! `flow`: what each injector delivers in each regime, against the others and against a limit.
+//!
+//! Held open: ml/min over a time. Pulsed: mm³ per pulse over a count. Both are brought to the
+//! reference pressure and fluid of the house ([`super::conditions`]) when both were noted. Each
+//! regime gets its spread and a grade; the grade is said to be open where the marks of the tubes
+//! could move it. Readings that cannot be right (read in foam, a tube filled twice or read twice,
+//! another count) are questioned before they are compared.
+//!
+//! # Source
+//! SAE J1832 (static and dynamic flow); grades and tolerances are house rules.
+
+mod position;
+mod rows;
+
+use super::compare::{Compared, Reading, compare, percent, tenths};
+use super::conditions::{DENSITY, FLUID, PRESSURE, basis, flow_limit};
+use super::ctx::Ctx;
+use super::verdict::{lanes, named};
+use super::{BenchKind, BenchTest, Rows, Spec};
+use crate::calc::CalcError;
+use crate::calc::decide::{DecideInput, LimitState, decide};
+use crate::caution;
+use crate::mark::Mark;
+use crate::quantity::{figures, shown};
+use crate::rules::RuleId;
+use crate::said::Code;
+use crate::tests::Because;
+use crate::tests::cell::{cell, choice};
+use crate::tests::verdict::{Lane, Row, Verdict, coded, marked};
+use crate::typed::Field;
+pub(super) use rows::{FlowBasis, FlowRow, flow_rows};
+
+crate::said::outcomes! {
+    FLOW_LESS = flow_less (Departs),
+    FLOW_LESS_SHORT = flow_less_short,
+    FLOW_MORE = flow_more (Departs),
+    FLOW_ALIKE = flow_alike,
+}
+
+/// What a person says of the set before the arithmetic does, percent.
+const OPINIONS: &[(&str, f64)] =
+    &[("not said", 0.0), ("within 1 %", 1.0), ("within 2 %", 2.0), ("within 5 %", 5.0)];
+const OPINION: &[&str] = &[OPINIONS[0].0, OPINIONS[1].0, OPINIONS[2].0, OPINIONS[3].0];
+
+/// A pulse below this shows opening as much as flow, ms (house rule).
+const SHORT_MS: f64 = 3.5;
+
+pub(super) const SPEC: Spec = Spec {
+    title: "Flow",
+    short: "Flow",
+    says: "Regime by regime, all tubes together; empty them before each, and wait until the foam has settled.",
+    cautions: &[caution::BENCH, caution::SPRAY],
+    kinds: &[BenchKind::Petrol],
+    pulses: true,
+    rows: Rows::Points,
+    set: &[PRESSURE, FLUID, choice("opinion", "At a glance the set is", OPINION), DENSITY],
+    row: &[
+        cell("rpm", "Speed", Field::above_zero("rpm", 1.0, 30_000.0)),
+        cell("pulse", "Pulse width", Field::above_zero("ms", 0.05, 1000.0)),
+        cell("count", "Count", Field::above_zero("", 1.0, 1e6)),
+        cell("seconds", "Time", Field::above_zero("s", 0.5, 7200.0)),
+        cell("ended", "Run ended", Field::from_zero("", 1.0)),
+    ],
+    each: &[
+        cell("volume", "Tube", Field::from_zero("ml", 100_000.0)),
+        cell("count", "Its own count", Field::above_zero("", 1.0, 1e6)).more(),
+    ],
+    tubes: &["volume"],
+    table: include_str!("flow.toml"),
+    judge,
+};
+
+/// A row with every injector compared and held against its limit.
+struct Judged {
+    row: FlowRow,
+    compared: Vec<Compared>,
+    limits: Vec<(u32, LimitState, Because)>,
+}
+
+impl Judged {
+    /// Three or more, all off their limit on the same side, and alike among themselves.
+    fn alike_off(&self) -> bool {
+        let all = |state| self.limits.iter().all(|(_, held, _)| *held == state);
+        self.limits.len() >= 3
+            && (all(LimitState::Above) || all(LimitState::Below))
+            && self.compared.iter().all(|one| one.mark == Mark::Inside)
+    }
+}
+
+fn judge(ctx: &Ctx<'_>) -> Result<Verdict, CalcError> {
+    let basis = basis(ctx, BenchTest::Flow)?;
+    let tolerance = ctx.rules.share(RuleId::GradeServiceable);
+    let mut judged = Vec::new();
+    for row in flow_rows(ctx, basis.factor) {
+        let good: Vec<Reading> =
+            row.values.iter().filter(|v| v.questioned.is_none()).map(|v| v.reading).collect();
+        let compared = compare(ctx, &good, tolerance)?;
+        let limits = if basis.missing.is_none() { against_limits(ctx, &row)? } else { Vec::new() };
+        judged.push(Judged { row, compared, limits });
+    }
+    let mut verdict = Verdict {
+        rows: judged.iter().map(|one| drawn(ctx, one, tolerance)).collect(),
+        lanes: lanes(ctx, |tag| lane(ctx, &judged, tag, &basis.says)),
+        ..Verdict::default()
+    };
+    verdict.headline = headline(ctx, &verdict, &judged);
+    verdict.advice.extend(position::position_effect(ctx)?);
+    verdict.advice.extend(opinion(ctx, &judged));
+    if let Some(missing) = basis.missing.filter(|_| !judged.is_empty()) {
+        verdict.flags.push(format!(
+            "Compared as measured: {missing}, so nothing was brought to the reference and no limit is applied."
+        ));
+    }
+    verdict.flags.extend(judged.iter().flat_map(|one| one.row.flags.clone()));
+    verdict.flags.extend(judged.iter().flat_map(|one| {
+        one.row.values.iter().filter_map(|value| {
+            let says = value.questioned.as_ref()?;
+            Some(format!("{}, {}: {says}.", named(&[value.reading.tag]), one.row.name))
+        })
+    }));
+    Ok(verdict.closed())
+}
+
+fn against_limits(
+    ctx: &Ctx<'_>,
+    row: &FlowRow,
+) -> Result<Vec<(u32, LimitState, Because)>, CalcError> {
+    let mut found = Vec::new();
+    // Percent of the fullest, and a volume without its time, are no flow that a limit is about.
+    let is_flow = row.basis == FlowBasis::Flow;
+    for value in row.values.iter().filter(|v| is_flow && v.questioned.is_none()) {
+        let Reading { tag, value, u } = value.reading;
+        let Some(held) = flow_limit(ctx, tag) else { continue };
+        let (limit, value, u) = (held.limit, value * held.factor, u * held.factor);
+        let bench = ctx.session.setup.bench.as_ref();
+        let u = u.hypot(bench.map_or(0.0, |b| b.accuracy_pct / 100.0 * value / 3.0_f64.sqrt()));
+        if limit.lower.is_none() && limit.upper.is_none() {
+            continue;
+        }
+        let out = decide(&DecideInput {
+            value,
+            u,
+            lower: limit.lower,
+            upper: limit.upper,
+            confidence: Some(ctx.rules.share(RuleId::GuardConfidence)),
+            ..DecideInput::default()
+        })?;
+        let brought = if (held.factor - 1.0).abs() > 1e-9 {
+            format!("; brought to the limit's own conditions, × {:.4}", held.factor)
+        } else {
+            String::new()
+        };
+        let because = Because::shows(
+            format!(
+                "Limit: {} ({}, revision {}){brought}",
+                limit.window(),
+                limit.source,
+                limit.revision
+            ),
+            format!("{} ± {} ml/min, guard {}", shown(value, u), shown(u, u), shown(out.guard, u)),
+        );
+        found.push((tag, out.state, because));
+    }
+    Ok(found)
+}
+
+/// Spread of a row within each family, the widest, with its uncertainty: shares.
+pub(super) fn spread(ctx: &Ctx<'_>, row: &FlowRow) -> Option<(f64, f64)> {
+    let spreads = ctx.groups().into_iter().filter_map(|(_, tags)| {
+        let read: Vec<Reading> = row
+            .values
+            .iter()
+            .filter(|v| tags.contains(&v.reading.tag) && v.questioned.is_none())
+            .map(|v| v.reading)
+            .collect();
+        let mean = read.iter().map(|r| r.value).sum::<f64>() / read.len() as f64;
+        let ends = read.iter().map(|r| r.value);
+        let (low, high) = ends.fold((f64::INFINITY, 0.0_f64), |(l, h), v| (l.min(v), h.max(v)));
+        let u = read.iter().map(|r| r.u).fold(0.0, f64::max);
+        (read.len() > 1 && mean > 0.0)
+            .then(|| ((high - low) / mean, std::f64::consts::SQRT_2 * u / mean))
+    });
+    spreads.max_by(|a, b| a.0.total_cmp(&b.0))
+}
+
+/// The grade of a spread; two words where the tubes cannot tell them apart.
+fn grade(ctx: &Ctx<'_>, spread: f64, u: f64) -> String {
+    let word = |share: f64| {
+        let grades = [
+            (RuleId::GradeMatched, "matched"),
+            (RuleId::GradeClose, "close"),
+            (RuleId::GradeServiceable, "serviceable"),
+        ];
+        let of = grades.into_iter().find(|(rule, _)| share <= ctx.rules.share(*rule) + 1e-12);
+        of.map_or("too wide", |(_, word)| word)
+    };
+    let guard = 1.645 * u;
+    let (best, worst) = (word((spread - guard).max(0.0)), word(spread + guard));
+    if best == worst { best.to_owned() } else { format!("{best} or {worst}") }
+}
+
+fn drawn(ctx: &Ctx<'_>, one: &Judged, tolerance: f64) -> Row {
+    let spread = spread(ctx, &one.row);
+    let mean = one.compared.iter().find_map(|c| c.mean.filter(|_| c.mark == Mark::Inside));
+    let limit = ctx.tags().find_map(|tag| flow_limit(ctx, tag)).filter(|_| !one.limits.is_empty());
+    Row {
+        row: one.row.row,
+        name: one.row.name.clone(),
+        says: match spread {
+            Some((spread, u)) => {
+                format!("spread {} ± {} %", tenths(spread * 100.0), tenths(u * 100.0))
+            }
+            None => one.row.says.clone(),
+        },
+        unit: one.row.basis.unit().to_owned(),
+        grade: spread.map(|(spread, u)| grade(ctx, spread, u)).unwrap_or_default(),
+        window: match (limit, mean) {
+            // Drawn at the reference of the house, where the columns are.
+            (Some(held), _) => {
+                Some([held.limit.lower, held.limit.upper].map(|end| Some(end? / held.factor)))
+            }
+            (None, Some(mean)) if ctx.groups().len() == 1 => {
+                Some([Some(mean * (1.0 - tolerance)), Some(mean * (1.0 + tolerance))])
+            }
+            (None, Some(_) | None) => None,
+        },
+        lanes: one
+            .row
+            .values
+            .iter()
+            .map(|value| {
+                let Reading { tag, value: flow, u } = value.reading;
+                let compared = one.compared.iter().find(|c| c.tag == tag);
+                Lane {
+                    place: tag,
+                    mark: mark_of(one, tag),
+                    value: Some(flow),
+                    u: Some(u),
+                    shown: shown(flow, u),
+                    share: compared.and_then(|c| c.share),
+                    sentence: value.questioned.clone().unwrap_or_default(),
+                    ..Lane::default()
+                }
+            })
+            .collect(),
+        ..Row::default()
+    }
+}
+
+/// The mark of an injector in one row: a limit that decides comes first.
+fn mark_of(one: &Judged, tag: u32) -> Mark {
+    let limit = one.limits.iter().find(|(held, ..)| *held == tag).map(|(_, state, _)| *state);
+    let compared = one.compared.iter().find(|c| c.tag == tag).map(|c| c.mark);
+    match (limit, compared) {
+        (Some(LimitState::Above), _) => Mark::TooMuch,
+        (Some(LimitState::Below), _) => Mark::TooLittle,
+        (_, Some(mark)) if mark != Mark::Undecided => mark,
+        (Some(LimitState::Within), Some(_)) => Mark::Inside,
+        (Some(LimitState::Undecided) | None, Some(mark)) => mark,
+        (Some(_) | None, None) => Mark::Questioned,
+    }
+}
+
+/// What the marks over all regimes say together: how it is wrong, not only that it is.
+fn lane(ctx: &Ctx<'_>, judged: &[Judged], tag: u32, basis: &str) -> Option<Lane> {
+    let read: Vec<(&Judged, Mark)> = judged
+        .iter()
+        .filter(|one| one.row.values.iter().any(|v| v.reading.tag == tag))
+        .map(|one| (one, mark_of(one, tag)))
+        .collect();
+    if read.is_empty() {
+        return None;
+    }
+    let count = |mark: Mark| read.iter().filter(|(_, m)| *m == mark).count();
+    let short = |one: &Judged| one.row.pulse_ms.is_some_and(|ms| ms < SHORT_MS);
+    let all_short = |mark: Mark| read.iter().filter(|(_, m)| *m == mark).all(|(one, _)| short(one));
+    let (low, high) = (count(Mark::TooLittle), count(Mark::TooMuch));
+    let long_fine = read.iter().any(|(one, m)| !short(one) && *m == Mark::Inside);
+    let over = read.iter().any(|(one, _)| one.alike_off());
+    let (mark, code, word, sentence, next) = if over {
+        (
+            Mark::Questioned,
+            Code::ALL_ALIKE_OFF,
+            "all off alike",
+            "Off its limit like all the others: seldom wear or dirt in all of them.",
+            "Pressure, fluid, family and a master injector on the bench first.",
+        )
+    } else if low > 0 && high > 0 {
+        (
+            Mark::Questioned,
+            Code::DOUBTFUL,
+            "both ways",
+            "Low in one regime and high in another.",
+            "The regimes once more; then the pulse sweep.",
+        )
+    } else if low > 0 && all_short(Mark::TooLittle) && long_fine {
+        (
+            Mark::TooLittle,
+            outcomes::FLOW_LESS_SHORT,
+            "low when short",
+            "Low at short pulses alone: it opens late rather than passes little.",
+            "The pulse sweep: dead time and first spray tell.",
+        )
+    } else if low > 0 {
+        (
+            Mark::TooLittle,
+            outcomes::FLOW_LESS,
+            "passes little",
+            "Passes less than the others: restricted.",
+            "Clean, and the same regimes again.",
+        )
+    } else if high > 0 && all_short(Mark::TooMuch) && long_fine {
+        (
+            Mark::TooMuch,
+            outcomes::FLOW_MORE,
+            "high when short",
+            "High at short pulses alone: it closes late or opens early.",
+            "The pulse sweep; the spring and the seat.",
+        )
+    } else if high > 0 {
+        (
+            Mark::TooMuch,
+            outcomes::FLOW_MORE,
+            "passes much",
+            "Passes more than the others: worn, or another part.",
+            "Part number first; cleaning takes nothing away.",
+        )
+    } else if count(Mark::Questioned) > 0 {
+        (
+            Mark::Questioned,
+            Code::DOUBTFUL,
+            "read again",
+            "A reading cannot be right.",
+            "That tube once more.",
+        )
+    } else if count(Mark::Inside) == 0 {
+        (
+            Mark::Undecided,
+            Code::NO_REFERENCE,
+            "undecided",
+            "These readings cannot tell.",
+            "A longer run, or an injector that is known to be good beside it.",
+        )
+    } else if count(Mark::Undecided) > 0 {
+        (
+            Mark::Undecided,
+            Code::TOO_CLOSE,
+            "close",
+            "Too close to the tolerance for these tubes.",
+            "A longer run: twice the volume halves the doubt.",
+        )
+    } else {
+        (Mark::Inside, outcomes::FLOW_ALIKE, "alike", "Alike in every regime that was read.", "")
+    };
+    let worst = read
+        .iter()
+        .filter_map(|(one, _)| one.compared.iter().find(|c| c.tag == tag)?.share)
+        .max_by(|a, b| a.abs().total_cmp(&b.abs()));
+    let mut lane = Lane::new(tag, mark, word, sentence)
+        .says(code)
+        .shown(worst.map(percent).unwrap_or_default())
+        .because([Because::shows("Brought to the reference of the house", basis)]);
+    for (one, _) in &read {
+        let limit = one.limits.iter().find(|(held, ..)| *held == tag);
+        let compared = one.compared.iter().find(|c| c.tag == tag);
+        for because in limit.map(|l| &l.2).into_iter().chain(compared.map(|c| &c.because)) {
+            let mut because = because.clone();
+            because.says = format!("{}: {}", one.row.name, because.says);
+            lane.because.push(because);
+        }
+    }
+    let rules = [RuleId::GradeServiceable, RuleId::FlowPressure, RuleId::FlowDensity];
+    lane = lane.because(ctx.rules.reasons(&rules).into_iter().map(Because::says));
+    Some(if next.is_empty() { lane } else { lane.then(next) })
+}
+
+fn headline(ctx: &Ctx<'_>, verdict: &Verdict, judged: &[Judged]) -> String {
+    let widest = judged
+        .iter()
+        .filter_map(|one| Some((spread(ctx, &one.row)?, &one.row.name)))
+        .max_by(|a, b| a.0.0.total_cmp(&b.0.0));
+    let little = marked(&verdict.lanes, &[Mark::TooLittle]);
+    let much = marked(&verdict.lanes, &[Mark::TooMuch]);
+    let read_again = marked(&verdict.lanes, &[Mark::Questioned]);
+    let mut says = Vec::new();
+    for (tags, word) in [(&little, "little"), (&much, "much")] {
+        if !tags.is_empty() {
+            let verb = if tags.len() == 1 { "passes" } else { "pass" };
+            says.push(format!("{} {verb} too {word}.", named(tags)));
+        }
+    }
+    let alike_off = coded(&verdict.lanes, &[Code::ALL_ALIKE_OFF]);
+    if !alike_off.is_empty() {
+        says.push(format!(
+            "All {} off their limit alike: pressure, fluid, family and bench first.",
+            alike_off.len()
+        ));
+    } else if !read_again.is_empty() {
+        says.push(format!("{} to be read again.", named(&read_again)));
+    }
+    match widest {
+        None => says.push("Read at least two tubes of a regime.".to_owned()),
+        Some(((share, u), name)) => {
+            let grade = grade(ctx, share, u);
+            let set = if says.is_empty() { "The set is" } else { "As it stands the set is" };
+            says.push(format!("{set} {grade}: spread {} % at {name}.", tenths(share * 100.0)));
+        }
+    }
+    says.join(" ")
+}
+
+/// The typed opinion against the arithmetic, when they differ.
+fn opinion(ctx: &Ctx<'_>, judged: &[Judged]) -> Option<String> {
+    let (said, most) = OPINIONS.get(ctx.set(BenchTest::Flow, "opinion")? as usize)?;
+    let (widest, name) = judged
+        .iter()
+        .filter_map(|one| Some((spread(ctx, &one.row)?.0 * 100.0, &one.row.name)))
+        .max_by(|a, b| a.0.total_cmp(&b.0))?;
+    (*most > 0.0 && widest > *most).then(|| {
+        format!(
+            "Said to be {said}; the readings spread by {} % at {name}. (highest − lowest) ÷ mean, not ± of it.",
+            figures((widest * 10.0).round() / 10.0)
+        )
+    })
+}

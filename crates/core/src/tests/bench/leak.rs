@@ -1,0 +1,129 @@
+//! `leak`: drops a minute from a closed injector under pressure, against a limit.
+//!
+//! `rate = 60·drops/t` a minute with `u = 60/t·√(1/12)`: a drop is there or not. Judged by
+//! [`crate::calc::decide`], so that a short look at a tight limit stays undecided.
+//!
+//! # Source
+//! JCGM 106; the limit is a house rule ([`RuleId::LeakDrops`]).
+
+use super::ctx::Ctx;
+use super::verdict::{lanes, named};
+use super::{BenchKind, BenchTest, Rows, Spec};
+use crate::calc::CalcError;
+use crate::calc::decide::{DecideInput, LimitState, decide};
+use crate::caution;
+use crate::mark::Mark;
+use crate::quantity::{shown, trimmed};
+use crate::rules::RuleId;
+use crate::said::{Code, Lack};
+use crate::tests::Because;
+use crate::tests::cell::cell;
+use crate::tests::verdict::{Lane, Verdict, marked};
+use crate::typed::Field;
+
+crate::said::outcomes! {
+    BENCH_DRIPS = bench_drips,
+    BENCH_TIGHT = bench_tight,
+}
+
+pub(super) const SPEC: Spec = Spec {
+    title: "Leak check",
+    short: "Leak",
+    says: "Closed and under pressure: count the drops of each over the same time.",
+    cautions: &[caution::SPRAY, caution::VAPOUR, caution::BENCH],
+    kinds: &[BenchKind::Petrol],
+    pulses: false,
+    rows: Rows::None,
+    set: &[
+        cell("pressure", "Pressure", Field::above_zero("kPa", 1.0, 40_000.0)),
+        cell("seconds", "Watched for", Field::above_zero("s", 5.0, 7200.0)),
+    ],
+    row: &[],
+    each: &[cell("drops", "Drops", Field::from_zero("", 10_000.0))],
+    tubes: &[],
+    table: include_str!("leak.toml"),
+    judge,
+};
+
+fn judge(ctx: &Ctx<'_>) -> Result<Verdict, CalcError> {
+    let mut verdict = Verdict::default();
+    let Some(seconds) = ctx.set(BenchTest::Leak, "seconds") else {
+        verdict.headline = "Say how long the drops are watched.".to_owned();
+        verdict.lanes = lanes(ctx, |_| None);
+        return Ok(verdict);
+    };
+    let limit = ctx.rules.get(RuleId::LeakDrops);
+    let u = 60.0 / seconds / 12.0_f64.sqrt();
+    let mut found = Vec::new();
+    for (tag, drops) in ctx.read(BenchTest::Leak, None, "drops") {
+        let value = 60.0 * drops / seconds;
+        let input = DecideInput {
+            value,
+            u,
+            upper: Some(limit),
+            confidence: Some(ctx.rules.share(RuleId::GuardConfidence)),
+            ..DecideInput::default()
+        };
+        found.push((tag, drops, value, decide(&input)?));
+    }
+    verdict.lanes = lanes(ctx, |tag| {
+        let (_, drops, value, out) = found.iter().find(|(held, ..)| *held == tag)?;
+        let (mark, code, word, sentence) = match out.state {
+            LimitState::Above => {
+                (Mark::TooMuch, outcomes::BENCH_DRIPS, "leaks", "Drips more than the limit.")
+            }
+            LimitState::Within | LimitState::Below => {
+                (Mark::Inside, outcomes::BENCH_TIGHT, "tight", "Within the limit.")
+            }
+            LimitState::Undecided => (
+                Mark::Undecided,
+                Code::TOO_CLOSE,
+                "undecided",
+                "Too close to the limit for so short a look.",
+            ),
+        };
+        // Drops are there or not; how many a minute depends on a pressure that has to be known.
+        let lane = Lane::new(tag, mark, word, sentence)
+            .says(code)
+            .off(*value - limit, u)
+            .lacking(
+                Lack::NotCapped,
+                mark == Mark::Inside && ctx.set(BenchTest::Leak, "pressure").is_none(),
+            )
+            .shown(format!("{} /min", shown(*value, u)))
+            .because([Because::shows(
+                format!("At most {} drops a minute (house rule)", trimmed(limit)),
+                format!(
+                    "60 × {} ÷ {} s = {} ± {} a minute, guard {}",
+                    trimmed(*drops),
+                    trimmed(seconds),
+                    shown(*value, u),
+                    shown(u, u),
+                    shown(out.guard, u)
+                ),
+            )])
+            .because(ctx.rules.reasons(&[RuleId::LeakDrops]).into_iter().map(Because::says));
+        Some(match mark {
+            Mark::Undecided => {
+                // With t times as long the guard shrinks by as much.
+                lane.then(format!("Watched for {:.0} s.", (seconds * 3.0 / 30.0).ceil() * 30.0))
+            }
+            Mark::TooMuch => lane.then("Cleaned and watched again: dirt on the seat leaks too."),
+            Mark::Inside | Mark::TooLittle | Mark::Look | Mark::Questioned | Mark::NotMeasured => {
+                lane
+            }
+        })
+    });
+    let (bad, unsure) =
+        (marked(&verdict.lanes, &[Mark::TooMuch]), marked(&verdict.lanes, &[Mark::Undecided]));
+    verdict.headline = match (bad.as_slice(), unsure.as_slice()) {
+        ([], []) if found.is_empty() => "Count the drops of each.".to_owned(),
+        ([], []) => "All that were watched are tight.".to_owned(),
+        ([], unsure) => format!("{} too close to call: watch longer.", named(unsure)),
+        (bad, _) => format!("{} {}.", named(bad), if bad.len() == 1 { "leaks" } else { "leak" }),
+    };
+    if ctx.set(BenchTest::Leak, "pressure").is_none() && !found.is_empty() {
+        verdict.flags.push("The pressure was not noted: a leak grows with it.".to_owned());
+    }
+    Ok(verdict.closed())
+}

@@ -1,0 +1,443 @@
+//! `map`: every injector at every point of its test plan, against the family's windows.
+//!
+//! mm³ per stroke and its uncertainty by [`crate::calc::bench_map`], the scatter of repeated
+//! readings added; states by [`crate::calc::decide`]. What the states say together is read out in
+//! words by [`patterns`]: the part that is likely worn, and the work.
+//!
+//! # Source
+//! ISO 4113 for the fluid; windows from the library, by the name of the point.
+
+mod patterns;
+
+use super::ctx::Ctx;
+use super::plan::{Entry, pulses};
+use super::record::{RoundStage, SessionRecord};
+use super::verdict::{lanes, named};
+use super::{BenchKind, BenchTest, Rows, Spec};
+use crate::calc::CalcError;
+use crate::calc::bench_map::{BenchMapInput, MapPoint, bench_map};
+use crate::calc::decide::{DecideInput, LimitState, decide};
+use crate::caution;
+use crate::library::LimitCheck;
+use crate::mark::Mark;
+use crate::quantity::{shown, trimmed};
+use crate::rules::RuleId;
+use crate::said::Code;
+use crate::tests::Because;
+use crate::tests::cell::cell;
+use crate::tests::verdict::{Lane, Row, Verdict, marked};
+use crate::typed::Field;
+use patterns::{Seen, patterns};
+
+crate::said::outcomes! {
+    MAP_RETURN_HIGH = map_return_high,
+    MAP_RETURN_LOAD = map_return_load,
+    MAP_LOW_ALL = map_low_all,
+    MAP_LOW_FULL = map_low_full,
+    MAP_LOW_FULL_RETURN = map_low_full_return,
+    MAP_HIGH = map_high,
+    MAP_HIGH_IDLE = map_high_idle,
+    MAP_LOW_SHORT = map_low_short,
+    MAP_LATE = map_late,
+    MAP_ODD = map_odd,
+    MAP_WITHIN = map_within,
+}
+
+const TUBE: Field = Field::from_zero("ml", 100_000.0);
+
+pub(super) const SPEC: Spec = Spec {
+    title: "Bench map",
+    short: "Map",
+    says: "Point by point: what is delivered, what returns, when it opens. Warm up first; count only once pressure and temperature stand.",
+    cautions: &[caution::JET, caution::BENCH, caution::CHARGE],
+    kinds: &[BenchKind::Diesel],
+    pulses: true,
+    rows: Rows::Points,
+    set: &[],
+    row: &[
+        cell("count", "Strokes", Field::above_zero("", 1.0, 1e6)),
+        cell("temperature", "Fluid", Field::TEMPERATURE.bare()),
+        cell("pressure", "Rail", Field::above_zero("kPa", 1.0, 500_000.0)),
+    ],
+    each: &[
+        cell("delivered", "Delivered", TUBE),
+        cell("returned", "Returned", TUBE),
+        cell("delay", "Opening delay", Field::from_zero("us", 100_000.0)).more(),
+    ],
+    tubes: &["delivered", "returned"],
+    table: include_str!("map.toml"),
+    judge,
+};
+
+/// Rail pressure that counts as another one, and temperature: shares and K (house rule).
+const RAIL_APART: f64 = 0.02;
+const KELVIN_APART: f64 = 3.0;
+
+/// One quantity of one injector at one point.
+#[derive(Debug, Clone, PartialEq)]
+pub(super) struct Quantity {
+    pub cell: &'static str,
+    pub value: f64,
+    pub u: f64,
+    pub state: Option<LimitState>,
+    window: Option<[Option<f64>; 2]>,
+    because: Option<Because>,
+}
+
+impl Quantity {
+    /// How far beyond the nearer end of its window it lies (below zero: inside), and its u.
+    fn off(&self) -> Option<(f64, f64)> {
+        let [lower, upper] = self.window?;
+        let over = upper.map(|upper| self.value - upper);
+        let under = lower.map(|lower| lower - self.value);
+        let beyond = over.into_iter().chain(under).max_by(f64::total_cmp)?;
+        (self.u > 0.0).then_some((beyond, self.u))
+    }
+}
+
+/// One injector at one point.
+#[derive(Debug, Clone, PartialEq)]
+pub(super) struct AtPoint {
+    pub row: u32,
+    pub tag: u32,
+    pub of: Vec<Quantity>,
+}
+
+/// What is measured at a point, what limits it, and in which unit.
+const QUANTITIES: [(&str, LimitCheck, &str); 3] = [
+    ("delivered", LimitCheck::Delivered, "mm³"),
+    ("returned", LimitCheck::Returned, "mm³"),
+    ("delay", LimitCheck::OpeningDelay, "µs"),
+];
+
+/// Every quantity that was read in this round.
+pub(super) fn points(ctx: &Ctx<'_>) -> Result<Vec<AtPoint>, CalcError> {
+    let mut found = Vec::new();
+    for row in ctx.rows(BenchTest::Map) {
+        for tag in ctx.tags() {
+            let mut of = Vec::new();
+            for (cell, check, unit) in QUANTITIES {
+                of.extend(quantity(ctx, row, tag, (cell, check, unit))?);
+            }
+            if !of.is_empty() {
+                found.push(AtPoint { row, tag, of });
+            }
+        }
+    }
+    Ok(found)
+}
+
+fn quantity(
+    ctx: &Ctx<'_>,
+    row: u32,
+    tag: u32,
+    (cell, check, unit): (&'static str, LimitCheck, &'static str),
+) -> Result<Option<Quantity>, CalcError> {
+    let Some(held) = ctx.cell(BenchTest::Map, Some(row), Some(tag), cell) else { return Ok(None) };
+    let (Some(read), Some(point)) = (held.value, ctx.point(row)) else { return Ok(None) };
+    let bench_u = ctx.rules.get(RuleId::BenchU);
+    let (value, u, scale) = if check == LimitCheck::OpeningDelay {
+        // The delay is read off the bench's own clock; its last digit is a microsecond.
+        (read, (1.0 / 12.0_f64.sqrt()).hypot(bench_u / 100.0 * read), 1.0)
+    } else {
+        let strokes = match ctx.session.setup.entry {
+            // 1000 strokes turn mm³ a stroke into as many ml.
+            Entry::PerStroke => Some(1000.0),
+            Entry::Volume | Entry::Percent => pulses(ctx, BenchTest::Map, row),
+        };
+        let Some(strokes) = strokes else { return Ok(None) };
+        let out = bench_map(&BenchMapInput {
+            points: vec![MapPoint {
+                name: point.name.clone(),
+                strokes,
+                graduation_ml: ctx.session.setup.graduation,
+                delivered_ml: Some(read),
+                delivered_limits_mm3: None,
+                returned_ml: None,
+                returned_limits_mm3: None,
+            }],
+            bench_u_pct: Some(bench_u),
+        })?;
+        let one = &out.points[0];
+        let scale = 1000.0 / strokes;
+        (one.delivered_mm3.unwrap_or_default(), one.delivered_u_mm3.unwrap_or_default(), scale)
+    };
+    let samples = held.samples.map_or(0.0, |s| scale * s.scatter / f64::from(s.count).sqrt());
+    let u = u.hypot(samples);
+    let mut quantity = Quantity { cell, value, u, state: None, window: None, because: None };
+    // A window holds at the rail pressure of its plan, and at no other.
+    let rail = ctx.row(BenchTest::Map, row, "pressure").zip(point.rail_kpa);
+    let apart = rail.is_some_and(|(kpa, plan)| (kpa / plan - 1.0).abs() > RAIL_APART);
+    let limit = ctx.limit(tag, check, &point.name).filter(|_| !apart);
+    let Some(limit) = limit.filter(|l| l.lower.is_some() || l.upper.is_some()) else {
+        return Ok(Some(quantity));
+    };
+    let out = decide(&DecideInput {
+        value,
+        u,
+        lower: limit.lower,
+        upper: limit.upper,
+        confidence: Some(ctx.rules.share(RuleId::GuardConfidence)),
+        ..DecideInput::default()
+    })?;
+    quantity.state = Some(out.state);
+    quantity.window = Some([limit.lower, limit.upper]);
+    quantity.because = Some(Because::shows(
+        format!(
+            "{}, {cell}: {} ({}, revision {})",
+            point.name,
+            limit.window(),
+            limit.source,
+            limit.revision
+        ),
+        format!("{} ± {} {unit}, guard {}", shown(value, u), shown(u, u), shown(out.guard, u)),
+    ));
+    Ok(Some(quantity))
+}
+
+fn judge(ctx: &Ctx<'_>) -> Result<Verdict, CalcError> {
+    let points = points(ctx)?;
+    let seen: Vec<(u32, Vec<Seen>)> =
+        ctx.tags().map(|tag| (tag, patterns(ctx, &points, tag))).collect();
+    let mut verdict = Verdict {
+        rows: ctx.rows(BenchTest::Map).filter_map(|row| drawn(ctx, &points, row)).collect(),
+        lanes: lanes(ctx, |tag| lane(ctx, &points, &seen, tag)),
+        ..Verdict::default()
+    };
+    verdict.flags = conditions(ctx, &points);
+    let common: Option<&Seen> = seen.first().and_then(|(_, first)| {
+        first.iter().find(|one| {
+            seen.len() > 2 && seen.iter().all(|(_, held)| held.iter().any(|s| s.code == one.code))
+        })
+    });
+    if common.is_some() {
+        // What all share is the bench before it is the injectors.
+        for lane in verdict.lanes.iter_mut().filter(|lane| lane.mark != Mark::NotMeasured) {
+            lane.mark = Mark::Questioned;
+            lane.said.code = Code::ALL_ALIKE_OFF;
+            lane.would_change.insert(
+                0,
+                "A master injector on this bench, its pressure sensor and fluid temperature."
+                    .to_owned(),
+            );
+        }
+    }
+    let bad = marked(&verdict.lanes, &[Mark::TooMuch, Mark::TooLittle]);
+    let unsure = marked(&verdict.lanes, &[Mark::Undecided]);
+    let first_seen = bad.first().and_then(|tag| {
+        seen.iter().find(|(held, _)| held == tag).and_then(|(_, seen)| seen.first())
+    });
+    verdict.headline = match (common, first_seen, bad.as_slice(), unsure.as_slice()) {
+        (Some(common), ..) => {
+            format!("All {} alike: {}. Look at the bench first.", seen.len(), common.word)
+        }
+        (None, Some(first), [tag], _) => {
+            format!("{}: {}. Likely {}.", named(&[*tag]), first.word, first.part)
+        }
+        (None, _, [], []) if points.is_empty() => "Read the first point.".to_owned(),
+        (None, _, [], []) => "Every point that was read lies within its window.".to_owned(),
+        (None, _, [], unsure) => format!("{} too close to a window to call.", named(unsure)),
+        (None, _, bad, _) => format!("{} outside their windows.", named(bad)),
+    };
+    if common.is_some() {
+        verdict.advice.push(
+            "What all share is seldom worn in all: pressure sensor, fluid temperature, a master injector on this bench."
+                .to_owned(),
+        );
+    }
+    verdict.advice.extend(repeat(ctx));
+    Ok(verdict.closed())
+}
+
+/// Conditions of a row that are not those of the plan, and points that a final map still lacks.
+fn conditions(ctx: &Ctx<'_>, points: &[AtPoint]) -> Vec<String> {
+    let mut flags = Vec::new();
+    for row in ctx.rows(BenchTest::Map).filter(|row| points.iter().any(|p| p.row == *row)) {
+        let Some(point) = ctx.point(row) else { continue };
+        let read = |name| ctx.row(BenchTest::Map, row, name);
+        if let (Some(plan), Some(kpa)) = (point.rail_kpa, read("pressure"))
+            && (kpa / plan - 1.0).abs() > RAIL_APART
+        {
+            flags.push(format!(
+                "{} was run at {} bar, the plan says {}: its window does not hold.",
+                point.name,
+                trimmed((kpa / 100.0).round()),
+                trimmed(plan / 100.0)
+            ));
+        }
+        if let (Some(plan), Some(c)) = (point.temperature_c, read("temperature"))
+            && (c - plan).abs() > KELVIN_APART
+        {
+            flags.push(format!(
+                "{} was run at {} °C, the plan says {}: settle, and read it again.",
+                point.name,
+                trimmed(c),
+                trimmed(plan)
+            ));
+        }
+    }
+    let last = ctx.session.rounds[ctx.round].stage == RoundStage::Final;
+    let lacks: Vec<&str> = ctx
+        .rows(BenchTest::Map)
+        .filter(|row| ctx.tags().any(|tag| !points.iter().any(|p| p.row == *row && p.tag == tag)))
+        .filter_map(|row| ctx.point(row).map(|p| p.name.as_str()))
+        .collect();
+    if last && !lacks.is_empty() {
+        flags.push(format!("The full plan before release; not read of all: {}.", lacks.join(", ")));
+    }
+    flags
+}
+
+/// After an adjustment only what it touches is repeated: the points that were outside before, of
+/// the injectors that were worked on.
+fn repeat(ctx: &Ctx<'_>) -> Option<String> {
+    let round = &ctx.session.rounds[ctx.round];
+    if round.stage != RoundStage::Adjusted {
+        return None;
+    }
+    let before = ctx.at((0..ctx.round).rev().find(|at| ctx.at(*at).any(BenchTest::Map))?);
+    let mut says: Vec<String> = Vec::new();
+    for tag in ctx.tags().filter(|tag| ctx.of(BenchTest::Lift, None, *tag, "shim").is_some()) {
+        let points = points(&before).ok()?;
+        let out: Vec<&str> = points
+            .iter()
+            .filter(|p| p.tag == tag && p.of.iter().any(|q| q.state != Some(LimitState::Within)))
+            .filter_map(|p| ctx.point(p.row).map(|point| point.name.as_str()))
+            .collect();
+        says.push(match out.as_slice() {
+            [] => format!("{}: one point at idle is enough for now", named(&[tag])),
+            out => format!("{}: {}", named(&[tag]), out.join(", ")),
+        });
+    }
+    (!says.is_empty()).then(|| {
+        format!("Repeat only what this touches. {}. The full plan before release.", says.join("; "))
+    })
+}
+
+/// The cells that each row of a map asks for: those with a window in some family, else all.
+pub fn asks(session: &SessionRecord) -> Vec<Vec<String>> {
+    let has = |check: LimitCheck, name: &str| {
+        session.setup.families.iter().flat_map(|f| &f.limits).any(|limit| {
+            limit.check == check && limit.condition.trim().eq_ignore_ascii_case(name.trim())
+        })
+    };
+    let points = session.setup.points.iter().map(|point| {
+        let with: Vec<&str> = QUANTITIES
+            .iter()
+            .filter(|(_, check, _)| has(*check, &point.name))
+            .map(|(cell, ..)| *cell)
+            .collect();
+        let cells = if with.is_empty() { vec!["delivered", "returned"] } else { with };
+        cells.into_iter().map(str::to_owned).collect()
+    });
+    points.collect()
+}
+
+fn worst(at: &AtPoint) -> Mark {
+    let has = |state| at.of.iter().any(|q| q.state == Some(state));
+    match () {
+        () if has(LimitState::Above) => Mark::TooMuch,
+        () if has(LimitState::Below) => Mark::TooLittle,
+        () if has(LimitState::Undecided) => Mark::Undecided,
+        () if has(LimitState::Within) => Mark::Inside,
+        () => Mark::Look,
+    }
+}
+
+fn drawn(ctx: &Ctx<'_>, points: &[AtPoint], row: u32) -> Option<Row> {
+    let point = ctx.point(row)?;
+    let here: Vec<&AtPoint> = points.iter().filter(|p| p.row == row).collect();
+    let first = here.first()?;
+    let window = first.of.iter().find(|q| q.cell == "delivered").or(first.of.first())?.window;
+    Some(Row {
+        row,
+        name: point.name.clone(),
+        says: point.rail_kpa.map(|kpa| format!("{} bar", trimmed(kpa / 100.0))).unwrap_or_default(),
+        unit: "mm³ a stroke".to_owned(),
+        window,
+        lanes: here
+            .iter()
+            .map(|at| {
+                let main = at.of.iter().find(|q| q.cell == "delivered").or(at.of.first());
+                Lane {
+                    place: at.tag,
+                    mark: worst(at),
+                    value: main.map(|q| q.value),
+                    u: main.map(|q| q.u),
+                    shown: at
+                        .of
+                        .iter()
+                        .map(|q| match q.cell {
+                            "returned" => format!("↩ {}", shown(q.value, q.u)),
+                            "delay" => format!("{} µs", shown(q.value, q.u)),
+                            _ => shown(q.value, q.u),
+                        })
+                        .collect::<Vec<_>>()
+                        .join("\n"),
+                    ..Lane::default()
+                }
+            })
+            .collect(),
+        ..Row::default()
+    })
+}
+
+fn lane(ctx: &Ctx<'_>, points: &[AtPoint], seen: &[(u32, Vec<Seen>)], tag: u32) -> Option<Lane> {
+    let here: Vec<&AtPoint> = points.iter().filter(|p| p.tag == tag).collect();
+    if here.is_empty() {
+        return None;
+    }
+    let mark = [Mark::TooMuch, Mark::TooLittle, Mark::Undecided, Mark::Inside, Mark::Look]
+        .into_iter()
+        .find(|mark| here.iter().any(|at| worst(at) == *mark))
+        .unwrap_or(Mark::Look);
+    let seen = &seen.iter().find(|(held, _)| *held == tag)?.1;
+    let code = match (seen.first(), mark) {
+        (Some(first), _) => first.code,
+        (None, Mark::Inside) => outcomes::MAP_WITHIN,
+        (None, Mark::Undecided) => Code::TOO_CLOSE,
+        (None, Mark::TooMuch | Mark::TooLittle) => outcomes::MAP_ODD,
+        (None, Mark::Look | Mark::Questioned | Mark::NotMeasured) => Code::NO_REFERENCE,
+    };
+    let furthest = here
+        .iter()
+        .flat_map(|at| &at.of)
+        .filter_map(Quantity::off)
+        .max_by(|(one, u), (other, v)| (one / u).abs().total_cmp(&(other / v).abs()));
+    let (word, sentence) = match (seen.first(), mark) {
+        (Some(first), _) => (first.word, first.says.to_owned()),
+        (None, Mark::Inside) => ("within", "Within every window that was read.".to_owned()),
+        (None, Mark::Undecided) => ("close", "Too close to a window for this bench.".to_owned()),
+        (None, Mark::TooMuch) => {
+            ("high", "Above its window, in no pattern that names a part.".to_owned())
+        }
+        (None, Mark::TooLittle) => {
+            ("low", "Below its window, in no pattern that names a part.".to_owned())
+        }
+        (None, Mark::Look | Mark::Questioned | Mark::NotMeasured) => {
+            ("no window", "The library has no window for these points.".to_owned())
+        }
+    };
+    let (off, u) = furthest.unwrap_or((f64::NAN, 1.0));
+    let mut lane = Lane::new(tag, mark, word, sentence)
+        .says(code)
+        .off(off, u)
+        .because(seen.iter().map(|s| Because::says(format!("Likely: {}.", s.part))))
+        .because(here.iter().flat_map(|at| at.of.iter().filter_map(|q| q.because.clone())))
+        .because(ctx.rules.reasons(&[RuleId::BenchU]).into_iter().map(Because::says));
+    for one in seen {
+        lane = lane.then(one.work);
+    }
+    Some(match mark {
+        Mark::Undecided if seen.is_empty() => {
+            lane.then("More strokes at that point, or the mean of three.")
+        }
+        Mark::Undecided
+        | Mark::Inside
+        | Mark::TooMuch
+        | Mark::TooLittle
+        | Mark::Look
+        | Mark::Questioned
+        | Mark::NotMeasured => lane,
+    })
+}

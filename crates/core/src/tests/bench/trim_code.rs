@@ -1,0 +1,230 @@
+//! `trim_code`: the code of each injector from its final map, or the maker's code off its body.
+//!
+//! Families whose pattern is our own open code (`C1`, one symbol a point, two check digits) get
+//! theirs by [`crate::calc::trim`]; of other families only the pattern is known, and the code on
+//! the body is captured and checked by [`crate::calc::code_check`].
+//!
+//! # Source
+//! ISO/IEC 7064 for the check characters; nominal quantities are the middles of the windows.
+
+use super::ctx::Ctx;
+use super::map::{AtPoint, points};
+use super::record::RoundStage;
+use super::verdict::{lanes, named};
+use super::{BenchKind, BenchTest, Rows, Spec};
+use crate::calc::CalcError;
+use crate::calc::code_check::{CodeCheckInput, code_check};
+use crate::calc::trim::{PREFIX, TrimInput, TrimOutput, trim};
+use crate::caution;
+use crate::library::{CodePattern, LimitCheck};
+use crate::mark::Mark;
+use crate::quantity::trimmed;
+use crate::rules::RuleId;
+use crate::said::Code;
+use crate::tests::Because;
+use crate::tests::cell::words;
+use crate::tests::verdict::{Lane, Verdict, marked};
+
+crate::said::outcomes! {}
+
+pub(super) const SPEC: Spec = Spec {
+    title: "Trim code",
+    short: "Code",
+    says: "Made from the final map, or captured from the body: typed as it stands there.",
+    cautions: &[caution::WASTE],
+    kinds: &[BenchKind::Diesel],
+    pulses: false,
+    rows: Rows::None,
+    set: &[],
+    row: &[],
+    each: &[words("body", "Code on the body")],
+    tubes: &[],
+    table: "",
+    judge,
+};
+
+/// Points of the map that the code is made of: those with a window for what is delivered.
+struct Made {
+    names: Vec<String>,
+    out: TrimOutput,
+}
+
+fn made(ctx: &Ctx<'_>, points: &[AtPoint], tag: u32) -> Result<Option<Made>, CalcError> {
+    let mut input = TrimInput {
+        nominal_mm3: Vec::new(),
+        measured_mm3: Vec::new(),
+        step_mm3: ctx.rules.get(RuleId::TrimStep),
+        release_limits_mm3: Some(Vec::new()),
+    };
+    let mut names = Vec::new();
+    for row in ctx.rows(BenchTest::Map) {
+        let Some(point) = ctx.point(row) else { continue };
+        let limit = ctx.limit(tag, LimitCheck::Delivered, &point.name);
+        let Some((lower, upper)) = limit.and_then(|l| Some((l.lower?, l.upper?))) else { continue };
+        let read = points.iter().find(|p| p.row == row && p.tag == tag);
+        let Some(q) = read.and_then(|p| p.of.iter().find(|q| q.cell == "delivered")) else {
+            return Ok(None);
+        };
+        names.push(point.name.clone());
+        input.nominal_mm3.push(f64::midpoint(lower, upper));
+        input.measured_mm3.push(q.value);
+        input.release_limits_mm3.get_or_insert_default().push([lower, upper]);
+    }
+    if names.is_empty() {
+        return Ok(None);
+    }
+    Ok(Some(Made { names, out: trim(&input)? }))
+}
+
+/// Whether a family's pattern is our own open code over this many points.
+fn ours(pattern: &CodePattern, points: usize) -> bool {
+    pattern.check.as_deref() == Some("iso7064_mod97_10")
+        && pattern.length == PREFIX.len() + points + 2
+}
+
+fn judge(ctx: &Ctx<'_>) -> Result<Verdict, CalcError> {
+    let points = points(ctx)?;
+    let mut found = Vec::new();
+    for tag in ctx.tags() {
+        found.extend(lane(ctx, &points, tag)?);
+    }
+    let lanes = lanes(ctx, |tag| found.iter().find(|lane| lane.place == tag).cloned());
+    let none = marked(&lanes, &[Mark::TooMuch, Mark::TooLittle, Mark::Questioned]);
+    let good = marked(&lanes, &[Mark::Inside]);
+    let headline = match (good.as_slice(), none.as_slice()) {
+        ([], []) => "Read the final map, or type the code off the body.".to_owned(),
+        (_, []) => format!("{} coded.", named(&good)),
+        (_, none) => format!("{}: no code as it stands.", named(none)),
+    };
+    let mut verdict = Verdict { headline, lanes, ..Verdict::default() };
+    if ctx.session.rounds[ctx.round].stage != RoundStage::Final && !found.is_empty() {
+        verdict.flags.push(
+            "Not from the final round: a code is made once the full plan has passed.".to_owned(),
+        );
+    }
+    Ok(verdict.closed())
+}
+
+fn lane(ctx: &Ctx<'_>, points: &[AtPoint], tag: u32) -> Result<Option<Lane>, CalcError> {
+    let pattern = ctx.family(tag).and_then(|f| f.detail.code.as_ref());
+    let body = ctx.cell(BenchTest::TrimCode, None, Some(tag), "body");
+    let made = made(ctx, points, tag)?;
+    let from_body = match (body, pattern) {
+        (Some(body), Some(pattern)) => Some(captured(tag, &body.typed, pattern)?),
+        (Some(body), None) => Some(
+            Lane::new(
+                tag,
+                Mark::Look,
+                "no pattern",
+                "The library knows no pattern for this family: it is kept as typed.",
+            )
+            .shown(body.typed.trim()),
+        ),
+        (None, _) => None,
+    };
+    let Some(made) = made else { return Ok(from_body) };
+    if let Some(why) = not_retested(ctx, tag)? {
+        return Ok(Some(
+            Lane::new(tag, Mark::Questioned, "retest first", why)
+                .then("The full plan once more after the adjustment, then the code."),
+        ));
+    }
+    let of_ours = pattern.is_none_or(|pattern| ours(pattern, made.names.len()));
+    if !of_ours {
+        return Ok(from_body);
+    }
+    let steps: Vec<String> = made
+        .names
+        .iter()
+        .zip(&made.out.steps)
+        .map(|(name, step)| format!("{name} {step:+}").replace('-', "−"))
+        .collect();
+    let step = trimmed(ctx.rules.get(RuleId::TrimStep));
+    let because = Because::shows(
+        format!("Steps of {step} mm³ from the middle of each window"),
+        steps.join(", "),
+    );
+    let names = |of: &[usize]| -> String {
+        of.iter().filter_map(|i| made.names.get(*i)).cloned().collect::<Vec<_>>().join(", ")
+    };
+    let lane = match &made.out.code {
+        Some(code) => {
+            Lane::new(tag, Mark::Inside, "code", "Made from this map.").shown(code.as_str())
+        }
+        None if !made.out.not_released.is_empty() => Lane::new(
+            tag,
+            Mark::TooMuch,
+            "not released",
+            format!(
+                "Outside its window at {}: a code excuses no bad injector.",
+                names(&made.out.not_released)
+            ),
+        )
+        .then("Reconditioned, then the full plan again."),
+        None => Lane::new(
+            tag,
+            Mark::TooMuch,
+            "out of range",
+            format!(
+                "More than 15 steps at {}: no code can carry that.",
+                names(&made.out.out_of_range)
+            ),
+        )
+        .then("Adjusted nearer to the middle, then the full plan again."),
+    };
+    let rules = ctx.rules.reasons(&[RuleId::TrimStep]);
+    Ok(Some(lane.because([because]).because(rules.into_iter().map(Because::says))))
+}
+
+/// Why no code is made yet: its lift is outside its window, or was set after this map was read.
+fn not_retested(ctx: &Ctx<'_>, tag: u32) -> Result<Option<&'static str>, CalcError> {
+    let lift = |at: &usize| ctx.at(*at).of(BenchTest::Lift, None, tag, "lift").is_some();
+    let mapped = |at: &usize| ctx.at(*at).any(BenchTest::Map);
+    let rounds = 0..ctx.session.rounds.len();
+    let Some(set_at) = rounds.clone().rev().find(lift) else { return Ok(None) };
+    let lanes = super::lift::lanes_at(&ctx.at(set_at))?;
+    let off = lanes.iter().any(|lane| {
+        lane.place == tag
+            && matches!(
+                lane.said.code,
+                crate::tests::outcomes::LIFT_OFF | Code::SHIM_AGAINST | Code::DOUBTFUL
+            )
+    });
+    if off {
+        return Ok(Some("Its lift is outside its window: no code is made before it is set."));
+    }
+    let stale = rounds.rev().find(mapped).is_none_or(|map_at| map_at < set_at);
+    Ok(stale.then_some("The map was read before the last fit: no code is made before the retest."))
+}
+
+fn captured(tag: u32, typed: &str, pattern: &CodePattern) -> Result<Lane, CalcError> {
+    let input = CodeCheckInput {
+        code: typed.to_owned(),
+        length: pattern.length,
+        alphabet: pattern.alphabet.clone(),
+        check: pattern.check.clone(),
+    };
+    let out = code_check(&input)?;
+    if out.ok {
+        return Ok(Lane::new(
+            tag,
+            Mark::Inside,
+            "from the body",
+            "Fits the pattern of its family.",
+        )
+        .shown(out.normalised));
+    }
+    let says = out.problems.iter().map(|p| p.words()).collect::<Vec<_>>().join(", ");
+    let lane = Lane::new(
+        tag,
+        Mark::Questioned,
+        "read again",
+        format!("Does not fit the pattern: {says}."),
+    )
+    .shown(out.normalised.as_str())
+    .then("Read it off the body once more: O and 0, I and 1, B and 8.");
+    Ok(match out.suggestions.first() {
+        Some(suggested) => lane.then(format!("{suggested} would fit.")),
+        None => lane,
+    })
+}

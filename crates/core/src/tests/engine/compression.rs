@@ -1,0 +1,221 @@
+//! `compression`: gauge pressures, or the relative figures of a cranking test, against each other.
+//!
+//! By [`crate::calc::compare_set`]: the plain mean is pulled along by the bad one, so each stands
+//! against the others that agree. Gauge pressures also stand against a least that the maker asks
+//! for, or the house's: a set that is low alike is not alike in the sense of sound. Where the set
+//! falls into two camps the lower one is low, as nothing raises compression by that much. Units:
+//! kPa for a gauge; relative figures in percent of the highest are compared the same way.
+//!
+//! # Source
+//! House rules: 15 % below the others, and the least ([`RuleId::CompressionDiesel`],
+//! [`RuleId::CompressionPetrol`]). Relative compression by cranking is quick but no proof.
+
+use super::words::{Codes, against_others, cylinders, missing};
+use super::{Found, Lane, Sheet, Spec, cell, choice};
+use crate::calc::CalcError;
+use crate::calc::compare_set::camps;
+use crate::caution;
+use crate::engine::FuelSystem;
+use crate::mark::Mark;
+use crate::quantity::{figures, trimmed};
+use crate::rules::RuleId;
+use crate::start::StartId;
+use crate::tests::Because;
+use crate::tests::complaint::Why;
+use crate::typed::Field;
+use crate::work::Stage;
+
+crate::said::outcomes! {
+    COMPRESSION_HINT = compression_hint,
+    COMPRESSION_EVEN = compression_even,
+    COMPRESSION_LOW = compression_low,
+    COMPRESSION_ALIKE = compression_alike,
+}
+
+/// Share from the others that is no longer alike (house rule).
+const TOLERANCE: f64 = 0.15;
+
+const PRESSURE: Field = Field::above_zero("kPa", 1.0, 20_000.0);
+
+pub(super) const SPEC: Spec = Spec {
+    title: "Compression",
+    short: "Compression",
+    says: "All plugs or injectors out, throttle open, starter charged: the same number of turns for each. Or the relative figures of a cranking test.",
+    cautions: &[caution::CRANKING],
+    work: None,
+    start: &[StartId::Warm, StartId::PlugsOut, StartId::ChargerOn],
+    minutes: 30,
+    tools: "Compression gauge with the adapter, or a current clamp and a scope",
+    stage: Stage::RuleOut,
+    fits: |fuel| match fuel {
+        FuelSystem::DieselSolenoid
+        | FuelSystem::DieselPiezo
+        | FuelSystem::PetrolPort
+        | FuelSystem::PetrolDirect => true,
+        FuelSystem::ExhaustDoser => false,
+    },
+    limit: None,
+    instrument: None,
+    set: &[
+        choice("method", "Measured by", &["gauge", "cranking current or speed"]),
+        cell("least", "The maker asks for at least", PRESSURE),
+    ],
+    each: &[cell("pressure", "Compression", PRESSURE)],
+    why: |c| {
+        (c.rough || c.dead || c.burns).then_some(Why {
+            says: "A mechanical cylinder looks like a weak injector. Cranking current first; it is no proof, the gauge is.",
+            spared_by: "Even cranking figures and a cut-out that blames nobody.",
+        })
+    },
+    first: false,
+    follows: None,
+    table: include_str!("compression.toml"),
+    judge,
+};
+
+/// Cranking figures and gauge pressures are two tables: one hints, the other proves.
+const CRANKED: Codes = Codes {
+    high: outcomes::COMPRESSION_EVEN,
+    low: outcomes::COMPRESSION_HINT,
+    alike: outcomes::COMPRESSION_EVEN,
+};
+const GAUGED: Codes = Codes {
+    high: outcomes::COMPRESSION_ALIKE,
+    low: outcomes::COMPRESSION_LOW,
+    alike: outcomes::COMPRESSION_ALIKE,
+};
+
+fn judge(sheet: &Sheet) -> Result<Found, CalcError> {
+    let cranked = sheet.of_set("method") == Some(1.0);
+    let codes = if cranked { CRANKED } else { GAUGED };
+    let mut found = against_others(sheet, "pressure", TOLERANCE, &[], codes)?;
+    found.unit = "kPa";
+    if cranked {
+        found.unit = "relative";
+        found.advice.push(
+            "Relative compression is quick but no proof: back it up by ear or by gauge before anything is decided.".to_owned(),
+        );
+    }
+    lower_camp(sheet, &mut found, codes);
+    if !cranked {
+        below_least(sheet, &mut found);
+    }
+    let low = of(&found, Mark::TooLittle);
+    if !low.is_empty() {
+        found.advice.push(
+            "Low compression: its injector is not judged by what compression lacks. Another finding on the same injector stands beside it."
+                .to_owned(),
+        );
+    }
+    if let Some((one, other)) = adjacent(sheet, &low) {
+        found.advice.insert(
+            0,
+            format!(
+                "Cylinders {one} and {other} are neighbours and both low: look for the gasket between them first."
+            ),
+        );
+    }
+    found.advice.extend(missing(sheet, "pressure"));
+    Ok(found)
+}
+
+fn of(found: &Found, mark: Mark) -> Vec<u32> {
+    found.lanes.iter().filter(|lane| lane.mark == mark).map(|lane| lane.place).collect()
+}
+
+/// Two camps: the lower one is low, the upper one as it should be.
+fn lower_camp(sheet: &Sheet, found: &mut Found, codes: Codes) {
+    let read = sheet.read("pressure");
+    let values: Vec<f64> = read.iter().map(|(_, value)| *value).collect();
+    let Some(from) = camps(&values, TOLERANCE) else { return };
+    for lane in &mut found.lanes {
+        let Some(value) = lane.value else { continue };
+        let low = value < from;
+        (lane.mark, lane.said.code) =
+            if low { (Mark::TooLittle, codes.low) } else { (Mark::Inside, codes.alike) };
+        lane.word = if low { "low" } else { "alike" }.to_owned();
+        lane.sentence = if low {
+            format!("{} kPa, in the lower of two camps.", figures(value))
+        } else {
+            format!("{} kPa, in the upper of two camps.", figures(value))
+        };
+    }
+    let low = of(found, Mark::TooLittle);
+    found.headline = format!("{} far below the others.", cylinders(&low));
+}
+
+/// Gauge pressures against what the maker asks for, or the house's least.
+fn below_least(sheet: &Sheet, found: &mut Found) {
+    let typed = sheet.of_set("least");
+    let rule = match sheet.fuel {
+        Some(FuelSystem::PetrolPort | FuelSystem::PetrolDirect) => RuleId::CompressionPetrol,
+        Some(FuelSystem::DieselSolenoid | FuelSystem::DieselPiezo) => RuleId::CompressionDiesel,
+        Some(FuelSystem::ExhaustDoser) | None if typed.is_some() => RuleId::CompressionDiesel,
+        Some(FuelSystem::ExhaustDoser) | None => return,
+    };
+    let least = typed.unwrap_or_else(|| sheet.rules.get(rule));
+    let source = if typed.is_some() { "as the maker asks" } else { "house rule" };
+    if found.lanes.is_empty() {
+        // A single cylinder has no others; it has this.
+        found.lanes = sheet.read("pressure").into_iter().map(|(c, v)| alone(c, v, least)).collect();
+    }
+    for lane in &mut found.lanes {
+        let Some(value) = lane.value else { continue };
+        lane.because.push(Because::shows(
+            format!("At least {} kPa ({source})", trimmed(least)),
+            format!(
+                "{} {} {}",
+                figures(value),
+                if value < least { "<" } else { "≥" },
+                trimmed(least)
+            ),
+        ));
+        if value < least && lane.mark != Mark::TooLittle {
+            lane.mark = Mark::TooLittle;
+            "low".clone_into(&mut lane.word);
+            lane.said.code = outcomes::COMPRESSION_LOW;
+            lane.sentence = format!(
+                "{} kPa, below the {} kPa that are needed.",
+                figures(value),
+                trimmed(least)
+            );
+        }
+    }
+    let low = of(found, Mark::TooLittle);
+    if low.is_empty() {
+        return;
+    }
+    found.headline = if low.len() == found.lanes.len() && low.len() > 1 {
+        let start = if sheet.dead { " It cannot start on that." } else { "" };
+        format!(
+            "All {} below {} kPa: low, however alike they are.{start}",
+            low.len(),
+            trimmed(least)
+        )
+    } else {
+        format!("{}: compression too low.", cylinders(&low))
+    };
+}
+
+fn alone(cylinder: u32, value: f64, least: f64) -> Lane {
+    Lane {
+        place: cylinder,
+        mark: if value < least { Mark::Undecided } else { Mark::Inside },
+        said: outcomes::COMPRESSION_ALIKE.into(),
+        word: "alone".to_owned(),
+        value: Some(value),
+        shown: figures(value),
+        sentence: format!("{} kPa.", figures(value)),
+        ..Lane::default()
+    }
+}
+
+/// Two neighbours of one bank that are low while the others are not.
+fn adjacent(sheet: &Sheet, low: &[u32]) -> Option<(u32, u32)> {
+    let [one, other] = low else { return None };
+    let beside = sheet
+        .banks
+        .iter()
+        .any(|bank| bank.windows(2).any(|pair| low.contains(&pair[0]) && low.contains(&pair[1])));
+    beside.then_some((*one.min(other), *one.max(other)))
+}

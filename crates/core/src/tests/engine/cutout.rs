@@ -1,0 +1,209 @@
+//! `cutout`: each cylinder disabled in turn; a weak one makes little difference.
+//!
+//! Numbers by [`crate::calc::cutout`]. Units: rpm. Weak fuel and weak compression look the same
+//! here; the compression beside it tells them apart.
+//!
+//! # Source
+//! House rule ([`RuleId::CutoutTolerance`]).
+
+use super::words::{cylinders, missing};
+use super::{EngineTest, Found, Lane, Sheet, Spec, cell};
+use crate::calc::CalcError;
+use crate::calc::cutout::{CutoutInput, cutout};
+use crate::caution;
+use crate::engine::FuelSystem;
+use crate::mark::Mark;
+use crate::quantity::{signed_percent, trimmed};
+use crate::rules::RuleId;
+use crate::said::Code;
+use crate::start::StartId;
+use crate::tests::Because;
+use crate::tests::complaint::Why;
+use crate::typed::Field;
+use crate::work::Stage;
+
+crate::said::outcomes! {
+    CUT_WEAK = cut_weak (Departs),
+    CUT_ALIKE = cut_alike,
+}
+
+const SPEED: Field = Field::above_zero("rpm", 50.0, 8000.0);
+
+pub(super) const SPEC: Spec = Spec {
+    title: "Cut-out",
+    short: "Cut-out",
+    says: "Warm and idling, idle control held if it can be: note the speed, disable each cylinder in turn, note the speed again.",
+    cautions: &[caution::RUNNING, caution::CHARGE],
+    work: None,
+    start: &[StartId::Warm, StartId::AccessoriesOff, StartId::Parked, StartId::ExtractionOn],
+    minutes: 8,
+    tools: "Scan tool",
+    stage: Stage::OnEngine,
+    fits: |fuel| match fuel {
+        FuelSystem::DieselSolenoid
+        | FuelSystem::DieselPiezo
+        | FuelSystem::PetrolPort
+        | FuelSystem::PetrolDirect => true,
+        FuelSystem::ExhaustDoser => false,
+    },
+    limit: None,
+    instrument: None,
+    set: &[cell("base", "Speed with all", SPEED)],
+    each: &[cell("cut", "Speed with this one cut", SPEED)],
+    why: |c| {
+        ((c.rough || c.burns) && !c.dead).then_some(Why {
+            says: "Says in minutes which cylinder works less, not why.",
+            spared_by: "Another comparison that already names one cylinder.",
+        })
+    },
+    first: false,
+    follows: Some(RuleId::CutoutTolerance),
+    table: include_str!("cutout.toml"),
+    judge,
+};
+
+fn judge(sheet: &Sheet) -> Result<Found, CalcError> {
+    let read = sheet.read("cut");
+    let also = if sheet.beside.is_empty() { "" } else { "kPa" };
+    let mut found = Found { unit: "rpm drop", also, window_word: "alike", ..Found::default() };
+    let Some(base) = sheet.of_set("base") else {
+        "Note the speed with all cylinders first.".clone_into(&mut found.headline);
+        return Ok(found);
+    };
+    if read.len() < 2 {
+        "Cut at least two cylinders to compare them.".clone_into(&mut found.headline);
+        return Ok(found);
+    }
+    let tolerance = sheet.rules.share(RuleId::CutoutTolerance);
+    let out = cutout(&CutoutInput {
+        base_rpm: base,
+        cut_rpm: read.iter().map(|(_, rpm)| *rpm).collect(),
+        tolerance: Some(tolerance),
+    })?;
+    let weak: Vec<u32> = out
+        .cylinders
+        .iter()
+        .zip(&read)
+        .filter(|(one, _)| one.weak == Some(true))
+        .map(|(_, (cylinder, _))| *cylinder)
+        .collect();
+    found.headline = match (out.settled, weak.as_slice()) {
+        (false, _) => {
+            "The cylinders do not agree: comparison cannot say which of them are weak.".to_owned()
+        }
+        (true, []) => format!("All {} make about the same difference.", read.len()),
+        (true, some) => format!(
+            "{} make{} little difference.",
+            cylinders(some),
+            if some.len() == 1 { "s" } else { "" }
+        ),
+    };
+    found.advice.extend(missing(sheet, "cut"));
+    found.advice.extend(weak.iter().map(|cylinder| beside_compression(sheet, *cylinder).1));
+    let alike: Vec<f64> = out
+        .cylinders
+        .iter()
+        .filter(|one| one.weak == Some(false))
+        .map(|one| one.drop_rpm.max(0.0))
+        .collect();
+    if !alike.is_empty() {
+        let mean = alike.iter().sum::<f64>() / alike.len() as f64;
+        found.window = Some([Some(mean * (1.0 - tolerance)), None]);
+    }
+    found.lanes = out
+        .cylinders
+        .iter()
+        .zip(&read)
+        .map(|(one, (cylinder, cut))| {
+            let share = one.vs_reference.map(signed_percent).unwrap_or_default();
+            let (mark, word, sentence) = match one.weak {
+                Some(true) => {
+                    let (word, says) = beside_compression(sheet, *cylinder);
+                    (
+                        Mark::TooLittle,
+                        word,
+                        format!("Its drop is {share} against the others. {says}"),
+                    )
+                }
+                Some(false) => {
+                    (Mark::Inside, "alike", format!("Its drop is {share} against the others."))
+                }
+                None => (Mark::Undecided, "undecided", "Comparison cannot tell.".to_owned()),
+            };
+            let code = match one.weak {
+                Some(true) => outcomes::CUT_WEAK,
+                Some(false) => outcomes::CUT_ALIKE,
+                None => Code::NO_REFERENCE,
+            };
+            let mut because = vec![Because::shows(
+                "What cutting it cost",
+                format!("{} − {} = {} rpm", trimmed(base), trimmed(*cut), trimmed(one.drop_rpm)),
+            )];
+            if one.weak.is_some() {
+                because.push(Because::says(format!(
+                    "Weak is below −{} % against the others that agree (house rule)",
+                    trimmed(tolerance * 100.0)
+                )));
+            }
+            because.extend(
+                sheet.rules.reasons(&[RuleId::CutoutTolerance]).into_iter().map(Because::says),
+            );
+            let compression = compression_of(sheet, *cylinder);
+            if let Some(beside) = compression {
+                because.push(Because::says(format!("Compression beside it: {}", beside.sentence)));
+            }
+            Lane {
+                place: *cylinder,
+                also: compression.map(|beside| beside.shown.clone()).unwrap_or_default(),
+                mark,
+                said: code.into(),
+                word: word.to_owned(),
+                value: Some(one.drop_rpm.max(0.0)),
+                shown: trimmed(one.drop_rpm),
+                share: one.vs_reference,
+                sentence,
+                because,
+                would_change: vec![match compression {
+                    None => "Compression beside it, or a swap with a neighbour.".to_owned(),
+                    Some(_) => "A swap with a neighbour: does it follow the injector?".to_owned(),
+                }],
+                ..Lane::default()
+            }
+        })
+        .collect();
+    Ok(found)
+}
+
+fn compression_of(sheet: &Sheet, cylinder: u32) -> Option<&Lane> {
+    let beside = sheet.beside.iter().find(|beside| beside.check == EngineTest::Compression)?;
+    let read = |lane: &&Lane| lane.place == cylinder && lane.mark != Mark::NotMeasured;
+    beside.lanes.iter().find(read)
+}
+
+/// The word for a weak cylinder, and what its compression says to that.
+fn beside_compression(sheet: &Sheet, cylinder: u32) -> (&'static str, String) {
+    match compression_of(sheet, cylinder).map(|lane| lane.mark) {
+        None => (
+            "weak",
+            format!(
+                "Weak fuel or weak compression: measure the compression of cylinder {cylinder} before its injector is blamed."
+            ),
+        ),
+        Some(Mark::TooLittle) => (
+            "mechanical",
+            format!(
+                "Cylinder {cylinder} is weak in compression too: mechanical, its injector is not blamed."
+            ),
+        ),
+        Some(Mark::Inside | Mark::TooMuch) => (
+            "weak fuel",
+            format!(
+                "The compression of cylinder {cylinder} is as the others': its fuel or its spark is weak."
+            ),
+        ),
+        Some(Mark::Look | Mark::Undecided | Mark::Questioned | Mark::NotMeasured) => (
+            "weak",
+            format!("The compression of cylinder {cylinder} cannot tell: by gauge, once more."),
+        ),
+    }
+}

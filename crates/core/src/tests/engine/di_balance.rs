@@ -1,0 +1,65 @@
+//! `di_balance`: the pressure changes that a scan tool records with each injector disabled in turn.
+//!
+//! By [`crate::calc::compare_set`]. Units: kPa, typed in any unit of pressure.
+//!
+//! # Source
+//! House rule ([`RuleId::BalanceTolerance`]).
+
+use super::words::{Codes, against_others, missing};
+use super::{Found, Sheet, Spec, cell};
+use crate::calc::CalcError;
+use crate::caution;
+use crate::caution::Work;
+use crate::engine::FuelSystem;
+use crate::rules::RuleId;
+use crate::start::StartId;
+use crate::tests::complaint::Why;
+use crate::typed::Field;
+use crate::work::Stage;
+
+crate::said::outcomes! {
+    DI_LESS = di_less (Departs),
+    DI_MORE = di_more (Departs),
+    DI_ALIKE = di_alike,
+}
+
+pub(super) const SPEC: Spec = Spec {
+    title: "Balance from the scan tool",
+    short: "Scan-tool balance",
+    says: "The tool disables each injector in turn and records a pressure change: type what it shows, in any unit.",
+    cautions: &[caution::RUNNING, caution::CHARGE],
+    work: Some(Work::DiBalance),
+    start: &[StartId::Warm, StartId::AccessoriesOff, StartId::Parked, StartId::ExtractionOn],
+    minutes: 6,
+    tools: "Scan tool",
+    stage: Stage::OnEngine,
+    fits: |fuel| match fuel {
+        FuelSystem::PetrolDirect | FuelSystem::DieselSolenoid | FuelSystem::DieselPiezo => true,
+        FuelSystem::PetrolPort | FuelSystem::ExhaustDoser => false,
+    },
+    limit: None,
+    instrument: None,
+    set: &[],
+    each: &[cell("change", "Pressure change", Field::from_zero("kPa", 100_000.0))],
+    why: |c| {
+        ((c.rough || c.burns) && !c.dead).then_some(Why {
+            says: "The scan tool compares without a line opened.",
+            spared_by: "A tool that cannot do it on this engine.",
+        })
+    },
+    first: false,
+    follows: Some(RuleId::BalanceTolerance),
+    table: include_str!("di_balance.toml"),
+    judge,
+};
+
+fn judge(sheet: &Sheet) -> Result<Found, CalcError> {
+    let tolerance = sheet.rules.share(RuleId::BalanceTolerance);
+    let codes =
+        Codes { high: outcomes::DI_MORE, low: outcomes::DI_LESS, alike: outcomes::DI_ALIKE };
+    let rules = &[RuleId::BalanceTolerance];
+    let mut found = against_others(sheet, "change", tolerance, rules, codes)?;
+    found.unit = "kPa";
+    found.advice.extend(missing(sheet, "change"));
+    Ok(found)
+}

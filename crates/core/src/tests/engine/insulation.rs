@@ -1,0 +1,119 @@
+//! `insulation`: from the injector's pins to its body or to ground.
+//!
+//! Against the library's limit where there is one, else the house rule. Units: MΩ.
+//!
+//! # Source
+//! House rule ([`RuleId::InsulationLeast`]).
+
+use super::words::{cylinders, missing};
+use super::{Found, Lane, Sheet, Spec, cell};
+use crate::calc::CalcError;
+use crate::caution;
+use crate::instrument::InstrumentKind;
+use crate::library::LimitCheck;
+use crate::mark::Mark;
+use crate::quantity::trimmed;
+use crate::rules::RuleId;
+use crate::start::StartId;
+use crate::tests::Because;
+use crate::tests::complaint::Why;
+use crate::typed::Field;
+use crate::work::Stage;
+
+crate::said::outcomes! {
+    INSULATION_LEAKS = insulation_leaks,
+    INSULATION_GOOD = insulation_good,
+}
+
+/// The library keeps ohms.
+const OHM_PER_MEGOHM: f64 = 1e6;
+
+pub(super) const SPEC: Spec = Spec {
+    title: "Insulation to the body",
+    short: "Insulation",
+    says: "Plug off, each pin against the body. A meter that shows over range: type the end of its range.",
+    cautions: &[caution::CHARGE],
+    work: None,
+    start: &[StartId::IgnitionOff],
+    minutes: 6,
+    tools: "Insulation tester at the voltage that the maker allows, or a meter",
+    stage: Stage::Electrical,
+    fits: |_| true,
+    limit: Some(LimitCheck::Insulation),
+    instrument: Some(InstrumentKind::Meter),
+    set: &[],
+    each: &[cell("megohms", "To the body", Field::from_zero("MΩ", 1e6))],
+    why: |c| {
+        (c.rough || c.dead).then_some(Why {
+            says: "A leak to the body shows only here.",
+            spared_by: "All coils alike and all click.",
+        })
+    },
+    first: false,
+    follows: None,
+    table: include_str!("insulation.toml"),
+    judge,
+};
+
+/// The least that is asked for in MΩ, and where it comes from.
+pub(super) fn least(sheet: &Sheet) -> (f64, String) {
+    let from_library = sheet.limit.as_ref().filter(|l| l.check == LimitCheck::Insulation);
+    match from_library.and_then(|limit| Some((limit.lower?, limit))) {
+        Some((lower, limit)) => {
+            (lower / OHM_PER_MEGOHM, format!("{}, revision {}", limit.source, limit.revision))
+        }
+        None => (sheet.rules.get(RuleId::InsulationLeast), "house rule".to_owned()),
+    }
+}
+
+fn judge(sheet: &Sheet) -> Result<Found, CalcError> {
+    let read = sheet.read("megohms");
+    let (least, source) = least(sheet);
+    let mut found = Found { unit: "MΩ", window_word: "at least", ..Found::default() };
+    if read.is_empty() {
+        "Read each pin against the body, plugs off.".clone_into(&mut found.headline);
+        return Ok(found);
+    }
+    found.window = Some([Some(least), None]);
+    found.lanes = read
+        .iter()
+        .map(|(cylinder, megohms)| {
+            let leaks = *megohms < least;
+            Lane {
+                place: *cylinder,
+                mark: if leaks { Mark::TooLittle } else { Mark::Inside },
+                said: if leaks { outcomes::INSULATION_LEAKS } else { outcomes::INSULATION_GOOD }
+                    .into(),
+                word: if leaks { "leaks" } else { "insulated" }.to_owned(),
+                // A good one is many times the limit; drawn no higher than that is readable.
+                value: Some(megohms.min(3.0 * least)),
+                shown: trimmed(*megohms),
+                sentence: if leaks {
+                    format!("{} MΩ to the body: it leaks inside.", trimmed(*megohms))
+                } else {
+                    format!("{} MΩ to the body.", trimmed(*megohms))
+                },
+                because: vec![Because::shows(
+                    format!("At least {} MΩ ({source})", trimmed(least)),
+                    format!(
+                        "{} {} {}",
+                        trimmed(*megohms),
+                        if leaks { "<" } else { "≥" },
+                        trimmed(least)
+                    ),
+                )],
+                would_change: vec!["The same with the plug cleaned and dried.".to_owned()],
+                ..Lane::default()
+            }
+        })
+        .collect();
+    let leaking: Vec<u32> =
+        found.lanes.iter().filter(|l| l.mark == Mark::TooLittle).map(|l| l.place).collect();
+    found.headline = if leaking.is_empty() {
+        format!("All {} are insulated from the body.", read.len())
+    } else {
+        format!("{} leaks to the body.", cylinders(&leaking))
+    };
+    found.advice.extend(missing(sheet, "megohms"));
+    Ok(found)
+}

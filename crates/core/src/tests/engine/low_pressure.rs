@@ -1,0 +1,121 @@
+//! `low_pressure`: the supply before the high-pressure pump or at the rail of a port engine.
+//!
+//! Judged by [`crate::calc::decide`] against what the maker asks for, as typed; without it the
+//! number is kept and nothing is claimed. Units: kPa.
+//!
+//! # Source
+//! JCGM 106 through the calc; the window is the maker's, as typed by the technician.
+
+use super::{Found, Outcome, Sheet, Spec, cell};
+use crate::calc::CalcError;
+use crate::calc::decide::{DecideInput, LimitState, decide};
+use crate::caution;
+use crate::instrument::InstrumentKind;
+use crate::quantity::figures;
+use crate::said::Code;
+use crate::start::StartId;
+use crate::tests::complaint::Why;
+use crate::typed::Field;
+use crate::work::Stage;
+
+crate::said::outcomes! {
+    FEED_OFF = feed_off (Fault),
+    FEED_FALLS = feed_falls,
+    FEED_GOOD = feed_good (Good),
+}
+
+const PRESSURE: Field = Field::from_zero("kPa", 3000.0);
+
+pub(super) const SPEC: Spec = Spec {
+    title: "Low-pressure supply",
+    short: "Supply pressure",
+    says: "Gauge at the test port: idling, then under load or at raised speed, then five minutes after stopping.",
+    cautions: &[caution::DEPRESSURISE, caution::VAPOUR, caution::RUNNING],
+    work: None,
+    start: &[StartId::FuelAboveLow, StartId::Parked, StartId::ExtractionOn],
+    minutes: 10,
+    tools: "Low-pressure gauge with its adapter, rags",
+    stage: Stage::RuleOut,
+    fits: |_| true,
+    limit: None,
+    instrument: Some(InstrumentKind::Gauge),
+    set: &[
+        cell("least", "The maker asks for at least", PRESSURE),
+        cell("most", "and at most", PRESSURE),
+        cell("idle", "Idling", PRESSURE),
+        cell("load", "Under load", PRESSURE),
+        cell("after", "Five minutes after", PRESSURE),
+    ],
+    each: &[],
+    why: |c| {
+        (c.start || c.load || c.shared).then_some(Why {
+            says: "A starved pump makes good injectors look bad.",
+            spared_by: "Rail pressure that is reached and held.",
+        })
+    },
+    first: true,
+    follows: None,
+    table: include_str!("low_pressure.toml"),
+    judge,
+};
+
+fn judge(sheet: &Sheet) -> Result<Found, CalcError> {
+    let (lower, upper) = (sheet.of_set("least"), sheet.of_set("most"));
+    let read: Vec<(&str, f64)> = [("idling", "idle"), ("under load", "load")]
+        .into_iter()
+        .filter_map(|(word, name)| Some((word, sheet.of_set(name)?)))
+        .collect();
+    let mut found = Found::default();
+    if read.is_empty() {
+        "Read the supply pressure idling.".clone_into(&mut found.headline);
+        return Ok(found);
+    }
+    if lower.is_none() && upper.is_none() {
+        "Kept, but not judged: say what the maker asks for.".clone_into(&mut found.headline);
+        found.outcome = Some(Outcome::Hint);
+        return Ok(found);
+    }
+    let mut worst = Outcome::Clear;
+    for (word, value) in &read {
+        let u = sheet.instrument.as_ref().map_or(0.0, |gauge| gauge.u(*value));
+        let out =
+            decide(&DecideInput { value: *value, u, lower, upper, ..DecideInput::default() })?;
+        let says = match out.state {
+            LimitState::Within => continue,
+            LimitState::Below => "too low: pump, filter, line or regulator before any injector",
+            LimitState::Above => "too high: regulator or a blocked return before any injector",
+            LimitState::Undecided => "too close to call with this gauge",
+        };
+        worst = worst.max(match out.state {
+            LimitState::Undecided => Outcome::Hint,
+            LimitState::Within | LimitState::Below | LimitState::Above => Outcome::Fault,
+        });
+        found.advice.push(format!("{} kPa {word} is {says}.", figures(*value)));
+    }
+    found.headline = match worst {
+        Outcome::Fault => "The supply is not right: what it feeds is judged after it.".to_owned(),
+        Outcome::Hint => "The supply is too close to its limit to call.".to_owned(),
+        Outcome::Clear | Outcome::Open => {
+            let numbers: Vec<String> =
+                read.iter().map(|(word, v)| format!("{} kPa {word}", figures(*v))).collect();
+            format!("The supply is there: {}.", numbers.join(", "))
+        }
+    };
+    if read.len() == 1 {
+        found.advice.push("A weak pump shows under load: read it there too.".to_owned());
+    }
+    if let (Some(after), Some((_, idle))) = (sheet.of_set("after"), read.first())
+        && after < 0.5 * idle
+    {
+        found.advice.push(format!(
+            "It falls to {} kPa in five minutes: a leak back, or a leaking injector tip; a hot start suffers.",
+            figures(after)
+        ));
+        found.shared = worst.said(outcomes::FEED_OFF, outcomes::FEED_FALLS, outcomes::FEED_FALLS);
+        worst = worst.max(Outcome::Hint);
+    } else {
+        found.shared = worst.said(outcomes::FEED_OFF, Code::TOO_CLOSE, outcomes::FEED_GOOD);
+    }
+    found.outcome = Some(worst);
+    Ok(found)
+}

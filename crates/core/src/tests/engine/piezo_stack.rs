@@ -1,0 +1,65 @@
+//! `piezo_stack`: a piezo stack by its capacitance against the others; its insulation is a check
+//! of its own. Never by a coil window: a stack is no coil.
+//!
+//! By [`crate::calc::compare_set`]. Units: µF.
+//!
+//! # Source
+//! House rule ([`RuleId::PiezoTolerance`]).
+
+use super::words::{Codes, against_others, missing};
+use super::{Found, Sheet, Spec, cell};
+use crate::calc::CalcError;
+use crate::caution;
+use crate::engine::FuelSystem;
+use crate::instrument::InstrumentKind;
+use crate::mark::Mark;
+use crate::rules::RuleId;
+use crate::start::StartId;
+use crate::typed::Field;
+use crate::work::Stage;
+
+crate::said::outcomes! {
+    STACK_OFF = stack_off,
+    STACK_GOOD = stack_good,
+}
+
+pub(super) const SPEC: Spec = Spec {
+    title: "Piezo capacitance",
+    short: "Piezo stack",
+    says: "De-energised and waited, plugs off: capacitance across the pins of each, all at the same temperature.",
+    cautions: &[caution::CHARGE],
+    work: None,
+    start: &[StartId::IgnitionOff],
+    minutes: 8,
+    tools: "Capacitance meter; insulation tester beside it",
+    stage: Stage::Electrical,
+    fits: |fuel| match fuel {
+        FuelSystem::DieselPiezo | FuelSystem::PetrolDirect => true,
+        FuelSystem::DieselSolenoid | FuelSystem::PetrolPort | FuelSystem::ExhaustDoser => false,
+    },
+    limit: None,
+    instrument: Some(InstrumentKind::Meter),
+    set: &[],
+    each: &[cell("microfarads", "Capacitance", Field::from_zero("µF", 1000.0))],
+    why: |c| c.odd_coil(),
+    first: false,
+    follows: None,
+    table: include_str!("piezo_stack.toml"),
+    judge,
+};
+
+fn judge(sheet: &Sheet) -> Result<Found, CalcError> {
+    let tolerance = sheet.rules.share(RuleId::PiezoTolerance);
+    let codes =
+        Codes { high: outcomes::STACK_OFF, low: outcomes::STACK_OFF, alike: outcomes::STACK_GOOD };
+    let rules = &[RuleId::PiezoTolerance];
+    let mut found = against_others(sheet, "microfarads", tolerance, rules, codes)?;
+    found.unit = "µF";
+    if found.lanes.iter().any(|l| matches!(l.mark, Mark::TooMuch | Mark::TooLittle)) {
+        found.advice.push(
+            "Cracked layers read low, moisture reads high: insulation to the body next.".to_owned(),
+        );
+    }
+    found.advice.extend(missing(sheet, "microfarads"));
+    Ok(found)
+}

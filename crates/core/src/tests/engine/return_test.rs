@@ -1,0 +1,551 @@
+//! `return_test`: the diesel return (leak-off) test of one job, all runs together.
+//!
+//! Each run gives a rate per lane ([`crate::calc::return_flow`]). The rates of a lane are
+//! averaged over the runs; u comes from [`crate::calc::uncertainty`] with the bottle's marks
+//! (as ml/min) as resolution and the timing and the bottles' own accuracy as calibration part, so one run gives exactly
+//! the uncertainty of `return_flow`. The means are judged by the same code as a single run:
+//! absolute limit where the library has one that holds at this temperature, otherwise
+//! comparison. A lane that overflowed in any run stays a lower bound.
+//!
+//! What makes the reading itself doubtful comes before what it says: one run of three that is out
+//! of line with the other two is questioned and left out of the mean; a lane far below the others
+//! is a hose, or the others are all high; a whole set over its limit alike is seldom four worn
+//! injectors. An engine of one cylinder is judged against the limit alone.
+//!
+//! Units: ml, s, ml/min, °C. Errors: those of the calcs, in the user's words.
+//!
+//! # Source
+//! House rules ([`HouseRules`]); JCGM 100 and JCGM 106 through the calcs.
+//!
+//! ```
+//! use cobaltine_core::calc::return_flow::Lane;
+//! use cobaltine_core::tests::engine::return_test::{HouseRules, ReturnTest, Run, judge};
+//! use cobaltine_core::mark::Mark;
+//! use cobaltine_core::quantity::{Celsius, Millilitre, Second};
+//! use cobaltine_core::work::Regime;
+//! let lane = |cylinder, ml: f64| Lane { cylinder, volume_ml: Some(ml), seconds: Some(116.0), overflow_s: None };
+//! let test = ReturnTest {
+//!     cylinders: vec![1, 2, 3], banks: vec![vec![1, 2, 3]], unticked: Vec::new(), overdue: false, regime: Regime::IdleOnly,
+//!     pump_spare_ml_min: None, graduation_ml: Millilitre(2.0), capacity_ml: Millilitre(100.0), timer_u_s: Second(0.3),
+//!     accuracy_pct: 0.0, accuracy_digits: 0.0, flags: Vec::new(),
+//!     temperature_c: Some(Celsius(82.0)), rules: HouseRules::default(), limit: None,
+//!     runs: vec![Run { number: 1, phase: None, bank: None, lanes: vec![lane(1, 22.0), lane(2, 60.0), lane(3, 24.0)] }],
+//! };
+//! let verdict = judge(&test).unwrap();
+//! assert_eq!(verdict.lanes[1].mark, Mark::TooMuch);
+//! assert_eq!(verdict.headline, "Cylinder 2 returns 161 % more than the others.");
+//! ```
+
+mod phases;
+mod rejudge;
+mod words;
+
+pub use phases::judge_phases;
+pub use rejudge::{Rejudged, rejudge};
+
+use super::{Found, Sheet, Spec};
+use crate::calc::compare_set::camps;
+use crate::calc::decide::LimitState;
+use crate::calc::return_flow::{
+    Bottle, Bounds, Grade, Lane as Caught, LaneOutput, LaneRate, ReturnFlowOutput,
+    judge as judge_rates, judge_alone,
+};
+use crate::calc::uncertainty::{UncertaintyInput, UncertaintyOutput, uncertainty};
+use crate::calc::{CalcError, exceeds};
+use crate::caution::{self, Work};
+use crate::engine::FuelSystem;
+use crate::instrument::InstrumentKind;
+use crate::mark::Mark;
+use crate::quantity::{Celsius, Millilitre, Second};
+use crate::rules::{RuleId, Rules};
+use crate::said::Code;
+use crate::start::Missing;
+use crate::tests::complaint::Why;
+use crate::tests::{Limit, Row, Verdict};
+use crate::work::{Phase, Regime, Stage};
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+
+crate::said::outcomes! {
+    CRANK_OVER_SPARE = crank_over_spare,
+    CRANK_WITHIN_SPARE = crank_within_spare,
+    RETURN_HIGH = return_high (Departs),
+    RETURN_RAISED = return_raised (Departs),
+    RETURN_ALIKE = return_alike,
+    RETURN_LOW = return_low,
+}
+
+pub(super) const SPEC: Spec = Spec {
+    title: "Return test",
+    short: "Return",
+    says: "What each injector gives back, caught in a bottle of its own over the same time.",
+    cautions: &[caution::JET, caution::RUNNING, caution::HOT, caution::WASTE],
+    work: Some(Work::Return),
+    start: &[],
+    minutes: 25,
+    tools: "Bottles and hoses, blanks for the return rail, thermometer, rags",
+    stage: Stage::OnEngine,
+    fits: FuelSystem::has_return,
+    limit: None,
+    instrument: Some(InstrumentKind::Bottles),
+    set: &[],
+    each: &[],
+    why: |c| {
+        Some(if c.dead {
+            Why {
+                says: "Crank test: the returns can steal the pressure that it needs to start.",
+                spared_by: "Rail pressure that is reached while cranking.",
+            }
+        } else if c.load {
+            Why {
+                says: "Under load: stepped, as some leak only when the pressure is up.",
+                spared_by: "All other causes proven.",
+            }
+        } else {
+            Why {
+                says: "Inner wear shows as return; idle only, as the aim is to compare.",
+                spared_by: "A cause that all share, put right, and the complaint gone.",
+            }
+        })
+    },
+    first: false,
+    follows: Some(RuleId::ReturnLook),
+    table: include_str!("return_test.toml"),
+    judge: by_runs,
+};
+
+/// It has no cells: what was caught is judged run by run ([`judge`]).
+fn by_runs(_: &Sheet) -> Result<Found, CalcError> {
+    Err(CalcError::Contradiction("a return test is judged by its runs".to_owned()))
+}
+
+/// The defaults of the workshop; every number here is a house rule.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct HouseRules {
+    /// Share above the reference that asks for a closer look.
+    pub look: f64,
+    /// Share above the reference that makes suspect.
+    pub suspect: f64,
+    /// The school of the lowest: condemned above this multiple of the lowest.
+    pub lowest_multiple: f64,
+    /// Confidence of the guard band.
+    pub confidence: f64,
+    /// Runs asked for before an injector is replaced.
+    pub runs_to_replace: u32,
+    /// What the verdict follows.
+    #[serde(default)]
+    pub leads: Leads,
+    /// Revision of the workshop's rules; 0 for the trade's defaults.
+    #[serde(default)]
+    pub revision: u32,
+    /// Which of these the workshop changed, and why.
+    #[serde(default)]
+    pub reasons: Vec<String>,
+    /// Below this temperature it is a cold test, °C.
+    #[serde(default = "warm_from")]
+    pub warm_from_c: f64,
+    /// Two tests closer than this in temperature are compared as they are, K.
+    #[serde(default = "temperatures_alike")]
+    pub temperatures_alike_c: f64,
+    /// Share below the others that questions a reading.
+    #[serde(default = "far_low")]
+    pub far_low: f64,
+    /// Most that a set usually returns at idle, ml/min.
+    #[serde(default = "usual")]
+    pub usual_ml_min: f64,
+}
+
+fn far_low() -> f64 {
+    RuleId::ReturnFarLow.spec().default / 100.0
+}
+
+fn usual() -> f64 {
+    RuleId::ReturnUsual.spec().default
+}
+
+fn warm_from() -> f64 {
+    RuleId::WarmFrom.spec().default
+}
+
+fn temperatures_alike() -> f64 {
+    RuleId::TemperaturesAlike.spec().default
+}
+
+/// Which school the verdict follows; the others are shown beside it.
+#[derive(Debug, Clone, Copy, Default, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum Leads {
+    /// The absolute limit, where there is one that holds; else the others.
+    #[default]
+    Limit,
+    /// Always the comparison with the others.
+    Others,
+}
+
+impl HouseRules {
+    const USED: [RuleId; 10] = [
+        RuleId::ReturnFarLow,
+        RuleId::ReturnUsual,
+        RuleId::WarmFrom,
+        RuleId::TemperaturesAlike,
+        RuleId::ReturnLeads,
+        RuleId::ReturnLook,
+        RuleId::ReturnSuspect,
+        RuleId::ReturnLowest,
+        RuleId::GuardConfidence,
+        RuleId::RunsToReplace,
+    ];
+
+    /// What a return test uses of the workshop's rules.
+    pub fn of(rules: &Rules) -> Self {
+        Self {
+            look: rules.share(RuleId::ReturnLook),
+            suspect: rules.share(RuleId::ReturnSuspect),
+            lowest_multiple: rules.get(RuleId::ReturnLowest),
+            confidence: rules.share(RuleId::GuardConfidence),
+            runs_to_replace: rules.get(RuleId::RunsToReplace).round() as u32,
+            leads: if rules.get(RuleId::ReturnLeads) == 1.0 { Leads::Others } else { Leads::Limit },
+            revision: rules.revision(),
+            reasons: rules.reasons(&Self::USED),
+            warm_from_c: rules.get(RuleId::WarmFrom),
+            temperatures_alike_c: rules.get(RuleId::TemperaturesAlike),
+            far_low: rules.share(RuleId::ReturnFarLow),
+            usual_ml_min: rules.get(RuleId::ReturnUsual),
+        }
+    }
+
+    /// How a rule is named in a because.
+    pub(crate) fn named(&self) -> String {
+        match self.revision {
+            0 => "house rule".to_owned(),
+            revision => format!("house rule, revision {revision}"),
+        }
+    }
+}
+
+impl Default for HouseRules {
+    fn default() -> Self {
+        Self::of(&Rules::default())
+    }
+}
+
+/// One run that counts.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Run {
+    /// As counted in the job, from 1.
+    pub number: u32,
+    /// The phase, in a stepped test.
+    pub phase: Option<Phase>,
+    /// The bank that was run alone.
+    pub bank: Option<u32>,
+    /// The lanes that were read.
+    pub lanes: Vec<Caught>,
+}
+
+/// A return test as it stands.
+#[derive(Debug, Clone, PartialEq)]
+pub struct ReturnTest {
+    /// All cylinders of the engine, in strip order.
+    pub cylinders: Vec<u32>,
+    /// The same, bank by bank.
+    pub banks: Vec<Vec<u32>>,
+    /// Distance between two marks.
+    pub graduation_ml: Millilitre,
+    /// What a bottle holds.
+    pub capacity_ml: Millilitre,
+    /// Standard uncertainty of the timing.
+    pub timer_u_s: Second,
+    /// Accuracy of the bottles, percent of reading.
+    pub accuracy_pct: f64,
+    /// Accuracy of the bottles, in marks.
+    pub accuracy_digits: f64,
+    /// Instruments that were overdue for calibration, named.
+    pub flags: Vec<String>,
+    /// Start conditions that were not ticked, run by run.
+    pub unticked: Vec<Missing>,
+    /// The calibration of an instrument had run out.
+    pub overdue: bool,
+    /// Engine regime.
+    pub regime: Regime,
+    /// Temperature of the engine at the test.
+    pub temperature_c: Option<Celsius>,
+    /// What the pump can spare while cranking, ml/min.
+    pub pump_spare_ml_min: Option<f64>,
+    /// What is judged by.
+    pub rules: HouseRules,
+    /// The library's limit for this family, if it has one.
+    pub limit: Option<Limit>,
+    /// Runs that count, in order.
+    pub runs: Vec<Run>,
+}
+
+/// A lane with everything that the words are made from.
+struct Reading<'a> {
+    lane: Option<&'a LaneOutput>,
+    cylinder: u32,
+    runs: Vec<(u32, &'a Caught, LaneRate)>,
+    u: Option<UncertaintyOutput>,
+    mark: Mark,
+    code: Code,
+    /// The run that is out of line with the others of this lane.
+    odd_run: Option<u32>,
+}
+
+/// Judges a return test.
+///
+/// # Errors
+/// What [`crate::calc::return_flow`] refuses, naming the cylinder.
+pub fn judge(test: &ReturnTest) -> Result<Verdict, CalcError> {
+    let bottle = Bottle {
+        graduation: test.graduation_ml.0,
+        capacity: test.capacity_ml.0,
+        timer_u: test.timer_u_s.0,
+    };
+    let limit = test.limit.as_ref().filter(|limit| limit.holds_at(test.temperature_c));
+    // The school that does not lead is worked out all the same, and shown beside.
+    let leading = limit.filter(|_| test.rules.leads == Leads::Limit);
+    let bounds = Bounds {
+        look: test.rules.look,
+        suspect: test.rules.suspect,
+        limit: limit.map(|limit| limit.upper_ml_min),
+        confidence: test.rules.confidence,
+    };
+
+    let mut per_lane: Vec<Vec<(u32, &Caught, LaneRate)>> = vec![Vec::new(); test.cylinders.len()];
+    for run in &test.runs {
+        for lane in &run.lanes {
+            let place = test.cylinders.iter().position(|c| *c == lane.cylinder);
+            let place = place.ok_or_else(|| {
+                CalcError::Contradiction(format!("this engine has no cylinder {}", lane.cylinder))
+            })?;
+            per_lane[place].push((run.number, lane, bottle.rate(lane)?));
+        }
+    }
+    let odd_runs: Vec<Option<u32>> = per_lane.iter().map(|runs| odd_run(runs, test)).collect();
+    let averaged = per_lane
+        .iter()
+        .zip(&odd_runs)
+        .map(|(runs, odd)| {
+            let even: Vec<_> =
+                runs.iter().filter(|(run, ..)| Some(*run) != *odd).copied().collect();
+            average(&even, bottle, test)
+        })
+        .collect::<Result<Vec<_>, _>>()?;
+    let rates: Vec<LaneRate> = averaged.iter().flatten().map(|(rate, _)| *rate).collect();
+    let judged = match rates.as_slice() {
+        [] => None,
+        [one] if test.cylinders.len() == 1 => Some(ReturnFlowOutput {
+            lanes: vec![judge_alone(one, bounds)?],
+            split: false,
+            settled: false,
+        }),
+        [_] => None,
+        rates => Some(judge_rates(rates, bounds)?),
+    };
+    let seen = SeenSet::of(test, judged.as_ref(), leading.is_some());
+
+    let readings: Vec<Reading<'_>> = test
+        .cylinders
+        .iter()
+        .zip(per_lane)
+        .zip(averaged)
+        .zip(odd_runs)
+        .map(|(((&cylinder, runs), average), odd_run)| {
+            let lane = judged.iter().flat_map(|j| &j.lanes).find(|lane| lane.cylinder == cylinder);
+            let by_limit = |lane: &LaneOutput| lane.limit_state.filter(|_| leading.is_some());
+            let mark = lane.map_or(Mark::NotMeasured, |lane| mark(lane.grade, by_limit(lane)));
+            let (mark, code) = match lane {
+                None => (mark, Code::NOT_READ),
+                Some(_) if odd_run.is_some() => (Mark::Questioned, Code::RUN_ODD),
+                Some(lane) => seen.says(lane, mark),
+            };
+            Reading { lane, cylinder, runs, u: average.map(|(_, u)| u), mark, code, odd_run }
+        })
+        .collect();
+
+    let members: Vec<f64> = judged
+        .iter()
+        .flat_map(|j| &j.lanes)
+        .filter(|lane| lane.reference)
+        .map(|lane| lane.rate_ml_min)
+        .collect();
+    let settled = judged.as_ref().is_some_and(|j| j.settled);
+    let reference = (settled && !members.is_empty())
+        .then(|| members.iter().sum::<f64>() / members.len() as f64);
+    let running: Vec<f64> = rates.iter().map(|r| r.rate).filter(|rate| *rate > 0.0).collect();
+    let set = words::Set {
+        test,
+        limit: leading,
+        holds: limit,
+        settled,
+        upper_camp_from: camps(&running, bounds.suspect),
+        readings: &readings,
+    };
+    let band = reference.map(|mean| [mean * (1.0 - bounds.look), mean * (1.0 + bounds.look)]);
+    let highest = rates.iter().map(|r| r.rate).fold(0.0, f64::max);
+    let (headline, advice) = set.sentences();
+    let highest = highest.max(bounds.limit.unwrap_or(0.0)).max(band.map_or(0.0, |b| b[1]));
+    let verdict = Verdict {
+        headline,
+        advice,
+        settled,
+        unit: "ml/min".to_owned(),
+        reference,
+        window: band.map(|[from, to]| [Some(from), Some(to)]),
+        window_word: "alike".to_owned(),
+        limit: bounds.limit,
+        limit_note: set.limit_note(),
+        flags: test
+            .flags
+            .iter()
+            .chain(test.unticked.iter().map(|open| &open.short))
+            .cloned()
+            .collect(),
+        schools: set.schools(),
+        runs: test.runs.len() as u32,
+        scale: scale_top(highest),
+        lanes: readings.iter().map(|reading| set.lane(reading)).collect(),
+        ..Verdict::default()
+    };
+    Ok(verdict.closed())
+}
+
+/// What the set as a whole makes of a lane that would otherwise stand for itself.
+struct SeenSet {
+    /// A limit leads.
+    limited: bool,
+    /// All over the limit, and alike.
+    all_over: bool,
+    /// Share below the others that questions a reading.
+    far_low: f64,
+    /// Comparison carries a verdict.
+    settled: bool,
+    /// One lies far below, and the others return more than a set usually does.
+    upper_doubtful: bool,
+}
+
+impl SeenSet {
+    fn of(test: &ReturnTest, judged: Option<&ReturnFlowOutput>, limited: bool) -> Self {
+        let lanes = judged.map(|j| j.lanes.as_slice()).unwrap_or_default();
+        let settled = judged.is_some_and(|j| j.settled);
+        let over = |lane: &LaneOutput| lane.limit_state == Some(LimitState::Above);
+        let alike = settled && lanes.iter().all(|lane| lane.reference);
+        let far_low = test.rules.far_low;
+        let far = |lane: &&LaneOutput| {
+            lane.grade != Grade::Question && lane.vs_reference.is_some_and(|s| exceeds(-s, far_low))
+        };
+        let members: Vec<f64> =
+            lanes.iter().filter(|lane| lane.reference).map(|lane| lane.rate_ml_min).collect();
+        let mean = members.iter().sum::<f64>() / members.len().max(1) as f64;
+        let raised = test.runs.iter().any(|run| run.phase == Some(Phase::Raised));
+        Self {
+            limited,
+            all_over: limited && lanes.len() >= 3 && alike && lanes.iter().all(over),
+            far_low,
+            settled,
+            upper_doubtful: !limited
+                && !raised
+                && settled
+                && lanes.iter().any(|lane| far(&lane))
+                && exceeds(mean, test.rules.usual_ml_min),
+        }
+    }
+
+    fn says(&self, lane: &LaneOutput, mark: Mark) -> (Mark, Code) {
+        let share = lane.vs_reference.filter(|_| self.settled);
+        let far = share.is_some_and(|share| exceeds(-share, self.far_low));
+        match mark {
+            Mark::TooMuch if self.all_over => (Mark::Questioned, Code::ALL_ALIKE_OFF),
+            Mark::Inside | Mark::Undecided if far && !lane.at_least => {
+                (Mark::Questioned, Code::DOUBTFUL)
+            }
+            Mark::Inside | Mark::Look if self.upper_doubtful => {
+                (Mark::Undecided, Code::NO_REFERENCE)
+            }
+            Mark::TooMuch => (mark, outcomes::RETURN_HIGH),
+            Mark::Look => (mark, outcomes::RETURN_RAISED),
+            Mark::Inside if lane.grade == Grade::Low => (mark, outcomes::RETURN_LOW),
+            Mark::Inside => (mark, outcomes::RETURN_ALIKE),
+            Mark::Undecided if self.limited => (mark, Code::TOO_CLOSE),
+            Mark::Undecided => (mark, Code::NO_REFERENCE),
+            Mark::TooLittle | Mark::Questioned => (mark, Code::DOUBTFUL),
+            Mark::NotMeasured => (mark, Code::NOT_READ),
+        }
+    }
+}
+
+/// The one run of three or more that is out of line with the others of its lane, where those agree.
+fn odd_run(runs: &[(u32, &Caught, LaneRate)], test: &ReturnTest) -> Option<u32> {
+    if runs.len() < 3 {
+        return None;
+    }
+    let odd = runs.iter().find(|(run, _, rate)| {
+        let others = runs.iter().filter(|(other, ..)| other != run).map(|(.., r)| r.rate);
+        let (low, high) =
+            others.clone().fold((f64::INFINITY, 0.0_f64), |(l, h), v| (l.min(v), h.max(v)));
+        let mean = others.sum::<f64>() / (runs.len() - 1) as f64;
+        let agree = low > 0.0 && !exceeds(high / low - 1.0, test.rules.look);
+        agree && exceeds((rate.rate / mean - 1.0).abs(), test.rules.suspect)
+    });
+    odd.map(|(run, ..)| *run)
+}
+
+/// The mean of a lane over its runs; `None` without a reading.
+fn average(
+    runs: &[(u32, &Caught, LaneRate)],
+    bottle: Bottle,
+    test: &ReturnTest,
+) -> Result<Option<(LaneRate, UncertaintyOutput)>, CalcError> {
+    let Some((_, _, first)) = runs.first() else { return Ok(None) };
+    let n = runs.len() as f64;
+    let seconds = |lane: &Caught| lane.overflow_s.or(lane.seconds).unwrap_or(f64::NAN);
+    let mean = |part: &dyn Fn(&Caught, &LaneRate) -> f64| {
+        runs.iter().map(|(_, lane, rate)| part(lane, rate)).sum::<f64>() / n
+    };
+    let spread = uncertainty(&UncertaintyInput {
+        readings: runs.iter().map(|(_, _, rate)| rate.rate).collect(),
+        resolution: mean(&|lane, _| 60.0 * bottle.graduation / seconds(lane)),
+        calibration_u: Some(mean(&|lane, rate| {
+            let timing = rate.rate * bottle.timer_u / seconds(lane);
+            let marks = test.accuracy_digits * 60.0 * bottle.graduation / seconds(lane);
+            timing.hypot((test.accuracy_pct / 100.0 * rate.rate + marks) / 3.0_f64.sqrt())
+        })),
+        prior_repeatability: None,
+    })?;
+    let rate = LaneRate {
+        cylinder: first.cylinder,
+        rate: spread.mean,
+        u: spread.u,
+        dof: spread.dof,
+        at_least: runs.iter().any(|(_, _, rate)| rate.at_least),
+    };
+    Ok(Some((rate, spread)))
+}
+
+/// The absolute limit leads where there is one; comparison then only asks for a closer look.
+fn mark(grade: Grade, limit: Option<LimitState>) -> Mark {
+    match (grade, limit) {
+        (Grade::Question, _) => Mark::Questioned,
+        (_, Some(LimitState::Above)) | (Grade::Suspect, None) => Mark::TooMuch,
+        (_, Some(LimitState::Undecided)) | (Grade::Undecided, None) => Mark::Undecided,
+        (Grade::Suspect | Grade::Look, Some(LimitState::Within | LimitState::Below))
+        | (Grade::Look, None) => Mark::Look,
+        (
+            Grade::Normal | Grade::Low | Grade::Undecided,
+            Some(LimitState::Within | LimitState::Below),
+        )
+        | (Grade::Normal | Grade::Low, None) => Mark::Inside,
+    }
+}
+
+/// The next of 1, 2, 2.5, 5, 10 … that leaves a tenth of air above the highest.
+fn scale_top(highest: f64) -> f64 {
+    let wanted = (highest * 1.1).max(1.0);
+    let decade = 10.0_f64.powf(wanted.log10().floor());
+    let steps = [1.0, 1.5, 2.0, 2.5, 3.0, 4.0, 5.0, 6.0, 8.0, 10.0];
+    steps.into_iter().map(|s| s * decade).find(|top| *top >= wanted).unwrap_or(wanted)
+}
+
+#[cfg(test)]
+mod tests;

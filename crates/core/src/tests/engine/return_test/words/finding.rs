@@ -1,0 +1,193 @@
+//! The finding of the set in one sentence, and what else to know or to do next.
+
+use super::{Set, cylinders};
+use crate::calc::return_flow::Grade;
+use crate::mark::Mark;
+use crate::quantity::trimmed;
+use crate::said::Code;
+use crate::work::join;
+
+impl Set<'_> {
+    /// The finding, and what else to know or do next.
+    pub(in crate::tests::engine::return_test) fn sentences(&self) -> (String, Vec<String>) {
+        if self.measured().count() < 2 && self.test.cylinders.len() > 1
+            || self.measured().count() == 0
+        {
+            return (
+                "Nothing to compare yet.".to_owned(),
+                vec!["At least two columns have to be read.".to_owned()],
+            );
+        }
+        let findings: Vec<String> = [
+            self.says_all_over(),
+            self.says_too_much(),
+            self.says_split(),
+            self.says_questioned(),
+            self.says_undecided(),
+            self.says_look(),
+        ]
+        .into_iter()
+        .flatten()
+        .collect();
+        let mut findings = findings.into_iter();
+        let headline = findings.next().unwrap_or_else(|| self.says_inside());
+        let mut rest: Vec<String> = findings.collect();
+        let unread = self.marked(Mark::NotMeasured);
+        if !unread.is_empty() {
+            rest.push(format!("{} not read.", cylinders(&unread)));
+        }
+        rest.extend(self.next_step());
+        (headline, rest)
+    }
+
+    fn says_too_much(&self) -> Option<String> {
+        let high = self.marked(Mark::TooMuch);
+        let who = cylinders(&high);
+        let first = self.measured().find(|(r, _)| high.first() == Some(&r.cylinder))?.1;
+        let returns = if high.len() == 1 { "returns" } else { "return" };
+        let share = first.vs_reference.filter(|share| self.settled && *share > 0.0);
+        Some(match (share, self.limit) {
+            (Some(share), _) if high.len() == 1 => {
+                let least = if first.at_least { "at least " } else { "" };
+                format!("{who} {returns} {least}{:.0} % more than the others.", share * 100.0)
+            }
+            (_, Some(limit)) => {
+                format!(
+                    "{who} {returns} more than the limit of {} ml/min.",
+                    trimmed(limit.upper_ml_min)
+                )
+            }
+            (_, None) => format!("{who} {returns} far more than the others."),
+        })
+    }
+
+    /// Two camps, named; only where no limit decides.
+    fn says_split(&self) -> Option<String> {
+        let from = self.upper_camp_from.filter(|_| self.limit.is_none())?;
+        let camp = |upper: bool| {
+            let lanes = self.measured().filter(|(_, l)| l.rate_ml_min > 0.0);
+            let mut camp: Vec<u32> = lanes
+                .filter(|(_, l)| (l.rate_ml_min >= from) == upper)
+                .map(|(r, _)| r.cylinder)
+                .collect();
+            camp.sort_unstable();
+            join(&camp)
+        };
+        Some(format!(
+            "Two camps, {} against {}: comparison cannot say which is right.",
+            camp(false),
+            camp(true)
+        ))
+    }
+
+    /// All over the limit alike.
+    fn says_all_over(&self) -> Option<String> {
+        let all = self.coded(Code::ALL_ALIKE_OFF).len();
+        let limit = self.limit.filter(|_| all > 0)?;
+        Some(format!(
+            "All {all} over the limit of {} ml/min alike: doubt temperature, family, fluid and bottles first.",
+            trimmed(limit.upper_ml_min)
+        ))
+    }
+
+    fn coded(&self, code: Code) -> Vec<u32> {
+        let hits = self.readings.iter().filter(|r| r.code == code);
+        let mut cylinders: Vec<u32> = hits.map(|r| r.cylinder).collect();
+        cylinders.sort_unstable();
+        cylinders
+    }
+
+    fn says_questioned(&self) -> Option<String> {
+        let odd = self.coded(Code::RUN_ODD);
+        if !odd.is_empty() {
+            return Some(format!("{}: one run is out of line with the others.", cylinders(&odd)));
+        }
+        let far: Vec<u32> = self
+            .readings
+            .iter()
+            .filter(|r| r.code == Code::DOUBTFUL)
+            .filter(|r| r.lane.is_some_and(|lane| lane.grade != Grade::Question))
+            .map(|r| r.cylinder)
+            .collect();
+        if !far.is_empty() {
+            return Some(format!(
+                "{}: far below the others. Hose, firing, or the others are all high.",
+                cylinders(&far)
+            ));
+        }
+        let who: Vec<u32> = self
+            .marked(Mark::Questioned)
+            .into_iter()
+            .filter(|c| !self.coded(Code::ALL_ALIKE_OFF).contains(c))
+            .collect();
+        let verb = if who.len() == 1 { "returns" } else { "return" };
+        (!who.is_empty())
+            .then(|| format!("{} {verb} next to nothing: do not believe it yet.", cylinders(&who)))
+    }
+
+    fn says_undecided(&self) -> Option<String> {
+        let who = self.marked(Mark::Undecided);
+        if who.is_empty() || (self.upper_camp_from.is_some() && self.limit.is_none()) {
+            return None;
+        }
+        let (are, they) = if who.len() == 1 { ("is", "it") } else { ("are", "them") };
+        Some(if self.limit.is_some() {
+            format!("{} {are} too close to the limit to call.", cylinders(&who))
+        } else if self.settled && !self.coded(Code::NO_REFERENCE).is_empty() {
+            format!("{}: all high, or the lower one is doubtful.", cylinders(&who))
+        } else if self.settled {
+            format!("{} overflowed: the lower bound cannot place {they}.", cylinders(&who))
+        } else {
+            "The set does not agree with itself: comparison cannot decide.".to_owned()
+        })
+    }
+
+    fn says_look(&self) -> Option<String> {
+        let who = self.marked(Mark::Look);
+        let (r, lane) = self.measured().find(|(r, _)| who.first() == Some(&r.cylinder))?;
+        let inside = if lane.limit_state.is_some() { "inside the limit, but " } else { "" };
+        Some(match (who.len(), lane.vs_reference) {
+            (1, Some(share)) => format!(
+                "Cylinder {} is {inside}{:.0} % above the others: look closer.",
+                r.cylinder,
+                share * 100.0
+            ),
+            (_, _) => format!("{} stand above the others: look closer.", cylinders(&who)),
+        })
+    }
+
+    fn says_inside(&self) -> String {
+        let count = self.measured().count();
+        match self.limit {
+            Some(limit) => {
+                format!(
+                    "All {count} return less than the limit of {} ml/min.",
+                    trimmed(limit.upper_ml_min)
+                )
+            }
+            None => format!("All {count} return alike."),
+        }
+    }
+
+    fn next_step(&self) -> Option<String> {
+        if !self.settled && self.limit.is_none() {
+            return Some(
+                "An absolute limit or a known good injector in the set must decide.".to_owned(),
+            );
+        }
+        // The most useful thing about "too close to call" is what would settle it.
+        if let Some(reading) = self.readings.iter().find(|r| r.mark == Mark::Undecided) {
+            return self.would_change(reading).into_iter().next();
+        }
+        let missing = self.test.rules.runs_to_replace.saturating_sub(self.test.runs.len() as u32);
+        let high = self.marked(Mark::TooMuch);
+        (missing > 0 && !high.is_empty()).then(|| {
+            format!(
+                "{} more {} before a replacement is decided ({}).",
+                if missing == 1 { "One".to_owned() } else { missing.to_string() },
+                if missing == 1 { "run" } else { "runs" },
+                self.test.rules.named(),
+            )
+        })
+    }
+}

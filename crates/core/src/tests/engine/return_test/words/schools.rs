@@ -1,0 +1,93 @@
+//! What each house rule alone would have said, and whether the limit holds.
+
+use super::{Set, source};
+use crate::calc::decide::LimitState;
+use crate::calc::exceeds;
+use crate::calc::return_flow::{Grade, LaneOutput};
+use crate::quantity::trimmed;
+use crate::tests::School;
+
+impl Set<'_> {
+    /// What each house rule alone would have said.
+    pub(in crate::tests::engine::return_test) fn schools(&self) -> Vec<School> {
+        let rules = &self.test.rules;
+        let pick = |wanted: &dyn Fn(&LaneOutput) -> bool| {
+            let mut hits: Vec<u32> =
+                self.measured().filter(|(_, l)| wanted(l)).map(|(r, _)| r.cylinder).collect();
+            hits.sort_unstable();
+            hits
+        };
+        let believed = |l: &LaneOutput| l.grade != Grade::Question;
+        let lowest = self
+            .measured()
+            .filter(|(_, l)| believed(l) && !l.at_least)
+            .map(|(_, l)| l.rate_ml_min)
+            .reduce(f64::min);
+        vec![
+            School {
+                name: "Absolute limit".to_owned(),
+                condemns: pick(&|l| l.limit_state == Some(LimitState::Above)),
+                looks_at: pick(&|l| l.limit_state == Some(LimitState::Undecided)),
+                silent: self.holds.is_none().then(|| self.limit_note()),
+                leads: self.limit.is_some(),
+            },
+            School {
+                name: format!(
+                    "Against the others: look {:.0} %, suspect {:.0} %",
+                    rules.look * 100.0,
+                    rules.suspect * 100.0
+                ),
+                condemns: pick(&|l| l.grade == Grade::Suspect),
+                looks_at: pick(&|l| l.grade == Grade::Look),
+                silent: (!self.settled)
+                    .then(|| "The others do not agree among themselves.".to_owned()),
+                leads: self.limit.is_none(),
+            },
+            School {
+                name: format!("More than {} × the lowest", trimmed(rules.lowest_multiple)),
+                condemns: pick(&|l| {
+                    lowest.is_some_and(|low| exceeds(l.rate_ml_min, rules.lowest_multiple * low))
+                }),
+                looks_at: Vec::new(),
+                silent: lowest
+                    .is_none()
+                    .then(|| "No lane was read that can be the lowest.".to_owned()),
+                leads: false,
+            },
+        ]
+    }
+
+    /// Why the library's limit is or is not used.
+    pub(in crate::tests::engine::return_test) fn limit_note(&self) -> String {
+        match (&self.test.limit, self.holds) {
+            (_, Some(limit)) if self.limit.is_none() => format!(
+                "The house compares with the others ({}); the limit of {} ml/min ({}) stands beside.",
+                self.test.rules.named(),
+                trimmed(limit.upper_ml_min),
+                source(limit)
+            ),
+            (_, Some(limit)) => {
+                format!("Limit {} ml/min: {}.", trimmed(limit.upper_ml_min), source(limit))
+            }
+            (Some(limit), None) => {
+                let window = match (limit.from_c, limit.to_c) {
+                    (Some(from), Some(to)) => format!("{} to {} °C", trimmed(from), trimmed(to)),
+                    (Some(from), None) => format!("{} °C and above", trimmed(from)),
+                    (None, Some(to)) => format!("up to {} °C", trimmed(to)),
+                    (None, None) => "any temperature".to_owned(),
+                };
+                let at = self.test.temperature_c.map_or_else(
+                    || "the temperature of this test is not known".to_owned(),
+                    |t| format!("this test was at {t}"),
+                );
+                format!(
+                    "The limit of {} ml/min holds for {window}; {at}, so it is not applied.",
+                    trimmed(limit.upper_ml_min)
+                )
+            }
+            (None, None) => {
+                "The library has no limit for this family: comparison decides.".to_owned()
+            }
+        }
+    }
+}

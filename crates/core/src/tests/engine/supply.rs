@@ -1,0 +1,340 @@
+//! `supply`: the supply voltage at every injector plug, read out as a pattern.
+//!
+//! Numbers by [`crate::calc::supply`]. Units: V. An unloaded reading proves little: a few strands
+//! of wire carry a meter, not an injector.
+//!
+//! How an injector is fed decides what a voltage means. One with a switched battery feed shows it
+//! at rest. Common-rail, direct petrol and piezo injectors get both wires from the control unit
+//! and show nothing at rest: there the leg is proven end to end (Ω), the drive by its current (A).
+//!
+//! # Source
+//! House rules ([`RuleId::SupplyNone`], [`RuleId::SupplyDrop`], [`RuleId::SupplyLeg`]).
+
+use super::words::{cylinders, missing};
+use super::{Found, Lane, Sheet, Spec, cell, choice};
+use crate::calc::CalcError;
+use crate::calc::supply::{Plug, PlugState, SupplyInput, SupplyPattern, supply};
+use crate::caution;
+use crate::caution::Work;
+use crate::engine::FuelSystem;
+use crate::instrument::InstrumentKind;
+use crate::mark::Mark;
+use crate::quantity::trimmed;
+use crate::rules::RuleId;
+use crate::said::{Code, Lack, Said};
+use crate::start::StartId;
+use crate::tests::Because;
+use crate::tests::complaint::Why;
+use crate::typed::Field;
+use crate::work::Stage;
+
+crate::said::outcomes! {
+    SUPPLY_NONE_ANYWHERE = supply_none_anywhere (Fault),
+    SUPPLY_COMMON_LOW = supply_common_low (Fault),
+    SUPPLY_ARRIVES = supply_arrives (Good),
+    SUPPLY_NONE = supply_none,
+    SUPPLY_LOW = supply_low,
+    SUPPLY_PRESENT = supply_present,
+    LEG_OPEN = leg_open,
+    NO_DRIVE = no_drive,
+    LEG_WHOLE = leg_whole,
+}
+
+const VOLTS: Field = Field::from_zero("V", 60.0);
+
+pub(super) const SPEC: Spec = Spec {
+    title: "Supply at the plugs",
+    short: "Supply",
+    says: "Fed from the battery: ignition on, each plug off in turn, the supply pin against ground. Both wires from the control unit: ignition off and waited, each wire end to end, then the drive current by a clamp.",
+    cautions: &[caution::CHARGE],
+    work: Some(Work::ConnectorOff),
+    start: &[StartId::ChargerOn],
+    minutes: 10,
+    tools: "Meter, back-probe pins, a load such as a lamp",
+    stage: Stage::Electrical,
+    fits: |_| true,
+    limit: None,
+    instrument: Some(InstrumentKind::Meter),
+    set: &[
+        choice("feed", "The injectors are fed by", FEEDS),
+        cell("battery", "Battery", Field::above_zero("V", 1.0, 60.0)),
+        choice("load", "A load was on", &["no", "yes"]),
+    ],
+    each: &[
+        cell("volts", "Volts at the plug", VOLTS),
+        cell("leg", "Its wires, end to end", Field::from_zero("ohm", 1e6)).more(),
+        cell("drive", "Drive current", Field::from_zero("A", 100.0)).more(),
+    ],
+    why: |c| {
+        (c.rough || c.dead).then_some(Why {
+            says: "No supply anywhere is a fuse; one missing is a leg; either way no injector.",
+            spared_by: "Nothing: it is the base of every electrical verdict.",
+        })
+    },
+    first: false,
+    follows: None,
+    table: include_str!("supply.toml"),
+    judge,
+};
+
+/// How injectors can be fed.
+const FEEDS: &[&str] = &["a switched battery feed", "the control unit, both wires"];
+
+/// Whether both wires come from the control unit: as chosen, else as is usual for the fuel system.
+fn from_unit(sheet: &Sheet) -> bool {
+    match (sheet.of_set("feed"), sheet.fuel) {
+        (Some(feed), _) => feed == 1.0,
+        (
+            None,
+            Some(FuelSystem::DieselSolenoid | FuelSystem::DieselPiezo | FuelSystem::PetrolDirect),
+        ) => true,
+        (None, Some(FuelSystem::PetrolPort | FuelSystem::ExhaustDoser) | None) => false,
+    }
+}
+
+fn judge(sheet: &Sheet) -> Result<Found, CalcError> {
+    if from_unit(sheet) {
+        return Ok(legs(sheet));
+    }
+    let read = sheet.read("volts");
+    let mut found = Found { unit: "V", window_word: "good", ..Found::default() };
+    let Some(battery) = sheet.of_set("battery") else {
+        "Read the battery first: each plug is judged against it.".clone_into(&mut found.headline);
+        return Ok(found);
+    };
+    if read.is_empty() {
+        "Read each plug against ground.".clone_into(&mut found.headline);
+        return Ok(found);
+    }
+    let (none, drop) = (sheet.rules.get(RuleId::SupplyNone), sheet.rules.get(RuleId::SupplyDrop));
+    let out = supply(&SupplyInput {
+        battery_v: battery,
+        plugs: read
+            .iter()
+            .map(|(cylinder, volts)| Plug { cylinder: *cylinder, volts: *volts })
+            .collect(),
+        none_below_v: Some(none),
+        max_drop_v: Some(drop),
+    })?;
+    let of = |state| -> Vec<u32> {
+        out.plugs.iter().filter(|plug| plug.state == state).map(|plug| plug.cylinder).collect()
+    };
+    let (gone, low) = (of(PlugState::None), of(PlugState::Low));
+    found.headline = match out.pattern {
+        SupplyPattern::NoneAnywhere => {
+            "No supply at any plug: fuse, relay or the common feed.".to_owned()
+        }
+        SupplyPattern::LegMissing => {
+            format!("{} without supply: that leg of the harness or its plug.", cylinders(&gone))
+        }
+        SupplyPattern::CommonLow => {
+            "All plugs are low alike: a resistance that all share, or the battery's own ground."
+                .to_owned()
+        }
+        SupplyPattern::LegLow => {
+            format!("{} low: a resistance in that leg or its plug.", cylinders(&low))
+        }
+        SupplyPattern::AllPresent => {
+            format!("The supply is there at all {} plugs read.", read.len())
+        }
+    };
+    found.advice.extend(missing(sheet, "volts"));
+    let unloaded = sheet.of_set("load") != Some(1.0);
+    let all = read.len() == sheet.cylinders.len();
+    let shared = match out.pattern {
+        SupplyPattern::NoneAnywhere => all.then_some(outcomes::SUPPLY_NONE_ANYWHERE),
+        SupplyPattern::CommonLow => (all && read.len() > 1).then_some(outcomes::SUPPLY_COMMON_LOW),
+        SupplyPattern::LegMissing | SupplyPattern::LegLow | SupplyPattern::AllPresent => {
+            Some(outcomes::SUPPLY_ARRIVES)
+        }
+    };
+    // What is missing is missing without a load too.
+    found.shared = shared.map(|code| {
+        Said::new(code).lacking(Lack::Unloaded, unloaded && code == outcomes::SUPPLY_ARRIVES)
+    });
+    if unloaded {
+        found.advice.push(
+            "Read without a load this proves little: a few strands of wire carry a meter. Load the leg and read again.".to_owned(),
+        );
+    }
+    found.window = Some([Some(battery - drop), None]);
+    found.lanes = out
+        .plugs
+        .iter()
+        .zip(&read)
+        .map(|(plug, (_, volts))| {
+            lane(plug.cylinder, plug.state, *volts, battery, (none, drop), sheet)
+        })
+        .collect();
+    Ok(found)
+}
+
+fn lane(
+    cylinder: u32,
+    state: PlugState,
+    volts: f64,
+    battery: f64,
+    (none, drop): (f64, f64),
+    sheet: &Sheet,
+) -> Lane {
+    let lost = battery - volts;
+    let unloaded = sheet.of_set("load") != Some(1.0);
+    let (mark, code, word, sentence) = match state {
+        PlugState::Present => (
+            Mark::Inside,
+            outcomes::SUPPLY_PRESENT,
+            "present",
+            format!("{} V arrive.", trimmed(volts)),
+        ),
+        PlugState::Low => (
+            Mark::TooLittle,
+            outcomes::SUPPLY_LOW,
+            "low",
+            format!("{lost:.2} V are lost on the way."),
+        ),
+        PlugState::None => {
+            (Mark::TooLittle, outcomes::SUPPLY_NONE, "none", "Nothing arrives.".to_owned())
+        }
+    };
+    let mut because = vec![Because::shows(
+        match state {
+            PlugState::None => format!("Below {} V counts as none (house rule)", trimmed(none)),
+            PlugState::Low | PlugState::Present => {
+                format!("A leg may lose {} V (house rule)", trimmed(drop))
+            }
+        },
+        match state {
+            PlugState::None => format!("{} < {}", trimmed(volts), trimmed(none)),
+            PlugState::Low => {
+                format!(
+                    "{} − {} = {lost:.2} V > {} V",
+                    trimmed(battery),
+                    trimmed(volts),
+                    trimmed(drop)
+                )
+            }
+            PlugState::Present => {
+                format!(
+                    "{} − {} = {lost:.2} V ≤ {} V",
+                    trimmed(battery),
+                    trimmed(volts),
+                    trimmed(drop)
+                )
+            }
+        },
+    )];
+    because.extend(
+        sheet
+            .rules
+            .reasons(&[RuleId::SupplyNone, RuleId::SupplyDrop])
+            .into_iter()
+            .map(Because::says),
+    );
+    Lane {
+        place: cylinder,
+        mark,
+        said: Said::new(code).lacking(Lack::Unloaded, unloaded && mark == Mark::Inside),
+        word: word.to_owned(),
+        value: Some(volts),
+        shown: trimmed(volts),
+        sentence,
+        because,
+        would_change: match state {
+            PlugState::Present => vec!["A reading under load.".to_owned()],
+            PlugState::Low | PlugState::None => {
+                vec![
+                    "The same pin again with the connector cleaned, then the leg end to end."
+                        .to_owned(),
+                ]
+            }
+        },
+        ..Lane::default()
+    }
+}
+
+/// Injectors with both wires from the control unit: each leg end to end, then its drive.
+fn legs(sheet: &Sheet) -> Found {
+    let most = sheet.rules.get(RuleId::SupplyLeg);
+    let mut found = Found { unit: "Ω", window_word: "at most", ..Found::default() };
+    found.window = Some([None, Some(most)]);
+    found.lanes = sheet.cylinders.iter().filter_map(|c| leg(sheet, *c, most)).collect();
+    let with = |codes: &[Code]| -> Vec<u32> {
+        let hits = found.lanes.iter().filter(|lane| codes.contains(&lane.said.code));
+        hits.map(|lane| lane.place).collect()
+    };
+    let (open, silent) = (with(&[outcomes::LEG_OPEN]), with(&[outcomes::NO_DRIVE]));
+    let whole = with(&[outcomes::LEG_WHOLE]);
+    found.headline = match (open.as_slice(), silent.as_slice(), whole.as_slice()) {
+        ([], [], []) => "Both wires come from the control unit: 0 V at rest says nothing. Ignition off, wait, then each wire end to end.".to_owned(),
+        ([], [], whole) => format!("{}: wires whole.", cylinders(whole)),
+        (open @ [_, ..], ..) => format!("{}: a wire is open or has a resistance.", cylinders(open)),
+        ([], silent, _) => format!("{}: wires whole, and no drive current.", cylinders(silent)),
+    };
+    if !found.lanes.is_empty() {
+        found.advice.push(
+            "Wires whole: insulation of the leg to the body next, then the drive current by a clamp."
+                .to_owned(),
+        );
+    }
+    found
+}
+
+fn leg(sheet: &Sheet, cylinder: u32, most: f64) -> Option<Lane> {
+    let of = |name| sheet.of(cylinder, name);
+    let (ohm, amps, volts) = (of("leg"), of("drive"), of("volts"));
+    let made = |mark, code: Code, word: &str, value: Option<f64>, says: String| {
+        Some(Lane {
+            place: cylinder,
+            mark,
+            said: code.into(),
+            word: word.to_owned(),
+            value,
+            shown: value.map(trimmed).unwrap_or_default(),
+            sentence: says,
+            because: vec![Because::says(format!(
+                "A leg has at most {} Ω end to end (house rule); an injector driven by the control unit shows no voltage at rest",
+                trimmed(most)
+            ))],
+            would_change: vec!["The wire moved and warmed while it is measured.".to_owned()],
+            ..Lane::default()
+        })
+    };
+    match (ohm, amps, volts) {
+        (Some(ohm), ..) if ohm > most => made(
+            Mark::TooLittle,
+            outcomes::LEG_OPEN,
+            "open",
+            Some(ohm.min(3.0 * most)),
+            format!("{} Ω end to end: open, or a resistance.", trimmed(ohm)),
+        ),
+        (ohm, Some(amps), _) if amps <= 0.0 => made(
+            Mark::TooLittle,
+            outcomes::NO_DRIVE,
+            "no drive",
+            ohm,
+            "No drive current: control wire, control unit or its command.".to_owned(),
+        ),
+        (Some(ohm), ..) => made(
+            Mark::Inside,
+            outcomes::LEG_WHOLE,
+            "whole",
+            Some(ohm),
+            format!("{} Ω end to end.", trimmed(ohm)),
+        ),
+        (None, Some(amps), _) => made(
+            Mark::Inside,
+            outcomes::LEG_WHOLE,
+            "driven",
+            None,
+            format!("{} A of drive current: it is driven.", trimmed(amps)),
+        ),
+        (None, None, Some(_)) => made(
+            Mark::Undecided,
+            Code::CANNOT_DECIDE,
+            "no rest voltage",
+            None,
+            "Its wires come from the control unit: a voltage at rest says nothing here.".to_owned(),
+        ),
+        (None, None, None) => None,
+    }
+}
