@@ -79,9 +79,18 @@ struct Spec {
     first: bool,
     /// A swap can follow it: the rule from which it sees something.
     follows: Option<RuleId>,
+    /// Readings of a healthy engine.
+    example: Example,
     /// Its outcomes, and how often of 100 each is seen.
     table: &'static str,
     judge: fn(&Sheet) -> Result<Found, CalcError>,
+}
+
+/// Readings of a healthy engine: cells of the set with their values, and of each cylinder as
+/// `base + slope × f`, f being 1 for a healthy one.
+struct Example {
+    set: &'static [(&'static str, f64)],
+    each: &'static [(&'static str, f64, f64)],
 }
 
 /// Name of the cell in which a start condition is ticked.
@@ -200,6 +209,24 @@ impl EngineTest {
     pub fn by_cells(self) -> bool {
         let spec = self.spec();
         !(spec.set.is_empty() && spec.each.is_empty())
+    }
+
+    /// A sheet as a healthy engine gives it, each cylinder by its own factor around 1.
+    pub fn example(self, factors: &[f64]) -> Sheet {
+        let Example { set, each } = &self.spec().example;
+        let places = (1..).zip(factors);
+        let cells = places.flat_map(|(cylinder, factor)| {
+            let of = |(name, base, slope): &(&str, f64, f64)| {
+                (cylinder, (*name).to_owned(), base + slope * factor)
+            };
+            each.iter().map(of).collect::<Vec<_>>()
+        });
+        Sheet {
+            cylinders: (1..=factors.len() as u32).collect(),
+            set: set.iter().map(|(name, value)| ((*name).to_owned(), *value)).collect(),
+            each: cells.collect(),
+            ..Sheet::default()
+        }
     }
 
     /// Why it has a place in the plan of this complaint, if it has one.

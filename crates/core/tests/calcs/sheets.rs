@@ -6,44 +6,6 @@ use cobaltine_core::mark::Mark;
 use cobaltine_core::tests::engine::{EngineTest, Outcome, Sheet};
 use proptest::prelude::*;
 
-/// A full sheet of each check from one factor for each cylinder around a healthy middle.
-fn full(id: EngineTest, factors: &[f64]) -> Sheet {
-    let mut sheet = Sheet { cylinders: (1..=factors.len() as u32).collect(), ..Sheet::default() };
-    let set: &[(&str, f64)] = match id.name() {
-        "fuel_sample" => &[("suffers", 2.0), ("look", 0.0), ("smell", 0.0), ("water", 0.0)],
-        "suction_air" => &[("running", 0.0), ("standing", 0.0)],
-        "low_pressure" => &[("least", 300.0), ("idle", 350.0), ("load", 340.0)],
-        "rail_relief" => &[("wanted", 30_000.0), ("reached", 29_500.0), ("relief", 0.0)],
-        "shared_causes" => &[("intake", 1.0), ("exhaust", 1.0), ("ground", 1.0), ("signals", 1.0)],
-        "compression" => &[("method", 0.0)],
-        "supply" => &[("battery", 12.6), ("load", 1.0)],
-        "coil_resistance" => &[("temperature", 20.0), ("leads", 0.1)],
-        "pressure_drop" => &[("pulses", 50.0), ("pulse", 6.0)],
-        "cutout" => &[("base", 800.0)],
-        _ => &[],
-    };
-    sheet.set = set.iter().map(|(name, value)| ((*name).to_owned(), *value)).collect();
-    for (factor, cylinder) in factors.iter().zip(1..) {
-        let cells: Vec<(&str, f64)> = match id.name() {
-            "spark" => vec![("moved", 0.0)],
-            "indicator" => vec![("lamp", 1.0), ("rod", f64::from(u8::from(*factor > 0.35)))],
-            "piezo_stack" => vec![("microfarads", 5.0 * factor)],
-            "insulation" => vec![("megohms", 200.0 * factor)],
-            "compression" => vec![("pressure", 1000.0 * factor)],
-            "supply" => vec![("volts", 12.4 * factor.min(1.0))],
-            "coil_resistance" => vec![("ohms", 12.0 * factor)],
-            "pressure_drop" => vec![("start", 300.0), ("end", 300.0 - 80.0 * factor)],
-            "di_balance" => vec![("change", 300.0 * factor)],
-            "cutout" => vec![("cut", 800.0 - 90.0 * factor)],
-            _ => Vec::new(),
-        };
-        sheet
-            .each
-            .extend(cells.into_iter().map(|(name, value)| (cylinder, name.to_owned(), value)));
-    }
-    sheet
-}
-
 fn marks(id: EngineTest, sheet: &Sheet) -> Vec<Mark> {
     id.judge(sheet).unwrap().lanes.iter().map(|lane| lane.mark).collect()
 }
@@ -55,7 +17,7 @@ proptest! {
         factors in prop::collection::vec(0.3..1.9_f64, 3..9), turn in 0..9_usize,
     ) {
         for id in EngineTest::sheets() {
-            let plain = full(id, &factors);
+            let plain = id.example(&factors);
             let mut turned = plain.clone();
             let turn = turn % factors.len();
             turned.cylinders.rotate_left(turn);
@@ -71,7 +33,7 @@ proptest! {
         factors in prop::collection::vec(0.0..3.0_f64, 2..12),
     ) {
         for id in EngineTest::sheets() {
-            let mut sheet = full(id, &factors);
+            let mut sheet = id.example(&factors);
             sheet.cylinders.push(99);
             let Ok(verdict) = id.judge(&sheet) else { continue };
             prop_assert_eq!(verdict.lanes.len(), sheet.cylinders.len());
@@ -87,7 +49,7 @@ proptest! {
     #[test]
     fn a_set_of_equals_condemns_nobody(n in 2..12_usize, factor in 0.6..1.0_f64) {
         for id in EngineTest::sheets().filter(|id| *id != EngineTest::Supply) {
-            let verdict = id.judge(&full(id, &vec![factor; n])).unwrap();
+            let verdict = id.judge(&id.example(&vec![factor; n])).unwrap();
             prop_assert_eq!(verdict.outcome, Outcome::Clear, "{}: {}", id.name(), verdict.headline);
             let expected = if id.form(None).each.is_empty() { Mark::NotMeasured } else { Mark::Inside };
             for lane in verdict.lanes {

@@ -12,7 +12,7 @@
 //! ohm are house rules.
 
 use super::words::{cylinders, missing};
-use super::{Found, Lane, Sheet, Spec, cell};
+use super::{Example, Found, Lane, Sheet, Spec, cell};
 use crate::calc::coil::{ALPHA, CoilInput, CoilOutput, coil};
 use crate::calc::compare_set::{CompareSetInput, CompareSetOutput, compare_set};
 use crate::calc::decide::LimitState;
@@ -76,6 +76,10 @@ pub(super) const SPEC: Spec = Spec {
     why: |c| c.odd_coil(),
     first: false,
     follows: None,
+    example: Example {
+        set: &[("temperature", 20.0), ("leads", 0.1)],
+        each: &[("ohms", 0.0, 12.0)],
+    },
     table: include_str!("coil_resistance.toml"),
     judge,
 };

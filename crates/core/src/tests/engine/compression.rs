@@ -11,7 +11,7 @@
 //! [`RuleId::CompressionPetrol`]). Relative compression by cranking is quick but no proof.
 
 use super::words::{Codes, against_others, cylinders, missing};
-use super::{Found, Lane, Sheet, Spec, cell, choice};
+use super::{Example, Found, Lane, Sheet, Spec, cell, choice};
 use crate::calc::CalcError;
 use crate::calc::compare_set::camps;
 use crate::caution;
@@ -69,6 +69,7 @@ pub(super) const SPEC: Spec = Spec {
     },
     first: false,
     follows: None,
+    example: Example { set: &[("method", 0.0)], each: &[("pressure", 0.0, 1000.0)] },
     table: include_str!("compression.toml"),
     judge,
 };

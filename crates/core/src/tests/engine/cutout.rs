@@ -7,7 +7,7 @@
 //! House rule ([`RuleId::CutoutTolerance`]).
 
 use super::words::{cylinders, missing};
-use super::{EngineTest, Found, Lane, Sheet, Spec, cell};
+use super::{EngineTest, Example, Found, Lane, Sheet, Spec, cell};
 use crate::calc::CalcError;
 use crate::calc::cutout::{CutoutInput, cutout};
 use crate::caution;
@@ -58,6 +58,7 @@ pub(super) const SPEC: Spec = Spec {
     },
     first: false,
     follows: Some(RuleId::CutoutTolerance),
+    example: Example { set: &[("base", 800.0)], each: &[("cut", 800.0, -90.0)] },
     table: include_str!("cutout.toml"),
     judge,
 };

@@ -6,7 +6,7 @@
 //! House rule ([`RuleId::BalanceTolerance`]).
 
 use super::words::{Codes, against_others, missing};
-use super::{Found, Sheet, Spec, cell};
+use super::{Example, Found, Sheet, Spec, cell};
 use crate::calc::CalcError;
 use crate::caution;
 use crate::caution::Work;
@@ -49,6 +49,7 @@ pub(super) const SPEC: Spec = Spec {
     },
     first: false,
     follows: Some(RuleId::BalanceTolerance),
+    example: Example { set: &[], each: &[("change", 0.0, 300.0)] },
     table: include_str!("di_balance.toml"),
     judge,
 };

@@ -7,7 +7,7 @@
 //! House rule.
 
 use super::looked::{Looked, Said};
-use super::{Found, Outcome, Sheet, Spec, choice};
+use super::{Example, Found, Outcome, Sheet, Spec, choice};
 use crate::calc::CalcError;
 use crate::caution;
 use crate::start::StartId;
@@ -54,6 +54,10 @@ pub(super) const SPEC: Spec = Spec {
     },
     first: true,
     follows: None,
+    example: Example {
+        set: &[("suffers", 2.0), ("look", 0.0), ("smell", 0.0), ("water", 0.0)],
+        each: &[],
+    },
     table: include_str!("fuel_sample.toml"),
     judge,
 };

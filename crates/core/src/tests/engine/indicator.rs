@@ -8,7 +8,7 @@
 //! House rule.
 
 use super::words::cylinders;
-use super::{Found, Lane, Sheet, Spec, choice};
+use super::{Example, Found, Lane, Sheet, Spec, choice};
 use crate::calc::CalcError;
 use crate::caution;
 use crate::caution::Work;
@@ -61,6 +61,7 @@ pub(super) const SPEC: Spec = Spec {
     },
     first: false,
     follows: None,
+    example: Example { set: &[], each: &[("lamp", 1.0, 0.0), ("rod", 1.0, 0.0)] },
     table: include_str!("indicator.toml"),
     judge,
 };

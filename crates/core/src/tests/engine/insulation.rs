@@ -6,7 +6,7 @@
 //! House rule ([`RuleId::InsulationLeast`]).
 
 use super::words::{cylinders, missing};
-use super::{Found, Lane, Sheet, Spec, cell};
+use super::{Example, Found, Lane, Sheet, Spec, cell};
 use crate::calc::CalcError;
 use crate::caution;
 use crate::instrument::InstrumentKind;
@@ -51,6 +51,7 @@ pub(super) const SPEC: Spec = Spec {
     },
     first: false,
     follows: None,
+    example: Example { set: &[], each: &[("megohms", 0.0, 200.0)] },
     table: include_str!("insulation.toml"),
     judge,
 };

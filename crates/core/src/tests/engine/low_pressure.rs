@@ -6,7 +6,7 @@
 //! # Source
 //! JCGM 106 through the calc; the window is the maker's, as typed by the technician.
 
-use super::{Found, Outcome, Sheet, Spec, cell};
+use super::{Example, Found, Outcome, Sheet, Spec, cell};
 use crate::calc::CalcError;
 use crate::calc::decide::{DecideInput, LimitState, decide};
 use crate::caution;
@@ -55,6 +55,7 @@ pub(super) const SPEC: Spec = Spec {
     },
     first: true,
     follows: None,
+    example: Example { set: &[("least", 300.0), ("idle", 350.0), ("load", 340.0)], each: &[] },
     table: include_str!("low_pressure.toml"),
     judge,
 };

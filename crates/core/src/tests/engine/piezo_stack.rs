@@ -7,7 +7,7 @@
 //! House rule ([`RuleId::PiezoTolerance`]).
 
 use super::words::{Codes, against_others, missing};
-use super::{Found, Sheet, Spec, cell};
+use super::{Example, Found, Sheet, Spec, cell};
 use crate::calc::CalcError;
 use crate::caution;
 use crate::engine::FuelSystem;
@@ -44,6 +44,7 @@ pub(super) const SPEC: Spec = Spec {
     why: |c| c.odd_coil(),
     first: false,
     follows: None,
+    example: Example { set: &[], each: &[("microfarads", 0.0, 5.0)] },
     table: include_str!("piezo_stack.toml"),
     judge,
 };

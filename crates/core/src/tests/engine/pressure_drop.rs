@@ -10,7 +10,7 @@ mod order;
 
 use super::residual::{self, residual};
 use super::words::{cylinders, missing};
-use super::{Found, Lane, Sheet, Spec, cell, choice};
+use super::{Example, Found, Lane, Sheet, Spec, cell, choice};
 use crate::calc::CalcError;
 use crate::calc::pressure_drop::{
     DropGrade, DropOutput, DropTest, PressureDropInput, PressureDropOutput, pressure_drop,
@@ -86,6 +86,10 @@ pub(super) const SPEC: Spec = Spec {
     },
     first: false,
     follows: Some(RuleId::BalanceTolerance),
+    example: Example {
+        set: &[("pulses", 50.0), ("pulse", 6.0)],
+        each: &[("start", 300.0, 0.0), ("end", 300.0, -80.0)],
+    },
     table: include_str!("pressure_drop.toml"),
     judge,
 };

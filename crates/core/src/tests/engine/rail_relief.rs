@@ -7,7 +7,7 @@
 //! House rule: 90 % of the wanted pressure while cranking or idling.
 
 use super::looked::{Looked, Said};
-use super::{Found, Outcome, Sheet, Spec, cell, choice};
+use super::{Example, Found, Outcome, Sheet, Spec, cell, choice};
 use crate::calc::CalcError;
 use crate::caution;
 use crate::caution::Work;
@@ -59,6 +59,10 @@ pub(super) const SPEC: Spec = Spec {
     },
     first: true,
     follows: None,
+    example: Example {
+        set: &[("wanted", 30_000.0), ("reached", 29_500.0), ("relief", 0.0)],
+        each: &[],
+    },
     table: include_str!("rail_relief.toml"),
     judge,
 };

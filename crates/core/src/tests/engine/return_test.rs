@@ -43,7 +43,7 @@ mod words;
 pub use phases::judge_phases;
 pub use rejudge::{Rejudged, rejudge};
 
-use super::{Found, Sheet, Spec};
+use super::{Example, Found, Sheet, Spec};
 use crate::calc::compare_set::camps;
 use crate::calc::decide::LimitState;
 use crate::calc::return_flow::{
@@ -110,6 +110,7 @@ pub(super) const SPEC: Spec = Spec {
     },
     first: false,
     follows: Some(RuleId::ReturnLook),
+    example: Example { set: &[], each: &[] },
     table: include_str!("return_test.toml"),
     judge: by_runs,
 };

@@ -7,7 +7,7 @@
 //! House rule.
 
 use super::looked::{Looked, Said};
-use super::{Found, Outcome, Sheet, Spec, choice};
+use super::{Example, Found, Outcome, Sheet, Spec, choice};
 use crate::calc::CalcError;
 use crate::caution;
 use crate::said::Code;
@@ -49,6 +49,10 @@ pub(super) const SPEC: Spec = Spec {
     },
     first: true,
     follows: None,
+    example: Example {
+        set: &[("intake", 1.0), ("exhaust", 1.0), ("ground", 1.0), ("signals", 1.0)],
+        each: &[],
+    },
     table: include_str!("shared_causes.toml"),
     judge,
 };

@@ -7,7 +7,7 @@
 //! House rule.
 
 use super::words::cylinders;
-use super::{Found, Lane, Sheet, Spec, choice};
+use super::{Example, Found, Lane, Sheet, Spec, choice};
 use crate::calc::CalcError;
 use crate::caution;
 use crate::caution::Work;
@@ -49,6 +49,7 @@ pub(super) const SPEC: Spec = Spec {
     },
     first: false,
     follows: None,
+    example: Example { set: &[], each: &[("moved", 0.0, 0.0)] },
     table: include_str!("spark.toml"),
     judge,
 };

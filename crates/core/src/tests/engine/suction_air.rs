@@ -6,7 +6,7 @@
 //! House rule.
 
 use super::looked::{Looked, Said};
-use super::{Found, Outcome, Sheet, Spec, choice};
+use super::{Example, Found, Outcome, Sheet, Spec, choice};
 use crate::calc::CalcError;
 use crate::caution;
 use crate::engine::FuelSystem;
@@ -62,6 +62,7 @@ pub(super) const SPEC: Spec = Spec {
     },
     first: true,
     follows: None,
+    example: Example { set: &[("running", 0.0), ("standing", 0.0)], each: &[] },
     table: include_str!("suction_air.toml"),
     judge,
 };

@@ -11,7 +11,7 @@
 //! House rules ([`RuleId::SupplyNone`], [`RuleId::SupplyDrop`], [`RuleId::SupplyLeg`]).
 
 use super::words::{cylinders, missing};
-use super::{Found, Lane, Sheet, Spec, cell, choice};
+use super::{Example, Found, Lane, Sheet, Spec, cell, choice};
 use crate::calc::CalcError;
 use crate::calc::supply::{Plug, PlugState, SupplyInput, SupplyPattern, supply};
 use crate::caution;
@@ -73,6 +73,7 @@ pub(super) const SPEC: Spec = Spec {
     },
     first: false,
     follows: None,
+    example: Example { set: &[("battery", 12.6), ("load", 1.0)], each: &[("volts", 0.0, 12.4)] },
     table: include_str!("supply.toml"),
     judge,
 };
