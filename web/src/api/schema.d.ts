@@ -2310,7 +2310,7 @@ export interface components {
          * @description Names one test on the engine, in the order of the trade: cheap, quick and shared first.
          * @enum {string}
          */
-        EngineTest: "fuel_sample" | "suction_air" | "low_pressure" | "shared_causes" | "rail_relief" | "compression" | "supply" | "indicator" | "spark" | "coil_resistance" | "piezo_stack" | "insulation" | "cutout" | "di_balance" | "return_test" | "pressure_drop";
+        EngineTest: "fuel_sample" | "suction_air" | "low_pressure" | "shared_causes" | "rail_relief" | "rail_pressure_hold" | "compression" | "supply" | "indicator" | "spark" | "coil_resistance" | "piezo_stack" | "insulation" | "cutout" | "di_balance" | "return_test" | "pressure_drop";
         /**
          * @description How volumes are typed.
          * @enum {string}

@@ -41,6 +41,7 @@ registry! {
         LowPressure = low_pressure;
         SharedCauses = shared_causes;
         RailRelief = rail_relief;
+        RailPressureHold = rail_pressure_hold;
         Compression = compression;
         Supply = supply;
         Indicator = indicator;

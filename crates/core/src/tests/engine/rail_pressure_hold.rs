@@ -1,0 +1,259 @@
+//! `rail_pressure_hold`: the pressure that stays in the rail after switching off, minute by minute.
+//!
+//! With the maker's least at a minute: judged by [`crate::calc::decide`] at that minute. Without
+//! one it is compared over time: a rail that gives way at first and then stands has closed, one
+//! that still falls at the end as fast, in proportion, as at the beginning has a leak. Either way it says that
+//! pressure is lost and not where: pump valve, relief valve and every injector tip let it go alike.
+//! Units: kPa, minutes.
+//!
+//! # Source
+//! JCGM 106 through the calc; the limit is the maker's, as typed; house rules [`STANDS`] and
+//! [`FALLS_ON`].
+
+use super::{Example, Found, Outcome, Sheet, Spec, cell, choice};
+use crate::calc::CalcError;
+use crate::calc::decide::{DecideInput, LimitState, decide};
+use crate::caution;
+use crate::engine::FuelSystem;
+use crate::instrument::InstrumentKind;
+use crate::quantity::{figures, trimmed};
+use crate::said::Code;
+use crate::start::StartId;
+use crate::tests::complaint::Why;
+use crate::typed::Field;
+use crate::work::{Condition, Stage};
+
+crate::said::outcomes! {
+    HOLD_LOST = hold_lost,
+    HOLD_FALLS_ON = hold_falls_on,
+    HOLD_STANDS = hold_stands,
+}
+
+/// A rail that loses less than this share of its pressure in a minute stands.
+const STANDS: f64 = 0.02;
+/// At the end it still falls at this share of its first pace, in proportion: it goes on.
+const FALLS_ON: f64 = 0.5;
+
+const PRESSURE: Field = Field::from_zero("kPa", 400_000.0);
+/// Cell and minute.
+const MINUTES: [(&str, f64); 5] =
+    [("off", 0.0), ("after_1", 1.0), ("after_3", 3.0), ("after_5", 5.0), ("after_10", 10.0)];
+
+pub(super) const SPEC: Spec = Spec {
+    title: "Rail pressure after switching off",
+    short: "Pressure hold",
+    says: "Switch off and leave it alone: the rail pressure at that moment, then after each of these minutes. Many diesel rails give their pressure back by design; there only the maker's limit counts.",
+    cautions: &[caution::RUNNING, caution::HOT],
+    work: None,
+    start: &[StartId::Warm, StartId::Parked],
+    minutes: 12,
+    tools: "Scan tool, or a gauge at the test port that stays on",
+    stage: Stage::RuleOut,
+    fits: |fuel| match fuel {
+        FuelSystem::PetrolPort
+        | FuelSystem::PetrolDirect
+        | FuelSystem::DieselSolenoid
+        | FuelSystem::DieselPiezo => true,
+        FuelSystem::ExhaustDoser => false,
+    },
+    limit: None,
+    instrument: Some(InstrumentKind::Gauge),
+    set: &[
+        cell("least", "The maker asks for at least", PRESSURE),
+        choice("at", "after", &["1 minute", "3 minutes", "5 minutes", "10 minutes"]),
+        cell("off", "Switched off", Field::above_zero("kPa", 1.0, 400_000.0)),
+        cell("after_1", "After 1 minute", PRESSURE),
+        cell("after_3", "After 3 minutes", PRESSURE),
+        cell("after_5", "After 5 minutes", PRESSURE),
+        cell("after_10", "After 10 minutes", PRESSURE),
+    ],
+    each: &[],
+    why: |c| {
+        let long_crank = c.start && !c.dead;
+        (long_crank || c.when(Condition::AfterStanding)).then_some(Why {
+            says: "A rail that is empty after standing makes a long crank, whoever lets it go.",
+            spared_by: "A start that is as long when it stood for a minute only.",
+        })
+    },
+    first: false,
+    follows: None,
+    example: Example {
+        set: &[
+            ("least", 200.0),
+            ("at", 2.0),
+            ("off", 300.0),
+            ("after_1", 280.0),
+            ("after_5", 262.0),
+        ],
+        each: &[],
+    },
+    table: include_str!("rail_pressure_hold.toml"),
+    judge,
+};
+
+/// Minute and pressure of each cell that was read.
+fn read(sheet: &Sheet) -> Vec<(f64, f64)> {
+    let of = |(name, minute): &(&str, f64)| Some((*minute, sheet.of_set(name)?));
+    MINUTES.iter().filter_map(of).collect()
+}
+
+fn judge(sheet: &Sheet) -> Result<Found, CalcError> {
+    let read = read(sheet);
+    let mut found = Found { unit: "kPa", ..Found::default() };
+    let (Some(first), Some(last)) = (read.first(), read.last()) else {
+        "Read the rail pressure as it is switched off.".clone_into(&mut found.headline);
+        return Ok(found);
+    };
+    if first.0 > 0.0 || last.0 <= first.0 {
+        "Read it as it is switched off, and again after some minutes."
+            .clone_into(&mut found.headline);
+        return Ok(found);
+    }
+    let rising = read.windows(2).find(|pair| pair[1].1 > pair[0].1 * (1.0 + STANDS));
+    if let Some(pair) = rising {
+        // Fuel that warms behind closed valves raises it a little; more than that is another reading.
+        found.flags.push(format!(
+            "{} kPa after {} is more than the {} before: was it switched on again?",
+            figures(pair[1].1),
+            minutes(pair[1].0),
+            figures(pair[0].1)
+        ));
+    }
+    let limit = sheet.of_set("least").zip(sheet.of_set("at"));
+    let (code, outcome, headline) = match limit {
+        Some((least, at)) => against(sheet, &read, least, MINUTES[at as usize + 1])?,
+        None => over_time(&read),
+    };
+    found.headline = headline;
+    found.outcome = Some(outcome);
+    found.shared = Some(code.into());
+    let kept: Vec<String> = read
+        .iter()
+        .map(|(at, kpa)| format!("{} after {} min", figures(*kpa), trimmed(*at)))
+        .collect();
+    found.advice.push(format!("Kept, in kPa: {}.", kept.join(", ")));
+    if code == outcomes::HOLD_LOST || code == outcomes::HOLD_FALLS_ON {
+        found.advice.push(
+            "It says that pressure is lost, not where: pump valve, relief and return, then the tips of the injectors, one after the other."
+                .to_owned(),
+        );
+    }
+    Ok(found)
+}
+
+/// Against the maker's least at its minute.
+fn against(
+    sheet: &Sheet,
+    read: &[(f64, f64)],
+    least: f64,
+    (_, minute): (&str, f64),
+) -> Result<(Code, Outcome, String), CalcError> {
+    let Some((_, value)) = read.iter().find(|(at, _)| *at == minute) else {
+        let says = format!("The limit is one after {}: read it then.", minutes(minute));
+        return Ok((Code::NOT_READ, Outcome::Open, says));
+    };
+    let u = sheet.instrument.as_ref().map_or(0.0, |gauge| gauge.u(*value));
+    let out =
+        decide(&DecideInput { value: *value, u, lower: Some(least), ..DecideInput::default() })?;
+    let (kept, after) = (figures(*value), minutes(minute));
+    Ok(match out.state {
+        LimitState::Below => (
+            outcomes::HOLD_LOST,
+            Outcome::Hint,
+            format!(
+                "{kept} kPa after {after}, and {} are asked for: the rail loses its pressure.",
+                trimmed(least)
+            ),
+        ),
+        LimitState::Undecided => (
+            Code::TOO_CLOSE,
+            Outcome::Hint,
+            format!(
+                "{kept} kPa after {after} is too close to {} to call with this gauge.",
+                trimmed(least)
+            ),
+        ),
+        LimitState::Within | LimitState::Above => (
+            outcomes::HOLD_STANDS,
+            Outcome::Clear,
+            format!("{kept} kPa after {after}: as the maker asks."),
+        ),
+    })
+}
+
+/// Without a limit: whether it still falls at the end as it did at the beginning.
+fn over_time(read: &[(f64, f64)]) -> (Code, Outcome, String) {
+    let pace = |pair: &[(f64, f64)]| match pair {
+        [(from, before), (to, after)] if *before > 0.0 => (before - after) / before / (to - from),
+        _ => 1.0,
+    };
+    let paces: Vec<f64> = read.windows(2).map(pace).collect();
+    let (Some(first), Some(last)) = (paces.first(), paces.last()) else {
+        return (Code::NOT_READ, Outcome::Open, String::new());
+    };
+    if *last <= STANDS {
+        let says = "It gives way at first and then stands: the valves close.".to_owned();
+        let says = if *first <= STANDS { "The pressure stands.".to_owned() } else { says };
+        return (outcomes::HOLD_STANDS, Outcome::Clear, says);
+    }
+    if paces.len() < 2 {
+        let says = "It falls; once more some minutes later says whether it goes on.".to_owned();
+        return (Code::FEW_RUNS, Outcome::Hint, says);
+    }
+    if *last >= FALLS_ON * first {
+        let says = format!(
+            "It goes on falling, {:.0} % in the last minute: a leak, not a valve that closes late.",
+            100.0 * last
+        );
+        return (outcomes::HOLD_FALLS_ON, Outcome::Hint, says);
+    }
+    let says = "It falls more slowly by now: once more, some minutes later.".to_owned();
+    (Code::TOO_CLOSE, Outcome::Hint, says)
+}
+
+fn minutes(minute: f64) -> String {
+    format!("{} {}", trimmed(minute), if minute == 1.0 { "minute" } else { "minutes" })
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    fn hold(set: &[(&str, f64)]) -> Found {
+        let set = set.iter().map(|(name, value)| ((*name).to_owned(), *value)).collect();
+        judge(&Sheet { cylinders: vec![1, 2, 3], set, ..Sheet::default() }).unwrap()
+    }
+
+    fn code(set: &[(&str, f64)]) -> Code {
+        hold(set).shared.map_or(Code::NOT_READ, |said| said.code)
+    }
+
+    #[test]
+    fn without_a_limit_a_fall_that_goes_on_is_told_from_a_valve_that_closes() {
+        let fall = |after: [f64; 4]| {
+            let cells = MINUTES.map(|(name, _)| name);
+            let read: Vec<(&str, f64)> =
+                cells.into_iter().zip([300.0].into_iter().chain(after)).collect();
+            code(&read)
+        };
+        assert_eq!(fall([260.0, 256.0, 255.0, 253.0]), outcomes::HOLD_STANDS);
+        // 12 % a minute throughout.
+        assert_eq!(fall([264.0, 204.0, 158.0, 83.0]), outcomes::HOLD_FALLS_ON);
+        assert_eq!(fall([150.0, 110.0, 95.0, 80.0]), Code::TOO_CLOSE);
+        assert_eq!(fall([300.0, 300.0, 300.0, 300.0]), outcomes::HOLD_STANDS);
+        assert_eq!(fall([0.0, 0.0, 0.0, 0.0]), outcomes::HOLD_FALLS_ON, "lost within the minute");
+        assert_eq!(code(&[("off", 300.0), ("after_1", 200.0)]), Code::FEW_RUNS);
+    }
+
+    #[test]
+    fn the_makers_limit_decides_at_its_minute_and_not_before_it_was_read() {
+        let limit = [("least", 200.0), ("at", 2.0), ("off", 300.0)];
+        let with = |after_5: &[(&str, f64)]| code(&[&limit[..], after_5].concat());
+        assert_eq!(with(&[("after_1", 120.0)]), Code::NOT_READ, "the limit is one after 5 minutes");
+        assert_eq!(with(&[("after_5", 180.0)]), outcomes::HOLD_LOST);
+        assert_eq!(with(&[("after_5", 240.0)]), outcomes::HOLD_STANDS);
+        assert!(hold(&[("after_1", 120.0)]).shared.is_none(), "nothing to compare with");
+        let again = hold(&[("off", 300.0), ("after_1", 100.0), ("after_3", 290.0)]);
+        assert!(again.flags[0].ends_with("was it switched on again?"), "{:?}", again.flags);
+    }
+}
