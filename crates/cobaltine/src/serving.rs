@@ -1,7 +1,7 @@
 //! Listening, logging, and stopping when asked.
 
 use anyhow::Context;
-use cobaltine_server::{AppState, Matchings, Writings};
+use cobaltine_server::AppState;
 use cobaltine_standins::serve_unit;
 use cobaltine_store::Store;
 use std::net::SocketAddr;
@@ -39,14 +39,7 @@ pub(crate) async fn serve(
         Unit::At(address) => Some(address),
         Unit::StandIn => Some(stand_in_unit().await?.to_string()),
     };
-    let state = AppState {
-        store: store.clone(),
-        names,
-        matchings: Matchings::default(),
-        writings: Writings::default(),
-        unit,
-        stand_in,
-    };
+    let state = AppState { names, unit, stand_in, ..AppState::new(store.clone()) };
     cobaltine_server::serve(state, listener, stop()).await?;
     store.close().await;
     tracing::info!("stopped");

@@ -13,7 +13,7 @@ pub use apart::{of_job, of_session};
 pub use together::{job, session};
 
 use crate::record::{
-    CellReading, DecisionRecord, EventRecord, IntakeChange, Job, Note, Reading, RunRecord,
+    CellReading, DecisionRecord, Event, EventRecord, IntakeChange, Job, Note, Reading, RunRecord,
     SetAside, SheetRecord, Signed, TestRecord, Trace,
 };
 use crate::tests::bench::{BenchCell, Round, SessionRecord};
@@ -97,6 +97,12 @@ pub enum Torn {
 }
 
 impl Entry {
+    /// The job is closed by it, or open again.
+    pub fn closes_or_opens(&self) -> bool {
+        let Self::Event(record) = self else { return false };
+        matches!(record.event, Event::Closed { .. } | Event::Reopened { .. })
+    }
+
     /// Identity; no other entry of any kind has it.
     pub fn id(&self) -> Uuid {
         match self {

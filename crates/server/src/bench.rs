@@ -1,6 +1,6 @@
 //! Bench sessions: begun, read round by round.
 
-use crate::extract::{Doing, Path, Query, now};
+use crate::extract::{Doing, Path, Query};
 use crate::instruments::today;
 use crate::wire::{
     BeginRoundRequest, BeginSessionRequest, BenchCellRequest, BenchFormParams, BenchParams,
@@ -290,7 +290,6 @@ impl SessionView {
             asks: cobaltine_core::tests::bench::asks(&file),
             foam_settle_s: Rules::after(file.setup.rules.iter().cloned()).get(RuleId::FoamSettle),
             stock,
-            now: now(),
             file,
         }
     }

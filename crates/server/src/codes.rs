@@ -112,7 +112,8 @@ pub(crate) async fn capture(
     let event =
         Event::CodeCaptured { injector: request.injector, code: read.code, how: request.how };
     let record = EventRecord { id: request.id, event, signed };
-    let file = state.store.apply(job, &act, Command::Happened(record), signed).await?;
+    state.store.apply(job, &act, Command::Happened(record), signed).await?;
+    let file = state.store.job(job).await?;
     view(&state, &file, writing).await.map(Json)
 }
 
@@ -137,7 +138,8 @@ pub(crate) async fn read_unit(
     let slots = talk.codes().await?;
     let record = EventRecord { id: request.id, event: Event::CodesRead { slots }, signed };
     let writing = state.writings.of(job);
-    let file = state.store.apply(job, &act, Command::Happened(record), signed).await?;
+    state.store.apply(job, &act, Command::Happened(record), signed).await?;
+    let file = state.store.job(job).await?;
     view(&state, &file, writing).await.map(Json)
 }
 
@@ -189,13 +191,11 @@ pub(crate) async fn write(
         event: Event::WriteBegun { writes: planned.clone() },
         signed,
     };
-    let file = match state.store.apply(job, &act, Command::Happened(begun), signed).await {
-        Ok(file) => file,
-        Err(error) => {
-            state.writings.drop_of(job);
-            return Err(error.into());
-        }
-    };
+    if let Err(error) = state.store.apply(job, &act, Command::Happened(begun), signed).await {
+        state.writings.drop_of(job);
+        return Err(error.into());
+    }
+    let file = state.store.job(job).await?;
     let order =
         Order { job, file: file.clone(), begun: request.id, writes: planned, before, signed };
     tokio::spawn(work(state.clone(), order, talk));

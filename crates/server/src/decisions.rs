@@ -1,8 +1,8 @@
 //! Decisions and notes.
 
 use crate::extract::{Doing, Path};
-use crate::jobs::view;
-use crate::wire::{DecideRequest, JobView, NoteRequest};
+use crate::jobs::kept;
+use crate::wire::{DecideRequest, KeptView, NoteRequest};
 use crate::{ApiError, AppState, judgement};
 use axum::Json;
 use axum::extract::State;
@@ -12,20 +12,20 @@ use cobaltine_core::tests::Proposal;
 use uuid::Uuid;
 
 /// Records decisions with what the program proposed at that moment.
-#[utoipa::path(post, path = "/api/jobs/{job}/decisions", request_body = DecideRequest, responses((status = 200, body = JobView)))]
+#[utoipa::path(post, path = "/api/jobs/{job}/decisions", request_body = DecideRequest, responses((status = 200, body = KeptView)))]
 pub(crate) async fn decide(
     State(state): State<AppState>,
     Path(job): Path<Uuid>,
     Doing { asked: request, act, signed, again }: Doing<DecideRequest>,
-) -> Result<Json<JobView>, ApiError> {
+) -> Result<Json<KeptView>, ApiError> {
     if request.decisions.is_empty() {
         let problem = FieldProblem::new("decisions", "Nothing was decided.");
         return Err(ApiError::Fields(vec![problem]));
     }
     if again {
-        return view(&state, state.store.job(job).await?).await;
+        return Ok(kept(state.store.first_answer(job, &act).await?));
     }
-    let judgement = judgement::of(&state, &state.store.job(job).await?).await?;
+    let judgement = judgement::of(&state, &*state.store.judged(job).await?).await?;
     let proposal = |cylinder: u32| {
         let at = judgement.positions.iter().find(|at| at.cylinder == cylinder)?;
         Some(Proposal { decision: at.ruling.decision, reason: at.ruling.sentence.clone() })
@@ -42,16 +42,16 @@ pub(crate) async fn decide(
             signed,
         })
         .collect();
-    view(&state, state.store.apply(job, &act, Command::Decide(decisions), signed).await?).await
+    Ok(kept(state.store.apply(job, &act, Command::Decide(decisions), signed).await?))
 }
 
 /// Keeps a note on a stage.
-#[utoipa::path(post, path = "/api/jobs/{job}/notes", request_body = NoteRequest, responses((status = 200, body = JobView)))]
+#[utoipa::path(post, path = "/api/jobs/{job}/notes", request_body = NoteRequest, responses((status = 200, body = KeptView)))]
 pub(crate) async fn note(
     State(state): State<AppState>,
     Path(job): Path<Uuid>,
     Doing { asked: request, act, signed, .. }: Doing<NoteRequest>,
-) -> Result<Json<JobView>, ApiError> {
+) -> Result<Json<KeptView>, ApiError> {
     let note = Note { id: request.id, stage: request.stage, text: request.text, signed };
-    view(&state, state.store.apply(job, &act, Command::Note(note), signed).await?).await
+    Ok(kept(state.store.apply(job, &act, Command::Note(note), signed).await?))
 }

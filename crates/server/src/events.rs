@@ -1,8 +1,8 @@
 //! What happens to a job besides readings: swaps, clearing, timers, changes of the plan.
 
 use crate::extract::{Doing, Path, Query};
-use crate::jobs::view;
-use crate::wire::{EarlierParams, EventRequest, JobView};
+use crate::jobs::kept;
+use crate::wire::{EarlierParams, EventRequest, KeptView};
 use crate::{ApiError, AppState};
 use axum::Json;
 use axum::extract::State;
@@ -12,12 +12,12 @@ use cobaltine_store::{BoardCard, StoreError};
 use uuid::Uuid;
 
 /// Keeps an event. The same id again changes nothing.
-#[utoipa::path(post, path = "/api/jobs/{job}/events", request_body = EventRequest, responses((status = 200, body = JobView)))]
+#[utoipa::path(post, path = "/api/jobs/{job}/events", request_body = EventRequest, responses((status = 200, body = KeptView)))]
 pub(crate) async fn happened(
     State(state): State<AppState>,
     Path(job): Path<Uuid>,
     Doing { asked: request, act, signed, .. }: Doing<EventRequest>,
-) -> Result<Json<JobView>, ApiError> {
+) -> Result<Json<KeptView>, ApiError> {
     if request.event.of_unit() {
         let says = "What a control unit says comes from the talk with it alone.".to_owned();
         return Err(StoreError::Conflict(says).into());
@@ -32,7 +32,7 @@ pub(crate) async fn happened(
         return Err(StoreError::Conflict(says).into());
     }
     let event = EventRecord { id: request.id, event: request.event, signed };
-    view(&state, state.store.apply(job, &act, Command::Happened(event), signed).await?).await
+    Ok(kept(state.store.apply(job, &act, Command::Happened(event), signed).await?))
 }
 
 /// Earlier jobs of the same machine, newest first.

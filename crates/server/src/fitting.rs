@@ -35,6 +35,7 @@ pub(crate) async fn tighten(
     let stages = request.stages().map_err(ApiError::Fields)?;
     let event = Event::Tightening { stages, typed: request.typed, source: request.source };
     let record = EventRecord { id: request.id, event, signed };
-    let file = state.store.apply(job, &act, Command::Happened(record), signed).await?;
+    state.store.apply(job, &act, Command::Happened(record), signed).await?;
+    let file = state.store.job(job).await?;
     card(&state, &file).await
 }

@@ -1,20 +1,19 @@
 //! Jobs: take in, read, change.
 
 use crate::extract::{Body, Doing, Path};
-use crate::wire::{ChangeIntakeRequest, ImportedBy, JobView, LayoutView, TakeInRequest};
+use crate::wire::{ChangeIntakeRequest, ImportedBy, JobView, KeptView, LayoutView, TakeInRequest};
 use crate::{ApiError, AppState};
 use axum::Json;
 use axum::extract::State;
 use cobaltine_core::engine::Layout;
 use cobaltine_core::job::Command;
-use cobaltine_core::record::JobFile;
-use cobaltine_store::{TakeIn, TakenBy};
+use cobaltine_store::{Kept, TakeIn, TakenBy};
 use uuid::Uuid;
 
 /// A job as it goes over the wire: judged, with its one next step.
-pub(crate) async fn view(state: &AppState, file: JobFile) -> Result<Json<JobView>, ApiError> {
-    let weights = state.store.weights().await?;
-    let imported = match state.store.imported_by(file.job.id).await? {
+async fn view(state: &AppState, job: Uuid) -> Result<Json<JobView>, ApiError> {
+    let held = state.store.judged(job).await?;
+    let imported = match state.store.imported_by(job).await? {
         Some(TakenBy { by: Some(by), at }) => {
             Some(ImportedBy { name: state.store.person(by).await?.name, at })
         }
@@ -23,17 +22,22 @@ pub(crate) async fn view(state: &AppState, file: JobFile) -> Result<Json<JobView
         }
         None => None,
     };
-    JobView::of(file, &weights, imported).map(Json)
+    JobView::of(&held, imported).map(Json)
+}
+
+/// What a command added: a view that shows the job asks for it anew.
+pub(crate) fn kept(kept: Kept) -> Json<KeptView> {
+    Json(KeptView { job: kept.job, entries: kept.entries })
 }
 
 /// Takes a job in. Asking twice with the same id makes one job.
-#[utoipa::path(post, path = "/api/jobs", request_body = TakeInRequest, responses((status = 200, body = JobView)))]
+#[utoipa::path(post, path = "/api/jobs", request_body = TakeInRequest, responses((status = 200, body = KeptView)))]
 pub(crate) async fn take_in(
     State(state): State<AppState>,
     Doing { asked: request, act, signed, .. }: Doing<TakeInRequest>,
-) -> Result<Json<JobView>, ApiError> {
+) -> Result<Json<KeptView>, ApiError> {
     let new = TakeIn { id: request.id, intake: request.intake, labels: request.labels };
-    view(&state, state.store.take_in(&act, &new, signed).await?).await
+    Ok(kept(state.store.take_in(&act, &new, signed).await?))
 }
 
 /// A job with its verdicts.
@@ -42,20 +46,20 @@ pub(crate) async fn read(
     State(state): State<AppState>,
     Path(job): Path<Uuid>,
 ) -> Result<Json<JobView>, ApiError> {
-    view(&state, state.store.job(job).await?).await
+    view(&state, job).await
 }
 
 /// Changes the intake; a stale change is refused with the job as it is now.
-#[utoipa::path(put, path = "/api/jobs/{job}/intake", request_body = ChangeIntakeRequest, responses((status = 200, body = JobView)))]
+#[utoipa::path(put, path = "/api/jobs/{job}/intake", request_body = ChangeIntakeRequest, responses((status = 200, body = KeptView)))]
 pub(crate) async fn change_intake(
     State(state): State<AppState>,
     Path(job): Path<Uuid>,
     Doing { asked: request, act, signed, .. }: Doing<ChangeIntakeRequest>,
-) -> Result<Json<JobView>, ApiError> {
+) -> Result<Json<KeptView>, ApiError> {
     let ChangeIntakeRequest { revision, intake, labels } = request;
     let intake = Box::new(intake);
     let change = Command::ChangeIntake { id: act.id, revision, intake, labels };
-    view(&state, state.store.apply(job, &act, change, signed).await?).await
+    Ok(kept(state.store.apply(job, &act, change, signed).await?))
 }
 
 /// How an engine would be drawn; nothing is kept.

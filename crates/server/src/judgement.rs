@@ -8,21 +8,21 @@ use axum::Json;
 use axum::extract::State;
 use cobaltine_core::instrument::Instrument;
 use cobaltine_core::judgement::{House, Judgement, Tool, judge};
-use cobaltine_core::record::JobFile;
-use cobaltine_store::WeightsRecord;
+use cobaltine_store::{JobState, WeightsRecord};
 use uuid::Uuid;
 
 /// Judges a job by the house's weights and rules as they are now.
 ///
 /// # Errors
 /// The database error; what a computation refuses.
-pub(crate) async fn of(state: &AppState, file: &JobFile) -> Result<Judgement, ApiError> {
-    let (weights, rules) = (state.store.weights().await?, state.store.rules().await?);
+pub(crate) async fn of(state: &AppState, held: &JobState) -> Result<Judgement, ApiError> {
+    let rules = state.store.rules().await?;
+    let file = &held.file;
     let counted = state.store.counted(file.job.intake.family_id).await?;
     let tool = |one: Instrument| Tool { kind: one.kind, overdue: one.overdue(today()).is_some() };
     let tools: Vec<Tool> = state.store.instruments().await?.into_iter().map(tool).collect();
-    let house = House { weights: &weights, rules: &rules, tools: &tools, counted };
-    Ok(judge(file, &file.judged()?, house))
+    let house = House { weights: held.weights(), rules: &rules, tools: &tools, counted };
+    Ok(judge(file, &held.opinion()?.judged, house))
 }
 
 /// Causes, the next check, decisions and cost of a job.
@@ -31,8 +31,7 @@ pub(crate) async fn read(
     State(state): State<AppState>,
     Path(job): Path<Uuid>,
 ) -> Result<Json<Judgement>, ApiError> {
-    let file = state.store.job(job).await?;
-    of(&state, &file).await.map(Json)
+    of(&state, &*state.store.judged(job).await?).await.map(Json)
 }
 
 /// The weights as a file.

@@ -9,12 +9,14 @@ mod bench_files;
 mod board;
 mod calc;
 mod calculators;
+mod changes;
 mod codes;
 mod decisions;
 mod error;
 mod events;
 mod extract;
 mod fitting;
+mod fresh;
 mod host;
 mod instruments;
 mod jobs;
@@ -42,7 +44,9 @@ pub mod wire;
 mod workshops;
 mod writings;
 
+pub use changes::Closing;
 pub use error::ApiError;
+pub use fresh::Answers;
 pub use matchings::Matchings;
 pub use openapi::{job_schema, library_schema, openapi_json, workshop_schema};
 pub use unit::UnitError;
@@ -67,6 +71,29 @@ pub struct AppState {
     pub unit: Option<String>,
     /// It is the stand-in that ships with the program.
     pub stand_in: bool,
+    /// What this run of the program tells its answers apart by.
+    pub started: i64,
+    /// Answers that hold until something is written.
+    pub answers: Answers,
+    /// Whether the program ends.
+    pub closing: Closing,
+}
+
+impl AppState {
+    /// A state without names, and without a control unit.
+    pub fn new(store: Store) -> Self {
+        Self {
+            store,
+            names: Vec::new(),
+            matchings: Matchings::default(),
+            writings: Writings::default(),
+            unit: None,
+            stand_in: false,
+            started: extract::now().as_millisecond(),
+            answers: Answers::default(),
+            closing: Closing::default(),
+        }
+    }
 }
 
 /// Serves until `shutdown` is done, then lets open requests finish.
@@ -78,7 +105,11 @@ pub async fn serve(
     listener: TcpListener,
     shutdown: impl Future<Output = ()> + Send + 'static,
 ) -> std::io::Result<()> {
-    let matchings = state.matchings.clone();
+    let (matchings, closing) = (state.matchings.clone(), state.closing.clone());
+    let shutdown = async move {
+        shutdown.await;
+        closing.close();
+    };
     let app = router::router(state);
     let served = axum::serve(listener, app).with_graceful_shutdown(shutdown).await;
     matchings.stop_all();

@@ -1,9 +1,9 @@
 //! The description of the interface, and the JSON Schema of the job file made from it.
 
 use crate::{
-    bench, bench_files, board, calc, calculators, codes, decisions, error, events, fitting,
-    instruments, jobs, judgement, library, matchings, passports, people, places, proving, reports,
-    return_plan, return_tests, rules, sheets, shelf, traces, transfer, workshops,
+    bench, bench_files, board, calc, calculators, changes, codes, decisions, error, events,
+    fitting, instruments, jobs, judgement, library, matchings, passports, people, places, proving,
+    reports, return_plan, return_tests, rules, sheets, shelf, traces, transfer, workshops,
 };
 use axum::http::header;
 use axum::response::{IntoResponse, Response};
@@ -21,6 +21,7 @@ use utoipa::OpenApi;
         people::families,
         jobs::layout,
         jobs::take_in,
+        changes::listen,
         jobs::read,
         jobs::change_intake,
         return_tests::set_up,

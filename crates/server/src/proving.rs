@@ -74,7 +74,8 @@ async fn talked(
     let (learned, counters) = talk.learned().await?;
     let event = Event::LearnedRead { cleared, learned, counters };
     let record = EventRecord { id: request.id, event, signed };
-    let file = state.store.apply(job, &act, Command::Happened(record), signed).await?;
+    state.store.apply(job, &act, Command::Happened(record), signed).await?;
+    let file = state.store.job(job).await?;
     view(&state, &file).await
 }
 
@@ -88,6 +89,7 @@ pub(crate) async fn close(
     let family = state.store.job(job).await?.job.intake.family_id;
     let torque = state.store.torque_of(family).await?;
     let command = Command::Close { id: request.id, torque };
-    let file = state.store.apply(job, &act, command, signed).await?;
+    state.store.apply(job, &act, command, signed).await?;
+    let file = state.store.job(job).await?;
     view(&state, &file).await
 }

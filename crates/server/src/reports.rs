@@ -24,22 +24,23 @@ pub(crate) async fn read(
     State(state): State<AppState>,
     Path(job): Path<Uuid>,
 ) -> Result<Json<ReportView>, ApiError> {
-    let file = state.store.job(job).await?;
+    let held = state.store.judged(job).await?;
+    let file = &held.file;
     let family = state.store.torque_of(file.job.intake.family_id).await?;
-    let judged = file.judged()?;
-    let (fitting, proof) = (fitting(&file, &family), proof(&file, &judged, &family));
-    let judgement = judgement::of(&state, &file).await?;
-    let coding = coding(&file);
+    let judged = &held.opinion()?.judged;
+    let (fitting, proof) = (fitting(file, &family), proof(file, judged, &family));
+    let judgement = judgement::of(&state, &held).await?;
+    let coding = coding(file);
     Ok(Json(ReportView {
-        plain: plain(&file, &fitting, &proof, &measured(&judgement)),
+        plain: plain(file, &fitting, &proof, &measured(&judgement)),
         positions: found(&judgement),
         cost: judgement.cost,
         step: judgement.step,
         overtaken: judgement.overtaken,
         review: judgement.review,
         coding: coding.read.then_some(coding),
-        labels: labels(&file),
-        hash: hash(&file)?,
+        labels: labels(file),
+        hash: hash(file)?,
         fitting,
         proof,
     }))

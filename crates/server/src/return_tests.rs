@@ -1,9 +1,9 @@
 //! Return tests: set up, run, read.
 
 use crate::extract::{Doing, Path};
-use crate::jobs::view;
+use crate::jobs::kept;
 use crate::wire::{
-    AsideRequest, BeginRunRequest, FormsParams, JobView, ReadingRequest, ReturnForm, SetUpRequest,
+    AsideRequest, BeginRunRequest, FormsParams, KeptView, ReadingRequest, ReturnForm, SetUpRequest,
 };
 use crate::{ApiError, AppState, return_plan};
 use axum::Json;
@@ -16,19 +16,19 @@ use cobaltine_core::work::Regime;
 use uuid::Uuid;
 
 /// Sets a test up with the limit, the rules and the instruments of today.
-#[utoipa::path(post, path = "/api/jobs/{job}/return-tests", request_body = SetUpRequest, responses((status = 200, body = JobView)))]
+#[utoipa::path(post, path = "/api/jobs/{job}/return-tests", request_body = SetUpRequest, responses((status = 200, body = KeptView)))]
 pub(crate) async fn set_up(
     State(state): State<AppState>,
     Path(job): Path<Uuid>,
     Doing { asked: request, act, signed, again }: Doing<SetUpRequest>,
-) -> Result<Json<JobView>, ApiError> {
+) -> Result<Json<KeptView>, ApiError> {
     if again {
-        return view(&state, state.store.job(job).await?).await;
+        return Ok(kept(state.store.first_answer(job, &act).await?));
     }
     let known = return_plan::look_up(&state, job, &request).await?;
     let setup = request.setup(known.for_test).map_err(ApiError::Fields)?;
     let command = Command::SetUpTest { id: request.id, setup: Box::new(setup) };
-    view(&state, state.store.apply(job, &act, command, signed).await?).await
+    Ok(kept(state.store.apply(job, &act, command, signed).await?))
 }
 
 /// What a return test needs before it, regime by regime.
@@ -52,12 +52,12 @@ pub(crate) async fn forms(Query(params): Query<FormsParams>) -> Json<Vec<ReturnF
 }
 
 /// Begins a run, with or without the timer of the program.
-#[utoipa::path(post, path = "/api/return-tests/{test}/runs", request_body = BeginRunRequest, responses((status = 200, body = JobView)))]
+#[utoipa::path(post, path = "/api/return-tests/{test}/runs", request_body = BeginRunRequest, responses((status = 200, body = KeptView)))]
 pub(crate) async fn begin_run(
     State(state): State<AppState>,
     Path(test): Path<Uuid>,
     Doing { asked: request, act, signed, .. }: Doing<BeginRunRequest>,
-) -> Result<Json<JobView>, ApiError> {
+) -> Result<Json<KeptView>, ApiError> {
     let job = state.store.job_with(test, "return test").await?;
     let new = NewRun {
         id: request.id,
@@ -67,16 +67,16 @@ pub(crate) async fn begin_run(
         bank: request.bank,
         ticked: request.ticked,
     };
-    view(&state, state.store.apply(job, &act, Command::BeginRun(new), signed).await?).await
+    Ok(kept(state.store.apply(job, &act, Command::BeginRun(new), signed).await?))
 }
 
 /// Keeps a reading, or says beside the field why not.
-#[utoipa::path(post, path = "/api/runs/{run}/readings", request_body = ReadingRequest, responses((status = 200, body = JobView)))]
+#[utoipa::path(post, path = "/api/runs/{run}/readings", request_body = ReadingRequest, responses((status = 200, body = KeptView)))]
 pub(crate) async fn add_reading(
     State(state): State<AppState>,
     Path(run): Path<Uuid>,
     Doing { asked: request, act, signed, .. }: Doing<ReadingRequest>,
-) -> Result<Json<JobView>, ApiError> {
+) -> Result<Json<KeptView>, ApiError> {
     let field = match request.kind {
         ReadingKind::Level => Some(Field::LEVEL.bare()),
         ReadingKind::Overflow | ReadingKind::Mark | ReadingKind::RunTime => {
@@ -101,17 +101,17 @@ pub(crate) async fn add_reading(
         why: request.why,
     };
     let job = state.store.job_with(run, "run").await?;
-    view(&state, state.store.apply(job, &act, Command::Read(new), signed).await?).await
+    Ok(kept(state.store.apply(job, &act, Command::Read(new), signed).await?))
 }
 
 /// Keeps a run but lets it not count.
-#[utoipa::path(post, path = "/api/runs/{run}/aside", request_body = AsideRequest, responses((status = 200, body = JobView)))]
+#[utoipa::path(post, path = "/api/runs/{run}/aside", request_body = AsideRequest, responses((status = 200, body = KeptView)))]
 pub(crate) async fn set_aside(
     State(state): State<AppState>,
     Path(run): Path<Uuid>,
     Doing { asked: request, act, signed, .. }: Doing<AsideRequest>,
-) -> Result<Json<JobView>, ApiError> {
+) -> Result<Json<KeptView>, ApiError> {
     let job = state.store.job_with(run, "run").await?;
     let command = Command::SetRunAside { run, reason: request.reason };
-    view(&state, state.store.apply(job, &act, command, signed).await?).await
+    Ok(kept(state.store.apply(job, &act, command, signed).await?))
 }

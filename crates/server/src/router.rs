@@ -1,18 +1,19 @@
 //! Every route of the program.
 
 use crate::{
-    AppState, assets, bench, bench_files, board, calc, calculators, codes, decisions, error,
-    events, fitting, host, instruments, jobs, judgement, library, matchings, openapi, passports,
-    people, places, proving, reports, return_plan, return_tests, rules, sheets, shelf, traces,
-    transfer, whole, workshops,
+    AppState, assets, bench, bench_files, board, calc, calculators, changes, codes, decisions,
+    error, events, fitting, fresh, host, instruments, jobs, judgement, library, matchings, openapi,
+    passports, people, places, proving, reports, return_plan, return_tests, rules, sheets, shelf,
+    traces, transfer, whole, workshops,
 };
 use axum::Router;
 use axum::extract::DefaultBodyLimit;
 use axum::http::{HeaderName, HeaderValue, StatusCode, header};
-use axum::middleware::{from_fn, from_fn_with_state};
+use axum::middleware::{from_fn, from_fn_with_state, map_response};
 use axum::routing::{get, post, put};
 use std::time::Duration;
 use tower_http::catch_panic::CatchPanicLayer;
+use tower_http::compression::CompressionLayer;
 use tower_http::set_header::SetResponseHeaderLayer;
 use tower_http::timeout::TimeoutLayer;
 use tower_http::trace::TraceLayer;
@@ -37,6 +38,7 @@ pub(crate) fn router(state: AppState) -> Router {
     let api = Router::new()
         .route("/openapi.json", get(openapi::document))
         .route("/schema/job.json", get(openapi::job_file))
+        .route("/changes", get(changes::listen))
         .route("/board", get(board::page))
         .route("/people", get(people::list).post(people::add))
         .route("/families", get(people::families))
@@ -130,6 +132,8 @@ pub(crate) fn router(state: AppState) -> Router {
         .route("/schema/workshop-line.json", get(openapi::workshop_line))
         .fallback(error::no_such_route)
         .method_not_allowed_fallback(error::wrong_method)
+        .layer(from_fn_with_state(state.clone(), fresh::tagged))
+        .layer(map_response(fresh::clock))
         .layer(from_fn(whole::whole));
     let fixed = |name: HeaderName, value: &'static str| {
         SetResponseHeaderLayer::if_not_present(name, HeaderValue::from_static(value))
@@ -140,6 +144,7 @@ pub(crate) fn router(state: AppState) -> Router {
         .fallback(assets::serve)
         .layer(DefaultBodyLimit::max(BODY_LIMIT))
         .layer(CatchPanicLayer::custom(error::panicked))
+        .layer(CompressionLayer::new())
         .layer(TimeoutLayer::with_status_code(StatusCode::SERVICE_UNAVAILABLE, TIMEOUT))
         .layer(fixed(header::CONTENT_SECURITY_POLICY, POLICY))
         .layer(fixed(header::X_CONTENT_TYPE_OPTIONS, "nosniff"))

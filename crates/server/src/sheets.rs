@@ -2,8 +2,8 @@
 
 use crate::extract::{Doing, Path};
 use crate::instruments::today;
-use crate::jobs::view;
-use crate::wire::{BeginSheetRequest, CellRequest, FormsParams, JobView};
+use crate::jobs::kept;
+use crate::wire::{BeginSheetRequest, CellRequest, FormsParams, KeptView};
 use crate::{ApiError, AppState};
 use axum::Json;
 use axum::extract::{Query, State};
@@ -20,13 +20,13 @@ pub(crate) async fn forms(Query(params): Query<FormsParams>) -> Json<Vec<SheetFo
 }
 
 /// Begins a check with the limit, the rules and the instrument of today.
-#[utoipa::path(post, path = "/api/jobs/{job}/sheets", request_body = BeginSheetRequest, responses((status = 200, body = JobView)))]
+#[utoipa::path(post, path = "/api/jobs/{job}/sheets", request_body = BeginSheetRequest, responses((status = 200, body = KeptView)))]
 pub(crate) async fn begin(
     State(state): State<AppState>,
     Path(job): Path<Uuid>,
     Doing { asked: request, act, signed, .. }: Doing<BeginSheetRequest>,
-) -> Result<Json<JobView>, ApiError> {
-    let family = state.store.job(job).await?.job.intake.family_id;
+) -> Result<Json<KeptView>, ApiError> {
+    let family = state.store.state(job).await?.file.job.intake.family_id;
     let limit = match (request.check.limit(), family) {
         // Of several conditions the one without words is the plain one; it sorts first.
         (Some(check), Some(family)) => {
@@ -51,17 +51,16 @@ pub(crate) async fn begin(
         traces: Vec::new(),
         signed,
     };
-    view(&state, state.store.apply(job, &act, Command::BeginSheet(Box::new(sheet)), signed).await?)
-        .await
+    Ok(kept(state.store.apply(job, &act, Command::BeginSheet(Box::new(sheet)), signed).await?))
 }
 
 /// Keeps a cell as typed, or says beside it why not. An empty text takes a reading back.
-#[utoipa::path(post, path = "/api/sheets/{sheet}/cells", request_body = CellRequest, responses((status = 200, body = JobView)))]
+#[utoipa::path(post, path = "/api/sheets/{sheet}/cells", request_body = CellRequest, responses((status = 200, body = KeptView)))]
 pub(crate) async fn keep_cell(
     State(state): State<AppState>,
     Path(sheet): Path<Uuid>,
     Doing { asked: request, act, signed, .. }: Doing<CellRequest>,
-) -> Result<Json<JobView>, ApiError> {
+) -> Result<Json<KeptView>, ApiError> {
     let problem = |text: String| ApiError::Fields(vec![FieldProblem::new("typed", text)]);
     let typed = request.typed.trim();
     let read = request
@@ -83,5 +82,5 @@ pub(crate) async fn keep_cell(
     };
     let job = state.store.job_with(sheet, "check").await?;
     let command = Command::KeepCell { sheet, cell };
-    view(&state, state.store.apply(job, &act, command, signed).await?).await
+    Ok(kept(state.store.apply(job, &act, command, signed).await?))
 }

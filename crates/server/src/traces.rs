@@ -1,8 +1,8 @@
 //! Pressure traces from a CSV file.
 
 use crate::extract::{Doing, Path};
-use crate::jobs::view;
-use crate::wire::{JobView, TraceRequest};
+use crate::jobs::kept;
+use crate::wire::{KeptView, TraceRequest};
 use crate::{ApiError, AppState};
 use axum::Json;
 use axum::extract::State;
@@ -18,12 +18,12 @@ const MOST_ROWS: usize = 200_000;
 const KEPT: usize = 1600;
 
 /// Keeps a trace with the drops that were found in it.
-#[utoipa::path(post, path = "/api/sheets/{sheet}/traces", request_body = TraceRequest, responses((status = 200, body = JobView)))]
+#[utoipa::path(post, path = "/api/sheets/{sheet}/traces", request_body = TraceRequest, responses((status = 200, body = KeptView)))]
 pub(crate) async fn add(
     State(state): State<AppState>,
     Path(sheet): Path<Uuid>,
     Doing { asked: request, act, signed, .. }: Doing<TraceRequest>,
-) -> Result<Json<JobView>, ApiError> {
+) -> Result<Json<KeptView>, ApiError> {
     let problem = |text: String| ApiError::Fields(vec![FieldProblem::new("text", text)]);
     let points = read(&request.text).map_err(problem)?;
     let drops = find_drops(&points).map_err(|error| problem(format!("{error}.")))?;
@@ -37,7 +37,7 @@ pub(crate) async fn add(
     };
     let job = state.store.job_with(sheet, "check").await?;
     let command = Command::KeepTrace { sheet, trace };
-    view(&state, state.store.apply(job, &act, command, signed).await?).await
+    Ok(kept(state.store.apply(job, &act, command, signed).await?))
 }
 
 /// Time in s and pressure in kPa from the first two columns; units by the heading, else s and kPa.

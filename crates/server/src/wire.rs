@@ -37,14 +37,16 @@ pub use shelf::{
     PlacesView, ShelfFamilyParams, ShelfParams, ShelfView, WantTyped,
 };
 
+use cobaltine_core::calc::CalcError;
 use cobaltine_core::engine::Layout;
+use cobaltine_core::entry::Entry;
 use cobaltine_core::instrument::Instrument;
-use cobaltine_core::judgement::{NextStep, Overtaken, Weights, next_step, overtaken};
+use cobaltine_core::judgement::{NextStep, Overtaken};
 use cobaltine_core::plan::Plan;
 use cobaltine_core::quantity::{Millilitre, Second};
 use cobaltine_core::record::{
     ClockStep, FieldProblem, Intake, IntakeStep, JobFile, OnBench, ReadingKind, Reopened, Seat,
-    Signed, TestSetup, Timer,
+    SheetRecord, Signed, TestSetup, Timer,
 };
 use cobaltine_core::start::StartId;
 use cobaltine_core::tests::Limit;
@@ -56,6 +58,7 @@ use cobaltine_core::tests::side_by_side::SideBySide;
 use cobaltine_core::tests::swap::SwapVerdict;
 use cobaltine_core::typed::Field;
 use cobaltine_core::work::{Decision, Phase, Regime, Stage, Tone};
+use cobaltine_store::JobState;
 use jiff::Timestamp;
 use serde::{Deserialize, Serialize};
 use utoipa::{IntoParams, ToSchema};
@@ -104,9 +107,16 @@ pub struct JobView {
     pub history: Vec<IntakeStep>,
     /// Where the clock of the machine stepped back.
     pub clock: Vec<ClockStep>,
-    /// The clock of the program, for timers.
-    #[schema(value_type = String, format = DateTime)]
-    pub now: Timestamp,
+}
+
+/// What a command added to a job; the same again gets the same answer.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct KeptView {
+    /// The job.
+    pub job: Uuid,
+    /// The entries, with the places that they have in its log.
+    #[schema(value_type = Vec<Object>)]
+    pub entries: Vec<Entry>,
 }
 
 /// Who took a job in from a file.
@@ -320,45 +330,37 @@ pub struct BoardParams {
 }
 
 impl JobView {
-    /// Judges every test of a job.
+    /// A job with what the rules say of it.
     pub(crate) fn of(
-        file: JobFile,
-        weights: &Weights,
+        held: &JobState,
         imported: Option<ImportedBy>,
     ) -> Result<Self, crate::ApiError> {
-        let layout = &file.job.intake.layout;
-        let mut judged = file.judged()?;
-        let step = next_step(&file, &judged, weights);
-        // One next step, the same everywhere.
-        judged.plan.next.clone_from(&step.step);
-        let sheets = file
-            .sheets
-            .iter()
-            .zip(judged.sheets)
-            .map(|(sheet, verdict)| {
-                let stage = sheet.check.stage();
-                match verdict {
-                    Ok(verdict) => SheetView { stage, verdict: Some(verdict), refused: None },
-                    Err(error) => {
-                        SheetView { stage, verdict: None, refused: Some(format!("{error}.")) }
-                    }
+        let (file, opinion) = (&held.file, held.opinion()?);
+        let judged = &opinion.judged;
+        let sheet = |(sheet, verdict): (&SheetRecord, &Result<Verdict, CalcError>)| {
+            let stage = sheet.check.stage();
+            match verdict {
+                Ok(verdict) => SheetView { stage, verdict: Some(verdict.clone()), refused: None },
+                Err(error) => {
+                    SheetView { stage, verdict: None, refused: Some(format!("{error}.")) }
                 }
-            })
-            .collect();
-        let fuel = file.job.intake.fuel_system;
+            }
+        };
+        let intake = &file.job.intake;
+        let fuel = intake.fuel_system;
         Ok(Self {
-            banks: layout.strip(),
-            verdicts: judged.verdicts,
-            sheets,
-            electrical: judged.electrical,
-            swaps: judged.swaps,
-            side_by_side: judged.side_by_side,
-            seats: judged.seats,
-            timers: judged.timers,
-            plan: judged.plan,
-            step,
-            overtaken: overtaken(&file),
-            bench: judged.bench,
+            banks: intake.layout.strip(),
+            verdicts: judged.verdicts.clone(),
+            sheets: file.sheets.iter().zip(&judged.sheets).map(sheet).collect(),
+            electrical: judged.electrical.clone(),
+            swaps: judged.swaps.clone(),
+            side_by_side: judged.side_by_side.clone(),
+            seats: judged.seats.clone(),
+            timers: judged.timers.clone(),
+            plan: judged.plan.clone(),
+            step: opinion.step.clone(),
+            overtaken: opinion.overtaken.clone(),
+            bench: judged.bench.clone(),
             fits: EngineTest::sheets().filter(|check| check.fits(fuel)).collect(),
             has_return: fuel.has_return(),
             imported,
@@ -366,8 +368,7 @@ impl JobView {
             reopened: file.reopened(),
             history: file.intake_history(),
             clock: file.clock_steps(),
-            now: crate::extract::now(),
-            file,
+            file: file.clone(),
         })
     }
 }

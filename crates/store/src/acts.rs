@@ -4,6 +4,7 @@
 use crate::log::hexadecimal;
 use crate::rows;
 use crate::{Store, StoreError};
+use cobaltine_core::entry::Entry;
 use jiff::Timestamp;
 use sqlx::{Row, SqliteConnection};
 use uuid::Uuid;
@@ -66,6 +67,45 @@ pub(crate) async fn done(
         .execute(connection)
         .await?;
     Ok(())
+}
+
+/// Remembers with it what it added to a log.
+pub(crate) async fn done_with(
+    connection: &mut SqliteConnection,
+    act: &Act,
+    at: Timestamp,
+    of: Uuid,
+    entries: &[Entry],
+) -> Result<(), StoreError> {
+    let places = || entries.iter().map(|entry| entry.signed().seq as i64);
+    sqlx::query(
+        "INSERT INTO commands (id, content, at, of_id, from_seq, to_seq) VALUES (?, ?, ?, ?, ?, ?)",
+    )
+    .bind(act.id.to_string())
+    .bind(&act.content)
+    .bind(rows::stamp(at))
+    .bind(of.to_string())
+    .bind(places().min())
+    .bind(places().max())
+    .execute(connection)
+    .await?;
+    Ok(())
+}
+
+/// What an act that was done before had added.
+pub(crate) async fn added(
+    connection: &mut SqliteConnection,
+    act: &Act,
+) -> Result<Vec<Entry>, StoreError> {
+    let found = sqlx::query(
+        "SELECT l.entry FROM commands c
+         JOIN log l ON l.of_id = c.of_id AND l.seq BETWEEN c.from_seq AND c.to_seq
+         WHERE c.id = ? ORDER BY l.seq",
+    )
+    .bind(act.id.to_string())
+    .fetch_all(connection)
+    .await?;
+    found.iter().map(|row| rows::json(row, "entry")).collect()
 }
 
 impl Store {

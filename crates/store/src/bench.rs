@@ -3,10 +3,10 @@
 
 use crate::acts::{self, Act};
 use crate::job_file::session as session_file;
-use crate::jobs::job_exists;
 use crate::rows;
 use crate::stock::{Move, move_shim, shims};
-use crate::{Store, StoreError, board, log};
+use crate::writing::Write;
+use crate::{Store, StoreError, log, stale};
 use cobaltine_core::entry::{self, Entry};
 use cobaltine_core::job::{BenchCommand, apply_bench};
 use cobaltine_core::limits::{LOG_BYTES, SESSIONS};
@@ -18,6 +18,7 @@ use cobaltine_core::tests::bench::{
 use jiff::Timestamp;
 use serde::{Deserialize, Serialize};
 use sqlx::SqliteConnection;
+use std::sync::Arc;
 use utoipa::ToSchema;
 use uuid::Uuid;
 
@@ -69,7 +70,7 @@ impl Store {
         act: &Act,
         session: &SessionRecord,
     ) -> Result<(SessionRecord, Vec<Shim>), StoreError> {
-        let mut tx = self.pool.begin_with("BEGIN IMMEDIATE").await?;
+        let mut tx = self.write().await?.to(session.id);
         if acts::done_before(&mut tx, act).await? {
             return Ok((session_file(&mut tx, session.id).await?.0, shims(&mut tx).await?));
         }
@@ -84,9 +85,11 @@ impl Store {
         write_line(&mut tx, &session).await?;
         log::append(&mut tx, session.id, &mut entry::of_session(&session)).await?;
         acts::done(&mut tx, act, session.signed.at).await?;
-        let answer = refreshed(&mut tx, session.id, session.signed.at).await?;
+        let at = session.signed.at;
+        let session = session_file(&mut tx, session.id).await?.0;
+        let stock = outdated(&mut tx, &session, at).await?;
         tx.commit().await?;
-        Ok(answer)
+        Ok((session, stock))
     }
 
     /// A session with the shims on hand.
@@ -126,7 +129,7 @@ impl Store {
         command: BenchCommand,
         signed: Signed,
     ) -> Result<(SessionRecord, Vec<Shim>), StoreError> {
-        let mut tx = self.pool.begin_with("BEGIN IMMEDIATE").await?;
+        let mut tx = self.write().await?.to(session);
         let answer = at_bench(&mut tx, session, act, command, signed).await?;
         tx.commit().await?;
         Ok(answer)
@@ -167,18 +170,18 @@ impl Store {
 
 /// A command at the bench inside of a transaction.
 pub(crate) async fn at_bench(
-    connection: &mut SqliteConnection,
+    tx: &mut Write,
     session: Uuid,
     act: &Act,
     command: BenchCommand,
     signed: Signed,
 ) -> Result<(SessionRecord, Vec<Shim>), StoreError> {
-    let (mut held, bytes) = session_file(connection, session).await?;
-    if acts::done_before(connection, act).await? {
-        return Ok((held, shims(connection).await?));
+    let (mut held, bytes) = session_file(tx, session).await?;
+    if acts::done_before(tx, act).await? {
+        return Ok((held, shims(tx).await?));
     }
     let tag = if let BenchCommand::KeepTube(cell) = &command { cell.tag } else { None };
-    refuse_closed(connection, &held, tag).await?;
+    refuse_closed(tx, &held, tag).await?;
     if bytes > LOG_BYTES {
         let says = "This session holds as much as a file of one can carry. Begin another.";
         return Err(StoreError::Conflict(says.to_owned()));
@@ -186,15 +189,16 @@ pub(crate) async fn at_bench(
     let mut entries = apply_bench(&held, command)?;
     for entry in &entries {
         if let Entry::Tube(cell) = entry {
-            fit_shim(connection, &held, cell).await?;
+            fit_shim(tx, &held, cell).await?;
         }
     }
-    log::append(connection, session, &mut entries).await?;
-    acts::done(connection, act, signed.at).await?;
+    log::append(tx, session, &mut entries).await?;
+    acts::done(tx, act, signed.at).await?;
     for entry in entries {
         held.push(entry)?;
     }
-    refreshed_with(connection, held, signed.at).await
+    let stock = outdated(tx, &held, signed.at).await?;
+    Ok((held, stock))
 }
 
 /// The line by which a session is found.
@@ -279,53 +283,37 @@ pub(crate) async fn next_number(connection: &mut SqliteConnection) -> Result<u64
     rows::count(&row, "n")
 }
 
-/// Writes the line of a session, and the cards of its jobs; gives what a view needs.
-pub(crate) async fn refreshed(
-    connection: &mut SqliteConnection,
-    id: Uuid,
+/// Writes the line of a session and marks its jobs; gives the shims on hand.
+async fn outdated(
+    tx: &mut Write,
+    session: &SessionRecord,
     at: Timestamp,
-) -> Result<(SessionRecord, Vec<Shim>), StoreError> {
-    let session = session_file(connection, id).await?.0;
-    refreshed_with(connection, session, at).await
+) -> Result<Vec<Shim>, StoreError> {
+    let stock = say(tx, session, at).await?;
+    let mut jobs: Vec<Uuid> = session.injectors.iter().map(|one| one.job).collect();
+    jobs.sort_unstable();
+    jobs.dedup();
+    let shared = Arc::clone(tx.shared());
+    for job in jobs {
+        stale::mark(tx, &shared.stale, job, at).await?;
+    }
+    Ok(stock)
 }
 
-async fn refreshed_with(
+/// Writes what a session says by now on its line; gives the shims on hand.
+pub(crate) async fn say(
     connection: &mut SqliteConnection,
-    session: SessionRecord,
+    session: &SessionRecord,
     at: Timestamp,
-) -> Result<(SessionRecord, Vec<Shim>), StoreError> {
-    let id = session.id;
+) -> Result<Vec<Shim>, StoreError> {
     let stock = shims(connection).await?;
-    let line = line_of(&session, &stock, at);
-    let held = sqlx::query("SELECT line FROM bench_sessions WHERE id = ?")
-        .bind(id.to_string())
-        .fetch_one(&mut *connection)
-        .await?;
-    // A reading that moves no mark and no word leaves the cards of its jobs as they are: eighty
-    // tubes are typed one after the other, and a card costs more than a reading.
-    let held = rows::json::<BenchLine>(&held, "line").ok();
-    let before = held.as_ref().map(|held| held.changed_at);
-    let same = held.is_some_and(|held| BenchLine { changed_at: at, ..held } == line);
-    let before = before.filter(|_| same);
     sqlx::query("UPDATE bench_sessions SET line = ?, changed_at = ? WHERE id = ?")
-        .bind(serde_json::to_string(&line)?)
+        .bind(serde_json::to_string(&line_of(session, &stock, at))?)
         .bind(rows::stamp(at))
-        .bind(id.to_string())
-        .execute(&mut *connection)
+        .bind(session.id.to_string())
+        .execute(connection)
         .await?;
-    let mut of: Vec<Uuid> = session.injectors.iter().map(|one| one.job).collect();
-    of.sort_unstable();
-    of.dedup();
-    for job in of {
-        let touched = match before {
-            Some(before) => board::touch(connection, job, before, at).await?,
-            None => false,
-        };
-        if !touched && job_exists(connection, job).await? {
-            board::refresh(connection, job, at).await?;
-        }
-    }
-    Ok((session, stock))
+    Ok(stock)
 }
 
 fn line_of(session: &SessionRecord, stock: &[Shim], changed_at: Timestamp) -> BenchLine {

@@ -38,7 +38,7 @@ impl Store {
         cells: Vec<BenchCell>,
         signed: Signed,
     ) -> Result<(SessionRecord, Vec<Shim>), StoreError> {
-        let mut tx = self.pool.begin_with("BEGIN IMMEDIATE").await?;
+        let mut tx = self.write().await?.to(session);
         let again = acts::done_before(&mut tx, act).await?;
         let command = BenchCommand::TakeFile(cells);
         let answer = at_bench(&mut tx, session, act, command, signed).await?;

@@ -1,12 +1,10 @@
 //! The board: every job as its strip and what it waits for, written when a job changes.
 
-use crate::job_file::job_file;
+use crate::held::{self, JobState};
 use crate::rows;
 use crate::torque::torque_of;
-use crate::weights::weights_of;
-use crate::{Store, StoreError, good_readings, passports, shelf};
+use crate::{Store, StoreError, stale};
 use cobaltine_core::engine::EngineEnd;
-use cobaltine_core::judgement::{Weights, next_step, overtaken};
 use cobaltine_core::library::TorqueStage;
 use cobaltine_core::mark::Mark;
 use cobaltine_core::proving::proof;
@@ -18,6 +16,8 @@ use sqlx::{Row, SqliteConnection};
 use utoipa::ToSchema;
 use uuid::Uuid;
 
+/// What a card is made by: up with everything that makes it say something else.
+pub(crate) const VERSION: i64 = 1;
 /// Longest page of the board.
 const LONGEST_PAGE: u32 = 100;
 
@@ -114,6 +114,7 @@ impl Store {
     /// # Errors
     /// The database error.
     pub async fn board(&self, query: &BoardQuery) -> Result<BoardPage, StoreError> {
+        self.settle().await?;
         let mut tx = self.pool.begin().await?;
         let tone = query.tone.map(rows::named).transpose()?;
         let words = fts_phrase(&query.words);
@@ -126,12 +127,25 @@ impl Store {
             (None, Some(tone)) => ("board WHERE tone = ?", vec![Some(tone.clone())]),
             (None, None) => ("board", vec![]),
         };
-        let count = format!("SELECT COUNT(*) AS total FROM {from}");
-        let mut counting = sqlx::query(&count);
-        for bind in &binds {
-            counting = counting.bind(bind);
+        let tones = sqlx::query("SELECT tone, jobs FROM board_tones").fetch_all(&mut *tx).await?;
+        let mut of_tone = Vec::with_capacity(tones.len());
+        for row in &tones {
+            of_tone.push((rows::name::<Tone>(row, "tone")?, rows::count(row, "jobs")?));
         }
-        let total = rows::count(&counting.fetch_one(&mut *tx).await?, "total")?;
+        let reading = |tone: Option<Tone>| -> u64 {
+            let fit = of_tone.iter().filter(|(held, _)| tone.is_none_or(|tone| *held == tone));
+            fit.map(|(_, jobs)| jobs).sum()
+        };
+        let total = if words.is_some() {
+            let count = format!("SELECT COUNT(*) AS total FROM {from}");
+            let mut counting = sqlx::query(&count);
+            for bind in &binds {
+                counting = counting.bind(bind);
+            }
+            rows::count(&counting.fetch_one(&mut *tx).await?, "total")?
+        } else {
+            reading(query.tone)
+        };
 
         let per_page = query.per_page.clamp(1, LONGEST_PAGE);
         let page = format!(
@@ -153,27 +167,14 @@ impl Store {
             .map(|row| rows::json(row, "card"))
             .collect::<Result<Vec<BoardCard>, _>>()?;
         running.sort_by_key(|card| card.timers.first().map(|timer| timer.ends_at));
-        let tones = sqlx::query("SELECT tone, COUNT(*) AS jobs FROM board GROUP BY tone")
-            .fetch_all(&mut *tx)
-            .await?;
-        let mut board = BoardPage {
+        Ok(BoardPage {
             cards: cards.iter().map(|row| rows::json(row, "card")).collect::<Result<_, _>>()?,
             total,
             running,
-            waiting: 0,
-            unsure: 0,
-            jobs: 0,
-        };
-        for row in &tones {
-            let jobs = rows::count(row, "jobs")?;
-            board.jobs += jobs;
-            match rows::name::<Tone>(row, "tone")? {
-                Tone::Waiting => board.waiting = jobs,
-                Tone::Unsure => board.unsure = jobs,
-                Tone::Running | Tone::Done => {}
-            }
-        }
-        Ok(board)
+            waiting: reading(Some(Tone::Waiting)),
+            unsure: reading(Some(Tone::Unsure)),
+            jobs: reading(None),
+        })
     }
 }
 
@@ -193,28 +194,26 @@ pub(crate) fn fts_phrase(words: &str) -> Option<String> {
     (!words.is_empty()).then(|| words.join(" "))
 }
 
-/// Writes the card of a job anew and gives the job back.
+/// Writes what is made from a job that was just taken in from elsewhere.
 pub(crate) async fn refresh(
     connection: &mut SqliteConnection,
     job: Uuid,
     changed_at: Timestamp,
-) -> Result<JobFile, StoreError> {
-    let file = job_file(connection, job).await?;
-    refreshed(connection, &file, changed_at).await?;
-    Ok(file)
+) -> Result<(), StoreError> {
+    let state = held::loaded(connection, job).await?;
+    stale::make(connection, &state, changed_at).await
 }
 
-/// Writes what is made from a job anew: its card, its good readings, its lives.
-pub(crate) async fn refreshed(
+/// When the card of a job says that it was changed.
+pub(crate) async fn changed_at(
     connection: &mut SqliteConnection,
-    file: &JobFile,
-    changed_at: Timestamp,
-) -> Result<(), StoreError> {
-    write_card(connection, file, changed_at).await?;
-    mark_closed(connection, file).await?;
-    good_readings::refresh(connection, file).await?;
-    passports::refresh(connection, file).await?;
-    shelf::outdate(connection, file.job.id).await
+    job: Uuid,
+) -> Result<Option<Timestamp>, StoreError> {
+    let row = sqlx::query("SELECT changed_at FROM board WHERE job_id = ?")
+        .bind(job.to_string())
+        .fetch_optional(connection)
+        .await?;
+    row.map(|row| rows::time(&row.try_get::<String, _>("changed_at")?)).transpose()
 }
 
 /// Notes on the line of a job whether it is closed.
@@ -230,36 +229,18 @@ pub(crate) async fn mark_closed(
     Ok(())
 }
 
-/// A card that stays as it is, of a job in which something was written now. Says no when anything
-/// else was written since `before`: the card then has to be made anew.
-pub(crate) async fn touch(
-    connection: &mut SqliteConnection,
-    job: Uuid,
-    before: Timestamp,
-    changed_at: Timestamp,
-) -> Result<bool, StoreError> {
-    let done = sqlx::query("UPDATE board SET changed_at = ? WHERE job_id = ? AND changed_at = ?")
-        .bind(rows::stamp(changed_at))
-        .bind(job.to_string())
-        .bind(rows::stamp(before))
-        .execute(&mut *connection)
-        .await?;
-    shelf::outdate(connection, job).await?;
-    Ok(done.rows_affected() == 1)
-}
-
 pub(crate) async fn write_card(
     connection: &mut SqliteConnection,
-    file: &JobFile,
+    state: &JobState,
     changed_at: Timestamp,
 ) -> Result<(), StoreError> {
+    let file = &state.file;
     // Tightening alone decides whether a new bolt is due; a job that is not fitted needs none of it.
     let torque = match file.refit_begun() {
         true => torque_of(connection, file.job.intake.family_id).await?,
         false => Vec::new(),
     };
-    let weights = weights_of(connection).await?;
-    let card = card(file, &torque, &weights);
+    let card = card(state, &torque);
     let id = file.job.id.to_string();
     sqlx::query(
         "INSERT INTO board (job_id, changed_at, tone, card, timers) VALUES (?, ?, ?, ?, ?)
@@ -292,11 +273,13 @@ pub(crate) async fn write_card(
 }
 
 /// The card as the rules of the core make it.
-fn card(file: &JobFile, torque: &[TorqueStage], weights: &Weights) -> BoardCard {
+fn card(state: &JobState, torque: &[TorqueStage]) -> BoardCard {
+    let file = &state.file;
     let intake = &file.job.intake;
     let layout = &intake.layout;
-    let judged = file.judged().ok();
-    let spoken = judged.as_ref().and_then(Judged::spoken);
+    let opinion = state.opinion().ok();
+    let judged = opinion.map(|opinion| &opinion.judged);
+    let spoken = judged.and_then(Judged::spoken);
     let mark_of = |cylinder: u32| {
         let marks = spoken.iter().flat_map(|spoken| &spoken.marks);
         marks.into_iter().find(|(c, _)| *c == cylinder).map_or(Mark::NotMeasured, |(_, mark)| *mark)
@@ -322,14 +305,15 @@ fn card(file: &JobFile, torque: &[TorqueStage], weights: &Weights) -> BoardCard 
     let decided: Vec<u32> = held.iter().map(|d| d.cylinder).collect();
     let again: Vec<u32> =
         held.iter().filter(|d| d.decision == Decision::MeasureAgain).map(|d| d.cylinder).collect();
-    let proving = judged.as_ref().filter(|_| file.refit_begun());
+    let proving = judged.filter(|_| file.refit_begun());
     let proving = proving.map(|judged| proof(file, judged, torque).says);
     let closed = file.closed().map(|(_, exceptions)| exceptions.is_empty());
-    let moved: Vec<u32> = overtaken(file).iter().map(|one| one.cylinder).collect();
+    let moved = opinion.iter().flat_map(|opinion| &opinion.overtaken);
+    let moved: Vec<u32> = moved.map(|one| one.cylinder).collect();
     let moved: Vec<u32> = moved.into_iter().filter(|c| decided.contains(c)).collect();
     let open =
         closed.is_none() && (decided.len() < marks.len() || !again.is_empty() || !moved.is_empty());
-    let step = judged.as_ref().filter(|_| open).map(|judged| next_step(file, judged, weights));
+    let step = opinion.filter(|_| open).map(|opinion| &opinion.step);
     let waits = waits(&Standing {
         has_return: intake.fuel_system.has_return(),
         running: running.map(|run| run.number),
@@ -338,8 +322,8 @@ fn card(file: &JobFile, torque: &[TorqueStage], weights: &Weights) -> BoardCard 
         headline: spoken.as_ref().map(|spoken| spoken.headline.as_str()),
         decided: &decided,
         again: &again,
-        next: step.as_ref().map(|step| {
-            let fix = judged.as_ref().and_then(|judged| judged.plan.first.as_ref());
+        next: step.map(|step| {
+            let fix = judged.and_then(|judged| judged.plan.first.as_ref());
             let words = match fix {
                 Some(first) => format!("fix: {}", first.says),
                 None => format!("next: {}", step.title),
@@ -382,7 +366,7 @@ fn card(file: &JobFile, torque: &[TorqueStage], weights: &Weights) -> BoardCard 
             .collect(),
         first_at: layout.first_at,
         waits,
-        next: step.map(|step| step.title).unwrap_or_default(),
+        next: step.map(|step| step.title.clone()).unwrap_or_default(),
         timers,
         reopened: file.reopened().map(|one| one.reason).unwrap_or_default(),
     }

@@ -14,6 +14,8 @@ use cobaltine_core::work::{Decision, Regime};
 use sqlx::{Row, SqliteConnection};
 use uuid::Uuid;
 
+/// What a reading is made by: up with everything that makes it otherwise.
+pub(crate) const VERSION: i64 = 1;
 /// Readings of at most so many injectors: the newest say how the house measures today.
 const MOST_READINGS: i64 = 2000;
 /// Half the width of the temperatures that count as one condition, K.
@@ -31,6 +33,7 @@ impl Store {
         regime: Regime,
         temperature_c: Option<Celsius>,
     ) -> Result<Vec<GoodReading>, StoreError> {
+        self.settle().await?;
         let rows = sqlx::query(
             "SELECT value, at FROM good_readings
              WHERE family_id = ?1 AND check_id = ?2 AND condition = ?3

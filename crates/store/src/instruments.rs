@@ -47,7 +47,7 @@ impl Store {
         if !problems.is_empty() {
             return Err(StoreError::Invalid(problems));
         }
-        let mut tx = self.pool.begin_with("BEGIN IMMEDIATE").await?;
+        let mut tx = self.write().await?;
         if acts::done_before(&mut tx, act).await? {
             drop(tx);
             return self.instrument(new.id).await;
@@ -65,7 +65,7 @@ impl Store {
     /// # Errors
     /// The database error.
     pub async fn add_instruments(&self, all: &[Instrument]) -> Result<(), StoreError> {
-        let mut tx = self.pool.begin_with("BEGIN IMMEDIATE").await?;
+        let mut tx = self.write().await?;
         for instrument in all {
             write(&mut tx, instrument).await?;
         }

@@ -2,14 +2,16 @@
 //! [`cobaltine_core::job`]; here its entries are added to the log.
 
 use crate::acts::{self, Act};
-use crate::job_file::{family, job_file, named, with_size};
-use crate::{Store, StoreError, board, log};
+use crate::held::{self, JobState};
+use crate::job_file::{family, named};
+use crate::{Store, StoreError, board, log, stale};
 use cobaltine_core::entry::Entry;
 use cobaltine_core::job::{Command, apply, take_in};
 use cobaltine_core::limits::LOG_BYTES;
 use cobaltine_core::record::{Intake, Job, JobFile, Signed};
 use sqlx::{Row, SqliteConnection};
 use std::collections::BTreeSet;
+use std::sync::Arc;
 use uuid::Uuid;
 
 /// A job as it comes over the counter.
@@ -21,6 +23,15 @@ pub struct TakeIn {
     pub intake: Intake,
     /// Labels of the injectors, cylinder 1 first; missing ones are empty.
     pub labels: Vec<String>,
+}
+
+/// What a command added to a job.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Kept {
+    /// The job.
+    pub job: Uuid,
+    /// What was added; the same when it was done before.
+    pub entries: Vec<Entry>,
 }
 
 impl Store {
@@ -43,10 +54,10 @@ impl Store {
         act: &Act,
         new: &TakeIn,
         signed: Signed,
-    ) -> Result<JobFile, StoreError> {
-        let mut tx = self.pool.begin_with("BEGIN IMMEDIATE").await?;
+    ) -> Result<Kept, StoreError> {
+        let mut tx = self.write().await?.to(new.id);
         if acts::done_before(&mut tx, act).await? {
-            return job_file(&mut tx, new.id).await;
+            return Ok(Kept { job: new.id, entries: acts::added(&mut tx, act).await? });
         }
         if log::is_known(&mut tx, new.id).await? {
             return Err(StoreError::Reused);
@@ -57,11 +68,13 @@ impl Store {
             return Err(StoreError::NotFound("job"));
         };
         insert_job(&mut tx, job).await?;
-        log::append(&mut tx, new.id, &mut [entry]).await?;
-        acts::done(&mut tx, act, signed.at).await?;
-        let file = board::refresh(&mut tx, new.id, signed.at).await?;
+        let mut entries = vec![entry];
+        log::append(&mut tx, new.id, &mut entries).await?;
+        acts::done_with(&mut tx, act, signed.at, new.id, &entries).await?;
+        let shared = Arc::clone(tx.shared());
+        stale::mark(&mut tx, &shared.stale, new.id, signed.at).await?;
         tx.commit().await?;
-        Ok(file)
+        Ok(Kept { job: new.id, entries })
     }
 
     /// Does what a person asks of a job. The same command again is answered as the first time.
@@ -74,25 +87,50 @@ impl Store {
         act: &Act,
         command: Command,
         signed: Signed,
-    ) -> Result<JobFile, StoreError> {
-        let mut tx = self.pool.begin_with("BEGIN IMMEDIATE").await?;
-        let (mut file, bytes) = with_size(&mut tx, job).await?;
+    ) -> Result<Kept, StoreError> {
+        let mut tx = self.write().await?.to(job);
+        let shared = Arc::clone(tx.shared());
+        let state = match shared.held.get(job) {
+            Some(state) => state,
+            None => Arc::new(held::loaded(&mut tx, job).await?),
+        };
         if acts::done_before(&mut tx, act).await? {
-            return Ok(file);
+            return Ok(Kept { job, entries: acts::added(&mut tx, act).await? });
         }
-        let mut entries = apply(&file, command, signed)?;
-        if bytes > LOG_BYTES {
+        let mut entries = apply(&state.file, command, signed)?;
+        if state.bytes > LOG_BYTES {
             return Err(StoreError::Conflict(
                 "This job holds as much as a file of one can carry. Take in another for what follows."
                     .to_owned(),
             ));
         }
-        log::append(&mut tx, job, &mut entries).await?;
-        acts::done(&mut tx, act, signed.at).await?;
-        add(&mut tx, &mut file, entries).await?;
-        board::refreshed(&mut tx, &file, signed.at).await?;
-        tx.commit().await?;
-        Ok(file)
+        let tail = match shared.held.tail() {
+            Some(tail) => tail,
+            None => log::last_hash(&mut tx).await?,
+        };
+        entries.iter_mut().for_each(|entry| entry.signed_mut().seq = 0);
+        let end = log::End { place: state.last, tail, bytes: state.bytes };
+        let end = log::add(&mut tx, job, &mut entries, end).await?;
+        acts::done_with(&mut tx, act, signed.at, job, &entries).await?;
+        stale::mark(&mut tx, &shared.stale, job, signed.at).await?;
+        // From here on this is the only one that holds it, so that adding copies nothing.
+        shared.held.take(job);
+        let weights = Arc::clone(state.weights());
+        let mut file =
+            Arc::try_unwrap(state).map_or_else(|held| held.file.clone(), |held| held.file);
+        add(&mut tx, &mut file, &entries).await?;
+        let state = Arc::new(JobState::new(file, end.bytes, end.place, weights));
+        tx.commit_held(&state, end.tail).await?;
+        Ok(Kept { job, entries })
+    }
+
+    /// What a command that was done before had added.
+    ///
+    /// # Errors
+    /// The database error.
+    pub async fn first_answer(&self, job: Uuid, act: &Act) -> Result<Kept, StoreError> {
+        let entries = acts::added(&mut *self.pool.acquire().await?, act).await?;
+        Ok(Kept { job, entries })
     }
 
     /// The job that a test, a run or a check belongs to.
@@ -100,7 +138,12 @@ impl Store {
     /// # Errors
     /// [`StoreError::NotFound`] with what was looked for.
     pub async fn job_with(&self, entry: Uuid, what: &'static str) -> Result<Uuid, StoreError> {
-        log::log_of(&mut *self.pool.acquire().await?, entry, what).await
+        if let Some(job) = self.shared.held.place(entry) {
+            return Ok(job);
+        }
+        let job = log::log_of(&mut *self.pool.acquire().await?, entry, what).await?;
+        self.shared.held.remember_place(entry, job);
+        Ok(job)
     }
 
     /// A job with everything that belongs to it.
@@ -108,25 +151,32 @@ impl Store {
     /// # Errors
     /// [`StoreError::NotFound`].
     pub async fn job(&self, id: Uuid) -> Result<JobFile, StoreError> {
-        let mut tx = self.pool.begin().await?;
-        job_file(&mut tx, id).await
+        Ok(self.state(id).await?.file.clone())
     }
 }
 
-/// Adds entries to a job that was read before them, with the names that they bring.
+/// Adds entries to a job that was read before them, with the names that they bring, and writes what
+/// is looked up by.
 async fn add(
     connection: &mut SqliteConnection,
     file: &mut JobFile,
-    entries: Vec<Entry>,
+    entries: &[Entry],
 ) -> Result<(), StoreError> {
-    let mut signers: BTreeSet<Uuid> = file.people.iter().map(|one| one.id).collect();
-    let (known, held) = (signers.len(), file.job.intake.clone());
+    let known = |file: &JobFile, id: Uuid| file.people.iter().any(|one| one.id == id);
+    let held = file.job.intake.clone();
+    let mut closes = false;
     for entry in entries {
-        signers.insert(entry.signed().by);
-        file.push(entry)?;
+        let by = entry.signed().by;
+        if !known(file, by) {
+            let mut signers: BTreeSet<Uuid> = file.people.iter().map(|one| one.id).collect();
+            signers.insert(by);
+            file.people = named(connection, &signers).await?;
+        }
+        closes |= entry.closes_or_opens();
+        file.push(entry.clone())?;
     }
-    if signers.len() > known {
-        file.people = named(connection, &signers).await?;
+    if closes {
+        board::mark_closed(connection, file).await?;
     }
     if held != file.job.intake {
         file.family = family(connection, file.job.intake.family_id).await?;

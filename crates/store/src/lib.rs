@@ -12,6 +12,7 @@ mod earlier;
 mod error;
 mod families;
 mod good_readings;
+mod held;
 mod instruments;
 mod job_file;
 mod jobs;
@@ -25,19 +26,22 @@ mod people;
 mod rows;
 mod rules;
 mod shelf;
+mod stale;
 mod stock;
 mod torque;
 mod transfer;
 mod upgrade;
 mod weights;
 mod workshop;
+mod writing;
 
 pub use acts::Act;
 pub use bench::{BenchLine, BenchPage};
 pub use bench_files::BenchFile;
 pub use board::{BoardCard, BoardLane, BoardPage, BoardQuery, BoardTimer};
 pub use error::StoreError;
-pub use jobs::TakeIn;
+pub use held::{JobState, Opinion};
+pub use jobs::{Kept, TakeIn};
 pub use library::{LibraryLine, LibraryPage, LibraryQuery, LineKind};
 pub use library_file::LibraryChange;
 pub use limits::Change;
@@ -45,27 +49,47 @@ pub use log::LogCheck;
 pub use passports::{DecisionTurned, PassportLine, PassportPage};
 pub use rules::RuleRecord;
 pub use shelf::{KeptSet, ShelfFamily, ShelfPage, ShelfQuery};
+pub use stale::Rebuilding;
 pub use transfer::{Imported, TakenBy};
 pub use weights::WeightsRecord;
 pub use workshop::{
     KeptSetLine, WORKSHOP_FORMAT, WORKSHOP_VERSION, WeightsLine, WorkshopExport, WorkshopImported,
     WorkshopLine,
 };
+pub use writing::Changed;
 
 use sqlx::SqlitePool;
 use sqlx::sqlite::{SqliteConnectOptions, SqliteJournalMode, SqlitePoolOptions, SqliteSynchronous};
+use std::ops::Deref;
 use std::path::Path;
 use std::sync::Arc;
+use writing::Shared;
 
 /// Connections: SQLite has one writer, and readers do not wait for it in WAL mode.
 const CONNECTIONS: u32 = 4;
 
-/// The data of a workshop.
+/// The data of a workshop. Every handle is of the same one.
 #[derive(Debug, Clone)]
-pub struct Store {
+pub struct Store(Arc<Inner>);
+
+/// What a handle leads to.
+#[derive(Debug)]
+pub struct Inner {
+    /// Readers.
     pool: SqlitePool,
+    /// The one that writes.
+    writer: SqlitePool,
+    shared: Arc<Shared>,
     /// Held as long as the store lives.
-    _lock: Arc<lock::FolderLock>,
+    _lock: lock::FolderLock,
+}
+
+impl Deref for Store {
+    type Target = Inner;
+
+    fn deref(&self) -> &Inner {
+        &self.0
+    }
 }
 
 impl Store {
@@ -85,13 +109,17 @@ impl Store {
             // INSERT OR REPLACE asks the triggers that keep the log from changing.
             .pragma("recursive_triggers", "ON")
             .optimize_on_close(true, None);
+        let writer =
+            SqlitePoolOptions::new().max_connections(1).connect_with(options.clone()).await?;
+        sqlx::migrate!("./migrations").run(&writer).await?;
+        upgrade::upgrade(&writer).await?;
         let pool =
             SqlitePoolOptions::new().max_connections(CONNECTIONS).connect_with(options).await?;
-        sqlx::migrate!("./migrations").run(&pool).await?;
-        upgrade::upgrade(&pool).await?;
-        let store = Self { pool, _lock: Arc::new(lock) };
+        let store = Self(Arc::new(Inner { pool, writer, shared: Arc::default(), _lock: lock }));
         // Validated at the start, not at the first judgement.
         store.weights().await?;
+        store.take_up_stale().await?;
+        store.keep_projections();
         Ok(store)
     }
 
@@ -104,8 +132,12 @@ impl Store {
         Ok(())
     }
 
-    /// Writes everything out and closes.
+    /// Makes what is made from the log, writes everything out and closes.
     pub async fn close(self) {
+        if let Err(error) = self.settle().await {
+            tracing::warn!(%error, "what is made from the log is made at the next start");
+        }
         self.pool.close().await;
+        self.writer.close().await;
     }
 }

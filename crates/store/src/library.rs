@@ -155,14 +155,16 @@ impl Store {
         new: &LibraryFamily,
         signed: Signed,
     ) -> Result<LibraryFamily, StoreError> {
-        let mut tx = self.pool.begin_with("BEGIN IMMEDIATE").await?;
+        let mut tx = self.write().await?;
         if acts::done_before(&mut tx, act).await? {
             drop(tx);
             return self.library_family(new.id).await;
         }
         let kept = keep_family(&mut tx, new, signed).await?;
         acts::done(&mut tx, act, signed.at).await?;
+        Self::rules_changed(&mut tx, Some(new.id)).await?;
         tx.commit().await?;
+        self.list_stale().await?;
         Ok(kept)
     }
 
@@ -176,14 +178,16 @@ impl Store {
         new: &LibraryItem,
         signed: Signed,
     ) -> Result<LibraryItem, StoreError> {
-        let mut tx = self.pool.begin_with("BEGIN IMMEDIATE").await?;
+        let mut tx = self.write().await?;
         if acts::done_before(&mut tx, act).await? {
             drop(tx);
             return self.library_item(new.id).await;
         }
         let kept = keep_item(&mut tx, new, signed).await?;
         acts::done(&mut tx, act, signed.at).await?;
+        Self::rules_changed(&mut tx, None).await?;
         tx.commit().await?;
+        self.list_stale().await?;
         Ok(kept)
     }
 

@@ -78,7 +78,7 @@ impl Store {
         items: &[LibraryItem],
         signed: Option<Signed>,
     ) -> Result<Vec<LibraryChange>, StoreError> {
-        let mut tx = self.pool.begin_with("BEGIN IMMEDIATE").await?;
+        let mut tx = self.write().await?;
         if acts::done_before(&mut tx, act).await? {
             // What it did is here; nothing of it would be new.
             return take_in(&mut tx, families, read, items, signed, signed).await;
@@ -87,7 +87,9 @@ impl Store {
         if let Some(signed) = signed {
             acts::done(&mut tx, act, signed.at).await?;
         }
+        Self::rules_changed(&mut tx, None).await?;
         tx.commit().await?;
+        self.list_stale().await?;
         Ok(changes)
     }
 }

@@ -23,6 +23,15 @@ pub struct LogCheck {
     pub broken: Option<String>,
 }
 
+/// Where a log ends: its greatest place, and the hash of the last row of all.
+#[derive(Debug, Clone)]
+pub(crate) struct End {
+    pub place: u64,
+    pub tail: String,
+    /// What was added to it, bytes.
+    pub bytes: usize,
+}
+
 /// Adds what was done now, each entry at the next place.
 pub(crate) async fn append(
     connection: &mut SqliteConnection,
@@ -45,7 +54,19 @@ pub(crate) async fn restore(
     if entries.is_empty() {
         return Ok(());
     }
-    let (mut last, mut hash) = (last_place(connection, of).await?, last_hash(connection).await?);
+    let (place, tail) = (last_place(connection, of).await?, last_hash(connection).await?);
+    add(connection, of, entries, End { place, tail, bytes: 0 }).await?;
+    Ok(())
+}
+
+/// Adds entries after the end that is known.
+pub(crate) async fn add(
+    connection: &mut SqliteConnection,
+    of: Uuid,
+    entries: &mut [Entry],
+    end: End,
+) -> Result<End, StoreError> {
+    let End { place: mut last, tail: mut hash, mut bytes } = end;
     let of = of.to_string();
     let mut rows = Vec::with_capacity(entries.len());
     for entry in entries {
@@ -60,6 +81,7 @@ pub(crate) async fn restore(
         last = last.max(seq);
         let (id, text) = (entry.id().to_string(), serde_json::to_string(&*entry)?);
         hash = hash_of(&hash, &of, seq, &text);
+        bytes += text.len();
         rows.push((seq, id, text, hash.clone()));
     }
     // One row is one statement; many are one as well.
@@ -72,17 +94,17 @@ pub(crate) async fn restore(
             .bind(hash)
             .execute(connection)
             .await?;
-        return Ok(());
+    } else {
+        sqlx::query(
+            "INSERT INTO log (of_id, seq, id, entry, hash)
+             SELECT ?1, value ->> 0, value ->> 1, value ->> 2, value ->> 3 FROM json_each(?2) ORDER BY key",
+        )
+        .bind(&of)
+        .bind(serde_json::to_string(&rows)?)
+        .execute(connection)
+        .await?;
     }
-    sqlx::query(
-        "INSERT INTO log (of_id, seq, id, entry, hash)
-         SELECT ?1, value ->> 0, value ->> 1, value ->> 2, value ->> 3 FROM json_each(?2) ORDER BY key",
-    )
-    .bind(&of)
-    .bind(serde_json::to_string(&rows)?)
-    .execute(connection)
-    .await?;
-    Ok(())
+    Ok(End { place: last, tail: hash, bytes })
 }
 
 /// The entries of a log in their order, and how many bytes they take.
@@ -131,7 +153,10 @@ pub(crate) async fn is_known(
 
 /// The greatest place in a log and in those that are read together with it: a job with its bench
 /// sessions, a session with its jobs.
-async fn last_place(connection: &mut SqliteConnection, of: Uuid) -> Result<u64, StoreError> {
+pub(crate) async fn last_place(
+    connection: &mut SqliteConnection,
+    of: Uuid,
+) -> Result<u64, StoreError> {
     let row = sqlx::query(
         "SELECT MAX((SELECT MAX(seq) FROM log WHERE of_id = near.id)) AS last FROM (
            SELECT ?1 AS id
@@ -145,7 +170,7 @@ async fn last_place(connection: &mut SqliteConnection, of: Uuid) -> Result<u64, 
     Ok(last.and_then(|last| u64::try_from(last).ok()).unwrap_or_default())
 }
 
-async fn last_hash(connection: &mut SqliteConnection) -> Result<String, StoreError> {
+pub(crate) async fn last_hash(connection: &mut SqliteConnection) -> Result<String, StoreError> {
     let row = sqlx::query("SELECT hash FROM log ORDER BY n DESC LIMIT 1")
         .fetch_optional(connection)
         .await?;

@@ -12,6 +12,8 @@ use sqlx::{Row, SqliteConnection};
 use utoipa::ToSchema;
 use uuid::Uuid;
 
+/// What a life is made by: up with everything that makes it otherwise.
+pub(crate) const VERSION: i64 = 1;
 /// The most jobs of one passport, and the longest page.
 const MOST_JOBS: i64 = 60;
 const LONGEST_PAGE: u32 = 60;
@@ -57,6 +59,7 @@ impl Store {
     /// # Errors
     /// [`StoreError::NotFound`]; what a computation refuses.
     pub async fn passport(&self, injector: Uuid) -> Result<Passport, StoreError> {
+        self.settle().await?;
         let mut tx = self.pool.begin().await?;
         let held = sqlx::query("SELECT label FROM lives WHERE injector_id = ? LIMIT 1")
             .bind(injector.to_string())
@@ -90,6 +93,7 @@ impl Store {
         page: u32,
         per_page: u32,
     ) -> Result<PassportPage, StoreError> {
+        self.settle().await?;
         let per_page = per_page.clamp(1, LONGEST_PAGE);
         // What is typed is no pattern.
         let like: String = begins
@@ -138,6 +142,7 @@ impl Store {
     /// # Errors
     /// The database error.
     pub async fn turned_out(&self, family: Uuid) -> Result<Vec<DecisionTurned>, StoreError> {
+        self.settle().await?;
         let found = sqlx::query(
             "SELECT decision, COUNT(*) AS injectors, SUM(came_back) AS came_back FROM outcomes
              WHERE family_id = ? GROUP BY decision ORDER BY injectors DESC, decision",
@@ -161,6 +166,7 @@ impl Store {
     /// The database error.
     pub async fn counted(&self, family: Option<Uuid>) -> Result<Counted, StoreError> {
         let Some(family) = family else { return Ok(Counted::default()) };
+        self.settle().await?;
         let row = sqlx::query(
             "SELECT COUNT(*) AS left_in, COUNT(DISTINCT CASE WHEN came_back THEN job_id END) AS comebacks
              FROM outcomes WHERE family_id = ? AND decision IN ('leave', 'clean')",

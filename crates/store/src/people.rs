@@ -49,7 +49,7 @@ impl Store {
             let message = format!("A name of 1 to {NAME} characters is needed.");
             return Err(StoreError::field("name", message));
         }
-        let mut tx = self.pool.begin_with("BEGIN IMMEDIATE").await?;
+        let mut tx = self.write().await?;
         if acts::done_before(&mut tx, act).await? {
             return Ok(());
         }

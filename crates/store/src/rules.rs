@@ -88,7 +88,7 @@ impl Store {
                 "Say why the house does it so; it stands beside every result.",
             ));
         }
-        let mut tx = self.pool.begin_with("BEGIN IMMEDIATE").await?;
+        let mut tx = self.write().await?;
         if acts::done_before(&mut tx, act).await? {
             return Ok(());
         }

@@ -16,6 +16,8 @@ use sqlx::{Row, SqliteConnection};
 use utoipa::ToSchema;
 use uuid::Uuid;
 
+/// What a line of the shelf is made by: up with everything that makes it otherwise.
+pub(crate) const VERSION: i64 = 1;
 /// Longest page of the shelf.
 const LONGEST_PAGE: u32 = 60;
 /// Longest note on a set.
@@ -205,7 +207,7 @@ impl Store {
         set: &KeptSet,
     ) -> Result<(), StoreError> {
         self.freshen().await?;
-        let mut tx = self.pool.begin_with("BEGIN IMMEDIATE").await?;
+        let mut tx = self.write().await?;
         if acts::done_before(&mut tx, act).await? {
             return Ok(());
         }
@@ -220,7 +222,7 @@ impl Store {
     /// # Errors
     /// [`StoreError::NotFound`].
     pub async fn take_apart(&self, act: &Act, set: Uuid, signed: Signed) -> Result<(), StoreError> {
-        let mut tx = self.pool.begin_with("BEGIN IMMEDIATE").await?;
+        let mut tx = self.write().await?;
         if acts::done_before(&mut tx, act).await? {
             return Ok(());
         }
@@ -250,10 +252,11 @@ impl Store {
 
     /// Makes the lines of stale jobs anew. With none of them this is one read.
     async fn freshen(&self) -> Result<(), StoreError> {
+        self.settle().await?;
         if sqlx::query(STALE).fetch_optional(&self.pool).await?.is_none() {
             return Ok(());
         }
-        let mut tx = self.pool.begin_with("BEGIN IMMEDIATE").await?;
+        let mut tx = self.write_settled().await?;
         freshen(&mut tx).await?;
         tx.commit().await?;
         Ok(())

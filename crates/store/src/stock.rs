@@ -34,7 +34,7 @@ impl Store {
         moved: i32,
         signed: Signed,
     ) -> Result<Vec<Shim>, StoreError> {
-        let mut tx = self.pool.begin_with("BEGIN IMMEDIATE").await?;
+        let mut tx = self.write().await?;
         let again = acts::done_before(&mut tx, act).await?;
         if !again && !moved_before(&mut tx, id).await? {
             acts::done(&mut tx, act, signed.at).await?;

@@ -1,7 +1,7 @@
 //! Import of job files: all of a file or nothing of it.
 
 use crate::acts::{self, Act};
-use crate::bench::{next_number as next_session, refreshed, write_line};
+use crate::bench::{next_number as next_session, say, write_line};
 use crate::job_file::{job_file, session as session_file};
 use crate::torque::torque_of;
 use crate::{Store, StoreError, board, jobs, log, people, rows};
@@ -50,7 +50,7 @@ impl Store {
         file: &JobFile,
         by: TakenBy,
     ) -> Result<Imported, StoreError> {
-        let mut tx = self.pool.begin_with("BEGIN IMMEDIATE").await?;
+        let mut tx = self.write_settled().await?;
         if acts::done_before(&mut tx, act).await? {
             return Ok(Imported::New(file.job.id));
         }
@@ -65,7 +65,7 @@ impl Store {
     /// # Errors
     /// As [`Store::import_job`], for the first file that cannot be imported.
     pub async fn load_jobs(&self, files: &[JobFile]) -> Result<(), StoreError> {
-        let mut tx = self.pool.begin_with("BEGIN IMMEDIATE").await?;
+        let mut tx = self.write_settled().await?;
         for file in files {
             import(&mut tx, file, None).await?;
         }
@@ -203,7 +203,7 @@ async fn take_session(
     refuse_large(&entries)?;
     write_line(connection, &session).await?;
     log::restore(connection, session.id, &mut entries).await?;
-    refreshed(connection, session.id, at).await.map(|_| ())
+    say(connection, &session, at).await.map(|_| ())
 }
 
 /// No injector comes in two jobs, and no entry stands in two logs.

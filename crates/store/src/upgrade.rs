@@ -9,7 +9,7 @@ use crate::job_file::job_file;
 use crate::library::{family, write_family};
 use crate::library_file::families_by_name;
 use crate::rows;
-use crate::{StoreError, board, good_readings, limits, log};
+use crate::{StoreError, board, good_readings, held, limits, log};
 use cobaltine_core::entry;
 use sqlx::{Row, SqliteConnection, SqlitePool};
 
@@ -65,9 +65,9 @@ async fn write_cards(connection: &mut SqliteConnection) -> Result<(), StoreError
         .fetch_all(&mut *connection)
         .await?;
     for row in &running {
-        let file = job_file(connection, rows::id(row, "job_id")?).await?;
+        let state = held::loaded(connection, rows::id(row, "job_id")?).await?;
         let changed_at = rows::time(&row.try_get::<String, _>("changed_at")?)?;
-        board::write_card(connection, &file, changed_at).await?;
+        board::write_card(connection, &state, changed_at).await?;
     }
     Ok(())
 }
@@ -100,8 +100,8 @@ async fn move_rows(connection: &mut SqliteConnection) -> Result<(), StoreError> 
             .fetch_one(&mut *connection)
             .await?;
         let changed_at = rows::time(&row.try_get::<String, _>("changed_at")?)?;
-        let file = job_file(connection, job).await?;
-        board::write_card(connection, &file, changed_at).await?;
+        let state = held::loaded(connection, job).await?;
+        board::write_card(connection, &state, changed_at).await?;
     }
     Ok(())
 }

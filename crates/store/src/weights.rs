@@ -82,7 +82,7 @@ impl Store {
     ) -> Result<(), StoreError> {
         check_weights(text, reason)?;
         let reason = reason.trim();
-        let mut tx = self.pool.begin_with("BEGIN IMMEDIATE").await?;
+        let mut tx = self.write().await?;
         if acts::done_before(&mut tx, act).await? {
             return Ok(());
         }
@@ -104,8 +104,9 @@ impl Store {
             .execute(&mut *tx)
             .await?;
         acts::done(&mut tx, act, signed.at).await?;
+        Self::rules_changed(&mut tx, None).await?;
         tx.commit().await?;
-        Ok(())
+        self.list_stale().await
     }
 }
 

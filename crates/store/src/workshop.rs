@@ -148,7 +148,7 @@ impl Store {
         text: &str,
         signed: Signed,
     ) -> Result<WorkshopImported, StoreError> {
-        let mut tx = self.pool.begin_with("BEGIN IMMEDIATE").await?;
+        let mut tx = self.write_settled().await?;
         if acts::done_before(&mut tx, act).await? {
             return Ok(WorkshopImported::default());
         }

@@ -1,4 +1,5 @@
 import type { FieldProblem, Job, Problem } from './types';
+import { setClock } from './clock';
 import { useBench } from '@/shell/useBench';
 
 /** A refusal of the program, in words for the user. */
@@ -44,6 +45,7 @@ export async function fetched<T>(
   try {
     response = await fetch(`/api${path}`, { method, headers, body: body || undefined });
     text = await response.text();
+    setClock(response.headers);
   } catch {
     throw new Refusal(0, 'silent', SILENT);
   }

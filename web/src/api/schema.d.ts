@@ -192,6 +192,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Everything that is written from now on, as server-sent events. */
+        get: operations["listen"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/earlier": {
         parameters: {
             query?: never;
@@ -1985,6 +2002,18 @@ export interface components {
              */
             revision: number;
         };
+        /** @description Something was written. */
+        ChangeView: {
+            /** @description Nothing was written but what is made from it: lists change, and the job does not. */
+            made: boolean;
+            /** @description Jobs and sessions that it was written to; none when it may concern everything. */
+            of: string[];
+            /**
+             * Format: int64
+             * @description Goes up with everything that is written, from the start of the program.
+             */
+            revision: number;
+        };
         /** @description One value of a choice. */
         Choice: {
             /** @description As sent. */
@@ -3332,11 +3361,6 @@ export interface components {
             /** @description Changes of the intake, oldest first. */
             history: components["schemas"]["IntakeStep"][];
             imported?: null | components["schemas"]["ImportedBy"];
-            /**
-             * Format: date-time
-             * @description The clock of the program, for timers.
-             */
-            now: string;
             /** @description Decisions whose readings changed since they were signed. */
             overtaken: components["schemas"]["Overtaken"][];
             /** @description The plan as it stands. */
@@ -3427,6 +3451,16 @@ export interface components {
             kind: components["schemas"]["BenchKind"];
             /** @description The set. */
             set: components["schemas"]["KeptSet"];
+        };
+        /** @description What a command added to a job; the same again gets the same answer. */
+        KeptView: {
+            /** @description The entries, with the places that they have in its log. */
+            entries: Record<string, never>[];
+            /**
+             * Format: uuid
+             * @description The job.
+             */
+            job: string;
         };
         /** @description A knob of the stand-in. */
         KnobRequest: {
@@ -5109,11 +5143,6 @@ export interface components {
              * @description How long foam takes to settle, s.
              */
             foam_settle_s: number;
-            /**
-             * Format: date-time
-             * @description The clock of the program, for timers.
-             */
-            now: string;
             /** @description The order of running a diesel plan. */
             order: components["schemas"]["RunStep"][];
             /** @description Shims on hand. */
@@ -6652,6 +6681,25 @@ export interface operations {
             };
         };
     };
+    listen: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/event-stream": components["schemas"]["ChangeView"];
+                };
+            };
+        };
+    };
     earlier: {
         parameters: {
             query: {
@@ -6778,7 +6826,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["JobView"];
+                    "application/json": components["schemas"]["KeptView"];
                 };
             };
         };
@@ -7018,7 +7066,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["JobView"];
+                    "application/json": components["schemas"]["KeptView"];
                 };
             };
         };
@@ -7043,7 +7091,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["JobView"];
+                    "application/json": components["schemas"]["KeptView"];
                 };
             };
         };
@@ -7135,7 +7183,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["JobView"];
+                    "application/json": components["schemas"]["KeptView"];
                 };
             };
         };
@@ -7181,7 +7229,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["JobView"];
+                    "application/json": components["schemas"]["KeptView"];
                 };
             };
         };
@@ -7344,7 +7392,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["JobView"];
+                    "application/json": components["schemas"]["KeptView"];
                 };
             };
         };
@@ -7416,7 +7464,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["JobView"];
+                    "application/json": components["schemas"]["KeptView"];
                 };
             };
         };
@@ -7840,7 +7888,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["JobView"];
+                    "application/json": components["schemas"]["KeptView"];
                 };
             };
         };
@@ -7907,7 +7955,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["JobView"];
+                    "application/json": components["schemas"]["KeptView"];
                 };
             };
         };
@@ -7932,7 +7980,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["JobView"];
+                    "application/json": components["schemas"]["KeptView"];
                 };
             };
         };
@@ -7979,7 +8027,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["JobView"];
+                    "application/json": components["schemas"]["KeptView"];
                 };
             };
         };
@@ -8004,7 +8052,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["JobView"];
+                    "application/json": components["schemas"]["KeptView"];
                 };
             };
         };

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue';
+import { ahead } from '@/api/clock';
 import { clock } from '@/domain/time';
 import { useNow } from '@/domain/useNow';
 import { useSession } from './useSession';
@@ -9,7 +10,7 @@ const props = defineProps<{ ended: string }>();
 const session = useSession();
 const now = useNow();
 const left = computed(() => {
-  const waited = (now.value + session.ahead.value - Date.parse(props.ended)) / 1000;
+  const waited = (now.value + ahead.value - Date.parse(props.ended)) / 1000;
   return (session.view.value?.foam_settle_s ?? 0) - waited;
 });
 </script>

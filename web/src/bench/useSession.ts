@@ -41,7 +41,6 @@ export function makeSession(id: Ref<string>, test: Ref<BenchTest>) {
   const query = useQuery({
     queryKey: computed(() => ['bench', id.value]),
     queryFn: () => ask<SessionView>('GET', `/bench/${id.value}`),
-    refetchInterval: 10_000,
     // A session is replaced as a whole: nothing in it is watched field by field.
     shallow: true,
     structuralSharing: false,
@@ -66,7 +65,6 @@ export function makeSession(id: Ref<string>, test: Ref<BenchTest>) {
   const refused = computed(() => judged(round.value, test.value)?.refused ?? '');
   const tags = computed(() => (file.value?.injectors ?? []).map((one) => one.tag));
   /** The program's clock minus this browser's, ms. */
-  const ahead = computed(() => (view.value ? Date.parse(view.value.now) - query.dataUpdatedAt.value : 0));
 
   const texts = reactive<Record<string, string>>({});
   const wrong = reactive<Record<string, string>>({});
@@ -195,7 +193,6 @@ export function makeSession(id: Ref<string>, test: Ref<BenchTest>) {
     verdict,
     refused,
     tags,
-    ahead,
     wrong,
     judged,
     standing,

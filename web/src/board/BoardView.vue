@@ -32,7 +32,6 @@ const board = useQuery({
     return ask<BoardPage>('GET', `/board?${ask_for}`);
   },
   placeholderData: keepPreviousData,
-  refetchInterval: 15_000,
 });
 const instruments = useQuery({
   queryKey: ['instruments'],
@@ -42,7 +41,6 @@ const instruments = useQuery({
 const benches = useQuery({
   queryKey: ['benches', 'board'],
   queryFn: () => ask<BenchPage>('GET', '/bench?per_page=8'),
-  refetchInterval: 15_000,
 });
 const hanging = computed(() =>
   (benches.data.value?.lines ?? []).filter((line) => line.round !== 'final').slice(0, 2),

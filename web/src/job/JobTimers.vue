@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue';
 import { useRoute } from 'vue-router';
+import { ahead } from '@/api/clock';
 import { refusal } from '@/api/client';
 import type { Stage } from '@/api/types';
 import { clock } from '@/domain/time';
@@ -16,7 +17,7 @@ const now = useNow();
 const route = useRoute();
 const timers = computed(() =>
   (job.view.value?.timers ?? []).map((one) => {
-    const left = (Date.parse(one.ends_at) - now.value - job.ahead.value) / 1000;
+    const left = (Date.parse(one.ends_at) - now.value - ahead.value) / 1000;
     return { ...one, left, over: left <= 0 };
   }),
 );

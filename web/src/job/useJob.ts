@@ -11,21 +11,19 @@ export function makeJob(id: Ref<string>) {
   const query = useQuery({
     queryKey: computed(() => ['job', id.value]),
     queryFn: () => ask<JobView>('GET', `/jobs/${id.value}`),
-    refetchInterval: 10_000,
   });
   const view = computed(() => query.data.value);
   const test = computed<TestRecord | undefined>(() => view.value?.file.return_tests.at(-1));
   const verdict = computed<Verdict | undefined>(() => view.value?.verdicts.at(-1));
   /** The newest verdict that rests on readings: a new empty test does not hide it. */
   const judged = computed<Verdict | undefined>(() => view.value?.verdicts.findLast((one) => one.runs > 0));
-  /** The program's clock minus this browser's, ms. */
-  const ahead = computed(() => (view.value ? Date.parse(view.value.now) - query.dataUpdatedAt.value : 0));
 
+  /** Does something to the job, and shows what the rules make of it. */
   async function change(method: 'POST' | 'PUT', path: string, body: unknown): Promise<JobView> {
-    const changed = await act<JobView>(method, path, body);
-    cache.setQueryData(['job', id.value], changed);
-    void cache.invalidateQueries({ queryKey: ['board'] });
-    return changed;
+    await act(method, path, body);
+    // Whatever was asked for before does not know of it yet.
+    await cache.refetchQueries({ queryKey: ['job', id.value], exact: true });
+    return view.value!;
   }
 
   /** Something that happened besides readings. */
@@ -46,7 +44,7 @@ export function makeJob(id: Ref<string>) {
     Object.fromEntries((view.value?.seats ?? []).map((one) => [one.cylinder, one.label])),
   );
 
-  return { id, query, view, test, verdict, judged, ahead, labels, change, happened, person, decision };
+  return { id, query, view, test, verdict, judged, labels, change, happened, person, decision };
 }
 
 export type JobHandle = ReturnType<typeof makeJob>;

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue';
+import { ahead } from '@/api/clock';
 import { refusal } from '@/api/client';
 import { plain } from '@/domain/numbers';
 import { clock } from '@/domain/time';
@@ -17,7 +18,7 @@ const mark = computed(() => job.test.value?.setup.mark_ml ?? null);
 const planned = computed(() => job.test.value?.setup.planned_s ?? 0);
 const gone = computed(() => {
   const started = Date.parse(entry.run.value?.started_at ?? '');
-  return Number.isFinite(started) ? (now.value + job.ahead.value - started) / 1000 : 0;
+  return Number.isFinite(started) ? (now.value + ahead.value - started) / 1000 : 0;
 });
 const left = computed(() => planned.value - gone.value);
 const over = computed(() => left.value <= 0);

@@ -15,6 +15,7 @@ import type {
   FuelSystem,
   Intake,
   JobView,
+  KeptView,
   Lately,
   LayoutView,
   Story,
@@ -136,9 +137,9 @@ async function keep() {
       revision.value = view.file.job.revision;
       kept.value = true;
     } else {
-      const view = await act<JobView>('POST', '/jobs', draft);
+      const { job: taken } = await act<KeptView>('POST', '/jobs', draft);
       localStorage.removeItem(DRAFT);
-      await router.push(`/jobs/${view.file.job.id}/take-in/plan`);
+      await router.push(`/jobs/${taken}/take-in/plan`);
     }
     wrong.value = undefined;
   } catch (error) {

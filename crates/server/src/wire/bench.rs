@@ -4,7 +4,6 @@ use cobaltine_core::tests::bench::import::{Column, LineProblem};
 use cobaltine_core::tests::bench::{
     BenchKind, BenchTest, Entry, RailPlace, RoundStage, RoundVerdict, RunStep, SessionRecord, Shim,
 };
-use jiff::Timestamp;
 use serde::{Deserialize, Serialize};
 use utoipa::{IntoParams, ToSchema};
 use uuid::Uuid;
@@ -26,9 +25,6 @@ pub struct SessionView {
     pub foam_settle_s: f64,
     /// Shims on hand.
     pub stock: Vec<Shim>,
-    /// The clock of the program, for timers.
-    #[schema(value_type = String, format = DateTime)]
-    pub now: Timestamp,
 }
 
 /// The question for the tests of a bench.

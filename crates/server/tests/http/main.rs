@@ -43,12 +43,9 @@ impl Workshop {
         let listener = tokio::net::TcpListener::bind("127.0.0.1:0").await.unwrap();
         let address = format!("http://{}", listener.local_addr().unwrap());
         let state = cobaltine_server::AppState {
-            store,
-            names: Vec::new(),
-            matchings: cobaltine_server::Matchings::default(),
-            writings: cobaltine_server::Writings::default(),
             unit,
             stand_in: true,
+            ..cobaltine_server::AppState::new(store)
         };
         let (stop, stopped) = oneshot::channel::<()>();
         tokio::spawn(cobaltine_server::serve(state, listener, async { drop(stopped.await) }));
@@ -70,7 +67,12 @@ impl Workshop {
         if status >= 400 {
             assert_eq!(answer.headers()["content-type"], "application/problem+json", "{path}");
         }
-        (status, answer.json().await.unwrap())
+        let answer: Value = answer.json().await.unwrap();
+        match (&answer["entries"], answer["job"].as_str()) {
+            // A command says what it added; who shows the job asks for it, as a page does.
+            (Value::Array(_), Some(job)) => (status, self.get(&format!("/jobs/{job}")).await),
+            _ => (status, answer),
+        }
     }
 
     /// An answer that may be empty.

@@ -15,7 +15,8 @@ async fn change(
 ) -> Result<JobFile, StoreError> {
     let (intake, labels) = (Box::new(to.intake.clone()), to.labels.clone());
     let command = Command::ChangeIntake { id: Uuid::now_v7(), revision, intake, labels };
-    shop.store.apply(to.id, &Act::own(), command, signed).await
+    let kept = shop.store.apply(to.id, &Act::own(), command, signed).await?;
+    shop.store.job(kept.job).await
 }
 
 #[tokio::test]

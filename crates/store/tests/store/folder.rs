@@ -204,7 +204,7 @@ async fn a_row_that_was_changed_outside_is_named_and_the_log_cannot_be_replaced(
         "INSERT OR REPLACE INTO log (of_id, seq, id, entry, hash) SELECT of_id, seq, 'x', '{}', hash FROM log WHERE n = 2",
         "UPDATE commands SET content = 'x'",
         "DELETE FROM commands",
-        "INSERT OR REPLACE INTO commands SELECT id, 'x', at FROM commands LIMIT 1",
+        "INSERT OR REPLACE INTO commands (id, content, at) SELECT id, 'x', at FROM commands LIMIT 1",
         "INSERT OR REPLACE INTO house_rules SELECT revision, rule, 99.0, typed, reason, by_id, at FROM house_rules",
     ] {
         let refused = sqlx::query(sql).execute(&raw).await.unwrap_err().to_string();

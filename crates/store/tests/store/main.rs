@@ -52,24 +52,28 @@ impl Shop {
 
     /// Takes in under the id of the job, as a page does.
     async fn take_in(&self, new: &TakeIn, signed: Signed) -> Result<JobFile, StoreError> {
-        self.store.take_in(&named(new.id, new), new, signed).await
+        let kept = self.store.take_in(&named(new.id, new), new, signed).await?;
+        self.store.job(kept.job).await
     }
 
     /// Does something to a job, once.
     async fn does(&self, job: Uuid, command: Command) -> Result<JobFile, StoreError> {
-        self.store.apply(job, &Act::own(), command, self.signed).await
+        let kept = self.store.apply(job, &Act::own(), command, self.signed).await?;
+        self.store.job(kept.job).await
     }
 
     /// Reads a cell under its own id, as a page does.
     async fn keep_cell(&self, sheet: Uuid, cell: &CellReading) -> Result<JobFile, StoreError> {
         let job = self.store.job_with(sheet, "check").await?;
         let command = Command::KeepCell { sheet, cell: cell.clone() };
-        self.store.apply(job, &named(cell.id, cell), command, cell.signed).await
+        let kept = self.store.apply(job, &named(cell.id, cell), command, cell.signed).await?;
+        self.store.job(kept.job).await
     }
 
     async fn begin_sheet(&self, job: Uuid, sheet: &SheetRecord) -> Result<JobFile, StoreError> {
         let command = Command::BeginSheet(Box::new(sheet.clone()));
-        self.store.apply(job, &named(sheet.id, sheet), command, sheet.signed).await
+        let kept = self.store.apply(job, &named(sheet.id, sheet), command, sheet.signed).await?;
+        self.store.job(kept.job).await
     }
 
     async fn begin_session(

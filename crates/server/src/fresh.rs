@@ -1,0 +1,94 @@
+//! What was read and has not changed is not worked out again: every read carries an `ETag` made from
+//! the revision of the store, and the answers that are asked for most are kept until it goes up.
+
+use crate::AppState;
+use crate::extract::now;
+use crate::instruments::today;
+use axum::body::{Body, Bytes, to_bytes};
+use axum::extract::{Request, State};
+use axum::http::{HeaderName, HeaderValue, Method, StatusCode, header};
+use axum::middleware::Next;
+use axum::response::{IntoResponse, Response};
+use std::collections::HashMap;
+use std::sync::{Arc, Mutex, PoisonError};
+
+/// Header with the clock of the program in ms, for timers: an answer may be older than it looks.
+const CLOCK: HeaderName = HeaderName::from_static("x-clock");
+/// Answers that are kept, and the largest of them, bytes.
+const MOST: usize = 64;
+const LARGEST: usize = 256 * 1024;
+/// What does not follow from the store alone: work in the background, the control unit, files.
+const NOT_OF_THE_STORE: [&str; 7] =
+    ["/codes", "/matchings", "/changes", "/schema", "/openapi", "/export", ".csv"];
+
+/// Answers that hold at one revision.
+#[derive(Debug, Clone, Default)]
+pub struct Answers(Arc<Mutex<HashMap<String, (HeaderValue, Bytes)>>>);
+
+impl Answers {
+    fn get(&self, address: &str, tag: &HeaderValue) -> Option<Bytes> {
+        let kept = self.0.lock().unwrap_or_else(PoisonError::into_inner);
+        let (held, body) = kept.get(address)?;
+        (held == tag).then(|| body.clone())
+    }
+
+    fn keep(&self, address: String, tag: &HeaderValue, body: Bytes) {
+        let mut kept = self.0.lock().unwrap_or_else(PoisonError::into_inner);
+        if kept.len() >= MOST {
+            kept.retain(|_, (held, _)| held == tag);
+        }
+        if kept.len() < MOST {
+            kept.insert(address, (tag.clone(), body));
+        }
+    }
+}
+
+/// Answers a read with its tag; with nothing but that when the one who asks has it already.
+pub(crate) async fn tagged(
+    State(state): State<AppState>,
+    request: Request,
+    next: Next,
+) -> Response {
+    let path = request.uri().path();
+    if request.method() != Method::GET || NOT_OF_THE_STORE.iter().any(|part| path.contains(part)) {
+        return next.run(request).await;
+    }
+    // Taken before anything is read: an answer may be newer than its tag, and never older. What is
+    // due today is not what was due yesterday.
+    let tag = format!("W/\"{}-{}-{}\"", state.started, state.store.revision(), today());
+    let Ok(tag) = HeaderValue::from_str(&tag) else { return next.run(request).await };
+    let asked = request.headers().get(header::IF_NONE_MATCH);
+    if asked.is_some_and(|asked| asked == tag) {
+        return with_tag(StatusCode::NOT_MODIFIED.into_response(), tag);
+    }
+    let address = request.uri().to_string();
+    if let Some(body) = state.answers.get(&address, &tag) {
+        let json = [(header::CONTENT_TYPE, "application/json")];
+        return with_tag((json, body).into_response(), tag);
+    }
+    let response = next.run(request).await;
+    if response.status() != StatusCode::OK {
+        return response;
+    }
+    let (parts, body) = response.into_parts();
+    let Ok(bytes) = to_bytes(body, usize::MAX).await else {
+        return StatusCode::INTERNAL_SERVER_ERROR.into_response();
+    };
+    if bytes.len() <= LARGEST {
+        state.answers.keep(address, &tag, bytes.clone());
+    }
+    with_tag(Response::from_parts(parts, Body::from(bytes)), tag)
+}
+
+fn with_tag(mut response: Response, tag: HeaderValue) -> Response {
+    let headers = response.headers_mut();
+    headers.insert(header::ETAG, tag);
+    headers.insert(header::CACHE_CONTROL, HeaderValue::from_static("private, no-cache"));
+    response
+}
+
+/// The clock of the program beside every answer.
+pub(crate) async fn clock(mut response: Response) -> Response {
+    response.headers_mut().insert(CLOCK, HeaderValue::from(now().as_millisecond()));
+    response
+}

@@ -1,0 +1,231 @@
+//! Jobs held in memory between two writes, each with what the rules make of it, judged once.
+
+use crate::{Store, StoreError, job_file, log, weights};
+use cobaltine_core::calc::CalcError;
+use cobaltine_core::judgement::{NextStep, Overtaken, Weights, next_step, overtaken};
+use cobaltine_core::record::{JobFile, Judged};
+use sqlx::SqliteConnection;
+use std::collections::HashMap;
+use std::sync::{Arc, Mutex, MutexGuard, OnceLock, PoisonError};
+use uuid::Uuid;
+
+/// So many bytes of logs are held, counted as they are kept.
+const MOST_BYTES: usize = 64 << 20;
+/// Jobs that were only read are held in this number, until anything is written.
+const MOST_LOOKED: usize = 32;
+/// Entries whose log is remembered.
+const MOST_PLACES: usize = 10_000;
+
+/// A job as it is now.
+#[derive(Debug)]
+pub struct JobState {
+    /// Everything that is kept.
+    pub file: JobFile,
+    /// What its own log takes, bytes.
+    pub(crate) bytes: usize,
+    /// The greatest place in its log and in those that are read with it.
+    pub(crate) last: u64,
+    weights: Arc<Weights>,
+    opinion: OnceLock<Result<Opinion, CalcError>>,
+}
+
+/// What the rules say of a job.
+#[derive(Debug)]
+pub struct Opinion {
+    /// Every verdict, the plan, the timers.
+    pub judged: Judged,
+    /// The one next step.
+    pub step: NextStep,
+    /// Decisions whose readings changed since they were signed.
+    pub overtaken: Vec<Overtaken>,
+}
+
+impl JobState {
+    pub(crate) fn new(file: JobFile, bytes: usize, last: u64, weights: Arc<Weights>) -> Self {
+        Self { file, bytes, last, weights, opinion: OnceLock::new() }
+    }
+
+    /// The weights that it is judged by.
+    pub fn weights(&self) -> &Arc<Weights> {
+        &self.weights
+    }
+
+    /// What the rules say, worked out at the first look.
+    ///
+    /// # Errors
+    /// What a return test refuses; cannot happen for readings that came in through the edge.
+    pub fn opinion(&self) -> Result<&Opinion, CalcError> {
+        let made = self.opinion.get_or_init(|| {
+            let mut judged = self.file.judged()?;
+            let step = next_step(&self.file, &judged, &self.weights);
+            // One next step, the same everywhere.
+            judged.plan.next.clone_from(&step.step);
+            Ok(Opinion { judged, step, overtaken: overtaken(&self.file) })
+        });
+        made.as_ref().map_err(Clone::clone)
+    }
+
+    /// The same off the threads that answer.
+    pub(crate) async fn judged(self: &Arc<Self>) {
+        if self.opinion.get().is_none() {
+            let state = Arc::clone(self);
+            // One that panics is judged again where it is asked for.
+            let _ = tokio::task::spawn_blocking(move || state.opinion().is_ok()).await;
+        }
+    }
+}
+
+#[derive(Debug, Default)]
+struct Kept {
+    /// As the last writer left them: what the next one begins with.
+    jobs: HashMap<Uuid, (Arc<JobState>, u64)>,
+    bytes: usize,
+    used: u64,
+    /// As somebody read them, and at which revision: good until anything is written.
+    looked: HashMap<Uuid, (Arc<JobState>, u64)>,
+    /// The log that an entry stands in.
+    places: HashMap<Uuid, Uuid>,
+    /// The hash of the last row of the log.
+    tail: Option<String>,
+}
+
+/// What is held in memory.
+#[derive(Debug, Default)]
+pub(crate) struct Held(Mutex<Kept>);
+
+impl Held {
+    fn lock(&self) -> MutexGuard<'_, Kept> {
+        self.0.lock().unwrap_or_else(PoisonError::into_inner)
+    }
+
+    pub fn get(&self, id: Uuid) -> Option<Arc<JobState>> {
+        let mut kept = self.lock();
+        kept.used += 1;
+        let used = kept.used;
+        let (state, at) = kept.jobs.get_mut(&id)?;
+        *at = used;
+        Some(Arc::clone(state))
+    }
+
+    /// Holds what was just written. Only the writer does, in its turn.
+    pub fn put(&self, state: &Arc<JobState>, tail: String) {
+        let mut kept = self.lock();
+        kept.used += 1;
+        kept.tail = Some(tail);
+        let (id, used) = (state.file.job.id, kept.used);
+        kept.looked.remove(&id);
+        kept.bytes += state.bytes;
+        if let Some((before, _)) = kept.jobs.insert(id, (Arc::clone(state), used)) {
+            kept.bytes -= before.bytes;
+        }
+        while kept.bytes > MOST_BYTES {
+            let others = kept.jobs.iter().filter(|(held, _)| **held != id);
+            let oldest = others.min_by_key(|(_, (_, used))| *used).map(|(id, _)| *id);
+            let Some(oldest) = oldest else { break };
+            kept.drop_job(oldest);
+        }
+    }
+
+    /// Lets go of a job that is written to, so that its writer is the only one who holds it.
+    pub fn take(&self, id: Uuid) {
+        self.lock().drop_job(id);
+    }
+
+    fn looked(&self, id: Uuid, revision: u64) -> Option<Arc<JobState>> {
+        let kept = self.lock();
+        let (state, at) = kept.looked.get(&id)?;
+        (*at == revision).then(|| Arc::clone(state))
+    }
+
+    fn look(&self, state: &Arc<JobState>, revision: u64) {
+        let mut kept = self.lock();
+        kept.looked.retain(|_, (_, at)| *at == revision);
+        if kept.looked.len() < MOST_LOOKED {
+            kept.looked.insert(state.file.job.id, (Arc::clone(state), revision));
+        }
+    }
+
+    /// Forgets these; all, when none is named.
+    pub fn forget(&self, of: &[Uuid]) {
+        let mut kept = self.lock();
+        kept.tail = None;
+        if of.is_empty() {
+            kept.jobs.clear();
+            kept.bytes = 0;
+            kept.looked.clear();
+            return;
+        }
+        // A session is held with each of its jobs.
+        let with = |state: &JobState| {
+            of.contains(&state.file.job.id) || state.file.bench.iter().any(|s| of.contains(&s.id))
+        };
+        let gone: Vec<Uuid> =
+            kept.jobs.iter().filter(|(_, (state, _))| with(state)).map(|(id, _)| *id).collect();
+        gone.into_iter().for_each(|id| kept.drop_job(id));
+    }
+
+    pub fn place(&self, entry: Uuid) -> Option<Uuid> {
+        self.lock().places.get(&entry).copied()
+    }
+
+    pub fn remember_place(&self, entry: Uuid, of: Uuid) {
+        let mut kept = self.lock();
+        if kept.places.len() >= MOST_PLACES {
+            kept.places.clear();
+        }
+        kept.places.insert(entry, of);
+    }
+
+    pub fn tail(&self) -> Option<String> {
+        self.lock().tail.clone()
+    }
+}
+
+impl Kept {
+    fn drop_job(&mut self, id: Uuid) {
+        if let Some((state, _)) = self.jobs.remove(&id) {
+            self.bytes -= state.bytes;
+        }
+    }
+}
+
+/// A job as the database has it.
+pub(crate) async fn loaded(
+    connection: &mut SqliteConnection,
+    id: Uuid,
+) -> Result<JobState, StoreError> {
+    let (file, bytes) = job_file::with_size(connection, id).await?;
+    let last = log::last_place(connection, id).await?;
+    Ok(JobState::new(file, bytes, last, weights::weights_of(connection).await?))
+}
+
+impl Store {
+    /// A job as it is now, from memory where it is held.
+    ///
+    /// # Errors
+    /// [`StoreError::NotFound`].
+    pub async fn state(&self, id: Uuid) -> Result<Arc<JobState>, StoreError> {
+        if let Some(state) = self.shared.held.get(id) {
+            return Ok(state);
+        }
+        let revision = self.revision();
+        if let Some(state) = self.shared.held.looked(id, revision) {
+            return Ok(state);
+        }
+        let mut tx = self.pool.begin().await?;
+        let state = Arc::new(loaded(&mut tx, id).await?);
+        // Written meanwhile it may be old: then nobody finds it at the revision of that time.
+        self.shared.held.look(&state, revision);
+        Ok(state)
+    }
+
+    /// The same, judged already.
+    ///
+    /// # Errors
+    /// [`StoreError::NotFound`].
+    pub async fn judged(&self, id: Uuid) -> Result<Arc<JobState>, StoreError> {
+        let state = self.state(id).await?;
+        state.judged().await;
+        Ok(state)
+    }
+}

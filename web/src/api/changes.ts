@@ -1,0 +1,47 @@
+import type { Query, QueryClient } from '@tanstack/vue-query';
+import type { ChangeView } from './types';
+
+/** Lists that show something of every job or session. */
+const LISTS = ['board', 'benches', 'find', 'earlier', 'passports', 'passport', 'shelf', 'shelf-families'];
+
+/**
+ * The open screen follows what is written anywhere, without asking for it again and again. A screen that nobody
+ * sees listens to nothing: a browser holds few connections to one program, and each that listens takes one.
+ */
+export function follow(cache: QueryClient): void {
+  let seen = 0;
+  let source: EventSource | undefined;
+
+  function told(message: MessageEvent<string>) {
+    const { revision, of, made } = JSON.parse(message.data) as ChangeView;
+    // The first after nobody listened, or after another start of the program.
+    const missed = revision !== seen && revision !== seen + 1;
+    const known = seen === 0 || revision === seen;
+    seen = revision;
+    if (known) return;
+    const concerns = ({ queryKey }: Query) => {
+      const named = queryKey.some((part) => typeof part === 'string' && of.includes(part));
+      const all = missed || of.length === 0;
+      return all || LISTS.includes(String(queryKey[0])) || (named && !made);
+    };
+    void cache.invalidateQueries({ predicate: concerns }, { cancelRefetch: false });
+  }
+
+  function listen() {
+    const wanted = document.visibilityState === 'visible';
+    if (wanted && !source) {
+      source = new EventSource('/api/changes');
+      source.onmessage = told;
+    } else if (!wanted) {
+      hush();
+    }
+  }
+  function hush() {
+    source?.close();
+    source = undefined;
+  }
+  listen();
+  document.addEventListener('visibilitychange', listen);
+  window.addEventListener('pagehide', hush);
+  window.addEventListener('pageshow', listen);
+}
