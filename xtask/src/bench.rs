@@ -24,6 +24,8 @@ const CALC_LIMIT: Duration = Duration::from_secs(1);
 pub(crate) fn all() -> anyhow::Result<()> {
     load()?;
     worked_numbers()?;
+    say("a durable reading and the board against bare Axum over bare SQLite, in one run");
+    cargo(&["bench", "--package", "cobaltine-server", "--bench", "floor"])?;
     say("every computation by itself");
     cargo(&["bench", "--package", "cobaltine-core", "--bench", "calcs"])
 }

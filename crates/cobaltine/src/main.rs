@@ -4,6 +4,7 @@ mod calc;
 mod demo;
 mod generate;
 mod serving;
+mod settings;
 
 use anyhow::Context;
 use clap::{Parser, Subcommand};
@@ -11,6 +12,7 @@ use cobaltine_core::record::{JobFile, Signed};
 use cobaltine_store::{Act, Imported, Store, StoreError, TakenBy};
 use jiff::Timestamp;
 use serving::Unit;
+use settings::Sources;
 use std::io::Write;
 use std::net::SocketAddr;
 use std::path::{Path, PathBuf};
@@ -22,31 +24,14 @@ struct Cli {
     command: Command,
 }
 
-/// Where the data is and where to listen.
-#[derive(Debug, clap::Args)]
-struct Settings {
-    /// Folder of the data; made when it is not there.
-    #[arg(long, env = "COBALTINE_DATA", default_value = "cobaltine-data")]
-    data: PathBuf,
-    /// Address to listen on. Only this machine can reach the default.
-    #[arg(long, env = "COBALTINE_LISTEN", default_value = "127.0.0.1:8427")]
-    listen: SocketAddr,
-    /// A name of this machine to answer to, besides its addresses in numbers; may be given again.
-    #[arg(long = "name", env = "COBALTINE_NAMES", value_delimiter = ',')]
-    names: Vec<String>,
-    /// Control unit that codes are written to, as HOST:PORT (docs/control-unit.md).
-    #[arg(long, env = "COBALTINE_UNIT")]
-    unit: Option<String>,
-}
-
 #[derive(Debug, Subcommand)]
 enum Command {
     /// Serve a workshop.
-    Serve(Settings),
+    Serve(Sources),
     /// Load the made-up workshop into the data folder, then serve it.
     Demo {
         #[command(flatten)]
-        settings: Settings,
+        sources: Sources,
         /// Add this many generated jobs, to see how a large workshop behaves.
         #[arg(long, default_value_t = 0)]
         jobs: u32,
@@ -101,6 +86,8 @@ enum Command {
         #[arg(long)]
         data: PathBuf,
     },
+    /// Print a file of settings with everything in it, to begin one with.
+    SettingsExample,
     /// Print the OpenAPI document.
     Openapi,
     /// Print the JSON Schema of the job file.
@@ -114,18 +101,28 @@ enum Command {
 #[tokio::main]
 async fn main() -> anyhow::Result<()> {
     match Cli::parse().command {
-        Command::Serve(settings) => {
-            let unit = settings.unit.map_or(Unit::None, Unit::At);
+        Command::Serve(sources) => {
+            let settings = sources.settings()?;
+            if sources.print_config {
+                print!("{}", settings.printed()?);
+                return Ok(());
+            }
+            let unit = settings.unit.clone().map_or(Unit::None, Unit::At);
             let store = open(&settings.data).await?;
-            serving::serve(store, settings.listen, settings.names, unit).await
+            serving::serve(store, settings, unit).await
         }
-        Command::Demo { settings, jobs, limits } => {
+        Command::Demo { sources, jobs, limits } => {
+            let settings = sources.settings()?;
+            if sources.print_config {
+                print!("{}", settings.printed()?);
+                return Ok(());
+            }
             let store = open(&settings.data).await?;
             demo::load(&store).await?;
             generate::fill(&store, jobs).await?;
             generate::library(&store, limits).await?;
-            let unit = settings.unit.map_or(Unit::StandIn, Unit::At);
-            serving::serve(store, settings.listen, settings.names, unit).await
+            let unit = settings.unit.clone().map_or(Unit::StandIn, Unit::At);
+            serving::serve(store, settings, unit).await
         }
         Command::Unit { listen } => serving::unit(listen).await,
         Command::Calc => calc::answer(std::io::stdin().lock(), std::io::stdout().lock()),
@@ -141,6 +138,10 @@ async fn main() -> anyhow::Result<()> {
                 anyhow::bail!("{broken}");
             }
             println!("{} rows, each as it was written", check.rows);
+            Ok(())
+        }
+        Command::SettingsExample => {
+            print!("{}", settings::EXAMPLE);
             Ok(())
         }
         Command::Openapi => print(&cobaltine_server::openapi_json()),

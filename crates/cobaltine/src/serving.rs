@@ -1,5 +1,6 @@
 //! Listening, logging, and stopping when asked.
 
+use crate::settings::Settings;
 use anyhow::Context;
 use cobaltine_server::AppState;
 use cobaltine_standins::serve_unit;
@@ -20,13 +21,10 @@ pub(crate) enum Unit {
 }
 
 /// Serves the store until Ctrl+C or a termination signal; open requests are finished first.
-pub(crate) async fn serve(
-    store: Store,
-    listen: SocketAddr,
-    names: Vec<String>,
-    unit: Unit,
-) -> anyhow::Result<()> {
-    let filter = EnvFilter::try_from_default_env().unwrap_or_else(|_| EnvFilter::new("info"));
+pub(crate) async fn serve(store: Store, settings: Settings, unit: Unit) -> anyhow::Result<()> {
+    let Settings { listen, names, log, .. } = settings;
+    let filter =
+        EnvFilter::try_new(&log).with_context(|| format!("\"{log}\" says no log level"))?;
     tracing_subscriber::fmt().json().with_env_filter(filter).with_writer(std::io::stderr).init();
     let listener = TcpListener::bind(listen)
         .await

@@ -97,6 +97,11 @@ pub enum Torn {
 }
 
 impl Entry {
+    /// Nothing but the log tells of it: it moves no line by which its job is found.
+    pub fn is_bare(&self) -> bool {
+        !self.closes_or_opens() && !matches!(self, Self::TakenIn(_) | Self::IntakeChanged(_))
+    }
+
     /// The job is closed by it, or open again.
     pub fn closes_or_opens(&self) -> bool {
         let Self::Event(record) = self else { return false };

@@ -45,9 +45,9 @@ pub(crate) async fn list(
 #[utoipa::path(post, path = "/api/bench", request_body = BeginSessionRequest, responses((status = 200, body = SessionView)))]
 pub(crate) async fn begin(
     State(state): State<AppState>,
-    Doing { asked: request, act, signed, again }: Doing<BeginSessionRequest>,
+    Doing { asked: request, act, signed }: Doing<BeginSessionRequest>,
 ) -> Result<Json<SessionView>, ApiError> {
-    if again {
+    if state.store.done_before(&act).await? {
         return Ok(Json(SessionView::of(state.store.session(request.id).await?)));
     }
     let (injectors, families, kind) = tagged(&state, &request.injectors).await?;
@@ -173,7 +173,7 @@ pub(crate) async fn read(
 pub(crate) async fn begin_round(
     State(state): State<AppState>,
     Path(session): Path<Uuid>,
-    Doing { asked: request, act, signed, .. }: Doing<BeginRoundRequest>,
+    Doing { asked: request, act, signed }: Doing<BeginRoundRequest>,
 ) -> Result<Json<SessionView>, ApiError> {
     let places = if request.places.is_empty() {
         // Where nobody moved anything, all hang as they did.
@@ -192,7 +192,7 @@ pub(crate) async fn begin_round(
 pub(crate) async fn keep_cell(
     State(state): State<AppState>,
     Path(session): Path<Uuid>,
-    Doing { asked: request, act, signed, .. }: Doing<BenchCellRequest>,
+    Doing { asked: request, act, signed }: Doing<BenchCellRequest>,
 ) -> Result<Json<SessionView>, ApiError> {
     let problem = |text: String| one_field("typed", &text);
     let typed = request.typed.trim();
@@ -263,7 +263,7 @@ pub(crate) async fn shims(State(state): State<AppState>) -> Result<Json<Vec<Shim
 #[utoipa::path(post, path = "/api/shims", request_body = ShimMoveRequest, responses((status = 200, body = Vec<Shim>)))]
 pub(crate) async fn move_shims(
     State(state): State<AppState>,
-    Doing { asked: request, act, signed, .. }: Doing<ShimMoveRequest>,
+    Doing { asked: request, act, signed }: Doing<ShimMoveRequest>,
 ) -> Result<Json<Vec<Shim>>, ApiError> {
     let size = Field::<f64>::above_zero("um", 0.5, 20_000.0)
         .read(&request.size)

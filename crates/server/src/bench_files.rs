@@ -20,7 +20,7 @@ const MOST_COLUMNS: usize = 64;
 pub(crate) async fn read(
     State(state): State<AppState>,
     Path(session): Path<Uuid>,
-    Doing { asked: request, act, signed, .. }: Doing<BenchFileRequest>,
+    Doing { asked: request, act, signed }: Doing<BenchFileRequest>,
 ) -> Result<Json<BenchFileView>, ApiError> {
     let (held, _) = state.store.session(session).await?;
     let separator = separator(&request.text).map_err(|text| problem(&text))?;

@@ -78,11 +78,11 @@ pub(crate) async fn look(
 pub(crate) async fn capture(
     State(state): State<AppState>,
     Path(job): Path<Uuid>,
-    Doing { asked: request, act, signed, again }: Doing<CaptureRequest>,
+    Doing { asked: request, act, signed }: Doing<CaptureRequest>,
 ) -> Result<Json<CodesView>, ApiError> {
     let writing = state.writings.of(job);
     let file = state.store.job(job).await?;
-    if again {
+    if state.store.done_before(&act).await? {
         return view(&state, &file, writing).await.map(Json);
     }
     let pattern = pattern(&state, &file).await?;
@@ -122,11 +122,11 @@ pub(crate) async fn capture(
 pub(crate) async fn read_unit(
     State(state): State<AppState>,
     Path(job): Path<Uuid>,
-    Doing { asked: request, act, signed, again }: Doing<StepRequest>,
+    Doing { asked: request, act, signed }: Doing<StepRequest>,
 ) -> Result<Json<CodesView>, ApiError> {
     let writing = state.writings.of(job);
     let file = state.store.job(job).await?;
-    if again {
+    if state.store.done_before(&act).await? {
         return view(&state, &file, writing).await.map(Json);
     }
     // What is read half-way says nothing about the slots that come after it.
@@ -153,11 +153,11 @@ async fn open(state: &AppState, file: &JobFile) -> Result<Talk, ApiError> {
 pub(crate) async fn write(
     State(state): State<AppState>,
     Path(job): Path<Uuid>,
-    Doing { asked: request, act, signed, again }: Doing<WriteRequest>,
+    Doing { asked: request, act, signed }: Doing<WriteRequest>,
 ) -> Result<Json<CodesView>, ApiError> {
     let writing = state.writings.of(job);
     let file = state.store.job(job).await?;
-    if again {
+    if state.store.done_before(&act).await? {
         return view(&state, &file, writing).await.map(Json);
     }
     let conflict = |says: &str| ApiError::Store(StoreError::Conflict(says.to_owned()));

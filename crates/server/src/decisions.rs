@@ -16,13 +16,13 @@ use uuid::Uuid;
 pub(crate) async fn decide(
     State(state): State<AppState>,
     Path(job): Path<Uuid>,
-    Doing { asked: request, act, signed, again }: Doing<DecideRequest>,
+    Doing { asked: request, act, signed }: Doing<DecideRequest>,
 ) -> Result<Json<KeptView>, ApiError> {
     if request.decisions.is_empty() {
         let problem = FieldProblem::new("decisions", "Nothing was decided.");
         return Err(ApiError::Fields(vec![problem]));
     }
-    if again {
+    if state.store.done_before(&act).await? {
         return Ok(kept(state.store.first_answer(job, &act).await?));
     }
     let judgement = judgement::of(&state, &*state.store.judged(job).await?).await?;
@@ -50,7 +50,7 @@ pub(crate) async fn decide(
 pub(crate) async fn note(
     State(state): State<AppState>,
     Path(job): Path<Uuid>,
-    Doing { asked: request, act, signed, .. }: Doing<NoteRequest>,
+    Doing { asked: request, act, signed }: Doing<NoteRequest>,
 ) -> Result<Json<KeptView>, ApiError> {
     let note = Note { id: request.id, stage: request.stage, text: request.text, signed };
     Ok(kept(state.store.apply(job, &act, Command::Note(note), signed).await?))

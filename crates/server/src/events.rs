@@ -16,7 +16,7 @@ use uuid::Uuid;
 pub(crate) async fn happened(
     State(state): State<AppState>,
     Path(job): Path<Uuid>,
-    Doing { asked: request, act, signed, .. }: Doing<EventRequest>,
+    Doing { asked: request, act, signed }: Doing<EventRequest>,
 ) -> Result<Json<KeptView>, ApiError> {
     if request.event.of_unit() {
         let says = "What a control unit says comes from the talk with it alone.".to_owned();

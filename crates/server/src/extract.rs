@@ -1,5 +1,6 @@
 //! What a handler can ask for in its signature.
 
+use crate::whole::Told;
 use crate::{ApiError, AppState};
 use axum::body::Bytes;
 use axum::extract::{FromRequest, FromRequestParts, Request};
@@ -80,8 +81,6 @@ pub(crate) struct Doing<T> {
     pub asked: T,
     pub act: Act,
     pub signed: Signed,
-    /// It was done already: the answer was lost.
-    pub again: bool,
 }
 
 impl<T: Asked> FromRequest<AppState> for Doing<T> {
@@ -93,9 +92,7 @@ impl<T: Asked> FromRequest<AppState> for Doing<T> {
         let signed = bench.signs();
         let request = Request::from_parts(parts, body);
         let (asked, act) = told(request, state, Some(bench.0.id)).await?;
-        // Before anything else: what is wrong with another request under this id does not matter.
-        let again = state.store.done_before(&act).await?;
-        Ok(Self { asked, act, signed, again })
+        Ok(Self { asked, act, signed })
     }
 }
 
@@ -123,6 +120,7 @@ async fn told<T: Asked>(
 ) -> Result<(T, Act), ApiError> {
     let (parts, body) = request.into_parts();
     let named = named(&parts.headers)?;
+    let told = parts.extensions.get::<Told>().cloned().unwrap_or_default();
     let place = format!("{} {}\n{}\n", parts.method, parts.uri.path(), by.unwrap_or_default());
     let (limited, body) = (parts.clone(), Request::from_parts(parts, body));
     let bytes = Bytes::from_request(body, state).await?;
@@ -134,7 +132,10 @@ async fn told<T: Asked>(
         Ok(value) if bytes.len() <= COMPARED => content.extend(value.to_string().bytes()),
         Ok(_) | Err(_) => content.extend(bytes),
     }
-    Ok((asked, Act::new(id, &content)))
+    let act = Act::new(id, &content);
+    // Nobody else tells it: one request is one act.
+    let _ = told.0.set(act.clone());
+    Ok((asked, act))
 }
 
 /// The id of the command, where the header names one.

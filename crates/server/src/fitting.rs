@@ -30,7 +30,7 @@ pub(crate) async fn read(
 pub(crate) async fn tighten(
     State(state): State<AppState>,
     Path(job): Path<Uuid>,
-    Doing { asked: request, act, signed, .. }: Doing<TighteningRequest>,
+    Doing { asked: request, act, signed }: Doing<TighteningRequest>,
 ) -> Result<Json<Fitting>, ApiError> {
     let stages = request.stages().map_err(ApiError::Fields)?;
     let event = Event::Tightening { stages, typed: request.typed, source: request.source };

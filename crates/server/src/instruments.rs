@@ -32,7 +32,7 @@ pub(crate) async fn list(
 #[utoipa::path(put, path = "/api/instruments", request_body = InstrumentRequest, responses((status = 200, body = InstrumentView)))]
 pub(crate) async fn keep(
     State(state): State<AppState>,
-    Doing { asked: request, act, signed, .. }: Doing<InstrumentRequest>,
+    Doing { asked: request, act, signed }: Doing<InstrumentRequest>,
 ) -> Result<Json<InstrumentView>, ApiError> {
     let instrument = request.read().map_err(ApiError::Fields)?;
     let kept = state.store.keep_instrument(&act, &instrument, signed).await?;

@@ -34,7 +34,7 @@ pub(crate) fn kept(kept: Kept) -> Json<KeptView> {
 #[utoipa::path(post, path = "/api/jobs", request_body = TakeInRequest, responses((status = 200, body = KeptView)))]
 pub(crate) async fn take_in(
     State(state): State<AppState>,
-    Doing { asked: request, act, signed, .. }: Doing<TakeInRequest>,
+    Doing { asked: request, act, signed }: Doing<TakeInRequest>,
 ) -> Result<Json<KeptView>, ApiError> {
     let new = TakeIn { id: request.id, intake: request.intake, labels: request.labels };
     Ok(kept(state.store.take_in(&act, &new, signed).await?))
@@ -54,7 +54,7 @@ pub(crate) async fn read(
 pub(crate) async fn change_intake(
     State(state): State<AppState>,
     Path(job): Path<Uuid>,
-    Doing { asked: request, act, signed, .. }: Doing<ChangeIntakeRequest>,
+    Doing { asked: request, act, signed }: Doing<ChangeIntakeRequest>,
 ) -> Result<Json<KeptView>, ApiError> {
     let ChangeIntakeRequest { revision, intake, labels } = request;
     let intake = Box::new(intake);

@@ -46,7 +46,7 @@ pub(crate) async fn weights(
 #[utoipa::path(put, path = "/api/weights", request_body = WeightsRequest, responses((status = 200, body = WeightsRecord)))]
 pub(crate) async fn change_weights(
     State(state): State<AppState>,
-    Doing { asked: request, act, signed, .. }: Doing<WeightsRequest>,
+    Doing { asked: request, act, signed }: Doing<WeightsRequest>,
 ) -> Result<Json<WeightsRecord>, ApiError> {
     let WeightsRequest { revision, text, reason } = request;
     state.store.change_weights(&act, revision, &text, &reason, signed).await?;

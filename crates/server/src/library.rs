@@ -75,7 +75,7 @@ pub(crate) async fn family(
 #[utoipa::path(put, path = "/api/library/families", request_body = FamilyRequest, responses((status = 200, body = LibraryFamily)))]
 pub(crate) async fn keep_family(
     State(state): State<AppState>,
-    Doing { asked: request, act, signed, .. }: Doing<FamilyRequest>,
+    Doing { asked: request, act, signed }: Doing<FamilyRequest>,
 ) -> Result<Json<LibraryFamily>, ApiError> {
     let family = request.read().map_err(ApiError::Fields)?;
     Ok(Json(state.store.keep_family(&act, &family, signed).await?))
@@ -94,7 +94,7 @@ pub(crate) async fn item(
 #[utoipa::path(put, path = "/api/library/items", request_body = LibraryItem, responses((status = 200, body = LibraryItem)))]
 pub(crate) async fn keep_item(
     State(state): State<AppState>,
-    Doing { asked: item, act, signed, .. }: Doing<LibraryItem>,
+    Doing { asked: item, act, signed }: Doing<LibraryItem>,
 ) -> Result<Json<LibraryItem>, ApiError> {
     Ok(Json(state.store.keep_item(&act, &item, signed).await?))
 }
@@ -114,7 +114,7 @@ pub(crate) async fn preview(
 #[utoipa::path(post, path = "/api/library/import", request_body = LibraryText, responses((status = 200, body = LibraryPreview)))]
 pub(crate) async fn import(
     State(state): State<AppState>,
-    Doing { asked: text, act, signed, .. }: Doing<LibraryText>,
+    Doing { asked: text, act, signed }: Doing<LibraryText>,
 ) -> Result<Json<LibraryPreview>, ApiError> {
     let (file, problems) = read(&text)?;
     if !problems.is_empty() && !text.leave_out_bad_rows {

@@ -55,11 +55,11 @@ pub(crate) async fn clear(
 async fn talked(
     State(state): State<AppState>,
     Path(job): Path<Uuid>,
-    Doing { asked: request, act, signed, again }: Doing<StepRequest>,
+    Doing { asked: request, act, signed }: Doing<StepRequest>,
     cleared: bool,
 ) -> Result<Json<ProofView>, ApiError> {
     let file = state.store.job(job).await?;
-    if again {
+    if state.store.done_before(&act).await? {
         return view(&state, &file).await;
     }
     if state.writings.of(job).is_some_and(|writing| writing.running) {
@@ -84,7 +84,7 @@ async fn talked(
 pub(crate) async fn close(
     State(state): State<AppState>,
     Path(job): Path<Uuid>,
-    Doing { asked: request, act, signed, .. }: Doing<StepRequest>,
+    Doing { asked: request, act, signed }: Doing<StepRequest>,
 ) -> Result<Json<ProofView>, ApiError> {
     let family = state.store.job(job).await?.job.intake.family_id;
     let torque = state.store.torque_of(family).await?;

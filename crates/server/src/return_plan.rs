@@ -114,15 +114,17 @@ pub(crate) async fn preview(
             confidence: setup.rules.confidence,
         })
     });
-    let limit = match &setup.limit {
-        Some(limit) if holds || request.by_house_reference => {
+    let limit = match (&setup.limit, applied) {
+        (_, Some(limit)) => {
             format!("At most {} ml/min: {}.", trimmed(limit.upper_ml_min), limit.source)
         }
-        Some(limit) => format!(
+        (Some(limit), None) => format!(
             "The library's limit of {} ml/min does not hold at this temperature.",
             trimmed(limit.upper_ml_min)
         ),
-        None => "The library has no limit for this: the set is compared with itself.".to_owned(),
+        (None, None) => {
+            "The library has no limit for this: the set is compared with itself.".to_owned()
+        }
     };
     let expected = reference
         .as_ref()

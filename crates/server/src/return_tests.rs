@@ -20,9 +20,9 @@ use uuid::Uuid;
 pub(crate) async fn set_up(
     State(state): State<AppState>,
     Path(job): Path<Uuid>,
-    Doing { asked: request, act, signed, again }: Doing<SetUpRequest>,
+    Doing { asked: request, act, signed }: Doing<SetUpRequest>,
 ) -> Result<Json<KeptView>, ApiError> {
-    if again {
+    if state.store.done_before(&act).await? {
         return Ok(kept(state.store.first_answer(job, &act).await?));
     }
     let known = return_plan::look_up(&state, job, &request).await?;
@@ -56,7 +56,7 @@ pub(crate) async fn forms(Query(params): Query<FormsParams>) -> Json<Vec<ReturnF
 pub(crate) async fn begin_run(
     State(state): State<AppState>,
     Path(test): Path<Uuid>,
-    Doing { asked: request, act, signed, .. }: Doing<BeginRunRequest>,
+    Doing { asked: request, act, signed }: Doing<BeginRunRequest>,
 ) -> Result<Json<KeptView>, ApiError> {
     let job = state.store.job_with(test, "return test").await?;
     let new = NewRun {
@@ -75,7 +75,7 @@ pub(crate) async fn begin_run(
 pub(crate) async fn add_reading(
     State(state): State<AppState>,
     Path(run): Path<Uuid>,
-    Doing { asked: request, act, signed, .. }: Doing<ReadingRequest>,
+    Doing { asked: request, act, signed }: Doing<ReadingRequest>,
 ) -> Result<Json<KeptView>, ApiError> {
     let field = match request.kind {
         ReadingKind::Level => Some(Field::LEVEL.bare()),
@@ -109,7 +109,7 @@ pub(crate) async fn add_reading(
 pub(crate) async fn set_aside(
     State(state): State<AppState>,
     Path(run): Path<Uuid>,
-    Doing { asked: request, act, signed, .. }: Doing<AsideRequest>,
+    Doing { asked: request, act, signed }: Doing<AsideRequest>,
 ) -> Result<Json<KeptView>, ApiError> {
     let job = state.store.job_with(run, "run").await?;
     let command = Command::SetRunAside { run, reason: request.reason };

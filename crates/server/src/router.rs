@@ -9,7 +9,7 @@ use crate::{
 use axum::Router;
 use axum::extract::DefaultBodyLimit;
 use axum::http::{HeaderName, HeaderValue, StatusCode, header};
-use axum::middleware::{from_fn, from_fn_with_state, map_response};
+use axum::middleware::{from_fn_with_state, map_response};
 use axum::routing::{get, post, put};
 use std::time::Duration;
 use tower_http::catch_panic::CatchPanicLayer;
@@ -134,7 +134,7 @@ pub(crate) fn router(state: AppState) -> Router {
         .method_not_allowed_fallback(error::wrong_method)
         .layer(from_fn_with_state(state.clone(), fresh::tagged))
         .layer(map_response(fresh::clock))
-        .layer(from_fn(whole::whole));
+        .layer(from_fn_with_state(state.clone(), whole::whole));
     let fixed = |name: HeaderName, value: &'static str| {
         SetResponseHeaderLayer::if_not_present(name, HeaderValue::from_static(value))
     };

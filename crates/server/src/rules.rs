@@ -22,7 +22,7 @@ pub(crate) async fn list(State(state): State<AppState>) -> Result<Json<Vec<RuleV
 pub(crate) async fn change(
     State(state): State<AppState>,
     Path(rule): Path<RuleId>,
-    Doing { asked: request, act, signed, .. }: Doing<RuleRequest>,
+    Doing { asked: request, act, signed }: Doing<RuleRequest>,
 ) -> Result<Json<Vec<RuleView>>, ApiError> {
     let value = read(rule, &request.typed)
         .map_err(|error| ApiError::Fields(vec![FieldProblem::new("typed", error.to_string())]))?;

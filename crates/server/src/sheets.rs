@@ -24,7 +24,7 @@ pub(crate) async fn forms(Query(params): Query<FormsParams>) -> Json<Vec<SheetFo
 pub(crate) async fn begin(
     State(state): State<AppState>,
     Path(job): Path<Uuid>,
-    Doing { asked: request, act, signed, .. }: Doing<BeginSheetRequest>,
+    Doing { asked: request, act, signed }: Doing<BeginSheetRequest>,
 ) -> Result<Json<KeptView>, ApiError> {
     let family = state.store.state(job).await?.file.job.intake.family_id;
     let limit = match (request.check.limit(), family) {
@@ -59,7 +59,7 @@ pub(crate) async fn begin(
 pub(crate) async fn keep_cell(
     State(state): State<AppState>,
     Path(sheet): Path<Uuid>,
-    Doing { asked: request, act, signed, .. }: Doing<CellRequest>,
+    Doing { asked: request, act, signed }: Doing<CellRequest>,
 ) -> Result<Json<KeptView>, ApiError> {
     let problem = |text: String| ApiError::Fields(vec![FieldProblem::new("typed", text)]);
     let typed = request.typed.trim();

@@ -49,7 +49,7 @@ pub(crate) async fn read(
 #[utoipa::path(post, path = "/api/shelf/sets", request_body = KeepSetRequest, responses((status = 204)))]
 pub(crate) async fn keep(
     State(state): State<AppState>,
-    Doing { asked: request, act, signed, .. }: Doing<KeepSetRequest>,
+    Doing { asked: request, act, signed }: Doing<KeepSetRequest>,
 ) -> Result<StatusCode, ApiError> {
     let KeepSetRequest { id, kind, family, members, note } = request;
     let set = KeptSet { id, number: 0, members, note, signed };

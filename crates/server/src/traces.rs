@@ -22,7 +22,7 @@ const KEPT: usize = 1600;
 pub(crate) async fn add(
     State(state): State<AppState>,
     Path(sheet): Path<Uuid>,
-    Doing { asked: request, act, signed, .. }: Doing<TraceRequest>,
+    Doing { asked: request, act, signed }: Doing<TraceRequest>,
 ) -> Result<Json<KeptView>, ApiError> {
     let problem = |text: String| ApiError::Fields(vec![FieldProblem::new("text", text)]);
     let points = read(&request.text).map_err(problem)?;

@@ -26,7 +26,7 @@ pub(crate) async fn export(
 #[utoipa::path(post, path = "/api/jobs/import", request_body = JobFile, responses((status = 200, body = ImportView)))]
 pub(crate) async fn import(
     State(state): State<AppState>,
-    Doing { asked: file, act, signed, .. }: Doing<JobFile>,
+    Doing { asked: file, act, signed }: Doing<JobFile>,
 ) -> Result<Json<ImportView>, ApiError> {
     Ok(Json(match state.store.import_job(&act, &file, signed.into()).await? {
         Imported::New(id) => ImportView { id, already_here: false },

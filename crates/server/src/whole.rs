@@ -1,17 +1,36 @@
 //! What was begun is brought to its end, whoever hangs up meanwhile: a command that is dropped half-way
 //! would leave a transaction open, or a talk with a control unit without its end on record.
 
-use crate::ApiError;
-use axum::extract::Request;
+use crate::{ApiError, AppState};
+use axum::extract::{Request, State};
 use axum::http::Method;
 use axum::middleware::Next;
 use axum::response::{IntoResponse, Response};
+use cobaltine_store::{Act, StoreError};
+use std::sync::{Arc, OnceLock};
+
+/// The act that a request turned out to be.
+#[derive(Debug, Clone, Default)]
+pub(crate) struct Told(pub Arc<OnceLock<Act>>);
 
 /// Runs every request that may write as a task of its own.
-pub(crate) async fn whole(request: Request, next: Next) -> Response {
+pub(crate) async fn whole(State(state): State<AppState>, request: Request, next: Next) -> Response {
     if matches!(*request.method(), Method::GET | Method::HEAD) {
         return next.run(request).await;
     }
-    let task = tokio::spawn(next.run(request));
+    let task = tokio::spawn(told_first(state, request, next));
     task.await.unwrap_or_else(|_| ApiError::Panicked.into_response())
+}
+
+/// An id that was given to something else is said before anything else that is wrong.
+async fn told_first(state: AppState, mut request: Request, next: Next) -> Response {
+    let told = Told::default();
+    request.extensions_mut().insert(told.clone());
+    let response = next.run(request).await;
+    if let Some(act) = told.0.get().filter(|_| response.status().is_client_error())
+        && let Err(StoreError::Reused) = state.store.done_before(act).await
+    {
+        return ApiError::from(StoreError::Reused).into_response();
+    }
+    response
 }

@@ -36,3 +36,15 @@ END;
 ALTER TABLE commands ADD COLUMN of_id TEXT;
 ALTER TABLE commands ADD COLUMN from_seq INTEGER;
 ALTER TABLE commands ADD COLUMN to_seq INTEGER;
+
+-- A command that adds one entry is one statement: the entry, the command, and the mark on its job.
+CREATE VIEW written AS
+  SELECT of_id, seq, id, entry, hash, '' AS command, '' AS content, '' AS at, 0 AS marks FROM log;
+CREATE TRIGGER written_at_once INSTEAD OF INSERT ON written BEGIN
+  INSERT INTO log (of_id, seq, id, entry, hash)
+    VALUES (NEW.of_id, NEW.seq, NEW.id, NEW.entry, NEW.hash);
+  INSERT INTO commands (id, content, at, of_id, from_seq, to_seq)
+    VALUES (NEW.command, NEW.content, NEW.at, NEW.of_id, NEW.seq, NEW.seq);
+  INSERT INTO stale (job_id, changed_at) SELECT NEW.of_id, NEW.at WHERE NEW.marks
+    ON CONFLICT (job_id) DO UPDATE SET changed_at = excluded.changed_at;
+END;

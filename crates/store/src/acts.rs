@@ -14,7 +14,7 @@ use uuid::Uuid;
 pub struct Act {
     /// Made when the person acted, and the same for every retry.
     pub id: Uuid,
-    content: String,
+    pub(crate) content: String,
 }
 
 impl Act {

@@ -3,7 +3,8 @@
 use crate::{Store, StoreError, job_file, log, weights};
 use cobaltine_core::calc::CalcError;
 use cobaltine_core::judgement::{NextStep, Overtaken, Weights, next_step, overtaken};
-use cobaltine_core::record::{JobFile, Judged};
+use cobaltine_core::limits::PEOPLE;
+use cobaltine_core::record::{JobFile, Judged, Person};
 use sqlx::SqliteConnection;
 use std::collections::HashMap;
 use std::sync::{Arc, Mutex, MutexGuard, OnceLock, PoisonError};
@@ -85,6 +86,8 @@ struct Kept {
     looked: HashMap<Uuid, (Arc<JobState>, u64)>,
     /// The log that an entry stands in.
     places: HashMap<Uuid, Uuid>,
+    /// People who signed lately.
+    people: HashMap<Uuid, Person>,
     /// The hash of the last row of the log.
     tail: Option<String>,
 }
@@ -153,6 +156,7 @@ impl Held {
             kept.jobs.clear();
             kept.bytes = 0;
             kept.looked.clear();
+            kept.people.clear();
             return;
         }
         // A session is held with each of its jobs.
@@ -162,6 +166,18 @@ impl Held {
         let gone: Vec<Uuid> =
             kept.jobs.iter().filter(|(_, (state, _))| with(state)).map(|(id, _)| *id).collect();
         gone.into_iter().for_each(|id| kept.drop_job(id));
+    }
+
+    pub fn person(&self, id: Uuid) -> Option<Person> {
+        self.lock().people.get(&id).cloned()
+    }
+
+    pub fn remember_person(&self, person: &Person) {
+        let mut kept = self.lock();
+        if kept.people.len() >= PEOPLE {
+            kept.people.clear();
+        }
+        kept.people.insert(person.id, person.clone());
     }
 
     pub fn place(&self, entry: Uuid) -> Option<Uuid> {

@@ -88,16 +88,21 @@ impl Store {
         command: Command,
         signed: Signed,
     ) -> Result<Kept, StoreError> {
-        let mut tx = self.write().await?.to(job);
-        let shared = Arc::clone(tx.shared());
+        let turn = self.turn().await;
+        let shared = &self.shared;
+        let mut writer = self.writer.acquire().await?;
         let state = match shared.held.get(job) {
             Some(state) => state,
-            None => Arc::new(held::loaded(&mut tx, job).await?),
+            None => Arc::new(held::loaded(&mut writer, job).await?),
         };
-        if acts::done_before(&mut tx, act).await? {
-            return Ok(Kept { job, entries: acts::added(&mut tx, act).await? });
-        }
-        let mut entries = apply(&state.file, command, signed)?;
+        let mut entries = match apply(&state.file, command, signed) {
+            Ok(entries) => entries,
+            // Asked twice at once, the first may have come to its end in the meantime.
+            Err(_) if acts::done_before(&mut writer, act).await? => {
+                return Ok(Kept { job, entries: acts::added(&mut writer, act).await? });
+            }
+            Err(refused) => return Err(refused.into()),
+        };
         if state.bytes > LOG_BYTES {
             return Err(StoreError::Conflict(
                 "This job holds as much as a file of one can carry. Take in another for what follows."
@@ -106,18 +111,41 @@ impl Store {
         }
         let tail = match shared.held.tail() {
             Some(tail) => tail,
-            None => log::last_hash(&mut tx).await?,
+            None => log::last_hash(&mut writer).await?,
         };
-        entries.iter_mut().for_each(|entry| entry.signed_mut().seq = 0);
         let end = log::End { place: state.last, tail, bytes: state.bytes };
+        let weights = Arc::clone(state.weights());
+        // From here on this is the only one that holds it, so that adding copies nothing.
+        shared.held.take(job);
+        let mut file =
+            Arc::try_unwrap(state).map_or_else(|held| held.file.clone(), |held| held.file);
+        if let [entry] = entries.as_mut_slice()
+            && entry.is_bare()
+        {
+            let marks = shared.stale.mark(job, signed.at);
+            let end = match log::add_one(&mut writer, job, entry, end, act, marks).await {
+                Ok(end) => end,
+                Err(_) if acts::done_before(&mut writer, act).await? => {
+                    return Ok(Kept { job, entries: acts::added(&mut writer, act).await? });
+                }
+                Err(error) => return Err(error),
+            };
+            sign(&mut writer, &mut file, entry.signed().by).await?;
+            file.push(entry.clone())?;
+            let state = Arc::new(JobState::new(file, end.bytes, end.place, weights));
+            drop(writer);
+            turn.wrote(job, &state, end.tail);
+            return Ok(Kept { job, entries });
+        }
+        drop(writer);
+        let mut tx = turn.begin(self).await?.to(job);
+        if acts::done_before(&mut tx, act).await? {
+            return Ok(Kept { job, entries: acts::added(&mut tx, act).await? });
+        }
+        entries.iter_mut().for_each(|entry| entry.signed_mut().seq = 0);
         let end = log::add(&mut tx, job, &mut entries, end).await?;
         acts::done_with(&mut tx, act, signed.at, job, &entries).await?;
         stale::mark(&mut tx, &shared.stale, job, signed.at).await?;
-        // From here on this is the only one that holds it, so that adding copies nothing.
-        shared.held.take(job);
-        let weights = Arc::clone(state.weights());
-        let mut file =
-            Arc::try_unwrap(state).map_or_else(|held| held.file.clone(), |held| held.file);
         add(&mut tx, &mut file, &entries).await?;
         let state = Arc::new(JobState::new(file, end.bytes, end.place, weights));
         tx.commit_held(&state, end.tail).await?;
@@ -155,6 +183,20 @@ impl Store {
     }
 }
 
+/// Names the one who signs, where no entry before this did.
+async fn sign(
+    connection: &mut SqliteConnection,
+    file: &mut JobFile,
+    by: Uuid,
+) -> Result<(), StoreError> {
+    if !file.people.iter().any(|one| one.id == by) {
+        let mut signers: BTreeSet<Uuid> = file.people.iter().map(|one| one.id).collect();
+        signers.insert(by);
+        file.people = named(connection, &signers).await?;
+    }
+    Ok(())
+}
+
 /// Adds entries to a job that was read before them, with the names that they bring, and writes what
 /// is looked up by.
 async fn add(
@@ -162,16 +204,10 @@ async fn add(
     file: &mut JobFile,
     entries: &[Entry],
 ) -> Result<(), StoreError> {
-    let known = |file: &JobFile, id: Uuid| file.people.iter().any(|one| one.id == id);
     let held = file.job.intake.clone();
     let mut closes = false;
     for entry in entries {
-        let by = entry.signed().by;
-        if !known(file, by) {
-            let mut signers: BTreeSet<Uuid> = file.people.iter().map(|one| one.id).collect();
-            signers.insert(by);
-            file.people = named(connection, &signers).await?;
-        }
+        sign(connection, file, entry.signed().by).await?;
         closes |= entry.closes_or_opens();
         file.push(entry.clone())?;
     }

@@ -84,6 +84,11 @@ pub struct Inner {
     _lock: lock::FolderLock,
 }
 
+/// A file that was opened stays open: no connection is asked first whether it still answers.
+fn pool_of(connections: u32) -> SqlitePoolOptions {
+    SqlitePoolOptions::new().max_connections(connections).test_before_acquire(false)
+}
+
 impl Deref for Store {
     type Target = Inner;
 
@@ -109,12 +114,10 @@ impl Store {
             // INSERT OR REPLACE asks the triggers that keep the log from changing.
             .pragma("recursive_triggers", "ON")
             .optimize_on_close(true, None);
-        let writer =
-            SqlitePoolOptions::new().max_connections(1).connect_with(options.clone()).await?;
+        let writer = pool_of(1).connect_with(options.clone()).await?;
         sqlx::migrate!("./migrations").run(&writer).await?;
         upgrade::upgrade(&writer).await?;
-        let pool =
-            SqlitePoolOptions::new().max_connections(CONNECTIONS).connect_with(options).await?;
+        let pool = pool_of(CONNECTIONS).connect_with(options).await?;
         let store = Self(Arc::new(Inner { pool, writer, shared: Arc::default(), _lock: lock }));
         // Validated at the start, not at the first judgement.
         store.weights().await?;

@@ -3,6 +3,8 @@
 //! Each row carries the SHA-256 of the hash of the row written before it, of where it belongs and of
 //! what it says, so that [`Store::check_log`] finds the first row that was changed outside.
 
+use crate::acts::Act;
+use crate::rows;
 use crate::{Store, StoreError};
 use cobaltine_core::entry::Entry;
 use cobaltine_core::record::{Moment, place_after};
@@ -107,6 +109,41 @@ pub(crate) async fn add(
     Ok(End { place: last, tail: hash, bytes })
 }
 
+/// Adds one entry with the command that it comes from, in one statement of its own.
+pub(crate) async fn add_one(
+    connection: &mut SqliteConnection,
+    of: Uuid,
+    entry: &mut Entry,
+    end: End,
+    act: &Act,
+    marks: bool,
+) -> Result<End, StoreError> {
+    let signed = entry.signed_mut();
+    signed.seq = place_after(end.place, signed.at);
+    let (place, at) = (signed.seq, rows::stamp(signed.at));
+    if place > cobaltine_core::limits::PLACE {
+        return Err(StoreError::Conflict("This log holds no more entries.".to_owned()));
+    }
+    let (of, text) = (of.to_string(), serde_json::to_string(&*entry)?);
+    let tail = hash_of(&end.tail, &of, place, &text);
+    sqlx::query(
+        "INSERT INTO written (of_id, seq, id, entry, hash, command, content, at, marks)
+         VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)",
+    )
+    .bind(&of)
+    .bind(place as i64)
+    .bind(entry.id().to_string())
+    .bind(&text)
+    .bind(&tail)
+    .bind(act.id.to_string())
+    .bind(&act.content)
+    .bind(at)
+    .bind(marks)
+    .execute(connection)
+    .await?;
+    Ok(End { place: end.place.max(place), tail, bytes: end.bytes + text.len() })
+}
+
 /// The entries of a log in their order, and how many bytes they take.
 pub(crate) async fn load(
     connection: &mut SqliteConnection,
@@ -136,7 +173,7 @@ pub(crate) async fn log_of(
         .bind(entry.to_string())
         .fetch_optional(connection)
         .await?;
-    crate::rows::id(&row.ok_or(StoreError::NotFound(what))?, "of_id")
+    rows::id(&row.ok_or(StoreError::NotFound(what))?, "of_id")
 }
 
 /// Whether an entry of any log has this id.
@@ -215,7 +252,7 @@ impl Store {
             for row in &page {
                 let (of, text): (&str, &str) = (row.try_get("of_id")?, row.try_get("entry")?);
                 let (n, id): (i64, &str) = (row.try_get("n")?, row.try_get("id")?);
-                let seq = crate::rows::count(row, "seq")?;
+                let seq = rows::count(row, "seq")?;
                 hash = hash_of(&hash, of, seq, text);
                 let own: &str = row.try_get("hash")?;
                 let entry = serde_json::from_str::<Entry>(text).ok();

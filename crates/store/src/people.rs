@@ -27,11 +27,17 @@ impl Store {
     /// # Errors
     /// [`StoreError::NotFound`].
     pub async fn person(&self, id: Uuid) -> Result<Person, StoreError> {
+        if let Some(person) = self.shared.held.person(id) {
+            return Ok(person);
+        }
         let row = sqlx::query("SELECT id, name FROM people WHERE id = ?")
             .bind(id.to_string())
             .fetch_optional(&self.pool)
             .await?;
-        person(&row.ok_or(StoreError::NotFound("person"))?)
+        let person = person(&row.ok_or(StoreError::NotFound("person"))?)?;
+        // Nobody is ever renamed or taken off the list.
+        self.shared.held.remember_person(&person);
+        Ok(person)
     }
 
     /// Adds a person; the same person again changes nothing.

@@ -11,7 +11,7 @@ use jiff::Timestamp;
 use sqlx::{Row, SqliteConnection};
 use std::collections::{HashMap, VecDeque};
 use std::sync::{Arc, Mutex, MutexGuard, PoisonError};
-use std::time::Duration;
+use std::time::{Duration, Instant};
 use uuid::Uuid;
 
 /// Every projection with the version that it is made by today.
@@ -21,13 +21,19 @@ const PROJECTIONS: [(&str, i64); 4] = [
     ("passports", passports::VERSION),
     ("shelf", shelf::VERSION),
 ];
-/// A burst of readings is made anew once.
-const MOMENT: Duration = Duration::from_millis(150);
+/// A job that was not written to for so long is made anew, and one that is written to all the time
+/// after so long: a list that is read meanwhile does not wait for either.
+const QUIET: Duration = Duration::from_millis(400);
+const LONGEST: Duration = Duration::from_secs(5);
+/// Between two looks, and before another try.
+const MOMENT: Duration = Duration::from_millis(200);
 
 #[derive(Debug, Default)]
 struct Lists {
     /// Written to: count of the write, and when.
     fresh: HashMap<Uuid, (u64, Timestamp)>,
+    /// Since when that is, and the last time, by the clock that never steps.
+    since: HashMap<Uuid, (Instant, Instant)>,
     /// Made by other rules.
     old: VecDeque<Uuid>,
     /// How many of those there were.
@@ -54,11 +60,24 @@ impl Stale {
     }
 
     /// Says that a job was written to; no when that was said already.
-    fn mark(&self, job: Uuid, at: Timestamp) -> bool {
+    pub fn mark(&self, job: Uuid, at: Timestamp) -> bool {
         let mut lists = self.lock();
         lists.writes += 1;
         let writes = lists.writes;
+        let now = Instant::now();
+        lists.since.entry(job).or_insert((now, now)).1 = now;
         lists.fresh.insert(job, (writes, at)).is_none()
+    }
+
+    /// One that was left alone for a while.
+    fn ripe(&self) -> Option<(Uuid, (u64, Timestamp))> {
+        let lists = self.lock();
+        let ripe = |job: &Uuid| {
+            let since = lists.since.get(job);
+            since.is_none_or(|(first, last)| last.elapsed() >= QUIET || first.elapsed() >= LONGEST)
+        };
+        let mut fresh = lists.fresh.iter().filter(|(job, _)| ripe(job));
+        fresh.next().map(|(job, at)| (*job, *at))
     }
 
     fn next(&self) -> Option<(Uuid, (u64, Timestamp))> {
@@ -76,6 +95,7 @@ impl Stale {
         let still = lists.fresh.get(&job) == Some(&at);
         if still {
             lists.fresh.remove(&job);
+            lists.since.remove(&job);
         }
         still
     }
@@ -238,7 +258,7 @@ impl Store {
             loop {
                 // Woken or not: whether the store is still there is looked at every second.
                 let _ = tokio::time::timeout(Duration::from_secs(1), wake.notified()).await;
-                tokio::time::sleep(MOMENT).await;
+                tokio::time::sleep(QUIET).await;
                 loop {
                     let Some(inner) = inner.upgrade() else { return };
                     let store = Self(inner);
@@ -255,8 +275,7 @@ impl Store {
 
     /// One piece of work; no when there is none.
     async fn work_off(&self) -> bool {
-        let next = self.shared.stale.next();
-        let done = match next {
+        let done = match self.shared.stale.ripe() {
             Some((job, at)) => self.project(job, Some(at)).await,
             None => {
                 let old = self.shared.stale.lock().old.pop_front();

@@ -64,6 +64,26 @@ impl Shared {
     }
 }
 
+/// Whose turn it is to write: nobody else does until it is dropped.
+pub(crate) struct Turn {
+    shared: Arc<Shared>,
+    turn: OwnedMutexGuard<()>,
+}
+
+impl Turn {
+    /// Several statements that hold together or not at all.
+    pub async fn begin(self, store: &Store) -> Result<Write, StoreError> {
+        let tx = store.writer.begin_with("BEGIN IMMEDIATE").await?;
+        Ok(Write { tx, shared: self.shared, of: Vec::new(), _turn: self.turn })
+    }
+
+    /// One statement was written by itself; what is held in memory was brought along.
+    pub fn wrote(self, of: Uuid, state: &Arc<JobState>, tail: String) {
+        self.shared.held.put(state, tail);
+        self.shared.changed(vec![of], false);
+    }
+}
+
 /// A transaction that writes. Dropped without [`Write::commit`] it leaves everything as it was.
 pub(crate) struct Write {
     tx: Transaction<'static, Sqlite>,
@@ -136,10 +156,14 @@ impl DerefMut for Write {
 impl Store {
     /// Begins to write; waits until whoever writes now is done.
     pub(crate) async fn write(&self) -> Result<Write, StoreError> {
+        self.turn().await.begin(self).await
+    }
+
+    /// Waits for its turn to write.
+    pub(crate) async fn turn(&self) -> Turn {
         let shared = Arc::clone(&self.shared);
         let turn = Arc::clone(&shared.turn).lock_owned().await;
-        let tx = self.writer.begin_with("BEGIN IMMEDIATE").await?;
-        Ok(Write { tx, shared, of: Vec::new(), _turn: turn })
+        Turn { shared, turn }
     }
 
     /// Begins to write with every projection up to date: for what is decided by one.

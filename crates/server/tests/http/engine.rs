@@ -204,6 +204,12 @@ async fn phases_banks_marks_and_a_bottle_that_still_rises() {
         .find(|t| t["id"] == json!(lined))
         .unwrap();
     assert_eq!(test["setup"]["limit"]["upper_ml_min"], 15.0);
+    let mut drawn = setup(Uuid::now_v7());
+    drawn["level_line"] = json!("30");
+    let preview = format!("/jobs/{job}/return-tests/preview");
+    let says = shop.good("POST", &preview, drawn).await["limit"].clone();
+    let says = says.as_str().unwrap();
+    assert!(says.starts_with("At most 15 ml/min: the level line at"), "not the library's: {says}");
     let mut above = setup(Uuid::now_v7());
     above["mark"] = json!("400");
     let (status, problem) =

@@ -1,5 +1,8 @@
 //! The program from the command line, as a script uses it.
 
+mod kills;
+mod tour;
+
 use cobaltine_e2e::{Program, binary};
 use serde_json::Value;
 use std::io::Write;

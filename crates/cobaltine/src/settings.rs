@@ -1,0 +1,147 @@
+//! Settings: one struct. Defaults, then a file, then the environment, then flags; what is said later
+//! holds.
+
+use anyhow::Context;
+use serde::{Deserialize, Serialize};
+use std::net::{Ipv4Addr, SocketAddr};
+use std::path::{Path, PathBuf};
+
+/// The file as it is shipped, with everything in it.
+pub(crate) const EXAMPLE: &str = include_str!("cobaltine.example.toml");
+/// Read when it is in the current folder and no other is named.
+const USUAL: &str = "cobaltine.toml";
+
+/// What somebody said: in a file, in the environment or by flags.
+#[derive(Debug, Clone, Default, PartialEq, Eq, clap::Args, Deserialize)]
+#[serde(deny_unknown_fields, default)]
+pub(crate) struct Said {
+    /// Folder of the data; made when it is not there [default: cobaltine-data].
+    #[arg(long, env = "COBALTINE_DATA")]
+    data: Option<PathBuf>,
+    /// Address to listen on; only this machine can reach the default [default: 127.0.0.1:8427].
+    #[arg(long, env = "COBALTINE_LISTEN")]
+    listen: Option<SocketAddr>,
+    /// A name of this machine to answer to, besides its addresses in numbers; may be given again.
+    #[arg(long = "name", env = "COBALTINE_NAMES", value_delimiter = ',')]
+    names: Option<Vec<String>>,
+    /// Control unit that codes are written to, as HOST:PORT (docs/control-unit.md).
+    #[arg(long, env = "COBALTINE_UNIT")]
+    unit: Option<String>,
+    /// What is logged, such as `info` or `cobaltine_server=debug` [default: info].
+    #[arg(long, env = "RUST_LOG")]
+    log: Option<String>,
+}
+
+/// Where settings come from, besides the environment.
+#[derive(Debug, clap::Args)]
+pub(crate) struct Sources {
+    /// File of settings; `cobaltine.toml` in the current folder where none is named.
+    #[arg(long, env = "COBALTINE_CONFIG")]
+    config: Option<PathBuf>,
+    /// Print the settings that hold, as such a file, and do nothing else.
+    #[arg(long)]
+    pub print_config: bool,
+    #[command(flatten)]
+    said: Said,
+}
+
+/// The settings that hold.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize)]
+pub(crate) struct Settings {
+    /// Folder of the data.
+    pub data: PathBuf,
+    /// Address to listen on.
+    pub listen: SocketAddr,
+    /// Names of this machine that are answered.
+    pub names: Vec<String>,
+    /// Control unit that codes are written to.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub unit: Option<String>,
+    /// What is logged.
+    pub log: String,
+}
+
+impl Default for Settings {
+    fn default() -> Self {
+        Self {
+            data: PathBuf::from("cobaltine-data"),
+            listen: SocketAddr::from((Ipv4Addr::LOCALHOST, 8427)),
+            names: Vec::new(),
+            unit: None,
+            log: "info".to_owned(),
+        }
+    }
+}
+
+impl Settings {
+    /// These, with what was said over them.
+    fn with(self, said: Said) -> Self {
+        let Said { data, listen, names, unit, log } = said;
+        Self {
+            data: data.unwrap_or(self.data),
+            listen: listen.unwrap_or(self.listen),
+            names: names.unwrap_or(self.names),
+            unit: unit.or(self.unit),
+            log: log.unwrap_or(self.log),
+        }
+    }
+
+    fn read(text: &str, name: &Path) -> anyhow::Result<Said> {
+        toml::from_str(text).with_context(|| format!("{} is no file of settings", name.display()))
+    }
+
+    /// As a file that says the same.
+    pub(crate) fn printed(&self) -> anyhow::Result<String> {
+        Ok(toml::to_string(self)?)
+    }
+}
+
+impl Sources {
+    /// Reads what was said everywhere.
+    ///
+    /// # Errors
+    /// A file that is named and not there, or that is no file of settings.
+    pub(crate) fn settings(&self) -> anyhow::Result<Settings> {
+        let usual = Path::new(USUAL);
+        let file = self.config.as_deref().or_else(|| usual.is_file().then_some(usual));
+        let of_file = match file {
+            Some(name) => {
+                let text = std::fs::read_to_string(name)
+                    .with_context(|| format!("{} cannot be read", name.display()))?;
+                Settings::read(&text, name)?
+            }
+            None => Said::default(),
+        };
+        Ok(Settings::default().with(of_file).with(self.said.clone()))
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn the_example_names_every_setting_and_says_what_holds_without_it() -> anyhow::Result<()> {
+        // Each setting stands in it behind a #, with its default or an example.
+        let lines = EXAMPLE.lines().filter_map(|line| line.strip_prefix("#= "));
+        let said = Settings::read(&lines.collect::<Vec<_>>().join("\n"), Path::new("example"))?;
+        let Said { data, listen, names, unit, log } = said.clone();
+        assert!(data.is_some() && listen.is_some() && names.is_some() && log.is_some());
+        assert!(unit.is_some(), "an example, as there is none by itself");
+        let held = Settings::default().with(Said { unit: None, ..said });
+        assert_eq!(held, Settings::default());
+        Ok(())
+    }
+
+    #[test]
+    fn what_is_said_later_holds_and_what_is_printed_reads_back() -> anyhow::Result<()> {
+        let file = Settings::read("listen = \"127.0.0.1:9000\"\nlog = \"debug\"", Path::new("x"))?;
+        let flags = Said { log: Some("warn".to_owned()), ..Said::default() };
+        let held = Settings::default().with(file).with(flags);
+        assert_eq!((held.listen.port(), held.log.as_str()), (9000, "warn"));
+        let again = Settings::read(&held.printed()?, Path::new("x"))?;
+        assert_eq!(Settings::default().with(again), held);
+        assert!(Settings::read("lisen = 1", Path::new("x")).is_err(), "a slip is not passed over");
+        Ok(())
+    }
+}
