@@ -1,7 +1,7 @@
 //! `flow`: what each injector delivers in each regime, against the others and against a limit.
 //!
 //! Held open: ml/min over a time. Pulsed: mm³ per pulse over a count. Both are brought to the
-//! reference pressure and fluid of the house ([`super::conditions`]) when both were noted. Each
+//! reference pressure and fluid of the house (`conditions`) when both were noted. Each
 //! regime gets its spread and a grade; the grade is said to be open where the marks of the tubes
 //! could move it. Readings that cannot be right (read in foam, a tube filled twice or read twice,
 //! another count) are questioned before they are compared.

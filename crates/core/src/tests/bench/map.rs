@@ -2,7 +2,7 @@
 //!
 //! mm³ per stroke and its uncertainty by [`crate::calc::bench_map`], the scatter of repeated
 //! readings added; states by [`crate::calc::decide`]. What the states say together is read out in
-//! words by [`patterns`]: the part that is likely worn, and the work.
+//! words by `patterns`: the part that is likely worn, and the work.
 //!
 //! # Source
 //! ISO 4113 for the fluid; windows from the library, by the name of the point.

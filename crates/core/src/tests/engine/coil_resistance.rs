@@ -3,7 +3,7 @@
 //! Numbers by [`crate::calc::coil`] with the resolution, accuracy and leads of the meter that was
 //! chosen. Units: Ω, °C. Without the temperature nothing is brought to 20 °C and the limit is not
 //! applied; without a limit the odd one out is looked at, never condemned, but an open winding is
-//! open whatever its family ([`RuleId::CoilOpen`], or [`OPEN_TIMES`] the others). A meter that is
+//! open whatever its family ([`RuleId::CoilOpen`], or `OPEN_TIMES` the others). A meter that is
 //! too coarse clears nobody. All off by the same share is no four dead coils: temperature, family,
 //! meter or leads are doubted first.
 //!

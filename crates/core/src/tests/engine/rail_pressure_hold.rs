@@ -7,8 +7,8 @@
 //! Units: kPa, minutes.
 //!
 //! # Source
-//! JCGM 106 through the calc; the limit is the maker's, as typed; house rules [`STANDS`] and
-//! [`FALLS_ON`].
+//! JCGM 106 through the calc; the limit is the maker's, as typed; house rules `STANDS` and
+//! `FALLS_ON`.
 
 use super::{Example, Found, Outcome, Sheet, Spec, cell, choice};
 use crate::calc::CalcError;
