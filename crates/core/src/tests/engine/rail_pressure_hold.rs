@@ -60,7 +60,7 @@ pub(super) const SPEC: Spec = Spec {
     instrument: Some(InstrumentKind::Gauge),
     set: &[
         cell("least", "The maker asks for at least", PRESSURE),
-        choice("at", "after", &["1 minute", "3 minutes", "5 minutes", "10 minutes"]),
+        choice("at", "That limit is for", &["1 minute", "3 minutes", "5 minutes", "10 minutes"]),
         cell("off", "Switched off", Field::above_zero("kPa", 1.0, 400_000.0)),
         cell("after_1", "After 1 minute", PRESSURE),
         cell("after_3", "After 3 minutes", PRESSURE),
@@ -202,7 +202,7 @@ fn over_time(read: &[(f64, f64)]) -> (Code, Outcome, String) {
     }
     if *last >= FALLS_ON * first {
         let says = format!(
-            "It goes on falling, {:.0} % in the last minute: a leak, not a valve that closes late.",
+            "It goes on falling, {:.0} % a minute at the end: a leak, not a valve that closes late.",
             100.0 * last
         );
         return (outcomes::HOLD_FALLS_ON, Outcome::Hint, says);
