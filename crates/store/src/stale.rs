@@ -80,8 +80,11 @@ impl Stale {
         fresh.next().map(|(job, at)| (*job, *at))
     }
 
-    fn next(&self) -> Option<(Uuid, (u64, Timestamp))> {
-        self.lock().fresh.iter().map(|(job, at)| (*job, *at)).min_by_key(|(_, (writes, _))| *writes)
+    /// Everything that was written to, in the order of writing.
+    fn all(&self) -> Vec<(Uuid, (u64, Timestamp))> {
+        let mut all: Vec<_> = self.lock().fresh.iter().map(|(job, at)| (*job, *at)).collect();
+        all.sort_by_key(|(_, (writes, _))| *writes);
+        all
     }
 
     /// Nothing was written to since its projections were made.
@@ -210,9 +213,10 @@ impl Store {
         (left > 0).then_some(Rebuilding { left, of: lists.of })
     }
 
-    /// Makes anew what was written to, so that what is read next is up to date.
+    /// Makes anew what was written to until now, so that what is read next is up to date. What is
+    /// written meanwhile is not waited for: somebody may write all the time.
     pub(crate) async fn settle(&self) -> Result<(), StoreError> {
-        while let Some((job, at)) = self.shared.stale.next() {
+        for (job, at) in self.shared.stale.all() {
             self.project(job, Some(at)).await?;
         }
         Ok(())

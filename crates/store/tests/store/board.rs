@@ -2,8 +2,8 @@
 
 use crate::{Shop, winch as job};
 use cobaltine_core::job::Command;
-use cobaltine_core::record::{JobFile, Signed};
-use cobaltine_core::work::Tone;
+use cobaltine_core::record::{JobFile, Note, Signed};
+use cobaltine_core::work::{Stage, Tone};
 use cobaltine_store::{Act, BoardQuery, StoreError, TakeIn};
 use uuid::Uuid;
 
@@ -101,4 +101,30 @@ async fn a_batch_with_one_bad_file_leaves_nothing_behind() {
     assert!(matches!(other.store.job(good.job.id).await, Err(StoreError::NotFound("job"))));
     other.store.load_jobs(std::slice::from_ref(&good)).await.unwrap();
     assert_eq!(other.store.job(good.job.id).await.unwrap(), good);
+}
+
+#[tokio::test]
+async fn the_board_waits_for_nobody_who_writes_all_the_time() {
+    let shop = Shop::open().await;
+    let job = shop.job(None).await;
+    let asked = std::sync::atomic::AtomicBool::new(false);
+    let write = async {
+        while !asked.load(std::sync::atomic::Ordering::Relaxed) {
+            let note = Note {
+                id: Uuid::now_v7(),
+                stage: Stage::Prove,
+                text: "again".to_owned(),
+                signed: shop.signed,
+            };
+            shop.store.apply(job, &Act::own(), Command::Note(note), shop.signed).await.unwrap();
+        }
+    };
+    let look = async {
+        for _ in 0..3 {
+            assert_eq!(shop.store.board(&BoardQuery::default()).await.unwrap().jobs, 1);
+        }
+        asked.store(true, std::sync::atomic::Ordering::Relaxed);
+    };
+    let both = async { tokio::join!(write, look) };
+    tokio::time::timeout(std::time::Duration::from_secs(60), both).await.unwrap();
 }
