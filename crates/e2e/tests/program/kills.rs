@@ -92,6 +92,7 @@ fn what_was_acknowledged_survives_every_kill_once() -> anyhow::Result<()> {
     child.kill()?;
     child.wait()?;
     let (tell, told) = channel();
+    let mut tried: Vec<(String, bool)> = Vec::new();
     for round in 1..=kills {
         let (mut child, host) = serve(data.path())?;
         let writers: Vec<_> = (0..WRITERS)
@@ -100,8 +101,15 @@ fn what_was_acknowledged_survives_every_kill_once() -> anyhow::Result<()> {
                 std::thread::spawn(move || write_notes(&host, round, writer, &tell))
             })
             .collect();
-        // Somewhere in the middle of a write, another place each time.
-        std::thread::sleep(Duration::from_millis(20 + (round as u64 * 37) % 90));
+        // After some were acknowledged, however slow the machine is; then somewhere in the middle of
+        // a write, another place each time.
+        let mut kept = 0;
+        while kept < 1 + round % 9 {
+            let one = told.recv_timeout(Duration::from_secs(60)).context("nobody writes")?;
+            kept += usize::from(one.1);
+            tried.push(one);
+        }
+        std::thread::sleep(Duration::from_micros((round as u64 * 1_370) % 5_000));
         child.kill()?;
         child.wait()?;
         for writer in writers {
@@ -109,7 +117,7 @@ fn what_was_acknowledged_survives_every_kill_once() -> anyhow::Result<()> {
         }
     }
     drop(tell);
-    let tried: Vec<(String, bool)> = told.iter().collect();
+    tried.extend(told.iter());
     let (mut child, host) = serve(data.path())?;
     let (_, file) = asked(&host, "GET", &format!("/jobs/{JOB}/export.json"), "")?;
     child.kill()?;
@@ -127,7 +135,6 @@ fn what_was_acknowledged_survives_every_kill_once() -> anyhow::Result<()> {
             "{id} is there {times} times, acknowledged: {kept}"
         );
     }
-    assert!(kept >= kills, "{kept} acknowledged in {kills} rounds: nothing was tried");
     let check = Command::new(binary()?).arg("check").arg("--data").arg(data.path()).output()?;
     assert!(check.status.success(), "{}", String::from_utf8_lossy(&check.stdout));
     println!("{kills} kills, {kept} acknowledged of {} tried, each there once", tried.len());
