@@ -130,16 +130,6 @@ pub struct Verdict {
 }
 
 impl Verdict {
-    /// The lane of a cylinder or tag.
-    pub fn lane(&self, place: u32) -> Option<&Lane> {
-        self.lanes.iter().find(|lane| lane.place == place)
-    }
-
-    /// Places whose lane has one of these marks.
-    pub fn marked(&self, marks: &[Mark]) -> Vec<u32> {
-        marked(&self.lanes, marks)
-    }
-
     /// The outcome follows the worst mark.
     pub(super) fn closed(mut self) -> Self {
         self.outcome = Outcome::worst(self.lanes.iter().map(|lane| lane.mark));
