@@ -29,6 +29,7 @@ pub(crate) async fn serve(store: Store, settings: Settings, unit: Unit) -> anyho
     let listener = TcpListener::bind(listen)
         .await
         .with_context(|| format!("{listen} is taken; choose another address with --listen"))?;
+    let stop = stop()?;
     // On standard output and alone on its line, so that a script can wait for it.
     println!("Cobaltine is at http://{}", listener.local_addr()?);
     let stand_in = matches!(unit, Unit::StandIn);
@@ -38,7 +39,7 @@ pub(crate) async fn serve(store: Store, settings: Settings, unit: Unit) -> anyho
         Unit::StandIn => Some(stand_in_unit().await?.to_string()),
     };
     let state = AppState { names, unit, stand_in, ..AppState::new(store.clone()) };
-    cobaltine_server::serve(state, listener, stop()).await?;
+    cobaltine_server::serve(state, listener, stop).await?;
     store.close().await;
     tracing::info!("stopped");
     Ok(())
@@ -61,18 +62,19 @@ pub(crate) async fn unit(listen: SocketAddr) -> anyhow::Result<()> {
     Ok(serve_unit(listener, crate::demo::control_unit()).await?)
 }
 
-async fn stop() {
-    let interrupt = tokio::signal::ctrl_c();
-    #[cfg(unix)]
-    {
-        use tokio::signal::unix::{SignalKind, signal};
-        match signal(SignalKind::terminate()) {
-            Ok(mut terminate) => {
-                tokio::select! { _ = interrupt => {}, _ = terminate.recv() => {} }
-            }
-            Err(_) => drop(interrupt.await),
-        }
-    }
-    #[cfg(not(unix))]
-    drop(interrupt.await);
+/// What asks the program to stop. It listens from the moment of the call, not of the first wait: who
+/// has read the address may ask at once.
+#[cfg(unix)]
+fn stop() -> anyhow::Result<impl Future<Output = ()>> {
+    use tokio::signal::unix::{SignalKind, signal};
+    let mut interrupt = signal(SignalKind::interrupt())?;
+    let mut terminate = signal(SignalKind::terminate())?;
+    Ok(async move {
+        tokio::select! { _ = interrupt.recv() => {}, _ = terminate.recv() => {} }
+    })
+}
+
+#[cfg(not(unix))]
+fn stop() -> anyhow::Result<impl Future<Output = ()>> {
+    Ok(async { drop(tokio::signal::ctrl_c().await) })
 }

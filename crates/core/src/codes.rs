@@ -13,44 +13,18 @@ mod compared;
 mod from_bench;
 mod numbering;
 
+pub use crate::work::{Capture, SlotCode};
 pub use coding::{Coding, SlotState, SlotView, Unfinished, Write, coding};
 pub use compared::{Compared, compared};
 pub use from_bench::{BenchCode, from_bench};
-pub(crate) use numbering::is_whole_count;
 
 use crate::calc::code_check::{CodeCheckInput, CodeProblem, code_check};
 use crate::library::CodePattern;
-use serde::{Deserialize, Serialize};
+use serde::Serialize;
 use utoipa::ToSchema;
 
 /// Shortest and longest code that is kept where no pattern is known.
 const LENGTHS: std::ops::RangeInclusive<usize> = 2..=40;
-
-/// How a code came in.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
-#[serde(rename_all = "snake_case")]
-pub enum Capture {
-    /// By a scanner that types.
-    Scanned,
-    /// By a camera.
-    Camera,
-    /// Pasted as text.
-    Pasted,
-    /// Typed twice without seeing the first.
-    TypedTwice,
-    /// From the bench: captured or made there.
-    Bench,
-}
-
-/// What was stored in one slot when it was read.
-#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
-#[serde(deny_unknown_fields)]
-pub struct SlotCode {
-    /// Cylinder.
-    pub cylinder: u32,
-    /// Its code; none when nothing is stored.
-    pub code: Option<String>,
-}
 
 /// A code as read.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, ToSchema)]

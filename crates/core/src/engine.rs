@@ -63,6 +63,14 @@ impl FuelSystem {
         Self::ExhaustDoser,
     ];
 
+    /// Whether the control unit knows each injector by a code.
+    pub fn coded(self) -> bool {
+        match self {
+            Self::DieselSolenoid | Self::DieselPiezo | Self::PetrolDirect => true,
+            Self::PetrolPort | Self::ExhaustDoser => false,
+        }
+    }
+
     /// Whether a return (leak-off) test means anything here.
     pub fn has_return(self) -> bool {
         match self {
@@ -101,6 +109,13 @@ pub enum LayoutError {
 }
 
 impl Layout {
+    /// Whether each cylinder is there once and no other.
+    pub fn is_each_once(&self, cylinders: &[u32]) -> bool {
+        let mut sorted = cylinders.to_vec();
+        sorted.sort_unstable();
+        sorted.into_iter().eq(1..=self.cylinders)
+    }
+
     /// Checks the layout.
     ///
     /// # Errors

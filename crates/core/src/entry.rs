@@ -7,6 +7,7 @@
 
 mod apart;
 mod check;
+mod file;
 mod together;
 
 pub use apart::{of_job, of_session};

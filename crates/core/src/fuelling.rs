@@ -11,6 +11,8 @@
 //! [`crate::calc::pulse_rescale`], [`crate::calc::duty`]; uncertainty by JCGM 100, decision by
 //! JCGM 106 ([`crate::calc::decide`]).
 
+mod gives;
+
 use crate::calc::CalcError;
 use crate::calc::decide::{DecideInput, LimitState, decide};
 use crate::calc::duty::{DutyInput, duty};
@@ -19,10 +21,11 @@ use crate::library::LimitCheck;
 use crate::named::named;
 use crate::places::Placement;
 use crate::quantity::{figures, shown, signed_percent, trimmed};
-use crate::record::{JobFile, Seat};
+use crate::record::JobFile;
 use crate::rules::{RuleId, Rules};
-use crate::shelf::{ShelfFeature, Tested};
+use crate::shelf::Tested;
 use crate::work::cylinders;
+use gives::{Gives, given};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
@@ -172,26 +175,6 @@ pub struct Fuelling {
     pub advice: Vec<String>,
 }
 
-/// A cylinder with what its injector gives.
-struct Gives {
-    cylinder: u32,
-    flow: f64,
-    u_flow: f64,
-    dead: f64,
-    u_dead: f64,
-    swept: bool,
-}
-
-impl Gives {
-    /// mm³ in a pulse of this many ms, and its standard uncertainty.
-    fn in_pulse(&self, ms: f64) -> (f64, f64) {
-        let open = (ms - self.dead).max(0.0);
-        let per_ms = self.flow / 60.0;
-        let u = (open * self.u_flow / 60.0).hypot(per_ms * self.u_dead);
-        (per_ms * open, u)
-    }
-}
-
 /// What this set means, in the cylinders that it is placed in; as it sits without a placement. `None` when fewer than two injectors have a static flow and a dead time.
 ///
 /// # Errors
@@ -267,44 +250,6 @@ pub fn fuelling(
         cylinders: lanes,
         advice,
     }))
-}
-
-/// Those that go back and whose flow and dead time are known, where they sit.
-fn given(file: &JobFile, tested: &[Tested]) -> Vec<Gives> {
-    let back = |seat: &Seat| {
-        let one = tested.iter().find(|one| one.injector == seat.injector)?;
-        gives(seat.cylinder, one).filter(|_| one.held_back.is_none())
-    };
-    file.seats(None).iter().filter_map(back).collect()
-}
-
-fn gives(cylinder: u32, one: &Tested) -> Option<Gives> {
-    let flow = one.value(ShelfFeature::StaticFlow)?;
-    if let Some(dead) = one.value(ShelfFeature::DeadTime) {
-        let (flow, u_flow) = (flow.value, flow.u);
-        return Some(Gives {
-            cylinder,
-            flow,
-            u_flow,
-            dead: dead.value,
-            u_dead: dead.u,
-            swept: true,
-        });
-    }
-    let short = one.value(ShelfFeature::ShortPulse)?;
-    let (pulse, q) = (short.pulse_ms?, short.value);
-    let dead = pulse - 60.0 * q / flow.value;
-    let u_dead = (60.0 * short.u / flow.value).hypot(60.0 * q * flow.u / flow.value.powi(2));
-    // A short pulse that gives more than its share of the static flow tells no dead time.
-    let swept = false;
-    (dead >= 0.0).then_some(Gives {
-        cylinder,
-        flow: flow.value,
-        u_flow: flow.u,
-        dead,
-        u_dead,
-        swept,
-    })
 }
 
 fn rescaled(

@@ -1,6 +1,6 @@
 //! The instruments of the workshop and what a reading of theirs is worth.
 
-use crate::record::FieldProblem;
+use crate::limits::FieldProblem;
 use jiff::civil::Date;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;

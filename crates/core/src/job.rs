@@ -4,20 +4,20 @@
 //! [`Refused`] with words for the person in front of it. It writes nothing and knows no clock.
 
 mod bench;
-mod closings;
 mod command;
 mod decide;
 mod engine_test;
 mod events;
 mod intake;
+mod replay;
 mod sheet;
 #[cfg(test)]
 mod tests;
 
 pub use bench::{BenchCommand, apply_bench};
-pub use closings::closings;
 pub use command::{Command, NewReading, NewRun};
 pub use intake::take_in;
+pub use replay::{mark_older, replay};
 
 use crate::entry::Entry;
 use crate::limits;

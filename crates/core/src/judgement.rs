@@ -15,30 +15,27 @@ mod finding;
 mod next_check;
 mod posterior;
 mod rank;
-mod review;
 mod rulings;
-mod stands;
 mod states;
 mod step;
 mod story;
 mod weights;
 
+pub use crate::record::{Overtaken, Review, overtaken};
 pub use cause::{Action, Cause, With};
 pub use cost::{Cost, CostOption};
 pub use finding::Finding;
 pub use next_check::{LeftOut, NextCheck, Tool};
 pub use rank::{Evidence, Moved, Ranked};
-pub use review::Review;
-pub(crate) use review::since;
 pub use rulings::{Ruling, Why};
-pub use stands::{Overtaken, overtaken};
 pub use step::NextStep;
 pub use weights::{LARGEST, OWN_ROWS, Weights, WeightsError, shipped};
 
+use crate::judged::Judged;
 use crate::mark::Mark;
 use crate::named::named;
 use crate::passport::Counted;
-use crate::record::{Event, JobFile, Judged, Part};
+use crate::record::{Event, JobFile, Part};
 use crate::rules::Rules;
 use crate::said::Code;
 use crate::tests::School;
@@ -225,7 +222,7 @@ fn judge_findings(
         step,
         overtaken: overtaken(file),
         left_out,
-        review: review::review(file),
+        review: crate::record::review(file),
         act: weights.act(),
         findings,
     }

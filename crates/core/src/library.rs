@@ -9,12 +9,12 @@ mod limit;
 mod row;
 
 pub use file::{LIBRARY_FORMAT, LIBRARY_VERSION, LibraryFile};
-pub use limit::{LimitCheck, LimitEntry};
+pub use limit::{Limit, LimitCheck, LimitEntry};
 pub use row::{COLUMNS, LimitRow, ReadRow};
 
 use crate::calc::code_check::{CodeCheckInput, code_check};
 use crate::engine::{FuelSystem, Layout};
-use crate::record::FieldProblem;
+use crate::limits::FieldProblem;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;

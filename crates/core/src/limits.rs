@@ -5,8 +5,25 @@
 //! House rules, wide enough for every job that was ever seen and narrow enough that a file of one
 //! stays readable by people and by [`JOB_BYTES`].
 
-use crate::record::FieldProblem;
 use jiff::Timestamp;
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+
+/// One thing wrong with one field, in words that can stand beside it.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
+pub struct FieldProblem {
+    /// Name of the field, as sent.
+    pub field: String,
+    /// What to do.
+    pub message: String,
+}
+
+impl FieldProblem {
+    /// A problem with this field.
+    pub fn new(field: impl Into<String>, message: impl Into<String>) -> Self {
+        Self { field: field.into(), message: message.into() }
+    }
+}
 
 /// Longest text of a short field: a customer, a machine, a label.
 pub const SHORT_TEXT: usize = 120;

@@ -322,21 +322,13 @@ fn words(parts: &[&str]) -> String {
     said.join(", ")
 }
 
-/// Families whose control unit knows each injector by a code.
-pub(crate) fn coded(fuel: FuelSystem) -> bool {
-    match fuel {
-        FuelSystem::DieselSolenoid | FuelSystem::DieselPiezo | FuelSystem::PetrolDirect => true,
-        FuelSystem::PetrolPort | FuelSystem::ExhaustDoser => false,
-    }
-}
-
 fn codes(fuel: FuelSystem, placed: &[Placed]) -> String {
     let moved: Vec<String> = placed
         .iter()
         .filter(|one| one.cylinder != one.sits)
         .map(|one| format!("{} → {}", one.sits, one.cylinder))
         .collect();
-    if moved.is_empty() || !coded(fuel) {
+    if moved.is_empty() || !fuel.coded() {
         return String::new();
     }
     format!(

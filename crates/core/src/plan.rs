@@ -20,12 +20,8 @@ use crate::work::Stage;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
+pub use crate::work::StepId;
 pub use steps::Step;
-
-/// Names a step: a check, a step without one, or the event that added it.
-#[derive(Debug, Clone, PartialEq, Eq, Hash, Serialize, Deserialize, ToSchema)]
-#[serde(transparent)]
-pub struct StepId(pub String);
 
 /// How a step stands.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
@@ -109,12 +105,6 @@ pub struct Known<'a> {
     pub electrical: Option<&'a Electrical>,
     /// What the newest bench session says.
     pub bench: Option<&'a str>,
-}
-
-impl StepId {
-    fn of(step: Step) -> Self {
-        Self(step.name().to_owned())
-    }
 }
 
 /// Plans a job.

@@ -8,13 +8,12 @@
 //! # Source
 //! House rule: bleed, leak check, start, learn, re-scan, road test, repeat the test that failed.
 
-mod item;
 mod learn;
 mod proof;
 mod repeat;
 
-pub use item::{ProveId, Told};
-pub use learn::{Counter, Learned, Learning, band_word};
+pub use crate::work::{Counter, Learned, ProveId, Told};
+pub use learn::{Learning, band_word};
 pub use proof::{Closing, ItemState, Proof, ProofItem, proof};
 pub use repeat::{Repeat, RepeatLane};
 

@@ -3,35 +3,38 @@
 //! Every row knows who and when. Readings are append-only: a correction is a new reading
 //! that names the old one and why. Quantities are canonical; the typed text stands beside.
 
+mod current;
 mod event;
 mod file;
-mod intake;
-mod judged;
-mod moment;
-mod on_bench;
+mod rejudge;
+mod review;
 mod seats;
 mod sheet;
 mod slips;
+mod stands;
 mod trail;
 
+pub use current::{Current, NextRun, RunNow, RunState};
 pub use event::{Event, EventRecord, Part, Timer, WriteEnd};
 pub use file::{JOB_FORMAT, JOB_VERSION, JobFile};
-pub use judged::{Judged, Spoken};
-pub use moment::{Moment, Signed, place_after};
-pub use on_bench::{BenchCylinder, OnBench};
+pub use rejudge::{Rejudged, rejudge};
+pub use review::{Review, review, since};
 pub use seats::{Placing, Seat};
 pub use sheet::{Around, CellReading, SheetRecord, Trace};
+pub use stands::{Overtaken, overtaken};
 pub use trail::{ClockStep, IntakeStep, Reopened};
 
-pub use intake::{FieldProblem, Intake, Story, label_problems};
+pub use crate::intake::{Intake, Story, label_problems};
+pub use crate::limits::FieldProblem;
+pub use crate::moment::{Moment, Signed, place_after};
 
 use crate::calc::CalcError;
 use crate::calc::return_flow::{Lane, TIMER_U_S};
 use crate::engine::{FuelSystem, Layout};
 use crate::instrument::InstrumentUse;
+use crate::library::Limit;
 use crate::quantity::{Celsius, Millilitre, Rpm, Second};
 use crate::start::StartId;
-use crate::tests::Limit;
 use crate::tests::Proposal;
 use crate::tests::Verdict;
 use crate::tests::engine::return_test::{HouseRules, ReturnTest, Run, judge_phases};
@@ -272,9 +275,14 @@ impl RunRecord {
             .filter(move |r| r.kind != ReadingKind::Void && !corrected.contains(&r.id))
     }
 
+    /// The reading that says how long the run was, once it has ended.
+    pub fn length(&self) -> Option<&Reading> {
+        self.standing().find(|r| r.kind == ReadingKind::RunTime)
+    }
+
     /// The length of the run, s, once it has ended.
     pub fn seconds(&self) -> Option<f64> {
-        self.standing().find(|r| r.kind == ReadingKind::RunTime).map(|r| r.value)
+        self.length().map(|reading| reading.value)
     }
 
     /// The timer of the run is still going.
@@ -383,101 +391,4 @@ impl TestRecord {
 }
 
 #[cfg(test)]
-mod tests {
-    use super::*;
-    use crate::engine::{BankNumbering, EngineEnd};
-
-    fn signed() -> Signed {
-        Signed::new(Uuid::nil(), Timestamp::UNIX_EPOCH)
-    }
-
-    fn reading(
-        n: u128,
-        kind: ReadingKind,
-        cylinder: Option<u32>,
-        value: f64,
-        corrects: Option<u128>,
-    ) -> Reading {
-        Reading {
-            id: Uuid::from_u128(n),
-            cylinder,
-            kind,
-            value,
-            mark_ml: None,
-            typed: String::new(),
-            corrects: corrects.map(Uuid::from_u128),
-            why: None,
-            signed: signed(),
-        }
-    }
-
-    fn run(readings: Vec<Reading>) -> RunRecord {
-        let started_at = Some(Timestamp::UNIX_EPOCH);
-        RunRecord {
-            id: Uuid::nil(),
-            number: 1,
-            started_at,
-            readings,
-            set_aside: None,
-            phase: None,
-            bank: None,
-            ticked: None,
-            signed: signed(),
-        }
-    }
-
-    const LAYOUT: Layout = Layout {
-        cylinders: 3,
-        banks: 1,
-        first_at: EngineEnd::Pulley,
-        numbering: BankNumbering::BankByBank,
-    };
-
-    #[test]
-    fn a_correction_stands_and_what_was_taken_back_does_not() {
-        use ReadingKind::{Level, Overflow, RunTime, Void};
-        let run = run(vec![
-            reading(1, Overflow, Some(1), 40.0, None),
-            reading(2, Void, Some(1), 0.0, Some(1)),
-            reading(3, RunTime, None, 118.0, None),
-            reading(4, RunTime, None, 120.0, Some(3)),
-            reading(5, Level, Some(2), 32.0, None),
-            reading(6, Level, Some(2), 23.0, Some(5)),
-            reading(7, Level, Some(2), 24.0, Some(6)),
-        ]);
-        assert_eq!(run.seconds(), Some(120.0));
-        assert_eq!(run.standing().map(|r| r.value).collect::<Vec<_>>(), [120.0, 24.0]);
-        assert_eq!(run.unread(&LAYOUT), [1, 3]);
-        assert!(!run.is_running());
-    }
-
-    #[test]
-    fn a_run_goes_until_it_has_a_length_or_is_set_aside() {
-        let going = run(vec![reading(1, ReadingKind::Overflow, Some(1), 40.0, None)]);
-        assert!(going.is_running());
-        let aside = Some(SetAside { reason: "a hose came off".to_owned(), signed: signed() });
-        assert!(!RunRecord { set_aside: aside, ..going.clone() }.is_running());
-        assert!(!RunRecord { started_at: None, ..going }.is_running(), "timed elsewhere");
-    }
-
-    #[test]
-    fn levels_wait_for_the_length_of_their_run_and_runs_set_aside_do_not_count() {
-        use ReadingKind::{Level, RunTime};
-        let levels = |first: u128| {
-            vec![
-                reading(first, Level, Some(1), 20.0, None),
-                reading(first + 1, Level, Some(2), 60.0, None),
-                reading(first + 2, Level, Some(3), 22.0, None),
-            ]
-        };
-        let mut timed = levels(10);
-        timed.push(reading(20, RunTime, None, 120.0, None));
-        let mut test = crate::sample::return_test(80.0, &[]);
-        test.runs = vec![run(levels(1)), run(timed)];
-        let verdict = test.verdict(&LAYOUT).unwrap();
-        assert_eq!((verdict.runs, verdict.lanes[1].mark), (1, crate::mark::Mark::TooMuch));
-        test.runs[1].set_aside =
-            Some(SetAside { reason: "disturbed".to_owned(), signed: signed() });
-        assert_eq!(test.verdict(&LAYOUT).unwrap().runs, 0);
-    }
-}
+mod tests;

@@ -11,28 +11,15 @@
 mod sets;
 mod tested;
 
+pub use crate::tests::bench::{ShelfFeature, ShelfValue};
 pub use sets::{FeatureAsk, LeftOnShelf, MadeSet, MadeSets, MatchAsk, SetMember, SetSpan, sets};
-pub use tested::{ShelfValue, Tested};
+pub use tested::Tested;
 
 use crate::matching::FeatureKind;
-use crate::named::named;
 use crate::rules::{RuleId, Rules};
 use crate::tests::bench::BenchKind;
 use serde::Serialize;
 use utoipa::ToSchema;
-
-named! {
-    /// What injectors are put together by.
-    ShelfFeature {
-        StaticFlow = static_flow,
-        ShortPulse = short_pulse,
-        DeadTime = dead_time,
-        FullDelivery = full_delivery,
-        SmallDelivery = small_delivery,
-        StaticReturn = static_return,
-        Resistance = resistance,
-    }
-}
 
 /// A feature as a view offers it.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]

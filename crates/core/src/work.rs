@@ -1,8 +1,23 @@
 //! The vocabulary of a job, and what a job waits for.
 
+mod code;
+mod fit_step;
+mod learned;
+mod proof_item;
+
+pub use code::{Capture, SlotCode};
+pub use fit_step::{FitStep, Trouble};
+pub use learned::{Counter, Learned};
+pub use proof_item::{ProveId, Told};
+
 use crate::mark::Mark;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
+
+/// Names a step: a check, a step without one, or the event that added it.
+#[derive(Debug, Clone, PartialEq, Eq, Hash, Serialize, Deserialize, ToSchema)]
+#[serde(transparent)]
+pub struct StepId(pub String);
 
 /// The stages of a job in the order of work. Nobody is held to the order.
 #[derive(

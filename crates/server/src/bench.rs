@@ -1,7 +1,7 @@
 //! Bench sessions: begun, read round by round.
 
+use crate::extract::today;
 use crate::extract::{Doing, Path, Query};
-use crate::instruments::today;
 use crate::wire::{
     BeginRoundRequest, BeginSessionRequest, BenchCellRequest, BenchFormParams, BenchParams,
     SessionView, ShimMoveRequest, TagRequest,
@@ -26,13 +26,13 @@ use std::collections::hash_map::Entry;
 use uuid::Uuid;
 
 /// The tests of a bench, with the cells of each.
-#[utoipa::path(get, path = "/api/bench/forms", params(BenchFormParams), responses((status = 200, body = Vec<BenchForm>)))]
+#[utoipa::path(get, path = "/bench/forms", params(BenchFormParams), responses((status = 200, body = Vec<BenchForm>)))]
 pub(crate) async fn forms(Query(asked): Query<BenchFormParams>) -> Json<Vec<BenchForm>> {
     Json(BenchTest::forms(asked.kind, asked.entry))
 }
 
 /// Sessions, newest first.
-#[utoipa::path(get, path = "/api/bench", params(BenchParams), responses((status = 200, body = BenchPage)))]
+#[utoipa::path(get, path = "/bench", params(BenchParams), responses((status = 200, body = BenchPage)))]
 pub(crate) async fn list(
     State(state): State<AppState>,
     Query(asked): Query<BenchParams>,
@@ -42,7 +42,7 @@ pub(crate) async fn list(
 }
 
 /// Begins a session with the limits, the rules and the bench of today, and its first round.
-#[utoipa::path(post, path = "/api/bench", request_body = BeginSessionRequest, responses((status = 200, body = SessionView)))]
+#[utoipa::path(post, path = "/bench", request_body = BeginSessionRequest, responses((status = 200, body = SessionView)))]
 pub(crate) async fn begin(
     State(state): State<AppState>,
     Doing { asked: request, act, signed }: Doing<BeginSessionRequest>,
@@ -160,7 +160,7 @@ async fn tagged(
 }
 
 /// A session with its verdicts.
-#[utoipa::path(get, path = "/api/bench/{session}", responses((status = 200, body = SessionView)))]
+#[utoipa::path(get, path = "/bench/{session}", responses((status = 200, body = SessionView)))]
 pub(crate) async fn read(
     State(state): State<AppState>,
     Path(session): Path<Uuid>,
@@ -169,7 +169,7 @@ pub(crate) async fn read(
 }
 
 /// Begins a round: another full set of readings.
-#[utoipa::path(post, path = "/api/bench/{session}/rounds", request_body = BeginRoundRequest, responses((status = 200, body = SessionView)))]
+#[utoipa::path(post, path = "/bench/{session}/rounds", request_body = BeginRoundRequest, responses((status = 200, body = SessionView)))]
 pub(crate) async fn begin_round(
     State(state): State<AppState>,
     Path(session): Path<Uuid>,
@@ -188,7 +188,7 @@ pub(crate) async fn begin_round(
 }
 
 /// Keeps a reading as typed, or says beside it why not. An empty text takes it back.
-#[utoipa::path(post, path = "/api/bench/{session}/cells", request_body = BenchCellRequest, responses((status = 200, body = SessionView)))]
+#[utoipa::path(post, path = "/bench/{session}/cells", request_body = BenchCellRequest, responses((status = 200, body = SessionView)))]
 pub(crate) async fn keep_cell(
     State(state): State<AppState>,
     Path(session): Path<Uuid>,
@@ -224,7 +224,7 @@ pub(crate) async fn keep_cell(
 }
 
 /// Dead time against supply voltage of the newest round that has it, as CSV (RFC 4180).
-#[utoipa::path(get, path = "/api/bench/{session}/supply.csv", responses((status = 200, body = String, content_type = "text/csv")))]
+#[utoipa::path(get, path = "/bench/{session}/supply.csv", responses((status = 200, body = String, content_type = "text/csv")))]
 pub(crate) async fn supply_csv(
     State(state): State<AppState>,
     Path(session): Path<Uuid>,
@@ -254,13 +254,13 @@ pub(crate) async fn supply_csv(
 }
 
 /// Shims on hand.
-#[utoipa::path(get, path = "/api/shims", responses((status = 200, body = Vec<Shim>)))]
+#[utoipa::path(get, path = "/shims", responses((status = 200, body = Vec<Shim>)))]
 pub(crate) async fn shims(State(state): State<AppState>) -> Result<Json<Vec<Shim>>, ApiError> {
     Ok(Json(state.store.shims().await?))
 }
 
 /// Puts shims into the drawer, or takes them out.
-#[utoipa::path(post, path = "/api/shims", request_body = ShimMoveRequest, responses((status = 200, body = Vec<Shim>)))]
+#[utoipa::path(post, path = "/shims", request_body = ShimMoveRequest, responses((status = 200, body = Vec<Shim>)))]
 pub(crate) async fn move_shims(
     State(state): State<AppState>,
     Doing { asked: request, act, signed }: Doing<ShimMoveRequest>,
@@ -286,6 +286,7 @@ impl SessionView {
         Self {
             drive_refused: file.drive_refused(),
             verdicts: judged.verdicts,
+            newest: file.newest(),
             order,
             asks: cobaltine_core::tests::bench::asks(&file),
             foam_settle_s: Rules::after(file.setup.rules.iter().cloned()).get(RuleId::FoamSettle),

@@ -16,7 +16,7 @@ const MOST_ROWS: u64 = 250_000;
 const MOST_COLUMNS: usize = 64;
 
 /// Looks at a file of readings, or takes it in: all of it, or nothing with the lines that are wrong.
-#[utoipa::path(post, path = "/api/bench/{session}/files", request_body = BenchFileRequest, responses((status = 200, body = BenchFileView)))]
+#[utoipa::path(post, path = "/bench/{session}/files", request_body = BenchFileRequest, responses((status = 200, body = BenchFileView)))]
 pub(crate) async fn read(
     State(state): State<AppState>,
     Path(session): Path<Uuid>,

@@ -11,7 +11,7 @@ use cobaltine_store::{BoardPage, BoardQuery};
 const PER_PAGE: u32 = 20;
 
 /// One page of the board.
-#[utoipa::path(get, path = "/api/board", params(BoardParams), responses((status = 200, body = BoardPage)))]
+#[utoipa::path(get, path = "/board", params(BoardParams), responses((status = 200, body = BoardPage)))]
 pub(crate) async fn page(
     State(state): State<AppState>,
     Query(params): Query<BoardParams>,

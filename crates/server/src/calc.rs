@@ -11,7 +11,7 @@ use tokio::sync::Semaphore;
 static AT_ONCE: Semaphore = Semaphore::const_new(2);
 
 /// Runs one computation, off the threads that answer.
-#[utoipa::path(post, path = "/api/calc/{id}", request_body = Object, responses((status = 200, body = Object)))]
+#[utoipa::path(post, path = "/calc/{id}", request_body = Object, responses((status = 200, body = Object)))]
 pub(crate) async fn run(
     Path(id): Path<String>,
     Body(input): Body<Value>,

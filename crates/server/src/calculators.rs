@@ -9,13 +9,13 @@ use cobaltine_core::calculators::{Calculator, CalculatorId, Worked};
 use std::collections::BTreeMap;
 
 /// Every calculator with its fields.
-#[utoipa::path(get, path = "/api/calculators", responses((status = 200, body = Vec<Calculator>)))]
+#[utoipa::path(get, path = "/calculators", responses((status = 200, body = Vec<Calculator>)))]
 pub(crate) async fn list() -> Json<Vec<Calculator>> {
     Json(CalculatorId::ALL.iter().map(|id| id.describe()).collect())
 }
 
 /// Works one out from what was typed.
-#[utoipa::path(post, path = "/api/calculators/{id}", request_body = BTreeMap<String, String>, responses((status = 200, body = Worked)))]
+#[utoipa::path(post, path = "/calculators/{id}", request_body = BTreeMap<String, String>, responses((status = 200, body = Worked)))]
 pub(crate) async fn work(
     State(state): State<AppState>,
     Path(id): Path<String>,

@@ -47,7 +47,7 @@ impl Closing {
 }
 
 /// Everything that is written from now on, as server-sent events.
-#[utoipa::path(get, path = "/api/changes", responses((status = 200, content_type = "text/event-stream", body = ChangeView)))]
+#[utoipa::path(get, path = "/changes", responses((status = 200, content_type = "text/event-stream", body = ChangeView)))]
 pub(crate) async fn listen(State(state): State<AppState>) -> impl IntoResponse {
     let (to, events) = mpsc::channel::<Result<Event, Infallible>>(WAITING);
     let (mut changes, mut closing) = (state.store.changes(), state.closing.0.subscribe());

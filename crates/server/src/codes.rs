@@ -52,7 +52,7 @@ async fn pattern(state: &AppState, file: &JobFile) -> Result<Option<CodePattern>
 }
 
 /// How the codes of a job stand.
-#[utoipa::path(get, path = "/api/jobs/{job}/codes", responses((status = 200, body = CodesView)))]
+#[utoipa::path(get, path = "/jobs/{job}/codes", responses((status = 200, body = CodesView)))]
 pub(crate) async fn read(
     State(state): State<AppState>,
     Path(job): Path<Uuid>,
@@ -63,7 +63,7 @@ pub(crate) async fn read(
 }
 
 /// Looks at a code before it is kept.
-#[utoipa::path(post, path = "/api/jobs/{job}/codes/look", request_body = CodeTyped, responses((status = 200, body = ReadCode)))]
+#[utoipa::path(post, path = "/jobs/{job}/codes/look", request_body = CodeTyped, responses((status = 200, body = ReadCode)))]
 pub(crate) async fn look(
     State(state): State<AppState>,
     Path(job): Path<Uuid>,
@@ -74,7 +74,7 @@ pub(crate) async fn look(
 }
 
 /// Keeps the code of an injector. One that does not fit its pattern is refused.
-#[utoipa::path(post, path = "/api/jobs/{job}/codes/captured", request_body = CaptureRequest, responses((status = 200, body = CodesView)))]
+#[utoipa::path(post, path = "/jobs/{job}/codes/captured", request_body = CaptureRequest, responses((status = 200, body = CodesView)))]
 pub(crate) async fn capture(
     State(state): State<AppState>,
     Path(job): Path<Uuid>,
@@ -118,7 +118,7 @@ pub(crate) async fn capture(
 }
 
 /// Reads what the unit has stored. The first time these are the codes as found.
-#[utoipa::path(post, path = "/api/jobs/{job}/codes/read", request_body = StepRequest, responses((status = 200, body = CodesView)))]
+#[utoipa::path(post, path = "/jobs/{job}/codes/read", request_body = StepRequest, responses((status = 200, body = CodesView)))]
 pub(crate) async fn read_unit(
     State(state): State<AppState>,
     Path(job): Path<Uuid>,
@@ -149,7 +149,7 @@ async fn open(state: &AppState, file: &JobFile) -> Result<Talk, ApiError> {
 
 /// Writes what the plan says, or puts back what was there before a writing that was interrupted.
 /// The answer comes when it has begun; the end is on record in the job.
-#[utoipa::path(post, path = "/api/jobs/{job}/codes/write", request_body = WriteRequest, responses((status = 200, body = CodesView)))]
+#[utoipa::path(post, path = "/jobs/{job}/codes/write", request_body = WriteRequest, responses((status = 200, body = CodesView)))]
 pub(crate) async fn write(
     State(state): State<AppState>,
     Path(job): Path<Uuid>,
@@ -203,7 +203,7 @@ pub(crate) async fn write(
 }
 
 /// Turns a knob of the stand-in.
-#[utoipa::path(post, path = "/api/jobs/{job}/codes/knob", request_body = KnobRequest, responses((status = 200, body = CodesView)))]
+#[utoipa::path(post, path = "/jobs/{job}/codes/knob", request_body = KnobRequest, responses((status = 200, body = CodesView)))]
 pub(crate) async fn knob(
     State(state): State<AppState>,
     Path(job): Path<Uuid>,

@@ -12,7 +12,7 @@ use cobaltine_core::tests::Proposal;
 use uuid::Uuid;
 
 /// Records decisions with what the program proposed at that moment.
-#[utoipa::path(post, path = "/api/jobs/{job}/decisions", request_body = DecideRequest, responses((status = 200, body = KeptView)))]
+#[utoipa::path(post, path = "/jobs/{job}/decisions", request_body = DecideRequest, responses((status = 200, body = KeptView)))]
 pub(crate) async fn decide(
     State(state): State<AppState>,
     Path(job): Path<Uuid>,
@@ -46,7 +46,7 @@ pub(crate) async fn decide(
 }
 
 /// Keeps a note on a stage.
-#[utoipa::path(post, path = "/api/jobs/{job}/notes", request_body = NoteRequest, responses((status = 200, body = KeptView)))]
+#[utoipa::path(post, path = "/jobs/{job}/notes", request_body = NoteRequest, responses((status = 200, body = KeptView)))]
 pub(crate) async fn note(
     State(state): State<AppState>,
     Path(job): Path<Uuid>,

@@ -12,7 +12,7 @@ use cobaltine_store::{BoardCard, StoreError};
 use uuid::Uuid;
 
 /// Keeps an event. The same id again changes nothing.
-#[utoipa::path(post, path = "/api/jobs/{job}/events", request_body = EventRequest, responses((status = 200, body = KeptView)))]
+#[utoipa::path(post, path = "/jobs/{job}/events", request_body = EventRequest, responses((status = 200, body = KeptView)))]
 pub(crate) async fn happened(
     State(state): State<AppState>,
     Path(job): Path<Uuid>,
@@ -36,7 +36,7 @@ pub(crate) async fn happened(
 }
 
 /// Earlier jobs of the same machine, newest first.
-#[utoipa::path(get, path = "/api/earlier", params(EarlierParams), responses((status = 200, body = Vec<BoardCard>)))]
+#[utoipa::path(get, path = "/earlier", params(EarlierParams), responses((status = 200, body = Vec<BoardCard>)))]
 pub(crate) async fn earlier(
     State(state): State<AppState>,
     Query(asked): Query<EarlierParams>,

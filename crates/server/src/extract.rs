@@ -8,6 +8,8 @@ use axum::http::request::Parts;
 use axum::http::{HeaderMap, StatusCode};
 use cobaltine_core::record::{Person, Signed};
 use cobaltine_store::Act;
+use jiff::civil::Date;
+use jiff::tz::TimeZone;
 use jiff::{Timestamp, Unit};
 use serde::de::DeserializeOwned;
 use uuid::Uuid;
@@ -173,4 +175,9 @@ impl FromRequest<AppState> for Bare {
 /// The time now, to the millisecond: what is kept is what was sent.
 pub(crate) fn now() -> Timestamp {
     Timestamp::now().round(Unit::Millisecond).unwrap_or_else(|_| Timestamp::now())
+}
+
+/// Today, as the workshop's clock has it.
+pub(crate) fn today() -> Date {
+    TimeZone::system().to_datetime(now()).date()
 }

@@ -16,7 +16,7 @@ async fn card(state: &AppState, file: &JobFile) -> Result<Json<Fitting>, ApiErro
 }
 
 /// The fitting card of a job.
-#[utoipa::path(get, path = "/api/jobs/{job}/fitting", responses((status = 200, body = Fitting)))]
+#[utoipa::path(get, path = "/jobs/{job}/fitting", responses((status = 200, body = Fitting)))]
 pub(crate) async fn read(
     State(state): State<AppState>,
     Path(job): Path<Uuid>,
@@ -26,7 +26,7 @@ pub(crate) async fn read(
 }
 
 /// Keeps how the clamp is tightened, as typed in any unit, with where it is from.
-#[utoipa::path(post, path = "/api/jobs/{job}/fitting/tightening", request_body = TighteningRequest, responses((status = 200, body = Fitting)))]
+#[utoipa::path(post, path = "/jobs/{job}/fitting/tightening", request_body = TighteningRequest, responses((status = 200, body = Fitting)))]
 pub(crate) async fn tighten(
     State(state): State<AppState>,
     Path(job): Path<Uuid>,

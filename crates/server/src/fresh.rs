@@ -3,7 +3,7 @@
 
 use crate::AppState;
 use crate::extract::now;
-use crate::instruments::today;
+use crate::extract::today;
 use axum::body::{Body, Bytes, to_bytes};
 use axum::extract::{Request, State};
 use axum::http::{HeaderName, HeaderValue, Method, StatusCode, header};

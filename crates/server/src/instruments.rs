@@ -1,6 +1,6 @@
 //! The instruments, and whether one can decide a limit.
 
-use crate::extract::{Body, Doing, now};
+use crate::extract::{Body, Doing, today};
 use crate::wire::{CanDecideRequest, InstrumentRequest, InstrumentView};
 use crate::{ApiError, AppState};
 use axum::Json;
@@ -10,16 +10,9 @@ use cobaltine_core::record::FieldProblem;
 use cobaltine_core::rules::RuleId;
 use cobaltine_core::tests::can_decide::{CanDecide, Carries, Question, can_decide};
 use cobaltine_core::typed::Field;
-use jiff::civil::Date;
-use jiff::tz::TimeZone;
-
-/// Today, as the workshop's clock has it.
-pub(crate) fn today() -> Date {
-    TimeZone::system().to_datetime(now()).date()
-}
 
 /// All instruments, with their calibration beside today's date.
-#[utoipa::path(get, path = "/api/instruments", responses((status = 200, body = Vec<InstrumentView>)))]
+#[utoipa::path(get, path = "/instruments", responses((status = 200, body = Vec<InstrumentView>)))]
 pub(crate) async fn list(
     State(state): State<AppState>,
 ) -> Result<Json<Vec<InstrumentView>>, ApiError> {
@@ -29,7 +22,7 @@ pub(crate) async fn list(
 }
 
 /// Keeps an instrument: revision 0 for a new one, otherwise the revision that was changed.
-#[utoipa::path(put, path = "/api/instruments", request_body = InstrumentRequest, responses((status = 200, body = InstrumentView)))]
+#[utoipa::path(put, path = "/instruments", request_body = InstrumentRequest, responses((status = 200, body = InstrumentView)))]
 pub(crate) async fn keep(
     State(state): State<AppState>,
     Doing { asked: request, act, signed }: Doing<InstrumentRequest>,
@@ -40,7 +33,7 @@ pub(crate) async fn keep(
 }
 
 /// Whether an instrument can carry a limit, before anything is measured.
-#[utoipa::path(post, path = "/api/instruments/can-decide", request_body = CanDecideRequest, responses((status = 200, body = CanDecide)))]
+#[utoipa::path(post, path = "/instruments/can-decide", request_body = CanDecideRequest, responses((status = 200, body = CanDecide)))]
 pub(crate) async fn decide(
     State(state): State<AppState>,
     Body(request): Body<CanDecideRequest>,

@@ -31,7 +31,7 @@ pub(crate) fn kept(kept: Kept) -> Json<KeptView> {
 }
 
 /// Takes a job in. Asking twice with the same id makes one job.
-#[utoipa::path(post, path = "/api/jobs", request_body = TakeInRequest, responses((status = 200, body = KeptView)))]
+#[utoipa::path(post, path = "/jobs", request_body = TakeInRequest, responses((status = 200, body = KeptView)))]
 pub(crate) async fn take_in(
     State(state): State<AppState>,
     Doing { asked: request, act, signed }: Doing<TakeInRequest>,
@@ -41,7 +41,7 @@ pub(crate) async fn take_in(
 }
 
 /// A job with its verdicts.
-#[utoipa::path(get, path = "/api/jobs/{job}", responses((status = 200, body = JobView)))]
+#[utoipa::path(get, path = "/jobs/{job}", responses((status = 200, body = JobView)))]
 pub(crate) async fn read(
     State(state): State<AppState>,
     Path(job): Path<Uuid>,
@@ -50,7 +50,7 @@ pub(crate) async fn read(
 }
 
 /// Changes the intake; a stale change is refused with the job as it is now.
-#[utoipa::path(put, path = "/api/jobs/{job}/intake", request_body = ChangeIntakeRequest, responses((status = 200, body = KeptView)))]
+#[utoipa::path(put, path = "/jobs/{job}/intake", request_body = ChangeIntakeRequest, responses((status = 200, body = KeptView)))]
 pub(crate) async fn change_intake(
     State(state): State<AppState>,
     Path(job): Path<Uuid>,
@@ -63,7 +63,7 @@ pub(crate) async fn change_intake(
 }
 
 /// How an engine would be drawn; nothing is kept.
-#[utoipa::path(post, path = "/api/layout", request_body = Layout, responses((status = 200, body = LayoutView)))]
+#[utoipa::path(post, path = "/layout", request_body = Layout, responses((status = 200, body = LayoutView)))]
 pub(crate) async fn layout(Body(layout): Body<Layout>) -> Json<LayoutView> {
     Json(LayoutView::of(layout))
 }

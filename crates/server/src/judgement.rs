@@ -1,7 +1,7 @@
 //! The judgement call of a job, and the weights that it is made from.
 
+use crate::extract::today;
 use crate::extract::{Doing, Path};
-use crate::instruments::today;
 use crate::wire::WeightsRequest;
 use crate::{ApiError, AppState};
 use axum::Json;
@@ -26,7 +26,7 @@ pub(crate) async fn of(state: &AppState, held: &JobState) -> Result<Judgement, A
 }
 
 /// Causes, the next check, decisions and cost of a job.
-#[utoipa::path(get, path = "/api/jobs/{job}/judgement", responses((status = 200, body = Judgement)))]
+#[utoipa::path(get, path = "/jobs/{job}/judgement", responses((status = 200, body = Judgement)))]
 pub(crate) async fn read(
     State(state): State<AppState>,
     Path(job): Path<Uuid>,
@@ -35,7 +35,7 @@ pub(crate) async fn read(
 }
 
 /// The weights as a file.
-#[utoipa::path(get, path = "/api/weights", responses((status = 200, body = WeightsRecord)))]
+#[utoipa::path(get, path = "/weights", responses((status = 200, body = WeightsRecord)))]
 pub(crate) async fn weights(
     State(state): State<AppState>,
 ) -> Result<Json<WeightsRecord>, ApiError> {
@@ -43,7 +43,7 @@ pub(crate) async fn weights(
 }
 
 /// Puts other weights in their place, with a reason. The revision that was changed has to be named.
-#[utoipa::path(put, path = "/api/weights", request_body = WeightsRequest, responses((status = 200, body = WeightsRecord)))]
+#[utoipa::path(put, path = "/weights", request_body = WeightsRequest, responses((status = 200, body = WeightsRecord)))]
 pub(crate) async fn change_weights(
     State(state): State<AppState>,
     Doing { asked: request, act, signed }: Doing<WeightsRequest>,

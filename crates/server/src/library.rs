@@ -22,7 +22,7 @@ const PER_PAGE: u32 = 30;
 const SHOWN: usize = 200;
 
 /// One page of a search.
-#[utoipa::path(get, path = "/api/library", params(LibraryParams), responses((status = 200, body = LibraryPage)))]
+#[utoipa::path(get, path = "/library", params(LibraryParams), responses((status = 200, body = LibraryPage)))]
 pub(crate) async fn search(
     State(state): State<AppState>,
     Query(params): Query<LibraryParams>,
@@ -37,7 +37,7 @@ pub(crate) async fn search(
 }
 
 /// A family with all revisions of its limits, and what the house itself measured.
-#[utoipa::path(get, path = "/api/library/families/{family}", responses((status = 200, body = FamilyView)))]
+#[utoipa::path(get, path = "/library/families/{family}", responses((status = 200, body = FamilyView)))]
 pub(crate) async fn family(
     State(state): State<AppState>,
     Path(id): Path<Uuid>,
@@ -72,7 +72,7 @@ pub(crate) async fn family(
 }
 
 /// Keeps a family: revision 0 for a new one, otherwise the revision that was changed.
-#[utoipa::path(put, path = "/api/library/families", request_body = FamilyRequest, responses((status = 200, body = LibraryFamily)))]
+#[utoipa::path(put, path = "/library/families", request_body = FamilyRequest, responses((status = 200, body = LibraryFamily)))]
 pub(crate) async fn keep_family(
     State(state): State<AppState>,
     Doing { asked: request, act, signed }: Doing<FamilyRequest>,
@@ -82,7 +82,7 @@ pub(crate) async fn keep_family(
 }
 
 /// An engine or a test plan.
-#[utoipa::path(get, path = "/api/library/items/{item}", responses((status = 200, body = LibraryItem)))]
+#[utoipa::path(get, path = "/library/items/{item}", responses((status = 200, body = LibraryItem)))]
 pub(crate) async fn item(
     State(state): State<AppState>,
     Path(id): Path<Uuid>,
@@ -91,7 +91,7 @@ pub(crate) async fn item(
 }
 
 /// Keeps an engine or a test plan.
-#[utoipa::path(put, path = "/api/library/items", request_body = LibraryItem, responses((status = 200, body = LibraryItem)))]
+#[utoipa::path(put, path = "/library/items", request_body = LibraryItem, responses((status = 200, body = LibraryItem)))]
 pub(crate) async fn keep_item(
     State(state): State<AppState>,
     Doing { asked: item, act, signed }: Doing<LibraryItem>,
@@ -100,7 +100,7 @@ pub(crate) async fn keep_item(
 }
 
 /// What a file would change, with a problem for each row that cannot be read. Nothing is kept.
-#[utoipa::path(post, path = "/api/library/preview", request_body = LibraryText, responses((status = 200, body = LibraryPreview)))]
+#[utoipa::path(post, path = "/library/preview", request_body = LibraryText, responses((status = 200, body = LibraryPreview)))]
 pub(crate) async fn preview(
     State(state): State<AppState>,
     Body(text): Body<LibraryText>,
@@ -111,7 +111,7 @@ pub(crate) async fn preview(
 }
 
 /// Takes a file in: all of it, or all but the rows that cannot be read when that was asked for.
-#[utoipa::path(post, path = "/api/library/import", request_body = LibraryText, responses((status = 200, body = LibraryPreview)))]
+#[utoipa::path(post, path = "/library/import", request_body = LibraryText, responses((status = 200, body = LibraryPreview)))]
 pub(crate) async fn import(
     State(state): State<AppState>,
     Doing { asked: text, act, signed }: Doing<LibraryText>,
@@ -139,7 +139,7 @@ fn read(
 }
 
 /// The library as JSON.
-#[utoipa::path(get, path = "/api/library/export.json", responses((status = 200, body = LibraryFile)))]
+#[utoipa::path(get, path = "/library/export.json", responses((status = 200, body = LibraryFile)))]
 pub(crate) async fn export_json(State(state): State<AppState>) -> Result<Response, ApiError> {
     let file = state.store.library_file().await?;
     let name = (header::CONTENT_DISPOSITION, "attachment; filename=\"library.json\"");
@@ -147,7 +147,7 @@ pub(crate) async fn export_json(State(state): State<AppState>) -> Result<Respons
 }
 
 /// The newest limits as CSV.
-#[utoipa::path(get, path = "/api/library/limits.csv", responses((status = 200, body = String, content_type = "text/csv")))]
+#[utoipa::path(get, path = "/library/limits.csv", responses((status = 200, body = String, content_type = "text/csv")))]
 pub(crate) async fn export_csv(State(state): State<AppState>) -> Result<Response, ApiError> {
     let file = state.store.library_file().await?;
     let head = [

@@ -129,7 +129,7 @@ impl Work {
 }
 
 /// Begins to match. The same id again looks at the one that was begun.
-#[utoipa::path(post, path = "/api/matchings", request_body = MatchingRequest, responses((status = 200, body = MatchingView)))]
+#[utoipa::path(post, path = "/matchings", request_body = MatchingRequest, responses((status = 200, body = MatchingView)))]
 pub(crate) async fn begin(
     State(state): State<AppState>,
     Body(request): Body<MatchingRequest>,
@@ -153,7 +153,7 @@ pub(crate) async fn begin(
 }
 
 /// How far it is.
-#[utoipa::path(get, path = "/api/matchings/{matching}", responses((status = 200, body = MatchingView)))]
+#[utoipa::path(get, path = "/matchings/{matching}", responses((status = 200, body = MatchingView)))]
 pub(crate) async fn look(
     State(state): State<AppState>,
     Path(matching): Path<Uuid>,
@@ -163,7 +163,7 @@ pub(crate) async fn look(
 }
 
 /// Stops it; what stands by then is the result.
-#[utoipa::path(post, path = "/api/matchings/{matching}/stop", responses((status = 200, body = MatchingView)))]
+#[utoipa::path(post, path = "/matchings/{matching}/stop", responses((status = 200, body = MatchingView)))]
 pub(crate) async fn stop(
     State(state): State<AppState>,
     Path(matching): Path<Uuid>,

@@ -1,10 +1,6 @@
 //! The description of the interface, and the JSON Schema of the job file made from it.
 
-use crate::{
-    bench, bench_files, board, calc, calculators, changes, codes, decisions, error, events,
-    fitting, instruments, jobs, judgement, library, matchings, passports, people, places, proving,
-    reports, return_plan, return_tests, rules, sheets, shelf, traces, transfer, workshops,
-};
+use crate::{error, router};
 use axum::http::header;
 use axum::response::{IntoResponse, Response};
 use serde_json::{Map, Value, json};
@@ -13,99 +9,13 @@ use utoipa::OpenApi;
 #[derive(OpenApi)]
 #[openapi(
     info(title = "Cobaltine", description = "Injector work: jobs, readings, verdicts, decisions."),
-    paths(
-        people::health,
-        board::page,
-        people::list,
-        people::add,
-        people::families,
-        jobs::layout,
-        jobs::take_in,
-        changes::listen,
-        jobs::read,
-        jobs::change_intake,
-        return_tests::set_up,
-        return_tests::begin_run,
-        return_tests::add_reading,
-        return_tests::set_aside,
-        decisions::decide,
-        decisions::note,
-        judgement::read,
-        judgement::weights,
-        judgement::change_weights,
-        places::propose,
-        codes::read,
-        codes::look,
-        codes::capture,
-        codes::read_unit,
-        codes::write,
-        codes::knob,
-        fitting::read,
-        fitting::tighten,
-        proving::read,
-        proving::learned,
-        proving::clear,
-        proving::close,
-        reports::read,
-        passports::find,
-        passports::read,
-        workshops::export,
-        workshops::import,
-        workshops::readings,
-        shelf::families,
-        shelf::read,
-        shelf::keep,
-        shelf::apart,
-        matchings::begin,
-        matchings::look,
-        matchings::stop,
-        transfer::import,
-        transfer::export,
-        transfer::readings,
-        calc::run,
-        calculators::list,
-        calculators::work,
-        instruments::list,
-        instruments::keep,
-        instruments::decide,
-        rules::list,
-        rules::change,
-        library::search,
-        library::family,
-        library::keep_family,
-        library::item,
-        library::keep_item,
-        library::preview,
-        library::import,
-        library::export_json,
-        library::export_csv,
-        return_plan::preview,
-        return_plan::rejudged,
-        sheets::forms,
-        sheets::begin,
-        sheets::keep_cell,
-        traces::add,
-        events::happened,
-        events::earlier,
-        return_tests::forms,
-        bench::forms,
-        bench::list,
-        bench::begin,
-        bench::read,
-        bench::begin_round,
-        bench::keep_cell,
-        bench::supply_csv,
-        bench::shims,
-        bench::move_shims,
-        bench_files::read,
-    ),
     components(schemas(error::Problem, cobaltine_store::WorkshopLine))
 )]
-struct Api;
+pub(crate) struct Api;
 
 /// The OpenAPI document.
 pub fn openapi_json() -> Value {
-    serde_json::to_value(Api::openapi()).unwrap_or_default()
+    serde_json::to_value(router::described()).unwrap_or_default()
 }
 
 /// JSON Schema (2020-12) of the job file: the same shapes as in the OpenAPI document.

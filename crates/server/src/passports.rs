@@ -10,7 +10,7 @@ use cobaltine_store::{PassportLine, PassportPage};
 use uuid::Uuid;
 
 /// Injectors by label, or the one whose printed label was scanned.
-#[utoipa::path(get, path = "/api/passports", params(PassportParams), responses((status = 200, body = PassportPage)))]
+#[utoipa::path(get, path = "/passports", params(PassportParams), responses((status = 200, body = PassportPage)))]
 pub(crate) async fn find(
     State(state): State<AppState>,
     Query(asked): Query<PassportParams>,
@@ -32,7 +32,7 @@ pub(crate) async fn find(
 }
 
 /// The passport of an injector.
-#[utoipa::path(get, path = "/api/passports/{injector}", responses((status = 200, body = Passport)))]
+#[utoipa::path(get, path = "/passports/{injector}", responses((status = 200, body = Passport)))]
 pub(crate) async fn read(
     State(state): State<AppState>,
     Path(injector): Path<Uuid>,

@@ -14,13 +14,13 @@ pub(crate) async fn health(State(state): State<AppState>) -> Result<&'static str
 }
 
 /// Everyone who can be at the bench.
-#[utoipa::path(get, path = "/api/people", responses((status = 200, body = Vec<Person>)))]
+#[utoipa::path(get, path = "/people", responses((status = 200, body = Vec<Person>)))]
 pub(crate) async fn list(State(state): State<AppState>) -> Result<Json<Vec<Person>>, ApiError> {
     Ok(Json(state.store.people().await?))
 }
 
 /// Adds a person. Nobody has to be at the bench for it: the first one could not be added otherwise.
-#[utoipa::path(post, path = "/api/people", request_body = Person, responses((status = 200, body = Person)))]
+#[utoipa::path(post, path = "/people", request_body = Person, responses((status = 200, body = Person)))]
 pub(crate) async fn add(
     State(state): State<AppState>,
     Unsigned { asked: person, act }: Unsigned<Person>,
@@ -30,7 +30,7 @@ pub(crate) async fn add(
 }
 
 /// The families of injectors with their newest limits.
-#[utoipa::path(get, path = "/api/families", responses((status = 200, body = Vec<Family>)))]
+#[utoipa::path(get, path = "/families", responses((status = 200, body = Vec<Family>)))]
 pub(crate) async fn families(State(state): State<AppState>) -> Result<Json<Vec<Family>>, ApiError> {
     Ok(Json(state.store.families().await?))
 }

@@ -12,7 +12,7 @@ use cobaltine_store::ShelfQuery;
 use uuid::Uuid;
 
 /// Proposes places for the injectors of a job. Nothing is written.
-#[utoipa::path(post, path = "/api/jobs/{job}/places", request_body = PlacesRequest, responses((status = 200, body = PlacesView)))]
+#[utoipa::path(post, path = "/jobs/{job}/places", request_body = PlacesRequest, responses((status = 200, body = PlacesView)))]
 pub(crate) async fn propose(
     State(state): State<AppState>,
     Path(job): Path<Uuid>,

@@ -23,7 +23,7 @@ async fn view(state: &AppState, file: &JobFile) -> Result<Json<ProofView>, ApiEr
 }
 
 /// How the proof of a job stands.
-#[utoipa::path(get, path = "/api/jobs/{job}/proof", responses((status = 200, body = ProofView)))]
+#[utoipa::path(get, path = "/jobs/{job}/proof", responses((status = 200, body = ProofView)))]
 pub(crate) async fn read(
     State(state): State<AppState>,
     Path(job): Path<Uuid>,
@@ -33,7 +33,7 @@ pub(crate) async fn read(
 }
 
 /// Reads learned values and counters from the control unit.
-#[utoipa::path(post, path = "/api/jobs/{job}/proof/learned", request_body = StepRequest, responses((status = 200, body = ProofView)))]
+#[utoipa::path(post, path = "/jobs/{job}/proof/learned", request_body = StepRequest, responses((status = 200, body = ProofView)))]
 pub(crate) async fn learned(
     state: State<AppState>,
     job: Path<Uuid>,
@@ -43,7 +43,7 @@ pub(crate) async fn learned(
 }
 
 /// Clears learned values in the control unit, and reads back what is left of them.
-#[utoipa::path(post, path = "/api/jobs/{job}/proof/clear", request_body = StepRequest, responses((status = 200, body = ProofView)))]
+#[utoipa::path(post, path = "/jobs/{job}/proof/clear", request_body = StepRequest, responses((status = 200, body = ProofView)))]
 pub(crate) async fn clear(
     state: State<AppState>,
     job: Path<Uuid>,
@@ -80,7 +80,7 @@ async fn talked(
 }
 
 /// Closes the job: as proven, or with what was left out for a reason.
-#[utoipa::path(post, path = "/api/jobs/{job}/close", request_body = StepRequest, responses((status = 200, body = ProofView)))]
+#[utoipa::path(post, path = "/jobs/{job}/close", request_body = StepRequest, responses((status = 200, body = ProofView)))]
 pub(crate) async fn close(
     State(state): State<AppState>,
     Path(job): Path<Uuid>,

@@ -19,7 +19,7 @@ use std::fmt::Write;
 use uuid::Uuid;
 
 /// The report of a job.
-#[utoipa::path(get, path = "/api/jobs/{job}/report", responses((status = 200, body = ReportView)))]
+#[utoipa::path(get, path = "/jobs/{job}/report", responses((status = 200, body = ReportView)))]
 pub(crate) async fn read(
     State(state): State<AppState>,
     Path(job): Path<Uuid>,

@@ -8,13 +8,14 @@ use axum::Json;
 use axum::extract::State;
 use cobaltine_core::calc::return_plan::{ReturnPlanInput, return_plan};
 use cobaltine_core::instrument::{Instrument, InstrumentKind};
+use cobaltine_core::library::Limit;
 use cobaltine_core::library::{LimitCheck, LimitEntry};
 use cobaltine_core::quantity::{Celsius, Quantity, Second, trimmed};
 use cobaltine_core::record::TestSetup;
+use cobaltine_core::record::rejudge;
 use cobaltine_core::rules::{RuleId, Rules};
-use cobaltine_core::tests::Limit;
 use cobaltine_core::tests::can_decide::{Question, can_decide};
-use cobaltine_core::tests::engine::return_test::{HouseRules, rejudge};
+use cobaltine_core::tests::engine::return_test::HouseRules;
 use cobaltine_core::tests::house_reference::{HouseReference, house_reference};
 use cobaltine_core::typed::Field;
 use cobaltine_core::work::Regime;
@@ -93,7 +94,7 @@ fn as_limit(own: &HouseReference) -> Limit {
 }
 
 /// What a test set up like this would be judged by. Nothing is kept.
-#[utoipa::path(post, path = "/api/jobs/{job}/return-tests/preview", request_body = SetUpRequest, responses((status = 200, body = SetUpPreview)))]
+#[utoipa::path(post, path = "/jobs/{job}/return-tests/preview", request_body = SetUpRequest, responses((status = 200, body = SetUpPreview)))]
 pub(crate) async fn preview(
     State(state): State<AppState>,
     Path(job): Path<Uuid>,
@@ -189,7 +190,7 @@ fn plan_words(setup: &TestSetup, rate: f64, rules: &Rules) -> Option<String> {
 }
 
 /// An old test judged by today's limit and rules; the old verdict is not touched.
-#[utoipa::path(get, path = "/api/jobs/{job}/return-tests/{test}/rejudged", responses((status = 200, body = RejudgeView)))]
+#[utoipa::path(get, path = "/jobs/{job}/return-tests/{test}/rejudged", responses((status = 200, body = RejudgeView)))]
 pub(crate) async fn rejudged(
     State(state): State<AppState>,
     Path((job, test)): Path<(Uuid, Uuid)>,

@@ -16,7 +16,7 @@ use cobaltine_core::work::Regime;
 use uuid::Uuid;
 
 /// Sets a test up with the limit, the rules and the instruments of today.
-#[utoipa::path(post, path = "/api/jobs/{job}/return-tests", request_body = SetUpRequest, responses((status = 200, body = KeptView)))]
+#[utoipa::path(post, path = "/jobs/{job}/return-tests", request_body = SetUpRequest, responses((status = 200, body = KeptView)))]
 pub(crate) async fn set_up(
     State(state): State<AppState>,
     Path(job): Path<Uuid>,
@@ -32,7 +32,7 @@ pub(crate) async fn set_up(
 }
 
 /// What a return test needs before it, regime by regime.
-#[utoipa::path(get, path = "/api/return-tests", params(FormsParams), responses((status = 200, body = Vec<ReturnForm>)))]
+#[utoipa::path(get, path = "/return-tests", params(FormsParams), responses((status = 200, body = Vec<ReturnForm>)))]
 pub(crate) async fn forms(Query(params): Query<FormsParams>) -> Json<Vec<ReturnForm>> {
     let more = params.fuel.map(|fuel| Work::Return.cautions(fuel)).unwrap_or_default();
     let form = |regime: Regime| ReturnForm {
@@ -52,7 +52,7 @@ pub(crate) async fn forms(Query(params): Query<FormsParams>) -> Json<Vec<ReturnF
 }
 
 /// Begins a run, with or without the timer of the program.
-#[utoipa::path(post, path = "/api/return-tests/{test}/runs", request_body = BeginRunRequest, responses((status = 200, body = KeptView)))]
+#[utoipa::path(post, path = "/return-tests/{test}/runs", request_body = BeginRunRequest, responses((status = 200, body = KeptView)))]
 pub(crate) async fn begin_run(
     State(state): State<AppState>,
     Path(test): Path<Uuid>,
@@ -71,7 +71,7 @@ pub(crate) async fn begin_run(
 }
 
 /// Keeps a reading, or says beside the field why not.
-#[utoipa::path(post, path = "/api/runs/{run}/readings", request_body = ReadingRequest, responses((status = 200, body = KeptView)))]
+#[utoipa::path(post, path = "/runs/{run}/readings", request_body = ReadingRequest, responses((status = 200, body = KeptView)))]
 pub(crate) async fn add_reading(
     State(state): State<AppState>,
     Path(run): Path<Uuid>,
@@ -105,7 +105,7 @@ pub(crate) async fn add_reading(
 }
 
 /// Keeps a run but lets it not count.
-#[utoipa::path(post, path = "/api/runs/{run}/aside", request_body = AsideRequest, responses((status = 200, body = KeptView)))]
+#[utoipa::path(post, path = "/runs/{run}/aside", request_body = AsideRequest, responses((status = 200, body = KeptView)))]
 pub(crate) async fn set_aside(
     State(state): State<AppState>,
     Path(run): Path<Uuid>,

@@ -10,13 +10,17 @@ use axum::Router;
 use axum::extract::DefaultBodyLimit;
 use axum::http::{HeaderName, HeaderValue, StatusCode, header};
 use axum::middleware::{from_fn_with_state, map_response};
-use axum::routing::{get, post, put};
+use axum::routing::get;
 use std::time::Duration;
 use tower_http::catch_panic::CatchPanicLayer;
 use tower_http::compression::CompressionLayer;
 use tower_http::set_header::SetResponseHeaderLayer;
 use tower_http::timeout::TimeoutLayer;
 use tower_http::trace::TraceLayer;
+use utoipa::OpenApi as _;
+use utoipa::openapi::OpenApi;
+use utoipa_axum::router::{OpenApiRouter, UtoipaMethodRouterExt as _};
+use utoipa_axum::routes;
 
 /// Largest ordinary request.
 const BODY_LIMIT: usize = 256 * 1024;
@@ -34,100 +38,106 @@ const POLICY: &str = "default-src 'self'; script-src 'self'; style-src 'self' 'u
     img-src 'self' data:; font-src 'self'; connect-src 'self'; object-src 'none'; base-uri 'none'; \
     form-action 'self'; frame-ancestors 'none'";
 
+/// Every address, each standing once: at its handler, with its description.
+fn api() -> OpenApiRouter<AppState> {
+    OpenApiRouter::new()
+        .routes(routes!(changes::listen))
+        .routes(routes!(board::page))
+        .routes(routes!(people::list, people::add))
+        .routes(routes!(people::families))
+        .routes(routes!(jobs::layout))
+        .routes(routes!(jobs::take_in))
+        .routes(routes!(transfer::import).layer(DefaultBodyLimit::max(IMPORT_LIMIT)))
+        .routes(routes!(jobs::read))
+        .routes(routes!(jobs::change_intake))
+        .routes(routes!(return_tests::set_up))
+        .routes(routes!(decisions::decide))
+        .routes(routes!(judgement::read))
+        .routes(routes!(places::propose))
+        .routes(routes!(codes::read))
+        .routes(routes!(codes::look))
+        .routes(routes!(codes::capture))
+        .routes(routes!(codes::read_unit))
+        .routes(routes!(codes::write))
+        .routes(routes!(codes::knob))
+        .routes(routes!(fitting::read))
+        .routes(routes!(fitting::tighten))
+        .routes(routes!(proving::read))
+        .routes(routes!(proving::learned))
+        .routes(routes!(proving::clear))
+        .routes(routes!(proving::close))
+        .routes(routes!(reports::read))
+        .routes(routes!(passports::find))
+        .routes(routes!(passports::read))
+        .routes(routes!(workshops::export))
+        .routes(routes!(workshops::readings))
+        .routes(routes!(workshops::import).layer(DefaultBodyLimit::max(WORKSHOP_LIMIT)))
+        .routes(routes!(shelf::read))
+        .routes(routes!(shelf::families))
+        .routes(routes!(shelf::keep))
+        .routes(routes!(shelf::apart))
+        .routes(routes!(matchings::begin))
+        .routes(routes!(matchings::look))
+        .routes(routes!(matchings::stop))
+        .routes(routes!(judgement::weights, judgement::change_weights))
+        .routes(routes!(decisions::note))
+        .routes(routes!(events::happened))
+        .routes(routes!(events::earlier))
+        .routes(routes!(transfer::export))
+        .routes(routes!(transfer::readings))
+        .routes(routes!(return_tests::forms))
+        .routes(routes!(return_tests::begin_run))
+        .routes(routes!(return_tests::add_reading))
+        .routes(routes!(return_tests::set_aside))
+        .routes(routes!(return_plan::preview))
+        .routes(routes!(return_plan::rejudged))
+        .routes(routes!(sheets::forms))
+        .routes(routes!(sheets::begin))
+        .routes(routes!(sheets::keep_cell))
+        .routes(routes!(traces::add).layer(DefaultBodyLimit::max(IMPORT_LIMIT)))
+        .routes(routes!(bench::list, bench::begin))
+        .routes(routes!(bench::forms))
+        .routes(routes!(bench::read))
+        .routes(routes!(bench::begin_round))
+        .routes(routes!(bench::keep_cell))
+        .routes(routes!(bench::supply_csv))
+        .routes(routes!(bench_files::read).layer(DefaultBodyLimit::max(BENCH_FILE_LIMIT)))
+        .routes(routes!(bench::shims, bench::move_shims))
+        .routes(routes!(calc::run))
+        .routes(routes!(calculators::list))
+        .routes(routes!(calculators::work))
+        .routes(routes!(instruments::list, instruments::keep))
+        .routes(routes!(instruments::decide))
+        .routes(routes!(rules::list))
+        .routes(routes!(rules::change))
+        .routes(routes!(library::search))
+        .routes(routes!(library::keep_family))
+        .routes(routes!(library::family))
+        .routes(routes!(library::keep_item))
+        .routes(routes!(library::item))
+        .routes(routes!(library::preview).layer(DefaultBodyLimit::max(IMPORT_LIMIT)))
+        .routes(routes!(library::import).layer(DefaultBodyLimit::max(IMPORT_LIMIT)))
+        .routes(routes!(library::export_json))
+        .routes(routes!(library::export_csv))
+}
+
+/// The description of all of them.
+pub(crate) fn described() -> OpenApi {
+    let all = OpenApiRouter::<AppState>::with_openapi(openapi::Api::openapi());
+    let mut all = all.routes(routes!(people::health)).nest("/api", api()).into_openapi();
+    // Two handlers of one name in two files are two operations: their addresses tell them apart.
+    for item in all.paths.paths.values_mut() {
+        for operation in [&mut item.get, &mut item.post, &mut item.put].into_iter().flatten() {
+            operation.operation_id = None;
+        }
+    }
+    all
+}
+
 pub(crate) fn router(state: AppState) -> Router {
-    let api = Router::new()
+    let api = Router::from(api())
         .route("/openapi.json", get(openapi::document))
         .route("/schema/job.json", get(openapi::job_file))
-        .route("/changes", get(changes::listen))
-        .route("/board", get(board::page))
-        .route("/people", get(people::list).post(people::add))
-        .route("/families", get(people::families))
-        .route("/layout", post(jobs::layout))
-        .route("/jobs", post(jobs::take_in))
-        .route("/jobs/import", post(transfer::import).layer(DefaultBodyLimit::max(IMPORT_LIMIT)))
-        .route("/jobs/{job}", get(jobs::read))
-        .route("/jobs/{job}/intake", put(jobs::change_intake))
-        .route("/jobs/{job}/return-tests", post(return_tests::set_up))
-        .route("/jobs/{job}/decisions", post(decisions::decide))
-        .route("/jobs/{job}/judgement", get(judgement::read))
-        .route("/jobs/{job}/places", post(places::propose))
-        .route("/jobs/{job}/codes", get(codes::read))
-        .route("/jobs/{job}/codes/look", post(codes::look))
-        .route("/jobs/{job}/codes/captured", post(codes::capture))
-        .route("/jobs/{job}/codes/read", post(codes::read_unit))
-        .route("/jobs/{job}/codes/write", post(codes::write))
-        .route("/jobs/{job}/codes/knob", post(codes::knob))
-        .route("/jobs/{job}/fitting", get(fitting::read))
-        .route("/jobs/{job}/fitting/tightening", post(fitting::tighten))
-        .route("/jobs/{job}/proof", get(proving::read))
-        .route("/jobs/{job}/proof/learned", post(proving::learned))
-        .route("/jobs/{job}/proof/clear", post(proving::clear))
-        .route("/jobs/{job}/close", post(proving::close))
-        .route("/jobs/{job}/report", get(reports::read))
-        .route("/passports", get(passports::find))
-        .route("/passports/{injector}", get(passports::read))
-        .route("/workshop/export.jsonl", get(workshops::export))
-        .route("/workshop/readings.csv", get(workshops::readings))
-        .route(
-            "/workshop/import",
-            post(workshops::import).layer(DefaultBodyLimit::max(WORKSHOP_LIMIT)),
-        )
-        .route("/shelf", get(shelf::read))
-        .route("/shelf/families", get(shelf::families))
-        .route("/shelf/sets", post(shelf::keep))
-        .route("/shelf/sets/{set}/apart", post(shelf::apart))
-        .route("/matchings", post(matchings::begin))
-        .route("/matchings/{matching}", get(matchings::look))
-        .route("/matchings/{matching}/stop", post(matchings::stop))
-        .route("/weights", get(judgement::weights).put(judgement::change_weights))
-        .route("/jobs/{job}/notes", post(decisions::note))
-        .route("/jobs/{job}/events", post(events::happened))
-        .route("/earlier", get(events::earlier))
-        .route("/jobs/{job}/export.json", get(transfer::export))
-        .route("/jobs/{job}/readings.csv", get(transfer::readings))
-        .route("/return-tests", get(return_tests::forms))
-        .route("/return-tests/{test}/runs", post(return_tests::begin_run))
-        .route("/runs/{run}/readings", post(return_tests::add_reading))
-        .route("/runs/{run}/aside", post(return_tests::set_aside))
-        .route("/jobs/{job}/return-tests/preview", post(return_plan::preview))
-        .route("/jobs/{job}/return-tests/{test}/rejudged", get(return_plan::rejudged))
-        .route("/sheets", get(sheets::forms))
-        .route("/jobs/{job}/sheets", post(sheets::begin))
-        .route("/sheets/{sheet}/cells", post(sheets::keep_cell))
-        .route(
-            "/sheets/{sheet}/traces",
-            post(traces::add).layer(DefaultBodyLimit::max(IMPORT_LIMIT)),
-        )
-        .route("/bench", get(bench::list).post(bench::begin))
-        .route("/bench/forms", get(bench::forms))
-        .route("/bench/{session}", get(bench::read))
-        .route("/bench/{session}/rounds", post(bench::begin_round))
-        .route("/bench/{session}/cells", post(bench::keep_cell))
-        .route("/bench/{session}/supply.csv", get(bench::supply_csv))
-        .route(
-            "/bench/{session}/files",
-            post(bench_files::read).layer(DefaultBodyLimit::max(BENCH_FILE_LIMIT)),
-        )
-        .route("/shims", get(bench::shims).post(bench::move_shims))
-        .route("/calc/{id}", post(calc::run))
-        .route("/calculators", get(calculators::list))
-        .route("/calculators/{id}", post(calculators::work))
-        .route("/instruments", get(instruments::list).put(instruments::keep))
-        .route("/instruments/can-decide", post(instruments::decide))
-        .route("/rules", get(rules::list))
-        .route("/rules/{rule}", put(rules::change))
-        .route("/library", get(library::search))
-        .route("/library/families", put(library::keep_family))
-        .route("/library/families/{family}", get(library::family))
-        .route("/library/items", put(library::keep_item))
-        .route("/library/items/{item}", get(library::item))
-        .route(
-            "/library/preview",
-            post(library::preview).layer(DefaultBodyLimit::max(IMPORT_LIMIT)),
-        )
-        .route("/library/import", post(library::import).layer(DefaultBodyLimit::max(IMPORT_LIMIT)))
-        .route("/library/export.json", get(library::export_json))
-        .route("/library/limits.csv", get(library::export_csv))
         .route("/schema/library.json", get(openapi::library_file))
         .route("/schema/workshop-line.json", get(openapi::workshop_line))
         .fallback(error::no_such_route)

@@ -9,7 +9,7 @@ use cobaltine_core::record::FieldProblem;
 use cobaltine_core::rules::{RuleId, read};
 
 /// Every rule with its value, its default and its history.
-#[utoipa::path(get, path = "/api/rules", responses((status = 200, body = Vec<RuleView>)))]
+#[utoipa::path(get, path = "/rules", responses((status = 200, body = Vec<RuleView>)))]
 pub(crate) async fn list(State(state): State<AppState>) -> Result<Json<Vec<RuleView>>, ApiError> {
     let changes = state.store.rule_changes().await?;
     let people = state.store.people().await?;
@@ -18,7 +18,8 @@ pub(crate) async fn list(State(state): State<AppState>) -> Result<Json<Vec<RuleV
 }
 
 /// Changes a rule, with its reason. The revision that was changed has to be named.
-#[utoipa::path(put, path = "/api/rules/{rule}", request_body = RuleRequest, responses((status = 200, body = Vec<RuleView>)))]
+#[utoipa::path(put, path = "/rules/{rule}", params(("rule" = RuleId, Path)), request_body = RuleRequest,
+    responses((status = 200, body = Vec<RuleView>)))]
 pub(crate) async fn change(
     State(state): State<AppState>,
     Path(rule): Path<RuleId>,

@@ -1,7 +1,7 @@
 //! Checks that are read cell by cell.
 
+use crate::extract::today;
 use crate::extract::{Doing, Path};
-use crate::instruments::today;
 use crate::jobs::kept;
 use crate::wire::{BeginSheetRequest, CellRequest, FormsParams, KeptView};
 use crate::{ApiError, AppState};
@@ -14,13 +14,13 @@ use cobaltine_core::tests::engine::{EngineTest, SheetForm};
 use uuid::Uuid;
 
 /// Every check with its cells.
-#[utoipa::path(get, path = "/api/sheets", params(FormsParams), responses((status = 200, body = Vec<SheetForm>)))]
+#[utoipa::path(get, path = "/sheets", params(FormsParams), responses((status = 200, body = Vec<SheetForm>)))]
 pub(crate) async fn forms(Query(params): Query<FormsParams>) -> Json<Vec<SheetForm>> {
     Json(EngineTest::sheets().map(|id| id.form(params.fuel)).collect())
 }
 
 /// Begins a check with the limit, the rules and the instrument of today.
-#[utoipa::path(post, path = "/api/jobs/{job}/sheets", request_body = BeginSheetRequest, responses((status = 200, body = KeptView)))]
+#[utoipa::path(post, path = "/jobs/{job}/sheets", request_body = BeginSheetRequest, responses((status = 200, body = KeptView)))]
 pub(crate) async fn begin(
     State(state): State<AppState>,
     Path(job): Path<Uuid>,
@@ -55,7 +55,7 @@ pub(crate) async fn begin(
 }
 
 /// Keeps a cell as typed, or says beside it why not. An empty text takes a reading back.
-#[utoipa::path(post, path = "/api/sheets/{sheet}/cells", request_body = CellRequest, responses((status = 200, body = KeptView)))]
+#[utoipa::path(post, path = "/sheets/{sheet}/cells", request_body = CellRequest, responses((status = 200, body = KeptView)))]
 pub(crate) async fn keep_cell(
     State(state): State<AppState>,
     Path(sheet): Path<Uuid>,

@@ -14,7 +14,7 @@ use uuid::Uuid;
 const PER_PAGE: u32 = 30;
 
 /// Families on the shelf, those with most injectors first.
-#[utoipa::path(get, path = "/api/shelf/families", params(ShelfFamilyParams), responses((status = 200, body = Vec<ShelfFamily>)))]
+#[utoipa::path(get, path = "/shelf/families", params(ShelfFamilyParams), responses((status = 200, body = Vec<ShelfFamily>)))]
 pub(crate) async fn families(
     State(state): State<AppState>,
     Query(asked): Query<ShelfFamilyParams>,
@@ -23,7 +23,7 @@ pub(crate) async fn families(
 }
 
 /// A page of the shelf, with what it can be matched by and the sets that are kept.
-#[utoipa::path(get, path = "/api/shelf", params(ShelfParams), responses((status = 200, body = ShelfView)))]
+#[utoipa::path(get, path = "/shelf", params(ShelfParams), responses((status = 200, body = ShelfView)))]
 pub(crate) async fn read(
     State(state): State<AppState>,
     Query(asked): Query<ShelfParams>,
@@ -46,7 +46,7 @@ pub(crate) async fn read(
 }
 
 /// Keeps a set together. The same again changes nothing.
-#[utoipa::path(post, path = "/api/shelf/sets", request_body = KeepSetRequest, responses((status = 204)))]
+#[utoipa::path(post, path = "/shelf/sets", request_body = KeepSetRequest, responses((status = 204)))]
 pub(crate) async fn keep(
     State(state): State<AppState>,
     Doing { asked: request, act, signed }: Doing<KeepSetRequest>,
@@ -58,7 +58,7 @@ pub(crate) async fn keep(
 }
 
 /// Takes a set apart again.
-#[utoipa::path(post, path = "/api/shelf/sets/{set}/apart", responses((status = 204)))]
+#[utoipa::path(post, path = "/shelf/sets/{set}/apart", responses((status = 204)))]
 pub(crate) async fn apart(
     State(state): State<AppState>,
     Path(set): Path<Uuid>,

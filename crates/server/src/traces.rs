@@ -18,7 +18,7 @@ const MOST_ROWS: usize = 200_000;
 const KEPT: usize = 1600;
 
 /// Keeps a trace with the drops that were found in it.
-#[utoipa::path(post, path = "/api/sheets/{sheet}/traces", request_body = TraceRequest, responses((status = 200, body = KeptView)))]
+#[utoipa::path(post, path = "/sheets/{sheet}/traces", request_body = TraceRequest, responses((status = 200, body = KeptView)))]
 pub(crate) async fn add(
     State(state): State<AppState>,
     Path(sheet): Path<Uuid>,

@@ -12,7 +12,7 @@ use cobaltine_store::Imported;
 use uuid::Uuid;
 
 /// The job as a file.
-#[utoipa::path(get, path = "/api/jobs/{job}/export.json", responses((status = 200, body = JobFile)))]
+#[utoipa::path(get, path = "/jobs/{job}/export.json", responses((status = 200, body = JobFile)))]
 pub(crate) async fn export(
     State(state): State<AppState>,
     Path(job): Path<Uuid>,
@@ -23,7 +23,7 @@ pub(crate) async fn export(
 }
 
 /// Takes a job file in; all of it or nothing.
-#[utoipa::path(post, path = "/api/jobs/import", request_body = JobFile, responses((status = 200, body = ImportView)))]
+#[utoipa::path(post, path = "/jobs/import", request_body = JobFile, responses((status = 200, body = ImportView)))]
 pub(crate) async fn import(
     State(state): State<AppState>,
     Doing { asked: file, act, signed }: Doing<JobFile>,
@@ -35,7 +35,7 @@ pub(crate) async fn import(
 }
 
 /// All readings of a job, corrected ones included, one row each.
-#[utoipa::path(get, path = "/api/jobs/{job}/readings.csv", responses((status = 200, body = String, content_type = "text/csv")))]
+#[utoipa::path(get, path = "/jobs/{job}/readings.csv", responses((status = 200, body = String, content_type = "text/csv")))]
 pub(crate) async fn readings(
     State(state): State<AppState>,
     Path(job): Path<Uuid>,

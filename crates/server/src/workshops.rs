@@ -23,7 +23,7 @@ fn streamed(
 }
 
 /// Everything of the workshop, a JSON object a line.
-#[utoipa::path(get, path = "/api/workshop/export.jsonl", responses((status = 200, body = String, content_type = "application/jsonl")))]
+#[utoipa::path(get, path = "/workshop/export.jsonl", responses((status = 200, body = String, content_type = "application/jsonl")))]
 pub(crate) async fn export(State(state): State<AppState>) -> Result<Response, ApiError> {
     let mut export = state.store.export_workshop().await?;
     let (send, lines) = mpsc::channel(AHEAD);
@@ -49,7 +49,7 @@ pub(crate) async fn export(State(state): State<AppState>) -> Result<Response, Ap
 }
 
 /// Takes a workshop file in: all of it or nothing.
-#[utoipa::path(post, path = "/api/workshop/import", request_body = String, responses((status = 200, body = WorkshopImported)))]
+#[utoipa::path(post, path = "/workshop/import", request_body = String, responses((status = 200, body = WorkshopImported)))]
 pub(crate) async fn import(
     State(state): State<AppState>,
     Bare { act, signed, text }: Bare,
@@ -58,7 +58,7 @@ pub(crate) async fn import(
 }
 
 /// All readings of all jobs, corrected ones included, one row each.
-#[utoipa::path(get, path = "/api/workshop/readings.csv", responses((status = 200, body = String, content_type = "text/csv")))]
+#[utoipa::path(get, path = "/workshop/readings.csv", responses((status = 200, body = String, content_type = "text/csv")))]
 pub(crate) async fn readings(State(state): State<AppState>) -> Result<Response, ApiError> {
     let jobs = state.store.job_ids().await?;
     let (send, lines) = mpsc::channel(AHEAD);

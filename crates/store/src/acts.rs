@@ -1,7 +1,6 @@
 //! Commands that were done: one id for the whole life of a command. The same again is answered as
 //! the first time, something else under the same id is refused, and nothing is ever done twice.
 
-use crate::log::hexadecimal;
 use crate::rows;
 use crate::{Store, StoreError};
 use cobaltine_core::entry::Entry;
@@ -20,7 +19,7 @@ pub struct Act {
 impl Act {
     /// An act that asks for this; the bytes are those of the request, with who asked.
     pub fn new(id: Uuid, asked: &[u8]) -> Self {
-        Self { id, content: hexadecimal(asked) }
+        Self { id, content: rows::hexadecimal(asked) }
     }
 
     /// An act of the program itself, which nobody repeats.

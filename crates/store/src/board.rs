@@ -1,14 +1,15 @@
 //! The board: every job as its strip and what it waits for, written when a job changes.
 
-use crate::held::{self, JobState};
+use crate::held::JobState;
 use crate::rows;
 use crate::torque::torque_of;
-use crate::{Store, StoreError, stale};
+use crate::{Store, StoreError};
 use cobaltine_core::engine::EngineEnd;
+use cobaltine_core::judged::Judged;
 use cobaltine_core::library::TorqueStage;
 use cobaltine_core::mark::Mark;
 use cobaltine_core::proving::proof;
-use cobaltine_core::record::{JobFile, Judged, RunRecord};
+use cobaltine_core::record::{JobFile, RunRecord};
 use cobaltine_core::work::{Decision, Stage, Standing, Symptom, Tone, Waits, waits};
 use jiff::{SignedDuration, Timestamp};
 use serde::{Deserialize, Serialize};
@@ -192,16 +193,6 @@ pub(crate) fn fts_phrase(words: &str) -> Option<String> {
         .map(|word| format!("\"{word}\"*"))
         .collect();
     (!words.is_empty()).then(|| words.join(" "))
-}
-
-/// Writes what is made from a job that was just taken in from elsewhere.
-pub(crate) async fn refresh(
-    connection: &mut SqliteConnection,
-    job: Uuid,
-    changed_at: Timestamp,
-) -> Result<(), StoreError> {
-    let state = held::loaded(connection, job).await?;
-    stale::make(connection, &state, changed_at).await
 }
 
 /// When the card of a job says that it was changed.

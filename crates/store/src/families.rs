@@ -4,7 +4,9 @@ use crate::rows;
 use crate::{Store, StoreError};
 use cobaltine_core::library::LimitCheck;
 use cobaltine_core::record::Family;
-use sqlx::Row;
+use sqlx::{Row, SqliteConnection};
+use std::collections::HashMap;
+use uuid::Uuid;
 
 /// The most families that a choice shows at once.
 const MOST_FAMILIES: i64 = 500;
@@ -36,4 +38,14 @@ impl Store {
             })
             .collect()
     }
+}
+
+/// Families by lower-case name.
+pub(crate) async fn families_by_name(
+    connection: &mut SqliteConnection,
+) -> Result<HashMap<String, Uuid>, StoreError> {
+    let rows = sqlx::query("SELECT id, name FROM families").fetch_all(connection).await?;
+    rows.iter()
+        .map(|row| Ok((row.try_get::<String, _>("name")?.to_lowercase(), rows::id(row, "id")?)))
+        .collect()
 }

@@ -2,9 +2,10 @@
 
 use crate::{Store, StoreError, job_file, log, weights};
 use cobaltine_core::calc::CalcError;
+use cobaltine_core::judged::Judged;
 use cobaltine_core::judgement::{NextStep, Overtaken, Weights, next_step, overtaken};
 use cobaltine_core::limits::PEOPLE;
-use cobaltine_core::record::{JobFile, Judged, Person};
+use cobaltine_core::record::{JobFile, Person};
 use sqlx::SqliteConnection;
 use std::collections::HashMap;
 use std::sync::{Arc, Mutex, MutexGuard, OnceLock, PoisonError};

@@ -6,8 +6,8 @@
 use crate::acts::{self, Act};
 use crate::board::fts_phrase;
 use crate::rows;
-use crate::{Store, StoreError, limits};
-use cobaltine_core::library::{FamilyKind, ItemDetail, LibraryFamily, LibraryFile, LibraryItem};
+use crate::{Store, StoreError};
+use cobaltine_core::library::{FamilyKind, ItemDetail, LibraryFamily, LibraryItem};
 use cobaltine_core::record::Signed;
 use serde::{Deserialize, Serialize};
 use sqlx::sqlite::SqliteRow;
@@ -189,29 +189,6 @@ impl Store {
         tx.commit().await?;
         self.list_stale().await?;
         Ok(kept)
-    }
-
-    /// Everything, as a file.
-    ///
-    /// # Errors
-    /// The database error.
-    pub async fn library_file(&self) -> Result<LibraryFile, StoreError> {
-        let mut tx = self.pool.begin().await?;
-        let families = sqlx::query(
-            "SELECT id, name, revision, detail FROM families ORDER BY name COLLATE NOCASE",
-        )
-        .fetch_all(&mut *tx)
-        .await?;
-        let items = sqlx::query(
-            "SELECT id, name, revision, detail FROM items ORDER BY kind, name COLLATE NOCASE",
-        )
-        .fetch_all(&mut *tx)
-        .await?;
-        Ok(LibraryFile::new(
-            families.iter().map(family).collect::<Result<_, _>>()?,
-            limits::newest(&mut tx).await?,
-            items.iter().map(item).collect::<Result<_, _>>()?,
-        ))
     }
 }
 
@@ -412,7 +389,7 @@ pub(crate) fn family(row: &SqliteRow) -> Result<LibraryFamily, StoreError> {
     })
 }
 
-fn item(row: &SqliteRow) -> Result<LibraryItem, StoreError> {
+pub(crate) fn item(row: &SqliteRow) -> Result<LibraryItem, StoreError> {
     Ok(LibraryItem {
         id: rows::id(row, "id")?,
         name: row.try_get("name")?,

@@ -1,17 +1,17 @@
 //! The library in from a file: a look at what would change, then all of it or nothing.
 
 use crate::acts::{self, Act};
-use crate::library::{LineKind, keep_family, keep_item, write_family, write_item};
-use crate::limits::{Change, keep};
+use crate::library::{LineKind, family, item, keep_family, keep_item, write_family, write_item};
+use crate::limits::{self, Change, keep};
 use crate::rows;
 use crate::{Store, StoreError};
-use cobaltine_core::library::{FamilyDetail, ItemDetail, LibraryFamily, LibraryItem, ReadRow};
+use cobaltine_core::library::{
+    FamilyDetail, ItemDetail, LibraryFamily, LibraryFile, LibraryItem, ReadRow,
+};
 use cobaltine_core::record::Signed;
 use serde::Serialize;
 use sqlx::{Row, SqliteConnection};
-use std::collections::HashMap;
 use utoipa::ToSchema;
-use uuid::Uuid;
 
 /// What one entry of a file does, or would do.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, ToSchema)]
@@ -216,12 +216,27 @@ async fn take_item(
     Ok(LibraryChange { kind, title, change, new_family: false, before: None, after: String::new() })
 }
 
-/// Families by lower-case name.
-pub(crate) async fn families_by_name(
-    connection: &mut SqliteConnection,
-) -> Result<HashMap<String, Uuid>, StoreError> {
-    let rows = sqlx::query("SELECT id, name FROM families").fetch_all(connection).await?;
-    rows.iter()
-        .map(|row| Ok((row.try_get::<String, _>("name")?.to_lowercase(), rows::id(row, "id")?)))
-        .collect()
+impl Store {
+    /// Everything, as a file.
+    ///
+    /// # Errors
+    /// The database error.
+    pub async fn library_file(&self) -> Result<LibraryFile, StoreError> {
+        let mut tx = self.pool.begin().await?;
+        let families = sqlx::query(
+            "SELECT id, name, revision, detail FROM families ORDER BY name COLLATE NOCASE",
+        )
+        .fetch_all(&mut *tx)
+        .await?;
+        let items = sqlx::query(
+            "SELECT id, name, revision, detail FROM items ORDER BY kind, name COLLATE NOCASE",
+        )
+        .fetch_all(&mut *tx)
+        .await?;
+        Ok(LibraryFile::new(
+            families.iter().map(family).collect::<Result<_, _>>()?,
+            limits::newest(&mut tx).await?,
+            items.iter().map(item).collect::<Result<_, _>>()?,
+        ))
+    }
 }

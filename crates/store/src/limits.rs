@@ -1,7 +1,7 @@
 //! Limits: read, revised, and taken in from a file after a look at what would change.
 
+use crate::families::families_by_name;
 use crate::library::{LibraryLine, LineKind, write_family, write_line};
-use crate::library_file::families_by_name;
 use crate::rows;
 use crate::{Store, StoreError};
 use cobaltine_core::library::{

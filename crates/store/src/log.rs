@@ -9,7 +9,6 @@ use crate::{Store, StoreError};
 use cobaltine_core::entry::Entry;
 use cobaltine_core::record::{Moment, place_after};
 use serde::Serialize;
-use sha2::{Digest, Sha256};
 use sqlx::{Row, SqliteConnection};
 use uuid::Uuid;
 
@@ -216,18 +215,7 @@ pub(crate) async fn last_hash(connection: &mut SqliteConnection) -> Result<Strin
 
 /// SHA-256 over the hash before, the log, the place and the entry, in hexadecimal digits.
 fn hash_of(before: &str, of: &str, seq: u64, entry: &str) -> String {
-    hexadecimal(format!("{before}\n{of}\n{seq}\n{entry}").as_bytes())
-}
-
-/// SHA-256 in hexadecimal digits.
-pub(crate) fn hexadecimal(bytes: &[u8]) -> String {
-    use std::fmt::Write;
-    let mut text = String::with_capacity(64);
-    for byte in Sha256::digest(bytes) {
-        // Writing into a string cannot fail.
-        let _ = write!(text, "{byte:02x}");
-    }
-    text
+    rows::hexadecimal(format!("{before}\n{of}\n{seq}\n{entry}").as_bytes())
 }
 
 /// The newest moment of a log, to be shown on its line.

@@ -5,9 +5,21 @@ use cobaltine_core::record::Signed;
 use jiff::Timestamp;
 use serde::Serialize;
 use serde::de::DeserializeOwned;
+use sha2::{Digest, Sha256};
 use sqlx::Row;
 use sqlx::sqlite::SqliteRow;
 use uuid::Uuid;
+
+/// SHA-256 in hexadecimal digits.
+pub(crate) fn hexadecimal(bytes: &[u8]) -> String {
+    use std::fmt::Write;
+    let mut text = String::with_capacity(64);
+    for byte in Sha256::digest(bytes) {
+        // Writing into a string cannot fail.
+        let _ = write!(text, "{byte:02x}");
+    }
+    text
+}
 
 fn decode<E: std::error::Error + Send + Sync + 'static>(error: E) -> StoreError {
     StoreError::Database(sqlx::Error::Decode(Box::new(error)))

@@ -5,7 +5,7 @@
 //! the first one who reads a projection. What only the rules have changed is made anew in the
 //! background alone, with its progress told, and may be seen as it was until then.
 
-use crate::held::JobState;
+use crate::held::{self, JobState};
 use crate::{Store, StoreError, board, good_readings, passports, rows, shelf};
 use jiff::Timestamp;
 use sqlx::{Row, SqliteConnection};
@@ -122,6 +122,16 @@ pub(crate) async fn mark(
         .await?;
     }
     Ok(())
+}
+
+/// Writes what is made from a job that was just taken in from elsewhere.
+pub(crate) async fn refresh(
+    connection: &mut SqliteConnection,
+    job: Uuid,
+    changed_at: Timestamp,
+) -> Result<(), StoreError> {
+    let state = held::loaded(connection, job).await?;
+    make(connection, &state, changed_at).await
 }
 
 /// Everything that is made from a job.

@@ -4,9 +4,9 @@ use crate::acts::{self, Act};
 use crate::bench::{next_number as next_session, say, write_line};
 use crate::job_file::{job_file, session as session_file};
 use crate::torque::torque_of;
-use crate::{Store, StoreError, board, jobs, log, people, rows};
+use crate::{Store, StoreError, jobs, log, people, rows, stale};
 use cobaltine_core::entry::{self, Entry};
-use cobaltine_core::job::closings;
+use cobaltine_core::job::{mark_older, replay};
 use cobaltine_core::limits::LOG_BYTES;
 use cobaltine_core::record::{JobFile, Signed};
 use cobaltine_core::tests::bench::SessionRecord;
@@ -50,11 +50,13 @@ impl Store {
         file: &JobFile,
         by: TakenBy,
     ) -> Result<Imported, StoreError> {
+        // What it says is done again before anyone else is kept from writing.
+        let looked = look_at(&mut *self.pool.acquire().await?, file).await?;
         let mut tx = self.write_settled().await?;
         if acts::done_before(&mut tx, act).await? {
             return Ok(Imported::New(file.job.id));
         }
-        let imported = import(&mut tx, file, Some(by)).await?;
+        let imported = take_in(&mut tx, looked, Some(by)).await?;
         acts::done(&mut tx, act, by.at).await?;
         tx.commit().await?;
         Ok(imported)
@@ -95,12 +97,21 @@ pub(crate) async fn import(
     file: &JobFile,
     by: Option<TakenBy>,
 ) -> Result<Imported, StoreError> {
+    let looked = look_at(connection, file).await?;
+    take_in(connection, looked, by).await
+}
+
+/// A file that can be taken in as it is: its rows follow one another as they would have to here.
+struct Looked(JobFile);
+
+/// Looks at a file without writing. One whose job is here is compared with it instead.
+async fn look_at(connection: &mut SqliteConnection, file: &JobFile) -> Result<Looked, StoreError> {
     let problems = file.problems();
     if !problems.is_empty() {
         return Err(StoreError::Invalid(problems));
     }
-    let id = file.job.id;
     let mut file = file.clone();
+    mark_older(&mut file);
     // A family of another workshop is known here by its name, or not at all.
     let family = match &file.family {
         Some(name) => family_named(connection, name).await?,
@@ -114,12 +125,25 @@ pub(crate) async fn import(
         }
     }
     file.job.intake.family_id = family;
-    if jobs::job_exists(connection, id).await? {
-        return again(connection, file).await;
+    if jobs::job_exists(connection, file.job.id).await? {
+        return Ok(Looked(file));
     }
     let torque = torque_of(connection, family).await?;
-    if let Some(problem) = closings(&file, &torque) {
-        return Err(StoreError::Invalid(vec![problem]));
+    let again = move || {
+        let done = replay(&file, &torque);
+        done.map(|()| Looked(file)).map_err(|problem| StoreError::Invalid(vec![problem]))
+    };
+    tokio::task::spawn_blocking(again).await.map_err(std::io::Error::other)?
+}
+
+async fn take_in(
+    connection: &mut SqliteConnection,
+    Looked(mut file): Looked,
+    by: Option<TakenBy>,
+) -> Result<Imported, StoreError> {
+    let id = file.job.id;
+    if jobs::job_exists(connection, id).await? {
+        return again(connection, file).await;
     }
     for person in &file.people {
         people::add_person(connection, person).await?;
@@ -146,7 +170,7 @@ pub(crate) async fn import(
     }
     let tubes = file.bench.iter().flat_map(|s| s.cells.iter().map(|c| c.signed.moment()));
     let newest = tubes.chain(log::newest(&entries)).max().map_or(at, |moment| moment.at);
-    board::refresh(connection, id, newest).await?;
+    stale::refresh(connection, id, newest).await?;
     Ok(Imported::New(id))
 }
 

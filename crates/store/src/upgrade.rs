@@ -5,12 +5,13 @@
 
 mod old;
 
+use crate::families::families_by_name;
 use crate::job_file::job_file;
 use crate::library::{family, write_family};
-use crate::library_file::families_by_name;
 use crate::rows;
 use crate::{StoreError, board, good_readings, held, limits, log};
 use cobaltine_core::entry;
+use cobaltine_core::job::mark_older;
 use sqlx::{Row, SqliteConnection, SqlitePool};
 
 /// Goes up when something has to be written anew from the rules of the core.
@@ -78,7 +79,8 @@ async fn move_rows(connection: &mut SqliteConnection) -> Result<(), StoreError> 
         sqlx::query("SELECT id FROM jobs ORDER BY at, id").fetch_all(&mut *connection).await?;
     let mut reopened = Vec::new();
     for row in &jobs {
-        let file = old::job(connection, rows::id(row, "id")?).await?;
+        let mut file = old::job(connection, rows::id(row, "id")?).await?;
+        mark_older(&mut file);
         log::restore(connection, file.job.id, &mut entry::of_job(&file)).await?;
         // Whether it is closed is on its line by now, and why it is open again on its card.
         board::mark_closed(connection, &file).await?;

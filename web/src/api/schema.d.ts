@@ -12,10 +12,57 @@ export interface paths {
             cookie?: never;
         };
         /** Sessions, newest first. */
-        get: operations["list"];
+        get: {
+            parameters: {
+                query?: {
+                    /** @description Only those that hold an injector of this job. */
+                    job?: string | null;
+                    /** @description From 1. */
+                    page?: number | null;
+                    /** @description 60 at the most. */
+                    per_page?: number | null;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["BenchPage"];
+                    };
+                };
+            };
+        };
         put?: never;
         /** Begins a session with the limits, the rules and the bench of today, and its first round. */
-        post: operations["begin"];
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["BeginSessionRequest"];
+                };
+            };
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SessionView"];
+                    };
+                };
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -30,7 +77,30 @@ export interface paths {
             cookie?: never;
         };
         /** The tests of a bench, with the cells of each. */
-        get: operations["forms"];
+        get: {
+            parameters: {
+                query: {
+                    /** @description Which bench. */
+                    kind: components["schemas"]["BenchKind"];
+                    /** @description How volumes are typed. */
+                    entry: components["schemas"]["Entry"];
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["BenchForm"][];
+                    };
+                };
+            };
+        };
         put?: never;
         post?: never;
         delete?: never;
@@ -47,7 +117,27 @@ export interface paths {
             cookie?: never;
         };
         /** A session with its verdicts. */
-        get: operations["read"];
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    session: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SessionView"];
+                    };
+                };
+            };
+        };
         put?: never;
         post?: never;
         delete?: never;
@@ -66,7 +156,31 @@ export interface paths {
         get?: never;
         put?: never;
         /** Keeps a reading as typed, or says beside it why not. An empty text takes it back. */
-        post: operations["keep_cell"];
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    session: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["BenchCellRequest"];
+                };
+            };
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SessionView"];
+                    };
+                };
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -83,7 +197,31 @@ export interface paths {
         get?: never;
         put?: never;
         /** Looks at a file of readings, or takes it in: all of it, or nothing with the lines that are wrong. */
-        post: operations["read"];
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    session: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["BenchFileRequest"];
+                };
+            };
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["BenchFileView"];
+                    };
+                };
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -100,7 +238,31 @@ export interface paths {
         get?: never;
         put?: never;
         /** Begins a round: another full set of readings. */
-        post: operations["begin_round"];
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    session: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["BeginRoundRequest"];
+                };
+            };
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SessionView"];
+                    };
+                };
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -115,7 +277,27 @@ export interface paths {
             cookie?: never;
         };
         /** Dead time against supply voltage of the newest round that has it, as CSV (RFC 4180). */
-        get: operations["supply_csv"];
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    session: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "text/csv": string;
+                    };
+                };
+            };
+        };
         put?: never;
         post?: never;
         delete?: never;
@@ -132,7 +314,34 @@ export interface paths {
             cookie?: never;
         };
         /** One page of the board. */
-        get: operations["page"];
+        get: {
+            parameters: {
+                query?: {
+                    /** @description Words to find. */
+                    q?: string;
+                    /** @description Only jobs that read so. */
+                    tone?: components["schemas"]["Tone"] | null;
+                    /** @description From 0. */
+                    page?: number;
+                    /** @description At most 100; 20 when missing. */
+                    per_page?: number | null;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["BoardPage"];
+                    };
+                };
+            };
+        };
         put?: never;
         post?: never;
         delete?: never;
@@ -151,7 +360,31 @@ export interface paths {
         get?: never;
         put?: never;
         /** Runs one computation, off the threads that answer. */
-        post: operations["run"];
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": Record<string, never>;
+                };
+            };
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": Record<string, never>;
+                    };
+                };
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -166,7 +399,25 @@ export interface paths {
             cookie?: never;
         };
         /** Every calculator with its fields. */
-        get: operations["list"];
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Calculator"][];
+                    };
+                };
+            };
+        };
         put?: never;
         post?: never;
         delete?: never;
@@ -185,7 +436,33 @@ export interface paths {
         get?: never;
         put?: never;
         /** Works one out from what was typed. */
-        post: operations["work"];
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        [key: string]: string;
+                    };
+                };
+            };
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Worked"];
+                    };
+                };
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -200,7 +477,25 @@ export interface paths {
             cookie?: never;
         };
         /** Everything that is written from now on, as server-sent events. */
-        get: operations["listen"];
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "text/event-stream": components["schemas"]["ChangeView"];
+                    };
+                };
+            };
+        };
         put?: never;
         post?: never;
         delete?: never;
@@ -217,7 +512,30 @@ export interface paths {
             cookie?: never;
         };
         /** Earlier jobs of the same machine, newest first. */
-        get: operations["earlier"];
+        get: {
+            parameters: {
+                query: {
+                    /** @description As written in the job. */
+                    machine: string;
+                    /** @description The job that asks. */
+                    but?: string | null;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["BoardCard"][];
+                    };
+                };
+            };
+        };
         put?: never;
         post?: never;
         delete?: never;
@@ -234,7 +552,25 @@ export interface paths {
             cookie?: never;
         };
         /** The families of injectors with their newest limits. */
-        get: operations["families"];
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Family"][];
+                    };
+                };
+            };
+        };
         put?: never;
         post?: never;
         delete?: never;
@@ -251,9 +587,49 @@ export interface paths {
             cookie?: never;
         };
         /** All instruments, with their calibration beside today's date. */
-        get: operations["list"];
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["InstrumentView"][];
+                    };
+                };
+            };
+        };
         /** Keeps an instrument: revision 0 for a new one, otherwise the revision that was changed. */
-        put: operations["keep"];
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["InstrumentRequest"];
+                };
+            };
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["InstrumentView"];
+                    };
+                };
+            };
+        };
         post?: never;
         delete?: never;
         options?: never;
@@ -271,7 +647,29 @@ export interface paths {
         get?: never;
         put?: never;
         /** Whether an instrument can carry a limit, before anything is measured. */
-        post: operations["decide"];
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["CanDecideRequest"];
+                };
+            };
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["CanDecide"];
+                    };
+                };
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -288,7 +686,29 @@ export interface paths {
         get?: never;
         put?: never;
         /** Takes a job in. Asking twice with the same id makes one job. */
-        post: operations["take_in"];
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["TakeInRequest"];
+                };
+            };
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["KeptView"];
+                    };
+                };
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -305,7 +725,29 @@ export interface paths {
         get?: never;
         put?: never;
         /** Takes a job file in; all of it or nothing. */
-        post: operations["import"];
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["JobFile"];
+                };
+            };
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ImportView"];
+                    };
+                };
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -320,7 +762,27 @@ export interface paths {
             cookie?: never;
         };
         /** A job with its verdicts. */
-        get: operations["read"];
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    job: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["JobView"];
+                    };
+                };
+            };
+        };
         put?: never;
         post?: never;
         delete?: never;
@@ -339,7 +801,31 @@ export interface paths {
         get?: never;
         put?: never;
         /** Closes the job: as proven, or with what was left out for a reason. */
-        post: operations["close"];
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    job: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["StepRequest"];
+                };
+            };
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ProofView"];
+                    };
+                };
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -354,7 +840,27 @@ export interface paths {
             cookie?: never;
         };
         /** How the codes of a job stand. */
-        get: operations["read"];
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    job: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["CodesView"];
+                    };
+                };
+            };
+        };
         put?: never;
         post?: never;
         delete?: never;
@@ -373,7 +879,31 @@ export interface paths {
         get?: never;
         put?: never;
         /** Keeps the code of an injector. One that does not fit its pattern is refused. */
-        post: operations["capture"];
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    job: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["CaptureRequest"];
+                };
+            };
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["CodesView"];
+                    };
+                };
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -390,7 +920,31 @@ export interface paths {
         get?: never;
         put?: never;
         /** Turns a knob of the stand-in. */
-        post: operations["knob"];
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    job: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["KnobRequest"];
+                };
+            };
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["CodesView"];
+                    };
+                };
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -407,7 +961,31 @@ export interface paths {
         get?: never;
         put?: never;
         /** Looks at a code before it is kept. */
-        post: operations["look"];
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    job: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["CodeTyped"];
+                };
+            };
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ReadCode"];
+                    };
+                };
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -424,7 +1002,31 @@ export interface paths {
         get?: never;
         put?: never;
         /** Reads what the unit has stored. The first time these are the codes as found. */
-        post: operations["read_unit"];
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    job: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["StepRequest"];
+                };
+            };
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["CodesView"];
+                    };
+                };
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -444,7 +1046,31 @@ export interface paths {
          * Writes what the plan says, or puts back what was there before a writing that was interrupted.
          *     The answer comes when it has begun; the end is on record in the job.
          */
-        post: operations["write"];
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    job: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["WriteRequest"];
+                };
+            };
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["CodesView"];
+                    };
+                };
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -461,7 +1087,31 @@ export interface paths {
         get?: never;
         put?: never;
         /** Records decisions with what the program proposed at that moment. */
-        post: operations["decide"];
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    job: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["DecideRequest"];
+                };
+            };
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["KeptView"];
+                    };
+                };
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -478,7 +1128,31 @@ export interface paths {
         get?: never;
         put?: never;
         /** Keeps an event. The same id again changes nothing. */
-        post: operations["happened"];
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    job: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["EventRequest"];
+                };
+            };
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["KeptView"];
+                    };
+                };
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -493,7 +1167,27 @@ export interface paths {
             cookie?: never;
         };
         /** The job as a file. */
-        get: operations["export"];
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    job: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["JobFile"];
+                    };
+                };
+            };
+        };
         put?: never;
         post?: never;
         delete?: never;
@@ -510,7 +1204,27 @@ export interface paths {
             cookie?: never;
         };
         /** The fitting card of a job. */
-        get: operations["read"];
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    job: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Fitting"];
+                    };
+                };
+            };
+        };
         put?: never;
         post?: never;
         delete?: never;
@@ -529,7 +1243,31 @@ export interface paths {
         get?: never;
         put?: never;
         /** Keeps how the clamp is tightened, as typed in any unit, with where it is from. */
-        post: operations["tighten"];
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    job: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["TighteningRequest"];
+                };
+            };
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Fitting"];
+                    };
+                };
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -545,7 +1283,31 @@ export interface paths {
         };
         get?: never;
         /** Changes the intake; a stale change is refused with the job as it is now. */
-        put: operations["change_intake"];
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    job: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["ChangeIntakeRequest"];
+                };
+            };
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["KeptView"];
+                    };
+                };
+            };
+        };
         post?: never;
         delete?: never;
         options?: never;
@@ -561,7 +1323,27 @@ export interface paths {
             cookie?: never;
         };
         /** Causes, the next check, decisions and cost of a job. */
-        get: operations["read"];
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    job: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Judgement"];
+                    };
+                };
+            };
+        };
         put?: never;
         post?: never;
         delete?: never;
@@ -580,7 +1362,31 @@ export interface paths {
         get?: never;
         put?: never;
         /** Keeps a note on a stage. */
-        post: operations["note"];
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    job: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["NoteRequest"];
+                };
+            };
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["KeptView"];
+                    };
+                };
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -597,7 +1403,31 @@ export interface paths {
         get?: never;
         put?: never;
         /** Proposes places for the injectors of a job. Nothing is written. */
-        post: operations["propose"];
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    job: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PlacesRequest"];
+                };
+            };
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PlacesView"];
+                    };
+                };
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -612,7 +1442,27 @@ export interface paths {
             cookie?: never;
         };
         /** How the proof of a job stands. */
-        get: operations["read"];
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    job: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ProofView"];
+                    };
+                };
+            };
+        };
         put?: never;
         post?: never;
         delete?: never;
@@ -631,7 +1481,31 @@ export interface paths {
         get?: never;
         put?: never;
         /** Clears learned values in the control unit, and reads back what is left of them. */
-        post: operations["clear"];
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    job: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["StepRequest"];
+                };
+            };
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ProofView"];
+                    };
+                };
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -648,7 +1522,31 @@ export interface paths {
         get?: never;
         put?: never;
         /** Reads learned values and counters from the control unit. */
-        post: operations["learned"];
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    job: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["StepRequest"];
+                };
+            };
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ProofView"];
+                    };
+                };
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -663,7 +1561,27 @@ export interface paths {
             cookie?: never;
         };
         /** All readings of a job, corrected ones included, one row each. */
-        get: operations["readings"];
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    job: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "text/csv": string;
+                    };
+                };
+            };
+        };
         put?: never;
         post?: never;
         delete?: never;
@@ -680,7 +1598,27 @@ export interface paths {
             cookie?: never;
         };
         /** The report of a job. */
-        get: operations["read"];
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    job: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ReportView"];
+                    };
+                };
+            };
+        };
         put?: never;
         post?: never;
         delete?: never;
@@ -699,7 +1637,31 @@ export interface paths {
         get?: never;
         put?: never;
         /** Sets a test up with the limit, the rules and the instruments of today. */
-        post: operations["set_up"];
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    job: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["SetUpRequest"];
+                };
+            };
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["KeptView"];
+                    };
+                };
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -716,7 +1678,31 @@ export interface paths {
         get?: never;
         put?: never;
         /** What a test set up like this would be judged by. Nothing is kept. */
-        post: operations["preview"];
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    job: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["SetUpRequest"];
+                };
+            };
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SetUpPreview"];
+                    };
+                };
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -731,7 +1717,28 @@ export interface paths {
             cookie?: never;
         };
         /** An old test judged by today's limit and rules; the old verdict is not touched. */
-        get: operations["rejudged"];
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    job: string;
+                    test: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["RejudgeView"];
+                    };
+                };
+            };
+        };
         put?: never;
         post?: never;
         delete?: never;
@@ -750,7 +1757,31 @@ export interface paths {
         get?: never;
         put?: never;
         /** Begins a check with the limit, the rules and the instrument of today. */
-        post: operations["begin"];
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    job: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["BeginSheetRequest"];
+                };
+            };
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["KeptView"];
+                    };
+                };
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -767,7 +1798,29 @@ export interface paths {
         get?: never;
         put?: never;
         /** How an engine would be drawn; nothing is kept. */
-        post: operations["layout"];
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Layout"];
+                };
+            };
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["LayoutView"];
+                    };
+                };
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -782,7 +1835,34 @@ export interface paths {
             cookie?: never;
         };
         /** One page of a search. */
-        get: operations["search"];
+        get: {
+            parameters: {
+                query?: {
+                    /** @description Words to find. */
+                    q?: string;
+                    /** @description Only lines of this kind. */
+                    kind?: components["schemas"]["LineKind"] | null;
+                    /** @description From 0. */
+                    page?: number;
+                    /** @description At most 100; 30 when missing. */
+                    per_page?: number | null;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["LibraryPage"];
+                    };
+                };
+            };
+        };
         put?: never;
         post?: never;
         delete?: never;
@@ -799,7 +1879,25 @@ export interface paths {
             cookie?: never;
         };
         /** The library as JSON. */
-        get: operations["export_json"];
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["LibraryFile"];
+                    };
+                };
+            };
+        };
         put?: never;
         post?: never;
         delete?: never;
@@ -817,7 +1915,29 @@ export interface paths {
         };
         get?: never;
         /** Keeps a family: revision 0 for a new one, otherwise the revision that was changed. */
-        put: operations["keep_family"];
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["FamilyRequest"];
+                };
+            };
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["LibraryFamily"];
+                    };
+                };
+            };
+        };
         post?: never;
         delete?: never;
         options?: never;
@@ -833,7 +1953,27 @@ export interface paths {
             cookie?: never;
         };
         /** A family with all revisions of its limits, and what the house itself measured. */
-        get: operations["family"];
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    family: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["FamilyView"];
+                    };
+                };
+            };
+        };
         put?: never;
         post?: never;
         delete?: never;
@@ -852,7 +1992,29 @@ export interface paths {
         get?: never;
         put?: never;
         /** Takes a file in: all of it, or all but the rows that cannot be read when that was asked for. */
-        post: operations["import"];
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["LibraryText"];
+                };
+            };
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["LibraryPreview"];
+                    };
+                };
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -868,7 +2030,29 @@ export interface paths {
         };
         get?: never;
         /** Keeps an engine or a test plan. */
-        put: operations["keep_item"];
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["LibraryItem"];
+                };
+            };
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["LibraryItem"];
+                    };
+                };
+            };
+        };
         post?: never;
         delete?: never;
         options?: never;
@@ -884,7 +2068,27 @@ export interface paths {
             cookie?: never;
         };
         /** An engine or a test plan. */
-        get: operations["item"];
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    item: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["LibraryItem"];
+                    };
+                };
+            };
+        };
         put?: never;
         post?: never;
         delete?: never;
@@ -901,7 +2105,25 @@ export interface paths {
             cookie?: never;
         };
         /** The newest limits as CSV. */
-        get: operations["export_csv"];
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "text/csv": string;
+                    };
+                };
+            };
+        };
         put?: never;
         post?: never;
         delete?: never;
@@ -920,7 +2142,29 @@ export interface paths {
         get?: never;
         put?: never;
         /** What a file would change, with a problem for each row that cannot be read. Nothing is kept. */
-        post: operations["preview"];
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["LibraryText"];
+                };
+            };
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["LibraryPreview"];
+                    };
+                };
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -937,7 +2181,29 @@ export interface paths {
         get?: never;
         put?: never;
         /** Begins to match. The same id again looks at the one that was begun. */
-        post: operations["begin"];
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["MatchingRequest"];
+                };
+            };
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["MatchingView"];
+                    };
+                };
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -952,7 +2218,27 @@ export interface paths {
             cookie?: never;
         };
         /** How far it is. */
-        get: operations["look"];
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    matching: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["MatchingView"];
+                    };
+                };
+            };
+        };
         put?: never;
         post?: never;
         delete?: never;
@@ -971,7 +2257,27 @@ export interface paths {
         get?: never;
         put?: never;
         /** Stops it; what stands by then is the result. */
-        post: operations["stop"];
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    matching: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["MatchingView"];
+                    };
+                };
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -986,7 +2292,32 @@ export interface paths {
             cookie?: never;
         };
         /** Injectors by label, or the one whose printed label was scanned. */
-        get: operations["find"];
+        get: {
+            parameters: {
+                query?: {
+                    /** @description How the label begins, or what a scanner read off a printed one. */
+                    q?: string;
+                    /** @description From 0. */
+                    page?: number;
+                    /** @description At most 60; 30 when missing. */
+                    per_page?: number | null;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PassportPage"];
+                    };
+                };
+            };
+        };
         put?: never;
         post?: never;
         delete?: never;
@@ -1003,7 +2334,27 @@ export interface paths {
             cookie?: never;
         };
         /** The passport of an injector. */
-        get: operations["read"];
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    injector: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Passport"];
+                    };
+                };
+            };
+        };
         put?: never;
         post?: never;
         delete?: never;
@@ -1020,10 +2371,50 @@ export interface paths {
             cookie?: never;
         };
         /** Everyone who can be at the bench. */
-        get: operations["list"];
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Person"][];
+                    };
+                };
+            };
+        };
         put?: never;
         /** Adds a person. Nobody has to be at the bench for it: the first one could not be added otherwise. */
-        post: operations["add"];
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Person"];
+                };
+            };
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Person"];
+                    };
+                };
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -1038,7 +2429,28 @@ export interface paths {
             cookie?: never;
         };
         /** What a return test needs before it, regime by regime. */
-        get: operations["forms"];
+        get: {
+            parameters: {
+                query?: {
+                    /** @description Its fuel system: the cautions depend on it. */
+                    fuel?: components["schemas"]["FuelSystem"] | null;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ReturnForm"][];
+                    };
+                };
+            };
+        };
         put?: never;
         post?: never;
         delete?: never;
@@ -1057,7 +2469,31 @@ export interface paths {
         get?: never;
         put?: never;
         /** Begins a run, with or without the timer of the program. */
-        post: operations["begin_run"];
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    test: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["BeginRunRequest"];
+                };
+            };
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["KeptView"];
+                    };
+                };
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -1072,7 +2508,25 @@ export interface paths {
             cookie?: never;
         };
         /** Every rule with its value, its default and its history. */
-        get: operations["list"];
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["RuleView"][];
+                    };
+                };
+            };
+        };
         put?: never;
         post?: never;
         delete?: never;
@@ -1090,7 +2544,31 @@ export interface paths {
         };
         get?: never;
         /** Changes a rule, with its reason. The revision that was changed has to be named. */
-        put: operations["change"];
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    rule: components["schemas"]["RuleId"];
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["RuleRequest"];
+                };
+            };
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["RuleView"][];
+                    };
+                };
+            };
+        };
         post?: never;
         delete?: never;
         options?: never;
@@ -1108,7 +2586,31 @@ export interface paths {
         get?: never;
         put?: never;
         /** Keeps a run but lets it not count. */
-        post: operations["set_aside"];
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    run: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["AsideRequest"];
+                };
+            };
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["KeptView"];
+                    };
+                };
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -1125,7 +2627,31 @@ export interface paths {
         get?: never;
         put?: never;
         /** Keeps a reading, or says beside the field why not. */
-        post: operations["add_reading"];
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    run: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["ReadingRequest"];
+                };
+            };
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["KeptView"];
+                    };
+                };
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -1140,7 +2666,28 @@ export interface paths {
             cookie?: never;
         };
         /** Every check with its cells. */
-        get: operations["forms"];
+        get: {
+            parameters: {
+                query?: {
+                    /** @description Its fuel system: the cautions depend on it. */
+                    fuel?: components["schemas"]["FuelSystem"] | null;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SheetForm"][];
+                    };
+                };
+            };
+        };
         put?: never;
         post?: never;
         delete?: never;
@@ -1159,7 +2706,31 @@ export interface paths {
         get?: never;
         put?: never;
         /** Keeps a cell as typed, or says beside it why not. An empty text takes a reading back. */
-        post: operations["keep_cell"];
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    sheet: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["CellRequest"];
+                };
+            };
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["KeptView"];
+                    };
+                };
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -1176,7 +2747,31 @@ export interface paths {
         get?: never;
         put?: never;
         /** Keeps a trace with the drops that were found in it. */
-        post: operations["add"];
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    sheet: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["TraceRequest"];
+                };
+            };
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["KeptView"];
+                    };
+                };
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -1191,7 +2786,34 @@ export interface paths {
             cookie?: never;
         };
         /** A page of the shelf, with what it can be matched by and the sets that are kept. */
-        get: operations["read"];
+        get: {
+            parameters: {
+                query: {
+                    /** @description The bench that they go on. */
+                    kind: components["schemas"]["BenchKind"];
+                    /** @description Their family; empty when it is not known. */
+                    family?: string;
+                    /** @description Those of one job only. */
+                    job?: string | null;
+                    /** @description From 1. */
+                    page?: number | null;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ShelfView"];
+                    };
+                };
+            };
+        };
         put?: never;
         post?: never;
         delete?: never;
@@ -1208,7 +2830,28 @@ export interface paths {
             cookie?: never;
         };
         /** Families on the shelf, those with most injectors first. */
-        get: operations["families"];
+        get: {
+            parameters: {
+                query?: {
+                    /** @description Those of one job only. */
+                    job?: string | null;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ShelfFamily"][];
+                    };
+                };
+            };
+        };
         put?: never;
         post?: never;
         delete?: never;
@@ -1227,7 +2870,27 @@ export interface paths {
         get?: never;
         put?: never;
         /** Keeps a set together. The same again changes nothing. */
-        post: operations["keep"];
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["KeepSetRequest"];
+                };
+            };
+            responses: {
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -1244,7 +2907,25 @@ export interface paths {
         get?: never;
         put?: never;
         /** Takes a set apart again. */
-        post: operations["apart"];
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    set: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -1259,10 +2940,50 @@ export interface paths {
             cookie?: never;
         };
         /** Shims on hand. */
-        get: operations["shims"];
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Shim"][];
+                    };
+                };
+            };
+        };
         put?: never;
         /** Puts shims into the drawer, or takes them out. */
-        post: operations["move_shims"];
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["ShimMoveRequest"];
+                };
+            };
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Shim"][];
+                    };
+                };
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -1277,9 +2998,49 @@ export interface paths {
             cookie?: never;
         };
         /** The weights as a file. */
-        get: operations["weights"];
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["WeightsRecord"];
+                    };
+                };
+            };
+        };
         /** Puts other weights in their place, with a reason. The revision that was changed has to be named. */
-        put: operations["change_weights"];
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["WeightsRequest"];
+                };
+            };
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["WeightsRecord"];
+                    };
+                };
+            };
+        };
         post?: never;
         delete?: never;
         options?: never;
@@ -1295,7 +3056,25 @@ export interface paths {
             cookie?: never;
         };
         /** Everything of the workshop, a JSON object a line. */
-        get: operations["export"];
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/jsonl": string;
+                    };
+                };
+            };
+        };
         put?: never;
         post?: never;
         delete?: never;
@@ -1314,7 +3093,29 @@ export interface paths {
         get?: never;
         put?: never;
         /** Takes a workshop file in: all of it or nothing. */
-        post: operations["import"];
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "text/plain": string;
+                };
+            };
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["WorkshopImported"];
+                    };
+                };
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -1329,7 +3130,25 @@ export interface paths {
             cookie?: never;
         };
         /** All readings of all jobs, corrected ones included, one row each. */
-        get: operations["readings"];
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "text/csv": string;
+                    };
+                };
+            };
+        };
         put?: never;
         post?: never;
         delete?: never;
@@ -1346,7 +3165,25 @@ export interface paths {
             cookie?: never;
         };
         /** Answers when the database can be read. */
-        get: operations["health"];
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "text/plain": string;
+                    };
+                };
+            };
+        };
         put?: never;
         post?: never;
         delete?: never;
@@ -1400,7 +3237,7 @@ export interface components {
              * @description UUIDv7 made by the one who asks.
              */
             id: string;
-            phase?: null | components["schemas"]["Phase"];
+            phase?: components["schemas"]["Phase"] | null;
             /** @description Start conditions that were ticked. */
             ticked?: components["schemas"]["StartId"][] | null;
             /** @description Start the timer of the program now; otherwise the run was timed elsewhere. */
@@ -1476,7 +3313,7 @@ export interface components {
              * @description Row, from 1; none for a cell of the round.
              */
             row?: number | null;
-            samples?: null | components["schemas"]["Samples"];
+            samples?: components["schemas"]["Samples"] | null;
             /** @description Who and when. */
             signed: components["schemas"]["Signed"];
             /**
@@ -1605,7 +3442,7 @@ export interface components {
              * @description Rows below the heading.
              */
             rows: number;
-            session?: null | components["schemas"]["SessionView"];
+            session?: components["schemas"]["SessionView"] | null;
         };
         /** @description One test. */
         BenchForm: {
@@ -1667,7 +3504,7 @@ export interface components {
             number: number;
             /** @description The newest round. */
             round: string;
-            speaks?: null | components["schemas"]["BenchTest"];
+            speaks?: components["schemas"]["BenchTest"] | null;
             /** @description As it is called. */
             test: string;
         };
@@ -1683,7 +3520,7 @@ export interface components {
         };
         /** @description What holds for a whole session. */
         BenchSetup: {
-            bench?: null | components["schemas"]["Instrument"];
+            bench?: components["schemas"]["Instrument"] | null;
             /**
              * Format: double
              * @description What a tube holds, ml.
@@ -2040,7 +3877,7 @@ export interface components {
         Closing: {
             /** @description It was closed before and came back: the reason of the newest time. */
             came_back?: string | null;
-            closed?: null | components["schemas"]["Signed"];
+            closed?: components["schemas"]["Signed"] | null;
             /** @description What was left out with a reason. */
             exceptions: string[];
             /** @description Nothing was left out: closed, or to be closed, as proven. */
@@ -2073,12 +3910,12 @@ export interface components {
             cautions: components["schemas"]["Caution"][];
             /** @description Slot by slot. */
             coding: components["schemas"]["Coding"];
-            pattern?: null | components["schemas"]["CodePattern"];
+            pattern?: components["schemas"]["CodePattern"] | null;
             /** @description It is the stand-in, which has knobs. */
             stand_in: boolean;
             /** @description A control unit is set up. */
             unit: boolean;
-            writing?: null | components["schemas"]["WritingView"];
+            writing?: components["schemas"]["WritingView"] | null;
         };
         /** @description All of it. */
         Coding: {
@@ -2094,7 +3931,7 @@ export interface components {
             says: string;
             /** @description By cylinder number. */
             slots: components["schemas"]["SlotView"][];
-            unfinished?: null | components["schemas"]["Unfinished"];
+            unfinished?: components["schemas"]["Unfinished"] | null;
             /** @description Two injectors with the same code, and the like. */
             warnings: string[];
         };
@@ -2202,6 +4039,28 @@ export interface components {
              */
             needed: number;
         };
+        /** @description What holds now. */
+        Current: {
+            /** @description Cells of checks that stand, emptied ones included. */
+            cells: string[];
+            /**
+             * Format: uuid
+             * @description The newest clearing of the cylinders that nobody undid.
+             */
+            cleared?: string | null;
+            /** @description The newest decision of each cylinder. */
+            decisions: string[];
+            next_run?: components["schemas"]["NextRun"] | null;
+            /** @description Every run of every return test, in the order of the file. */
+            runs: components["schemas"]["RunNow"][];
+            /**
+             * Format: uuid
+             * @description The newest swap.
+             */
+            swapped?: string | null;
+            /** @description Stages in which something was done, in the order of work. */
+            worked: components["schemas"]["Stage"][];
+        };
         /** @description One cylinder against the mean of the set. */
         CylinderFuel: {
             /**
@@ -2260,7 +4119,7 @@ export interface components {
              * @description Identity.
              */
             id: string;
-            proposed?: null | components["schemas"]["Proposal"];
+            proposed?: components["schemas"]["Proposal"] | null;
             /** @description Why, in the person's words. */
             reason: string;
             /** @description Who and when. */
@@ -2561,7 +4420,7 @@ export interface components {
         };
         /** @description One thing that moved a cause. */
         Evidence: {
-            code?: null | components["schemas"]["Code"];
+            code?: components["schemas"]["Code"] | null;
             /** @description False where a better reading of the same group already counts. */
             counts: boolean;
             /**
@@ -2609,14 +4468,17 @@ export interface components {
              */
             cleaning_cycles: number | null;
             /** @default null */
-            code: null | components["schemas"]["CodePattern"];
+            code: components["schemas"]["CodePattern"] | null;
             /**
              * Format: double
              * @description Voltage that it is driven with, V.
              * @default null
              */
             drive_voltage_v: number | null;
-            /** @default diesel_solenoid */
+            /**
+             * @description What kind of injector it is.
+             * @default diesel_solenoid
+             */
             kind: components["schemas"]["FamilyKind"];
             /**
              * @description Anything else.
@@ -3347,11 +5209,13 @@ export interface components {
         JobView: {
             /** @description Cylinders as the strip draws them, pulley end left, bank by bank. */
             banks: number[][];
-            bench?: null | components["schemas"]["OnBench"];
+            bench?: components["schemas"]["OnBench"] | null;
             /** @description Where the clock of the machine stepped back. */
             clock: components["schemas"]["ClockStep"][];
-            closed?: null | components["schemas"]["Signed"];
-            electrical?: null | components["schemas"]["Electrical"];
+            closed?: components["schemas"]["Signed"] | null;
+            /** @description What holds now: which readings stand, how far each run is, what the next one would be. */
+            current: components["schemas"]["Current"];
+            electrical?: components["schemas"]["Electrical"] | null;
             /** @description Everything that is kept. */
             file: components["schemas"]["JobFile"];
             /** @description The checks that mean something on this fuel system. */
@@ -3360,17 +5224,17 @@ export interface components {
             has_return: boolean;
             /** @description Changes of the intake, oldest first. */
             history: components["schemas"]["IntakeStep"][];
-            imported?: null | components["schemas"]["ImportedBy"];
+            imported?: components["schemas"]["ImportedBy"] | null;
             /** @description Decisions whose readings changed since they were signed. */
             overtaken: components["schemas"]["Overtaken"][];
             /** @description The plan as it stands. */
             plan: components["schemas"]["Plan"];
-            reopened?: null | components["schemas"]["Reopened"];
+            reopened?: components["schemas"]["Reopened"] | null;
             /** @description Where each injector sits now. */
             seats: components["schemas"]["Seat"][];
             /** @description One for each check that is read cell by cell, in the same order. */
             sheets: components["schemas"]["SheetView"][];
-            side_by_side?: null | components["schemas"]["SideBySide"];
+            side_by_side?: components["schemas"]["SideBySide"] | null;
             /** @description The one next step, as board, plan, Decide and report name it. */
             step: components["schemas"]["NextStep"];
             /** @description Conclusions of swaps, oldest first. */
@@ -3387,7 +5251,7 @@ export interface components {
              * @description A cause this likely is acted upon.
              */
             act: number;
-            cost?: null | components["schemas"]["Cost"];
+            cost?: components["schemas"]["Cost"] | null;
             /** @description Where the schools differ, in a sentence; may be empty. */
             differ: string;
             /** @description Everything that was found, oldest first. */
@@ -3402,7 +5266,7 @@ export interface components {
             overtaken: components["schemas"]["Overtaken"][];
             /** @description In strip order. */
             positions: components["schemas"]["Position"][];
-            review?: null | components["schemas"]["Review"];
+            review?: components["schemas"]["Review"] | null;
             /** @description What each school alone would have condemned. */
             schools: components["schemas"]["SchoolOf"][];
             /** @description The one next step, the same everywhere. */
@@ -3783,7 +5647,7 @@ export interface components {
         LimitCheck: "return_flow" | "coil_resistance" | "insulation" | "static_flow" | "delivered" | "returned" | "opening_pressure" | "leak_volume" | "doser_volume" | "lift" | "opening_delay";
         /** @description One limit as it is kept. Quantities in the canonical unit of the check. */
         LimitEntry: {
-            approved?: null | components["schemas"]["Signed"];
+            approved?: components["schemas"]["Signed"] | null;
             /** @description What it is about. */
             check: components["schemas"]["LimitCheck"];
             /** @description Under which condition, in words; may be empty. */
@@ -3937,7 +5801,7 @@ export interface components {
             id: string;
             /** @description What is wrong with it. */
             problem: string;
-            result?: null | components["schemas"]["MadeSets"];
+            result?: components["schemas"]["MadeSets"] | null;
             /** @description Sets so far. */
             sets: number;
             /** @description How far. */
@@ -4000,13 +5864,27 @@ export interface components {
             /** @description Why this one. */
             why: string;
         };
+        /** @description What the next run would be: the same again, another phase, the other bank. */
+        NextRun: {
+            /**
+             * Format: int32
+             * @description The bank, where the last one was run alone.
+             */
+            bank?: number | null;
+            phase?: components["schemas"]["Phase"] | null;
+            /**
+             * @description Start conditions that held before the last run and likely hold on; what has to be done anew
+             *     is not among them.
+             */
+            ticked: components["schemas"]["StartId"][];
+        };
         /** @description The next step. */
         NextStep: {
             /** @description The check of the weights, where it is one. */
             check?: string | null;
             /** @description Where it is done. */
             stage: components["schemas"]["Stage"];
-            step?: null | components["schemas"]["StepId"];
+            step?: components["schemas"]["StepId"] | null;
             /** @description What to do, a short phrase. */
             title: string;
             /** @description Why; may be empty. */
@@ -4215,7 +6093,7 @@ export interface components {
         PlacesRequest: {
             /** @description Dead time that it reckons with, ms. */
             dead_time?: string;
-            feature?: null | components["schemas"]["ShelfFeature"];
+            feature?: components["schemas"]["ShelfFeature"] | null;
             /** @description Pulse at full load, ms. */
             full?: string;
             /** @description Pulse at idle, ms. */
@@ -4231,13 +6109,13 @@ export interface components {
         };
         /** @description Where the injectors of a job go, and what the set means for the control unit. */
         PlacesView: {
-            asked?: null | components["schemas"]["FuellingAsk"];
+            asked?: components["schemas"]["FuellingAsk"] | null;
             /** @description What placement can go by. */
             features: components["schemas"]["FeatureForm"][];
-            fuelling?: null | components["schemas"]["Fuelling"];
+            fuelling?: components["schemas"]["Fuelling"] | null;
             /** @description What stands against an answer to what was asked; may be empty. */
             fuelling_says: string;
-            placement?: null | components["schemas"]["Placement"];
+            placement?: components["schemas"]["Placement"] | null;
             /** @description Why there is no answer; may be empty. */
             says: string;
             /** @description What could take the place of one that does not go back; empty when all do. */
@@ -4269,13 +6147,13 @@ export interface components {
         };
         /** @description The plan of a job. */
         Plan: {
-            first?: null | components["schemas"]["PutRight"];
+            first?: components["schemas"]["PutRight"] | null;
             /**
              * Format: int32
              * @description Minutes of the steps that are open.
              */
             minutes: number;
-            next?: null | components["schemas"]["StepId"];
+            next?: components["schemas"]["StepId"] | null;
             /** @description What the complaint itself says about where to look. */
             steer: string;
             /** @description In the order of doing. */
@@ -4310,7 +6188,7 @@ export interface components {
         PlanStep: {
             /** @description Cautions, before the step. */
             cautions: components["schemas"]["Caution"][];
-            check?: null | components["schemas"]["EngineTest"];
+            check?: components["schemas"]["EngineTest"] | null;
             /** @description Its name. */
             id: components["schemas"]["StepId"];
             /**
@@ -4402,7 +6280,7 @@ export interface components {
         Problem: {
             /** @description For programs. */
             code: string;
-            current?: null | components["schemas"]["Job"];
+            current?: components["schemas"]["Job"] | null;
             /** @description For people. */
             detail: string;
             /** @description What is wrong with which field. */
@@ -4421,9 +6299,9 @@ export interface components {
             closing: components["schemas"]["Closing"];
             /** @description In the order of work. */
             items: components["schemas"]["ProofItem"][];
-            learning?: null | components["schemas"]["Learning"];
-            next?: null | components["schemas"]["ProveId"];
-            repeat?: null | components["schemas"]["Repeat"];
+            learning?: components["schemas"]["Learning"] | null;
+            next?: components["schemas"]["ProveId"] | null;
+            repeat?: components["schemas"]["Repeat"] | null;
             /** @description In a sentence: what the eye has to read first. */
             says: string;
         };
@@ -4439,7 +6317,7 @@ export interface components {
             says: string;
             /** @description The program sees for itself; nobody ticks it as good. */
             seen: boolean;
-            signed?: null | components["schemas"]["Signed"];
+            signed?: components["schemas"]["Signed"] | null;
             /** @description How it stands. */
             state: components["schemas"]["ItemState"];
             /** @description As read on the list. */
@@ -4497,7 +6375,7 @@ export interface components {
             before: number;
             /** @description Which state explains the same findings better; empty where none does. */
             better: string;
-            cause?: null | components["schemas"]["Cause"];
+            cause?: components["schemas"]["Cause"] | null;
             /** @description What moved it, strongest first. */
             evidence: components["schemas"]["Evidence"][];
             /**
@@ -4540,7 +6418,7 @@ export interface components {
             id: string;
             /** @description What was read. */
             kind: components["schemas"]["ReadingKind"];
-            mark_ml?: null | components["schemas"]["Millilitre"];
+            mark_ml?: components["schemas"]["Millilitre"] | null;
             /** @description Who and when. */
             signed: components["schemas"]["Signed"];
             /** @description As typed; empty when the program's own clock gave it. */
@@ -4584,7 +6462,7 @@ export interface components {
         };
         /** @description The house's own reference for one condition, or why there is none yet. */
         Reference: {
-            reference?: null | components["schemas"]["HouseReference"];
+            reference?: components["schemas"]["HouseReference"] | null;
             /** @description Why there is none. */
             refused?: string | null;
             /** @description Condition. */
@@ -4651,7 +6529,7 @@ export interface components {
              * @description When it failed.
              */
             before_at: string;
-            check?: null | components["schemas"]["EngineTest"];
+            check?: components["schemas"]["EngineTest"] | null;
             /** @description By cylinder. */
             lanes: components["schemas"]["RepeatLane"][];
             /** @description It was the bench that condemned. */
@@ -4683,8 +6561,8 @@ export interface components {
         };
         /** @description What the report needs besides the job. */
         ReportView: {
-            coding?: null | components["schemas"]["Coding"];
-            cost?: null | components["schemas"]["Cost"];
+            coding?: components["schemas"]["Coding"] | null;
+            cost?: components["schemas"]["Cost"] | null;
             /** @description The fitting card. */
             fitting: components["schemas"]["Fitting"];
             /** @description SHA-256 of the job file as it is exported, in hexadecimal digits. */
@@ -4699,7 +6577,7 @@ export interface components {
             positions: components["schemas"]["FoundAt"][];
             /** @description The proof. */
             proof: components["schemas"]["Proof"];
-            review?: null | components["schemas"]["Review"];
+            review?: components["schemas"]["Review"] | null;
             /** @description The one next step. */
             step: components["schemas"]["NextStep"];
         };
@@ -4824,7 +6702,7 @@ export interface components {
             round: string;
             /** @description The test. */
             test: components["schemas"]["BenchTest"];
-            verdict?: null | components["schemas"]["Verdict"];
+            verdict?: components["schemas"]["Verdict"] | null;
         };
         /** @description One row: a phase of a run, a regime, a point of a map, a pulse width. */
         Row: {
@@ -4986,6 +6864,27 @@ export interface components {
             /** @description What would change this. */
             would_change: string;
         };
+        /** @description One run as it stands. */
+        RunNow: {
+            /** @description Cylinders of its bank, or all, as the strip shows them. */
+            covers: number[];
+            /**
+             * Format: uuid
+             * @description The reading that says how long it was.
+             */
+            length?: string | null;
+            /** @description Readings that stand. */
+            readings: string[];
+            /**
+             * Format: uuid
+             * @description The run.
+             */
+            run: string;
+            /** @description How far it is. */
+            state: components["schemas"]["RunState"];
+            /** @description Those of them that were not read yet. */
+            unread: number[];
+        };
         /** @description One run of a return test. */
         RunRecord: {
             /**
@@ -5003,10 +6902,10 @@ export interface components {
              * @description From 1, in the order of running.
              */
             number: number;
-            phase?: null | components["schemas"]["Phase"];
+            phase?: components["schemas"]["Phase"] | null;
             /** @description In the order of entry. */
             readings: components["schemas"]["Reading"][];
-            set_aside?: null | components["schemas"]["SetAside"];
+            set_aside?: components["schemas"]["SetAside"] | null;
             /** @description Who and when. */
             signed: components["schemas"]["Signed"];
             /**
@@ -5017,6 +6916,11 @@ export interface components {
             /** @description Start conditions that were ticked before it; none when nobody was asked. */
             ticked?: components["schemas"]["StartId"][] | null;
         };
+        /**
+         * @description How far a run is.
+         * @enum {string}
+         */
+        RunState: "running" | "reading" | "read" | "aside";
         /** @description One step of running a plan. */
         RunStep: {
             /**
@@ -5143,6 +7047,8 @@ export interface components {
              * @description How long foam takes to settle, s.
              */
             foam_settle_s: number;
+            /** @description The newest reading of every cell. */
+            newest: string[];
             /** @description The order of running a diesel plan. */
             order: components["schemas"]["RunStep"][];
             /** @description Shims on hand. */
@@ -5207,7 +7113,7 @@ export interface components {
         };
         /** @description What a return test would be judged by, and whether its bottles can carry that. */
         SetUpPreview: {
-            can_decide?: null | components["schemas"]["CanDecide"];
+            can_decide?: components["schemas"]["CanDecide"] | null;
             /** @description Instruments overdue for calibration. */
             flags: string[];
             /** @description The library has a limit that holds here. */
@@ -5216,7 +7122,7 @@ export interface components {
             limit: string;
             /** @description How long a run must be so that the set can be compared, in words. */
             plan?: string | null;
-            reference?: null | components["schemas"]["Reference"];
+            reference?: components["schemas"]["Reference"] | null;
         };
         /** @description A return test to set up, as typed. */
         SetUpRequest: {
@@ -5264,7 +7170,7 @@ export interface components {
             each: components["schemas"]["CellForm"][];
             /** @description Which. */
             id: components["schemas"]["EngineTest"];
-            instrument?: null | components["schemas"]["InstrumentKind"];
+            instrument?: components["schemas"]["InstrumentKind"] | null;
             /**
              * Format: int32
              * @description Minutes that it usually takes.
@@ -5296,8 +7202,8 @@ export interface components {
              * @description Identity.
              */
             id: string;
-            instrument?: null | components["schemas"]["Instrument"];
-            limit?: null | components["schemas"]["LimitEntry"];
+            instrument?: components["schemas"]["Instrument"] | null;
+            limit?: components["schemas"]["LimitEntry"] | null;
             /** @description Its calibration had run out by then. */
             overdue: boolean;
             /** @description In the order of entry. */
@@ -5315,7 +7221,7 @@ export interface components {
             refused?: string | null;
             /** @description The stage that it belongs to. */
             stage: components["schemas"]["Stage"];
-            verdict?: null | components["schemas"]["Verdict"];
+            verdict?: components["schemas"]["Verdict"] | null;
         };
         /** @description Injectors that may be compared: of one family on one kind of bench. */
         ShelfFamily: {
@@ -5862,8 +7768,8 @@ export interface components {
             graduation_ml: components["schemas"]["Millilitre"];
             /** @description Instruments chosen from the workshop's own. */
             instruments?: components["schemas"]["InstrumentUse"][];
-            limit?: null | components["schemas"]["Limit"];
-            mark_ml?: null | components["schemas"]["Millilitre"];
+            limit?: components["schemas"]["Limit"] | null;
+            mark_ml?: components["schemas"]["Millilitre"] | null;
             /** @description Length that the runs are meant to have. */
             planned_s: components["schemas"]["Second"];
             /**
@@ -5875,9 +7781,9 @@ export interface components {
             regime: components["schemas"]["Regime"];
             /** @description House rules at the time. */
             rules: components["schemas"]["HouseRules"];
-            speed_rpm?: null | components["schemas"]["Rpm"];
-            temperature_c?: null | components["schemas"]["Celsius"];
-            timer_u_s?: null | components["schemas"]["Second"];
+            speed_rpm?: components["schemas"]["Rpm"] | null;
+            temperature_c?: components["schemas"]["Celsius"] | null;
+            timer_u_s?: components["schemas"]["Second"] | null;
         };
         /** @description An injector as it stands on the shelf. */
         Tested: {
@@ -6152,7 +8058,7 @@ export interface components {
             schools: components["schemas"]["School"][];
             /** @description Comparison carries a verdict. */
             settled: boolean;
-            shared?: null | components["schemas"]["Said"];
+            shared?: components["schemas"]["Said"] | null;
             /** @description What the columns show. */
             unit: string;
             /** @description Window of the limit or of what counts as alike. */
@@ -6201,7 +8107,7 @@ export interface components {
             revision: number;
             /** @description The rows that ship with the program, which hold where the workshop names none. */
             shipped: string;
-            signed?: null | components["schemas"]["Signed"];
+            signed?: components["schemas"]["Signed"] | null;
             /** @description The workshop's own rows. */
             text: string;
         };
@@ -6391,1924 +8297,4 @@ export interface components {
     pathItems: never;
 }
 export type $defs = Record<string, never>;
-export interface operations {
-    list: {
-        parameters: {
-            query?: {
-                /** @description Only those that hold an injector of this job. */
-                job?: string | null;
-                /** @description From 1. */
-                page?: number | null;
-                /** @description 60 at the most. */
-                per_page?: number | null;
-            };
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["BenchPage"];
-                };
-            };
-        };
-    };
-    begin: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["BeginSessionRequest"];
-            };
-        };
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["SessionView"];
-                };
-            };
-        };
-    };
-    forms: {
-        parameters: {
-            query: {
-                /** @description Which bench. */
-                kind: components["schemas"]["BenchKind"];
-                /** @description How volumes are typed. */
-                entry: components["schemas"]["Entry"];
-            };
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["BenchForm"][];
-                };
-            };
-        };
-    };
-    read: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                session: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["SessionView"];
-                };
-            };
-        };
-    };
-    keep_cell: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                session: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["BenchCellRequest"];
-            };
-        };
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["SessionView"];
-                };
-            };
-        };
-    };
-    read: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                session: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["BenchFileRequest"];
-            };
-        };
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["BenchFileView"];
-                };
-            };
-        };
-    };
-    begin_round: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                session: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["BeginRoundRequest"];
-            };
-        };
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["SessionView"];
-                };
-            };
-        };
-    };
-    supply_csv: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                session: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "text/csv": string;
-                };
-            };
-        };
-    };
-    page: {
-        parameters: {
-            query?: {
-                /** @description Words to find. */
-                q?: string;
-                /** @description Only jobs that read so. */
-                tone?: null | components["schemas"]["Tone"];
-                /** @description From 0. */
-                page?: number;
-                /** @description At most 100; 20 when missing. */
-                per_page?: number | null;
-            };
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["BoardPage"];
-                };
-            };
-        };
-    };
-    run: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": Record<string, never>;
-            };
-        };
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": Record<string, never>;
-                };
-            };
-        };
-    };
-    list: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Calculator"][];
-                };
-            };
-        };
-    };
-    work: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": {
-                    [key: string]: string;
-                };
-            };
-        };
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Worked"];
-                };
-            };
-        };
-    };
-    listen: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "text/event-stream": components["schemas"]["ChangeView"];
-                };
-            };
-        };
-    };
-    earlier: {
-        parameters: {
-            query: {
-                /** @description As written in the job. */
-                machine: string;
-                /** @description The job that asks. */
-                but?: string | null;
-            };
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["BoardCard"][];
-                };
-            };
-        };
-    };
-    families: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Family"][];
-                };
-            };
-        };
-    };
-    list: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["InstrumentView"][];
-                };
-            };
-        };
-    };
-    keep: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["InstrumentRequest"];
-            };
-        };
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["InstrumentView"];
-                };
-            };
-        };
-    };
-    decide: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["CanDecideRequest"];
-            };
-        };
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["CanDecide"];
-                };
-            };
-        };
-    };
-    take_in: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["TakeInRequest"];
-            };
-        };
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["KeptView"];
-                };
-            };
-        };
-    };
-    import: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["JobFile"];
-            };
-        };
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ImportView"];
-                };
-            };
-        };
-    };
-    read: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                job: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["JobView"];
-                };
-            };
-        };
-    };
-    close: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                job: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["StepRequest"];
-            };
-        };
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProofView"];
-                };
-            };
-        };
-    };
-    read: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                job: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["CodesView"];
-                };
-            };
-        };
-    };
-    capture: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                job: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["CaptureRequest"];
-            };
-        };
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["CodesView"];
-                };
-            };
-        };
-    };
-    knob: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                job: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["KnobRequest"];
-            };
-        };
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["CodesView"];
-                };
-            };
-        };
-    };
-    look: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                job: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["CodeTyped"];
-            };
-        };
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ReadCode"];
-                };
-            };
-        };
-    };
-    read_unit: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                job: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["StepRequest"];
-            };
-        };
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["CodesView"];
-                };
-            };
-        };
-    };
-    write: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                job: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["WriteRequest"];
-            };
-        };
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["CodesView"];
-                };
-            };
-        };
-    };
-    decide: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                job: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["DecideRequest"];
-            };
-        };
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["KeptView"];
-                };
-            };
-        };
-    };
-    happened: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                job: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["EventRequest"];
-            };
-        };
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["KeptView"];
-                };
-            };
-        };
-    };
-    export: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                job: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["JobFile"];
-                };
-            };
-        };
-    };
-    read: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                job: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Fitting"];
-                };
-            };
-        };
-    };
-    tighten: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                job: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["TighteningRequest"];
-            };
-        };
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Fitting"];
-                };
-            };
-        };
-    };
-    change_intake: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                job: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["ChangeIntakeRequest"];
-            };
-        };
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["KeptView"];
-                };
-            };
-        };
-    };
-    read: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                job: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Judgement"];
-                };
-            };
-        };
-    };
-    note: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                job: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["NoteRequest"];
-            };
-        };
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["KeptView"];
-                };
-            };
-        };
-    };
-    propose: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                job: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["PlacesRequest"];
-            };
-        };
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PlacesView"];
-                };
-            };
-        };
-    };
-    read: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                job: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProofView"];
-                };
-            };
-        };
-    };
-    clear: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                job: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["StepRequest"];
-            };
-        };
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProofView"];
-                };
-            };
-        };
-    };
-    learned: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                job: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["StepRequest"];
-            };
-        };
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProofView"];
-                };
-            };
-        };
-    };
-    readings: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                job: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "text/csv": string;
-                };
-            };
-        };
-    };
-    read: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                job: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ReportView"];
-                };
-            };
-        };
-    };
-    set_up: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                job: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["SetUpRequest"];
-            };
-        };
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["KeptView"];
-                };
-            };
-        };
-    };
-    preview: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                job: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["SetUpRequest"];
-            };
-        };
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["SetUpPreview"];
-                };
-            };
-        };
-    };
-    rejudged: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                job: string;
-                test: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["RejudgeView"];
-                };
-            };
-        };
-    };
-    begin: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                job: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["BeginSheetRequest"];
-            };
-        };
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["KeptView"];
-                };
-            };
-        };
-    };
-    layout: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Layout"];
-            };
-        };
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["LayoutView"];
-                };
-            };
-        };
-    };
-    search: {
-        parameters: {
-            query?: {
-                /** @description Words to find. */
-                q?: string;
-                /** @description Only lines of this kind. */
-                kind?: null | components["schemas"]["LineKind"];
-                /** @description From 0. */
-                page?: number;
-                /** @description At most 100; 30 when missing. */
-                per_page?: number | null;
-            };
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["LibraryPage"];
-                };
-            };
-        };
-    };
-    export_json: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["LibraryFile"];
-                };
-            };
-        };
-    };
-    keep_family: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["FamilyRequest"];
-            };
-        };
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["LibraryFamily"];
-                };
-            };
-        };
-    };
-    family: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                family: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FamilyView"];
-                };
-            };
-        };
-    };
-    import: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["LibraryText"];
-            };
-        };
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["LibraryPreview"];
-                };
-            };
-        };
-    };
-    keep_item: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["LibraryItem"];
-            };
-        };
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["LibraryItem"];
-                };
-            };
-        };
-    };
-    item: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                item: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["LibraryItem"];
-                };
-            };
-        };
-    };
-    export_csv: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "text/csv": string;
-                };
-            };
-        };
-    };
-    preview: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["LibraryText"];
-            };
-        };
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["LibraryPreview"];
-                };
-            };
-        };
-    };
-    begin: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["MatchingRequest"];
-            };
-        };
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["MatchingView"];
-                };
-            };
-        };
-    };
-    look: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                matching: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["MatchingView"];
-                };
-            };
-        };
-    };
-    stop: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                matching: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["MatchingView"];
-                };
-            };
-        };
-    };
-    find: {
-        parameters: {
-            query?: {
-                /** @description How the label begins, or what a scanner read off a printed one. */
-                q?: string;
-                /** @description From 0. */
-                page?: number;
-                /** @description At most 60; 30 when missing. */
-                per_page?: number | null;
-            };
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PassportPage"];
-                };
-            };
-        };
-    };
-    read: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                injector: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Passport"];
-                };
-            };
-        };
-    };
-    list: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Person"][];
-                };
-            };
-        };
-    };
-    add: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Person"];
-            };
-        };
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Person"];
-                };
-            };
-        };
-    };
-    forms: {
-        parameters: {
-            query?: {
-                /** @description Its fuel system: the cautions depend on it. */
-                fuel?: null | components["schemas"]["FuelSystem"];
-            };
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ReturnForm"][];
-                };
-            };
-        };
-    };
-    begin_run: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                test: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["BeginRunRequest"];
-            };
-        };
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["KeptView"];
-                };
-            };
-        };
-    };
-    list: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["RuleView"][];
-                };
-            };
-        };
-    };
-    change: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["RuleRequest"];
-            };
-        };
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["RuleView"][];
-                };
-            };
-        };
-    };
-    set_aside: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                run: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["AsideRequest"];
-            };
-        };
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["KeptView"];
-                };
-            };
-        };
-    };
-    add_reading: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                run: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["ReadingRequest"];
-            };
-        };
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["KeptView"];
-                };
-            };
-        };
-    };
-    forms: {
-        parameters: {
-            query?: {
-                /** @description Its fuel system: the cautions depend on it. */
-                fuel?: null | components["schemas"]["FuelSystem"];
-            };
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["SheetForm"][];
-                };
-            };
-        };
-    };
-    keep_cell: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                sheet: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["CellRequest"];
-            };
-        };
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["KeptView"];
-                };
-            };
-        };
-    };
-    add: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                sheet: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["TraceRequest"];
-            };
-        };
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["KeptView"];
-                };
-            };
-        };
-    };
-    read: {
-        parameters: {
-            query: {
-                /** @description The bench that they go on. */
-                kind: components["schemas"]["BenchKind"];
-                /** @description Their family; empty when it is not known. */
-                family?: string;
-                /** @description Those of one job only. */
-                job?: string | null;
-                /** @description From 1. */
-                page?: number | null;
-            };
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ShelfView"];
-                };
-            };
-        };
-    };
-    families: {
-        parameters: {
-            query?: {
-                /** @description Those of one job only. */
-                job?: string | null;
-            };
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ShelfFamily"][];
-                };
-            };
-        };
-    };
-    keep: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["KeepSetRequest"];
-            };
-        };
-        responses: {
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-        };
-    };
-    apart: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                set: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-        };
-    };
-    shims: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Shim"][];
-                };
-            };
-        };
-    };
-    move_shims: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["ShimMoveRequest"];
-            };
-        };
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Shim"][];
-                };
-            };
-        };
-    };
-    weights: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["WeightsRecord"];
-                };
-            };
-        };
-    };
-    change_weights: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["WeightsRequest"];
-            };
-        };
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["WeightsRecord"];
-                };
-            };
-        };
-    };
-    export: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/jsonl": string;
-                };
-            };
-        };
-    };
-    import: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "text/plain": string;
-            };
-        };
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["WorkshopImported"];
-                };
-            };
-        };
-    };
-    readings: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "text/csv": string;
-                };
-            };
-        };
-    };
-    health: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "text/plain": string;
-                };
-            };
-        };
-    };
-}
+export type operations = Record<string, never>;

@@ -21,7 +21,7 @@ mod viscosity;
 pub use sheet::{Calculator, Choice, FieldInfo, ResultLine, Worked};
 use sheet::{Sheet, Spec};
 
-use crate::record::FieldProblem;
+use crate::limits::FieldProblem;
 use crate::rules::Rules;
 use std::collections::BTreeMap;
 

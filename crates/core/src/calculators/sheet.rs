@@ -1,7 +1,7 @@
 //! What a calculator is made of: fields with units, results with digits, steps with arithmetic.
 
 use crate::calc::CalcError;
-use crate::record::FieldProblem;
+use crate::limits::FieldProblem;
 use crate::rules::{RuleId, Rules};
 use crate::tests::Because;
 use crate::typed::{Field, Typed, TypedError};

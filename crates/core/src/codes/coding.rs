@@ -2,7 +2,6 @@
 //! not known.
 
 use super::SlotCode;
-use crate::places::coded;
 use crate::record::{Event, EventRecord, JobFile, Moment, Seat, WriteEnd};
 use crate::work::cylinders;
 use serde::Serialize;
@@ -161,7 +160,7 @@ pub fn coding(file: &JobFile) -> Coding {
         }
     });
     let read = told.found.is_some();
-    let coded = coded(file.job.intake.fuel_system);
+    let coded = file.job.intake.fuel_system.coded();
     Coding {
         says: says(coded, &slots, &plan, unfinished.as_ref(), read),
         warnings: warnings(&slots),

@@ -4,7 +4,6 @@
 //! that is written by the wrong count lands in the wrong cylinder and reads back as written, so the count
 //! is asked for, kept, and drawn; and whatever was read by another count has to be read again.
 
-use crate::engine::Layout;
 use crate::record::{Event, JobFile};
 
 impl JobFile {
@@ -17,11 +16,4 @@ impl JobFile {
         });
         told.unwrap_or_else(|| (1..=self.job.intake.layout.cylinders).collect())
     }
-}
-
-/// Whether each cylinder is there once and no other.
-pub(crate) fn is_whole_count(cylinders: &[u32], layout: &Layout) -> bool {
-    let mut sorted = cylinders.to_vec();
-    sorted.sort_unstable();
-    sorted.into_iter().eq(1..=layout.cylinders)
 }

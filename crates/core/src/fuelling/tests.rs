@@ -3,6 +3,7 @@
 use super::*;
 use crate::engine::FuelSystem;
 use crate::sample::{at, job};
+use crate::shelf::ShelfFeature;
 use crate::shelf::ShelfValue;
 use crate::tests::bench::BenchKind;
 use uuid::Uuid;

@@ -3,9 +3,7 @@
 use super::{Refused, room, sound};
 use crate::entry::Entry;
 use crate::limits;
-use crate::record::{
-    FieldProblem, Injector, Intake, IntakeChange, Job, JobFile, Signed, label_problems,
-};
+use crate::record::{Injector, Intake, IntakeChange, Job, JobFile, Signed, label_problems};
 use uuid::Uuid;
 
 /// The first entry of a job.
@@ -102,8 +100,7 @@ fn lost(file: &JobFile, intake: &Intake, injectors: &[Injector]) -> Option<Strin
         job: Job { intake: intake.clone(), injectors: injectors.to_vec(), ..file.job.clone() },
         ..file.clone()
     };
-    let problems: Vec<FieldProblem> = changed.dangling();
-    (!problems.is_empty()).then(|| {
+    changed.dangling().then(|| {
         "Something on record belongs to a cylinder or an injector that this engine would not have, so the number of cylinders stays. Take in a new job."
             .to_owned()
     })

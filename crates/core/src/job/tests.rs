@@ -1,6 +1,6 @@
 //! What a person may do: the cases that were defects, and any sequence of commands at all.
 
-use super::{Command, NewReading, NewRun, Refused, apply, closings};
+use super::{Command, NewReading, NewRun, Refused, apply, mark_older, replay};
 use crate::codes::Capture;
 use crate::engine::FuelSystem;
 use crate::entry::{self, of_job};
@@ -76,7 +76,7 @@ fn a_closed_job_refuses_everything_until_somebody_opens_it_with_a_reason() {
     does(&mut file, Command::Note(note()), 8).unwrap();
     let reopened = file.reopened().unwrap();
     assert_eq!((reopened.comeback, &*reopened.reason), (false, "a label was missing"));
-    assert!(closings(&file, &[]).is_some(), "and a file cannot bring a closing without its proof");
+    assert!(replay(&file, &[]).is_err(), "and a file cannot bring a closing without its proof");
 }
 
 #[test]
@@ -138,6 +138,78 @@ fn a_run_ends_after_what_was_read_in_it_and_a_clock_set_back_cannot_time_it() {
     does(&mut file, aside("a hose came off"), 14).unwrap();
     does(&mut file, aside("a hose came off"), 15).unwrap();
     assert!(does(&mut file, aside("another"), 16).is_err(), "the first reason is not dropped");
+}
+
+#[test]
+fn what_the_interface_would_refuse_no_file_can_bring_in() {
+    let mut good = placed(FuelSystem::DieselSolenoid);
+    let (test, run) = (Uuid::now_v7(), Uuid::now_v7());
+    let setup = Box::new(return_test(80.0, &[]).setup);
+    does(&mut good, Command::SetUpTest { id: test, setup }, 1).unwrap();
+    let new = NewRun { id: run, test, timer: true, phase: None, bank: None, ticked: None };
+    does(&mut good, Command::BeginRun(new), 2).unwrap();
+    does(&mut good, happened(3, Event::Cleared { how: "cranked".to_owned() }), 3).unwrap();
+    let cell = CellReading {
+        id: Uuid::now_v7(),
+        cell: "cut".to_owned(),
+        cylinder: Some(1),
+        value: Some(50.0),
+        typed: "50".to_owned(),
+        corrects: None,
+        signed: at(4),
+    };
+    let sheet = sample::sheet(EngineTest::Cutout, 1, &[], &[]);
+    let sheet = crate::record::SheetRecord { signed: at(4), ..sheet };
+    let id = sheet.id;
+    does(&mut good, Command::BeginSheet(Box::new(sheet)), 4).unwrap();
+    does(&mut good, Command::KeepCell { sheet: id, cell }, 4).unwrap();
+    assert_eq!(replay(&good, &[]), Ok(()));
+
+    type Bend = fn(&mut JobFile);
+    let bends: [(Bend, &str); 9] = [
+        (|f| f.return_tests[0].runs[0].number = 7, "not what would have come of it"),
+        (|f| f.return_tests[0].runs[0].bank = Some(0), "no such bank"),
+        (|f| f.sheets[0].readings[0].cell = "boost".to_owned(), "no cell \"boost\""),
+        (|f| f.sheets[0].readings[0].cylinder = Some(9), "cylinders 1 to"),
+        (|f| f.sheets[0].readings[0].corrects = Some(f.job.id), "Someone else read this cell"),
+        (|f| f.sheets[0].check = EngineTest::PressureDrop, "means nothing on the fuel system"),
+        (|f| f.events[0].event = Event::Swapped { one: 1, other: 2 }, "A run is still going"),
+        (|f| f.events[0].event = Event::Cleared { how: " ".to_owned() }, "how: "),
+        (
+            |f| f.events[0].event = Event::Closed { exceptions: Vec::new() },
+            "This could not have been recorded here",
+        ),
+    ];
+    for (bend, says) in bends {
+        let mut bent = good.clone();
+        bend(&mut bent);
+        let why = replay(&bent, &[]).unwrap_err().message;
+        assert!(why.contains(says), "{why}");
+    }
+}
+
+#[test]
+fn an_older_file_that_went_on_after_its_closing_is_marked_as_opened_again() {
+    let mut file = placed(FuelSystem::DieselSolenoid);
+    let closed = sample::event(5, Event::Closed { exceptions: Vec::new() });
+    file.events.push(closed.clone());
+    mark_older(&mut file);
+    assert_eq!(file.events.len(), 1, "nothing came after it");
+    let late = |minute| Note {
+        id: Uuid::now_v7(),
+        stage: Stage::Prove,
+        text: "late".to_owned(),
+        signed: at(minute),
+    };
+    file.notes.extend([late(6), late(7)]);
+    mark_older(&mut file);
+    mark_older(&mut file);
+    let reopened = file.reopened().unwrap();
+    assert!(reopened.reason.contains("earlier version"), "{}", reopened.reason);
+    assert_eq!((file.events.len(), reopened.signed), (2, closed.signed), "once, by who closed it");
+    let order: Vec<_> = of_job(&file).iter().map(entry::Entry::id).collect();
+    let at = |id| order.iter().position(|one| *one == id);
+    assert!(at(closed.id) < at(file.events[1].id) && at(file.events[1].id) < at(file.notes[0].id));
 }
 
 /// One command of any kind, sensible or not.
@@ -242,6 +314,7 @@ fn whatever_is_accepted_is_a_file_that_is_accepted() {
             }
         }
         assert_eq!(file.problems(), [], "seed and sequence are fixed: this state was accepted");
+        assert_eq!(replay(&file, &[]), Ok(()), "and can be done again");
         let text = serde_json::to_string(&file).unwrap();
         let read: JobFile = serde_json::from_str(&text).unwrap();
         let log = of_job(&read);

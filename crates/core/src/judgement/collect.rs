@@ -8,8 +8,8 @@
 use super::finding::Finding;
 use super::weights::{CheckRow, Weights};
 use crate::codes::{SlotState, coding};
-use crate::places::coded;
-use crate::record::{Event, JobFile, Judged, Moment, ReadingKind, SheetRecord};
+use crate::judged::Judged;
+use crate::record::{Event, JobFile, Moment, ReadingKind, SheetRecord};
 use crate::said::{Code, Said};
 use crate::tests::Verdict;
 use crate::tests::bench::{BenchTest, RoundStage, SessionRecord};
@@ -153,7 +153,7 @@ impl Found<'_> {
     /// Injectors whose code the control unit was not given, on one that asks for codes.
     fn codes(&mut self) {
         let intake = &self.file.job.intake;
-        if !coded(intake.fuel_system) {
+        if !intake.fuel_system.coded() {
             return;
         }
         let fitted = self.file.events.iter().filter_map(|record| {

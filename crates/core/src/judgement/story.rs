@@ -4,35 +4,6 @@ use super::weights::{StoryRow, Weights};
 use crate::record::{Intake, JobFile};
 use serde::Serialize;
 
-/// Names that a row of the weights may be about.
-pub(super) const KNOWN: &[&str] = &[
-    "symptom:misfire_light_load",
-    "symptom:misfire_load",
-    "symptom:rough_idle",
-    "symptom:long_crank_cold",
-    "symptom:long_crank_hot",
-    "symptom:no_start",
-    "symptom:black_smoke",
-    "symptom:white_smoke",
-    "symptom:blue_smoke",
-    "symptom:high_consumption",
-    "symptom:knock",
-    "symptom:low_power",
-    "symptom:check_and_clean",
-    "lately:refuelled_elsewhere",
-    "lately:ran_dry",
-    "lately:filter_changed",
-    "lately:injectors_out",
-    "lately:other_repair",
-    "lately:stood_long",
-    "suffers:not_known",
-    "suffers:one",
-    "suffers:several",
-    "suffers:all",
-    "usage:high",
-    "usage:low",
-];
-
 /// Rows of the weights that this job's story brings in.
 pub(super) fn told<'a>(
     weights: &'a Weights,
@@ -190,7 +161,7 @@ mod tests {
         let names = symptoms.map(|s| name("symptom", s)).into_iter();
         let names = names.chain(lately.map(|l| name("lately", l)));
         for one in names.chain(suffers.map(|s| name("suffers", s))) {
-            assert!(KNOWN.contains(&one.as_str()), "{one}");
+            assert!(crate::judgement::weights::check::KNOWN.contains(&one.as_str()), "{one}");
         }
     }
 

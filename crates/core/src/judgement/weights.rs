@@ -8,6 +8,7 @@
 //! # Source
 //! House rule: the numbers are the trade's experience, stated so that they can be argued with.
 
+pub(super) mod check;
 mod overlay;
 mod table;
 
@@ -17,6 +18,7 @@ use crate::engine::FuelSystem;
 use crate::instrument::InstrumentKind;
 use crate::said::Code;
 use crate::tests;
+use check::{cause_row, check_bounds, check_row, check_story};
 use overlay::laid_over;
 use serde::de::Error as _;
 use serde::{Deserialize, Deserializer};
@@ -316,112 +318,6 @@ impl Weights {
         let table = &self.tables[check];
         table.alone(cause)[outcome] / table.sound()[outcome]
     }
-}
-
-fn check_bounds(bounds: &Bounds) -> Result<(), WeightsError> {
-    let shares = [bounds.act, bounds.leave, bounds.shown];
-    if !(shares.iter().all(|v| *v > 0.0 && *v < 100.0) && bounds.leave < bounds.act) {
-        return Err(row("bounds", "percentages with leave below act are needed"));
-    }
-    let ages = [(bounds.young_h, bounds.old_h), (bounds.young_km, bounds.old_km)];
-    if !ages.iter().all(|(young, old)| *young > 0.0 && young < old) {
-        return Err(row("bounds", "young below old, in hours and in km, is needed"));
-    }
-    if !(bounds.removal >= 0.0 && bounds.removal < 1e4) || bounds.reason.trim().is_empty() {
-        return Err(row("bounds", "minutes from 0, and a reason, are needed"));
-    }
-    Ok(())
-}
-
-fn cause_row(file: &File, cause: Cause) -> Result<usize, WeightsError> {
-    let rows: Vec<usize> = (0..file.cause.len()).filter(|at| file.cause[*at].id == cause).collect();
-    let [at] = rows.as_slice() else {
-        return Err(row(cause.name(), format!("{} rows; one is needed", rows.len())));
-    };
-    let one = &file.cause[*at];
-    let known = FuelSystem::ALL
-        .iter()
-        .all(|fuel| one.prior.get(fuel).is_some_and(|p| (0.0..=60.0).contains(p)));
-    if !known {
-        return Err(row(cause.name(), "a prior from 0 to 60 for each fuel system is needed"));
-    }
-    if one.reason.trim().is_empty() || one.word.trim().is_empty() {
-        return Err(row(cause.name(), "a word and a reason are needed"));
-    }
-    Ok(*at)
-}
-
-fn check_story(story: &StoryRow) -> Result<(), WeightsError> {
-    if !super::story::KNOWN.contains(&story.when.as_str()) {
-        let says = format!("nothing of that name; known are {}", super::story::KNOWN.join(", "));
-        return Err(row(&story.when, says));
-    }
-    if !story.times.values().all(|t| *t >= 0.05 && *t <= 20.0) || story.reason.trim().is_empty() {
-        return Err(row(&story.when, "factors from 0.05 to 20, and a reason, are needed"));
-    }
-    Ok(())
-}
-
-/// Row of a table that is no cause.
-const SOUND: &str = "sound";
-
-fn check_row(check: &CheckRow) -> Result<(), WeightsError> {
-    let place = |of: &str| format!("{}, row {of}", check.id);
-    let known = |name: &str| {
-        let causes = if check.shared { &SHARED[..] } else { Cause::ALL };
-        name == SOUND || causes.iter().any(|cause| cause.name() == name)
-    };
-    for (name, one) in &check.rows {
-        if !known(name) {
-            let kinds = if check.shared { "a cause that all share" } else { "a cause" };
-            return Err(row(&place(name), format!("it is neither sound nor {kinds}")));
-        }
-        if one.of.len() != check.outcomes.len() {
-            let says = format!(
-                "{} chances for {} outcomes ({})",
-                one.of.len(),
-                check.outcomes.len(),
-                names(&check.outcomes)
-            );
-            return Err(row(&place(name), says));
-        }
-        let wrong = one.of.iter().zip(&check.outcomes).find(|(p, _)| !(0.01..=99.99).contains(*p));
-        if let Some((p, code)) = wrong {
-            let says = format!(
-                "column {}: {p}; from 0.01 to 99.99 is needed, as no reading is the whole proof",
-                code.name()
-            );
-            return Err(row(&place(name), says));
-        }
-        let sum: f64 = one.of.iter().sum();
-        if (sum - 100.0).abs() > ADDS_UP {
-            return Err(row(&place(name), format!("adds up to {}; 100 is needed", trim(sum))));
-        }
-        if one.why.trim().is_empty() {
-            return Err(row(&place(name), "a reason is needed"));
-        }
-    }
-    if !check.rows.contains_key(SOUND) || check.rows.len() < 2 {
-        return Err(row(&check.id, "a row for sound and one for a cause are needed"));
-    }
-    if check.alike.is_empty() || !check.alike.iter().all(|code| check.outcomes.contains(code)) {
-        return Err(row(&check.id, "alike has to name outcomes of this check"));
-    }
-    let numbers = check.minutes > 0.0 && check.minutes < 1e4 && check.hazard <= 3;
-    let quality = check.quality > 0.0 && check.quality <= 1.0;
-    if !numbers || !quality || check.group.is_empty() || check.title.is_empty() {
-        let says = "a title, a group, minutes above 0, a hazard from 0 to 3 and a quality up to 1 are needed";
-        return Err(row(&check.id, says));
-    }
-    Ok(())
-}
-
-fn names(codes: &[Code]) -> String {
-    codes.iter().map(|code| code.name()).collect::<Vec<_>>().join(", ")
-}
-
-fn trim(sum: f64) -> String {
-    crate::quantity::trimmed((sum * 1e4).round() / 1e4)
 }
 
 fn row(place: &str, what: impl Into<String>) -> WeightsError {

@@ -1,13 +1,42 @@
 //! One limit: a window for a check of a family under a condition.
 
+use crate::moment::Signed;
 use crate::quantity::{Celsius, trimmed};
-use crate::record::Signed;
-use crate::tests::Limit;
 use crate::typed::Field;
 use crate::work::Regime;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;
+
+/// An absolute limit from the library, with the conditions it holds for.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct Limit {
+    /// Most return flow in ml/min.
+    pub upper_ml_min: f64,
+    /// Lowest temperature that it holds for, in °C.
+    pub from_c: Option<f64>,
+    /// Highest temperature that it holds for, in °C.
+    pub to_c: Option<f64>,
+    /// Where the number comes from.
+    pub source: String,
+    /// Revision of the entry; 0 for the house's own reference.
+    pub revision: u32,
+}
+
+impl Limit {
+    /// Whether it says anything at this temperature. One without a window always does; one with
+    /// a window needs the temperature to be known.
+    pub fn holds_at(&self, temperature_c: Option<Celsius>) -> bool {
+        match (self.from_c, self.to_c, temperature_c) {
+            (None, None, _) => true,
+            (_, _, None) => false,
+            (from, to, Some(Celsius(t))) => {
+                from.is_none_or(|from| t >= from) && to.is_none_or(|to| t <= to)
+            }
+        }
+    }
+}
 
 /// What a limit is about; each has one canonical unit.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]

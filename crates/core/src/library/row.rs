@@ -1,7 +1,7 @@
 //! One row of a limits table as it comes from a file: text, read with a problem for each cell.
 
 use super::{FamilyKind, LimitCheck, LimitEntry};
-use crate::record::FieldProblem;
+use crate::limits::FieldProblem;
 use crate::typed::Field;
 use uuid::Uuid;
 

@@ -2,9 +2,10 @@
 
 use crate::codes::Capture;
 use crate::fitting::FitStep;
+use crate::judged::Judged;
 use crate::mark::Mark;
 use crate::named::named;
-use crate::record::{Event, Injector, JobFile, Judged, Moment, Signed};
+use crate::record::{Event, Injector, JobFile, Moment, Signed};
 use crate::work::Decision;
 use serde::Serialize;
 use utoipa::ToSchema;

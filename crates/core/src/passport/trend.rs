@@ -8,8 +8,9 @@
 //! u of a difference: root of the sum of squares (JCGM 100); coverage factor 2.
 
 use crate::calc::CalcError;
+use crate::judged::Judged;
 use crate::quantity::trimmed;
-use crate::record::{Injector, JobFile, Judged, Moment};
+use crate::record::{Injector, JobFile, Moment};
 use serde::Serialize;
 use std::collections::BTreeMap;
 use utoipa::ToSchema;

@@ -1,7 +1,7 @@
 //! What results do to the plan: a step is done, made to wait, or made unnecessary.
 
 use super::steps::Step;
-use super::{Known, PlanStep, PutRight, StepId, StepState};
+use super::{Known, PlanStep, PutRight, StepState};
 use crate::mark::Mark;
 use crate::record::Intake;
 use crate::tests::Verdict;
@@ -55,7 +55,7 @@ pub(super) fn by_results(steps: &mut [PlanStep], intake: &Intake, known: Known<'
         }
     }
     let mut set = |step: Step, state: StepState, says: String| {
-        let id = StepId::of(step);
+        let id = step.id();
         if let Some(step) = steps.iter_mut().find(|s| s.id == id && s.state == StepState::Open) {
             step.state = state;
             step.says = says;
@@ -90,7 +90,7 @@ pub(super) fn by_results(steps: &mut [PlanStep], intake: &Intake, known: Known<'
         );
     }
     if let Some(SwapSays::Follows) = known.swaps.last().map(|swap| swap.says) {
-        let bench = StepId::of(Step::Bench);
+        let bench = Step::Bench.id();
         for step in steps.iter_mut().filter(|s| s.state == StepState::Open && s.id != bench) {
             step.state = StepState::Spared;
             "The swap says that it is the injector.".clone_into(&mut step.says);

@@ -39,6 +39,19 @@ impl Step {
         }
     }
 
+    /// Its name in a plan.
+    pub fn id(self) -> StepId {
+        StepId(self.name().to_owned())
+    }
+
+    /// It means something on such an engine.
+    pub fn fits(self, fuel: FuelSystem) -> bool {
+        match self {
+            Self::Test(test) => test.fits(fuel),
+            Self::Codes | Self::Swap | Self::Bench => true,
+        }
+    }
+
     /// The check that it opens.
     pub fn check(self) -> Option<EngineTest> {
         match self {
@@ -56,7 +69,7 @@ pub(super) fn planned(step: Step, intake: &Intake) -> Option<PlanStep> {
     let read = intake.story.fault_codes;
     let done = step == Step::Codes && read != FaultCodes::NotRead;
     Some(PlanStep {
-        id: StepId::of(step),
+        id: step.id(),
         title,
         stage,
         check: step.check(),

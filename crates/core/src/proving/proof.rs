@@ -1,15 +1,16 @@
 //! The proof of a job: every item with how it stands, and whether the job may be closed.
 
-use super::item::{ProveId, Told};
 use super::learn::{self, Learning};
-use super::repeat::{Repeat, repeat};
+use super::repeat::{Repeat, Span, repeat};
 use crate::caution::Caution;
 use crate::codes::coding;
 use crate::fitting::fitting;
+use crate::judged::Judged;
 use crate::library::TorqueStage;
 use crate::named::named;
-use crate::record::{Event, JobFile, Judged, Moment, Signed};
+use crate::record::{Event, JobFile, Moment, Signed};
 use crate::work::{Decision, cylinders};
+use crate::work::{ProveId, Told};
 use serde::Serialize;
 use utoipa::ToSchema;
 
@@ -77,14 +78,6 @@ pub struct Proof {
     pub says: String,
     /// Whether the job is closed, or may be.
     pub closing: Closing,
-}
-
-/// When the work on the engine began that is to be proven, and when injectors sat as they do now.
-pub(super) struct Span {
-    pub began: Option<Moment>,
-    pub settled: Option<Moment>,
-    /// Something was fitted, replaced or written, not only decided.
-    pub worked: bool,
 }
 
 fn span(file: &JobFile) -> Span {
@@ -237,7 +230,7 @@ fn closing(file: &JobFile, items: &[ProofItem]) -> Closing {
         Some((signed, left)) => Closing {
             proven: left.is_empty(),
             exceptions: left.iter().map(|id| id.title().to_owned()).collect(),
-            since: crate::judgement::since(file, signed.moment()),
+            since: crate::record::since(file, signed.moment()),
             closed: Some(signed),
             refused: None,
             came_back,
@@ -261,7 +254,7 @@ fn refused(file: &JobFile, items: &[ProofItem]) -> Option<String> {
     if !undecided.is_empty() {
         return Some(format!("{} not decided yet.", cylinders(&undecided)));
     }
-    if let Some(moved) = crate::judgement::overtaken(file).first() {
+    if let Some(moved) = crate::record::overtaken(file).first() {
         return Some(format!("Cylinder {}: {}", moved.cylinder, moved.says));
     }
     let open =

@@ -4,15 +4,23 @@
 //! House rule: a repair is proven by the test that condemned, under the conditions in which it did.
 
 use super::ItemState;
-use super::proof::Span;
+use crate::judged::Judged;
 use crate::mark::Mark;
-use crate::record::{JobFile, Judged, Moment, Seat, TestRecord};
+use crate::record::{JobFile, Moment, Seat, TestRecord};
 use crate::tests::Verdict;
 use crate::tests::engine::EngineTest;
 use crate::tests::side_by_side::{Side, side_by_side};
 use crate::work::cylinders;
 use serde::Serialize;
 use utoipa::ToSchema;
+
+/// When the work on the engine began that is to be proven, and when injectors sat as they do now.
+pub(super) struct Span {
+    pub began: Option<Moment>,
+    pub settled: Option<Moment>,
+    /// Something was fitted, replaced or written, not only decided.
+    pub worked: bool,
+}
 
 /// One cylinder before and after.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, ToSchema)]

@@ -1,23 +1,18 @@
 //! What happened to a job besides readings: injectors swapped, cylinders cleared, timers, and what
 //! people changed in the plan. Append-only like the readings.
 
-use super::{FieldProblem, Injector, JobFile, Moment, Placing, Signed, label_problems};
-use crate::codes::{Capture, SlotCode, is_whole_count};
-use crate::engine::Layout;
-use crate::fitting::{FitStep, Trouble};
+mod problems;
+
+use super::{Injector, JobFile, Moment, Placing, Signed};
 use crate::library::TorqueStage;
-use crate::limits::EVENT_TEXT;
-use crate::plan::StepId;
-use crate::proving::{Counter, Learned, ProveId, Told};
 use crate::quantity::Second;
-use crate::work::Stage;
+use crate::work::{
+    Capture, Counter, FitStep, Learned, ProveId, SlotCode, Stage, StepId, Told, Trouble,
+};
 use jiff::{SignedDuration, Timestamp};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;
-
-/// Longest timer, s: a week of soaking.
-const LONGEST_TIMER_S: f64 = 604_800.0;
 
 /// What happened.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
@@ -261,105 +256,6 @@ impl Event {
     pub fn moves(&self) -> bool {
         matches!(self, Self::Swapped { .. } | Self::Placed { .. } | Self::Replaced { .. })
     }
-
-    /// What is wrong with it, in words for its fields.
-    pub fn problems(&self, layout: &Layout) -> Vec<FieldProblem> {
-        let mut found = Vec::new();
-        let mut text = |field: &str, text: &str, needed: bool| {
-            if needed && text.trim().is_empty() {
-                found.push(FieldProblem::new(field, "Say it in a few words."));
-            } else if text.chars().count() > EVENT_TEXT {
-                found.push(FieldProblem::new(
-                    field,
-                    format!("{EVENT_TEXT} characters are the most."),
-                ));
-            }
-        };
-        match self {
-            Self::Swapped { one, other } => {
-                let known = |c: &u32| (1..=layout.cylinders).contains(c);
-                if one == other || !known(one) || !known(other) {
-                    let says = format!("Two cylinders of 1 to {}.", layout.cylinders);
-                    found.push(FieldProblem::new("other", says));
-                }
-            }
-            Self::CodesRead { slots } | Self::WriteBegun { writes: slots } => {
-                found.extend(slot_problems(slots, layout));
-            }
-            Self::CodeCaptured { code, .. } if !is_code(code) => {
-                found.push(FieldProblem::new("code", "Letters and digits, 64 at the most."));
-            }
-            Self::UnitNumbered { cylinders } if !is_whole_count(cylinders, layout) => {
-                let says = format!("Each cylinder of 1 to {} once.", layout.cylinders);
-                found.push(FieldProblem::new("cylinders", says));
-            }
-            Self::WriteEnded(end) => text("says", &end.says, true),
-            Self::Cleared { how } => text("how", how, false),
-            Self::ClearingUndone { reason, .. } => text("reason", reason, true),
-            Self::Placed { seats } => {
-                let mut to: Vec<u32> = seats.iter().map(|one| one.cylinder).collect();
-                to.sort_unstable();
-                to.dedup();
-                let known = |c: &u32| (1..=layout.cylinders).contains(c);
-                if seats.len() < 2 || to.len() != seats.len() || !to.iter().all(known) {
-                    let says = "Two injectors or more, each to a cylinder of its own.";
-                    found.push(FieldProblem::new("seats", says));
-                }
-            }
-            Self::Replaced { injector, .. } => {
-                found.extend(label_problems(std::slice::from_ref(&injector.label), layout));
-                found.extend(not_of(layout, "cylinder", &[injector.cylinder]));
-            }
-            Self::Fitted { cylinders, .. } => found.extend(not_of(layout, "cylinders", cylinders)),
-            Self::FoundTrouble { cylinder, note, trouble } => {
-                text("note", note, *trouble == Trouble::Other);
-                found.extend(not_of(layout, "cylinder", &[*cylinder]));
-            }
-            Self::Tightening { stages, typed, source } => {
-                text("source", source, true);
-                text("typed", typed, true);
-                if !(1..=8).contains(&stages.len()) || !stages.iter().all(TorqueStage::is_sound) {
-                    let says = "1 to 8 stages, each with a torque or an angle above zero.";
-                    found.push(FieldProblem::new("typed", says));
-                }
-            }
-            Self::Proved { told, note, .. } => text("note", note, *told != Told::Good),
-            Self::LearnedRead { learned, counters, .. } => {
-                let cylinders: Vec<u32> = learned.iter().map(|one| one.cylinder).collect();
-                if !cylinders.is_empty() {
-                    found.extend(not_of(layout, "learned", &cylinders));
-                }
-                let sound = learned.iter().all(|one| one.percent.is_finite());
-                if !sound || counters.len() > 16 {
-                    found.push(FieldProblem::new("learned", "Numbers, and 16 counters at most."));
-                }
-            }
-            Self::Reopened { reason, .. } => text("reason", reason, true),
-            Self::TimerSet { word, seconds, .. } => {
-                text("word", word, true);
-                if !(seconds.0 >= 1.0 && seconds.0 <= LONGEST_TIMER_S) {
-                    found.push(FieldProblem::new("seconds", "From a second to a week."));
-                }
-            }
-            Self::StepSkipped { reason, .. } => text("reason", reason, true),
-            Self::Reviewed { signed, remarks } => text("remarks", remarks, !signed),
-            Self::StepAdded { title, why, minutes, .. } => {
-                text("title", title, true);
-                text("why", why, false);
-                if *minutes > 10_000 {
-                    found.push(FieldProblem::new("minutes", "10000 are the most."));
-                }
-            }
-            Self::UnitNumbered { .. }
-            | Self::CodeCaptured { .. }
-            | Self::Closed { .. }
-            | Self::TimerOff { .. }
-            | Self::StepDone { .. }
-            | Self::StepBack { .. }
-            | Self::StepFirst { .. } => {}
-        }
-        found
-    }
 }
 
 impl JobFile {
@@ -403,32 +299,4 @@ impl JobFile {
         let cleared = self.events.iter().filter(|e| matches!(e.event, Event::Cleared { .. }));
         cleared.filter(|e| !undone(e.id)).map(|e| e.signed.moment()).max()
     }
-}
-
-/// A code as it is kept.
-fn is_code(code: &str) -> bool {
-    (1..=64).contains(&code.len()) && code.chars().all(|c| c.is_ascii_alphanumeric())
-}
-
-fn slot_problems(slots: &[SlotCode], layout: &Layout) -> Vec<FieldProblem> {
-    let cylinders: Vec<u32> = slots.iter().map(|one| one.cylinder).collect();
-    let mut found: Vec<FieldProblem> = not_of(layout, "slots", &cylinders).into_iter().collect();
-    // What a unit has stored may be in no code's alphabet, and is evidence all the same.
-    let stored =
-        |code: &str| (1..=64).contains(&code.len()) && code.chars().all(|c| c.is_ascii_graphic());
-    if !slots.iter().filter_map(|one| one.code.as_deref()).all(stored) {
-        found.push(FieldProblem::new("slots", "Letters, digits and signs, 64 at the most."));
-    }
-    found
-}
-
-/// Cylinders that this engine does not have, none at all, or one twice.
-fn not_of(layout: &Layout, field: &str, cylinders: &[u32]) -> Option<FieldProblem> {
-    let mut held = cylinders.to_vec();
-    held.sort_unstable();
-    held.dedup();
-    let known = held.iter().all(|c| (1..=layout.cylinders).contains(c));
-    (held.is_empty() || held.len() != cylinders.len() || !known).then(|| {
-        FieldProblem::new(field, format!("Cylinders of 1 to {}, each once.", layout.cylinders))
-    })
 }

@@ -1,6 +1,6 @@
 //! A check that is read cell by cell, as it is kept: every cell as typed, never changed.
 
-use super::{FieldProblem, Signed};
+use super::Signed;
 use crate::calc::CalcError;
 use crate::engine::{FuelSystem, Layout};
 use crate::instrument::Instrument;
@@ -157,7 +157,7 @@ impl SheetRecord {
     }
 
     /// Measures of engine and injector that were told here.
-    pub(super) fn measures(&self) -> Vec<(&'static str, f64)> {
+    pub(crate) fn measures(&self) -> Vec<(&'static str, f64)> {
         let standing = self.standing();
         let told = |name: &'static str| {
             let cell = standing.iter().find(|r| r.cylinder.is_none() && r.cell == name)?;
@@ -168,7 +168,7 @@ impl SheetRecord {
 
     /// How long each injector was held open by this check, s. Start and end both read again count
     /// as pulsed again; one of them alone is a typing slip. The bracket pulses the first one again.
-    pub(super) fn pulsed_s(&self) -> Vec<(u32, f64)> {
+    pub(crate) fn pulsed_s(&self) -> Vec<(u32, f64)> {
         let standing = self.standing();
         let of_set = |name: &str| {
             standing.iter().find(|r| r.cylinder.is_none() && r.cell == name).and_then(|r| r.value)
@@ -196,22 +196,6 @@ impl SheetRecord {
                 let runs = read("start", Some(*cylinder)).min(read("end", Some(*cylinder)));
                 let runs = if i == 0 { runs + again } else { runs };
                 (*cylinder, runs as f64 * open_s)
-            })
-            .collect()
-    }
-
-    /// Cells that the check does not have, or cylinders that the engine does not have.
-    pub(super) fn problems(&self, place: &str, layout: &Layout) -> Vec<FieldProblem> {
-        let wrong = self.readings.iter().filter(|reading| {
-            let cylinder = reading.cylinder.is_none_or(|c| (1..=layout.cylinders).contains(&c));
-            !cylinder || self.check.read(&reading.cell, reading.cylinder.is_some(), "1").is_none()
-        });
-        wrong
-            .map(|reading| {
-                FieldProblem::new(
-                    format!("{place}.readings"),
-                    format!("There is no cell \"{}\" here.", reading.cell),
-                )
             })
             .collect()
     }

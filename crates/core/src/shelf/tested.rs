@@ -1,10 +1,11 @@
 //! An injector that was on a bench, with the newest value of each feature.
 
-use super::ShelfFeature;
+use super::{ShelfFeature, ShelfValue};
 use crate::calc::CalcError;
+use crate::judged::Judged;
 use crate::mark::Mark;
 use crate::quantity::shown;
-use crate::record::{Injector, JobFile, Judged, Moment};
+use crate::record::{Injector, JobFile, Moment};
 use crate::tests::bench::{BenchKind, BenchTest, Round, SessionRecord};
 use crate::tests::engine::EngineTest;
 use crate::work::Decision;
@@ -12,24 +13,6 @@ use jiff::Timestamp;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;
-
-/// One value.
-#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
-#[serde(deny_unknown_fields)]
-pub struct ShelfValue {
-    /// What it is a value of.
-    pub feature: ShelfFeature,
-    /// In the unit of the feature.
-    pub value: f64,
-    /// Its standard uncertainty, same unit.
-    pub u: f64,
-    /// As shown, with the digits that the uncertainty allows.
-    pub shown: String,
-    /// Length of the pulse, where there is one, ms.
-    pub pulse_ms: Option<f64>,
-    /// Under which conditions: only alike ones are compared.
-    pub condition: String,
-}
 
 /// An injector as it stands on the shelf.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]

@@ -25,6 +25,7 @@ pub use record::{
     Samples, SessionRecord, Shim, Tagged,
 };
 pub use supply_offset::{SupplyLine, supply_table};
+pub use values::{ShelfFeature, ShelfValue};
 
 use super::Verdict;
 use super::registry::registry;

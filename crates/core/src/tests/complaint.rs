@@ -3,7 +3,7 @@
 //! # Source
 //! House rule: the order of the trade, cheap, quick and shared first.
 
-use crate::record::Intake;
+use crate::intake::Intake;
 use crate::work::{Condition, Lately, Suffers, Symptom};
 
 /// What the complaint comes down to.

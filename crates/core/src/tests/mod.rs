@@ -21,7 +21,7 @@ pub(crate) mod slip;
 pub mod swap;
 mod verdict;
 
-pub use because::{Because, Limit, Proposal, School};
+pub use because::{Because, Proposal, School};
 pub use cell::CellForm;
 pub use engine::Outcome;
 pub use verdict::{Lane, Row, SweepLine, Verdict};

@@ -20,8 +20,8 @@
 //! ```
 
 use super::Because;
+use crate::moment::Moment;
 use crate::quantity::signed_percent;
-use crate::record::Moment;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;

@@ -7,6 +7,7 @@ mod calculators;
 mod laws;
 mod nature;
 mod refusals;
+mod rooms;
 mod sheets;
 mod vectors;
 

@@ -13,6 +13,8 @@ use uuid::Uuid;
 pub struct SessionView {
     /// Everything that is kept.
     pub file: SessionRecord,
+    /// The newest reading of every cell.
+    pub newest: Vec<Uuid>,
     /// One for each test that was read in a round.
     pub verdicts: Vec<RoundVerdict>,
     /// Why nothing may be pulsed with the drive that was chosen.

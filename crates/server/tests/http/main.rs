@@ -219,9 +219,9 @@ async fn an_import_that_is_wrong_anywhere_changes_nothing_and_says_where() {
     broken("/version", json!(9), "cobaltine.job version 1 is read");
     broken("/job/intake/layout/cylinders", json!(0), "1 to 12 cylinders");
     broken(&format!("{reading}/1/value"), json!(-4), "below zero");
-    broken(&format!("{reading}/1/value"), json!(400), "more than the bottle holds");
-    broken(&format!("{reading}/1/cylinder"), json!(9), "no cylinder 9");
-    broken(&format!("{reading}/1/corrects"), json!(Uuid::nil()), "must name an earlier reading");
+    broken(&format!("{reading}/1/value"), json!(400), "More than the bottle holds");
+    broken(&format!("{reading}/1/cylinder"), json!(9), "cylinders 1 to 4");
+    broken(&format!("{reading}/1/corrects"), json!(Uuid::nil()), "A few words are needed");
     broken(
         &format!("{reading}/1/id"),
         whole.pointer(&format!("{reading}/2/id")).unwrap().clone(),
@@ -230,13 +230,14 @@ async fn an_import_that_is_wrong_anywhere_changes_nothing_and_says_where() {
     broken("/people", json!([]), "not among the people");
     broken("/return_tests/0/setup/graduation_ml", json!(0), "must be above zero");
     let taken = whole["job"]["injectors"][0].clone();
-    let signed = whole["job"]["taken_in"].clone();
+    let mut signed = whole["job"]["taken_in"].clone();
+    signed["seq"] = json!(i64::from(i32::MAX) * 1000);
     let events = |event: Value| json!([{ "id": Uuid::now_v7(), "event": event, "signed": signed }]);
     for (event, says) in [
-        (json!({ "what": "replaced", "injector": taken, "part": "new" }), "here already"),
+        (json!({ "what": "replaced", "injector": taken, "part": "new" }), "on the strip already"),
         (
             json!({ "what": "code_captured", "injector": Uuid::nil(), "code": "AA11", "how": "scanned" }),
-            "not here",
+            "no such injector",
         ),
         (json!({ "what": "unit_numbered", "cylinders": [1, 1, 2, 3] }), "once"),
         (

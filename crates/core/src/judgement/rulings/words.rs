@@ -3,7 +3,6 @@
 
 use super::Why;
 use crate::engine::FuelSystem;
-use crate::places::coded;
 use crate::work::Decision;
 
 /// The rule in a few words.
@@ -65,7 +64,7 @@ pub(super) fn afterwards(decision: Decision, fuel: FuelSystem) -> Vec<String> {
         "Write its trim code, read it back, clear learned values and do the relearn drive.";
     let rough = "Rough running before coding and relearning is to be expected.";
     match decision {
-        Decision::Replace | Decision::Adjust if coded(fuel) => says(&[fitted, coding, rough]),
+        Decision::Replace | Decision::Adjust if fuel.coded() => says(&[fitted, coding, rough]),
         Decision::Replace | Decision::Adjust => says(&[fitted]),
         Decision::Clean => says(&[fitted, "Repeat the same test under the same conditions."]),
         Decision::Recode => says(&[rough]),

@@ -4,8 +4,9 @@
 use super::golden::{benched, flowed, later, limited, returned, thrice, with};
 use super::*;
 use crate::engine::Layout;
+use crate::judged::Judged;
 use crate::library::{FamilyKind, LimitCheck};
-use crate::record::{Event, Injector, Judged, Part, SheetRecord};
+use crate::record::{Event, Injector, Part, SheetRecord};
 use crate::sample::{at, event, job, return_test, sheet};
 use crate::tests::bench::tests::{diesel, family, limit, session};
 use crate::tests::bench::{BenchKind, BenchTest, RoundStage, SessionRecord};

@@ -1,10 +1,10 @@
 //! Written cases: what a good technician would decide, in every fuel system, with the usual traps.
 
 use super::*;
+use crate::library::Limit;
 use crate::library::{FamilyKind, LimitCheck};
 use crate::record::{Event, SheetRecord, TestRecord};
 use crate::sample::{at, event, job, return_test, sheet};
-use crate::tests::Limit;
 use crate::tests::bench::tests::{diesel, family, limit, session};
 use crate::tests::bench::{BenchKind, BenchTest, RoundStage, SessionRecord};
 use crate::tests::engine::EngineTest;

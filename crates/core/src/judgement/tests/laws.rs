@@ -1,10 +1,11 @@
 //! What holds for every list of findings.
 
 use super::*;
+use crate::judged::Judged;
 use crate::judgement::cause::With;
 use crate::judgement::evidence::Place;
 use crate::library::FamilyKind;
-use crate::record::{Event, Intake, Judged};
+use crate::record::{Event, Intake};
 use crate::said::Lack;
 use crate::sample::{Draw, at, event, job};
 use crate::tests::bench::tests::{family, session};

@@ -1,6 +1,7 @@
 //! The outcome table of one check, worked out for every state once.
 
-use super::{CheckRow, OutcomeRow, SOUND, every_cause};
+use super::check::SOUND;
+use super::{CheckRow, OutcomeRow, every_cause};
 use crate::judgement::cause::Cause;
 use crate::judgement::states::{SHARED, SHARES, STATES, State, together};
 use std::collections::BTreeMap;

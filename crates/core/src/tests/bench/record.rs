@@ -5,9 +5,11 @@ use super::plan::{BenchKind, Entry, Point};
 use super::{BenchTest, Spot, Verdict};
 use crate::instrument::Instrument;
 use crate::library::{FamilyDetail, LimitEntry};
-use crate::record::{FieldProblem, Signed};
+use crate::limits::FieldProblem;
+use crate::moment::Signed;
 use crate::rules::{RuleChange, Rules};
 use serde::{Deserialize, Serialize};
+use std::collections::{HashMap, HashSet};
 use utoipa::ToSchema;
 use uuid::Uuid;
 
@@ -253,6 +255,16 @@ impl SessionRecord {
         })
     }
 
+    /// The newest reading of every cell, emptied ones included.
+    pub fn newest(&self) -> Vec<Uuid> {
+        let spot =
+            |held: &BenchCell| (held.round, held.test, held.cell.clone(), held.row, held.tag);
+        let newest: HashMap<_, _> = self.cells.iter().map(|held| (spot(held), held.id)).collect();
+        let mut newest: Vec<Uuid> = newest.into_values().collect();
+        newest.sort_unstable();
+        newest
+    }
+
     /// Judges every test of every round in which something was read, with the shims on hand. What
     /// a cleaning did shows in the flow that follows it, and a code comes from the final map, so
     /// those two are judged without a reading of their own.
@@ -316,8 +328,8 @@ impl SessionRecord {
                 say("rounds", "Each injector hangs at one position, and each position holds one.");
             }
         }
-        let mut ids = std::collections::HashSet::new();
-        let mut stands = std::collections::HashMap::new();
+        let mut ids = HashSet::new();
+        let mut stands = HashMap::new();
         for held in &self.cells {
             let place = (held.round, held.test, &*held.cell, held.row, held.tag);
             if stands.insert(place, held.id) != held.corrects {

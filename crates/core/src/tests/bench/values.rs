@@ -12,10 +12,43 @@ use super::plan::Point;
 use super::record::{RoundStage, SessionRecord};
 use super::{BenchKind, BenchTest, map, sweep};
 use crate::calc::CalcError;
+use crate::moment::Moment;
+use crate::named::named;
 use crate::quantity::{shown, trimmed};
-use crate::record::Moment;
 use crate::rules::Rules;
-use crate::shelf::{ShelfFeature, ShelfValue};
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+
+named! {
+    /// What injectors are put together by.
+    ShelfFeature {
+        StaticFlow = static_flow,
+        ShortPulse = short_pulse,
+        DeadTime = dead_time,
+        FullDelivery = full_delivery,
+        SmallDelivery = small_delivery,
+        StaticReturn = static_return,
+        Resistance = resistance,
+    }
+}
+
+/// One value.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct ShelfValue {
+    /// What it is a value of.
+    pub feature: ShelfFeature,
+    /// In the unit of the feature.
+    pub value: f64,
+    /// Its standard uncertainty, same unit.
+    pub u: f64,
+    /// As shown, with the digits that the uncertainty allows.
+    pub shown: String,
+    /// Length of the pulse, where there is one, ms.
+    pub pulse_ms: Option<f64>,
+    /// Under which conditions: only alike ones are compared.
+    pub condition: String,
+}
 
 impl SessionRecord {
     /// Values of an injector in each round that was read, oldest first, with the time of the round.

@@ -36,35 +36,35 @@
 //! assert_eq!(verdict.headline, "Cylinder 2 returns 161 % more than the others.");
 //! ```
 
+mod house_rules;
 mod phases;
-mod rejudge;
+mod seen;
 mod words;
 
 pub use phases::judge_phases;
-pub use rejudge::{Rejudged, rejudge};
 
 use super::{Example, Found, Sheet, Spec};
+use crate::calc::CalcError;
 use crate::calc::compare_set::camps;
-use crate::calc::decide::LimitState;
 use crate::calc::return_flow::{
-    Bottle, Bounds, Grade, Lane as Caught, LaneOutput, LaneRate, ReturnFlowOutput,
-    judge as judge_rates, judge_alone,
+    Bottle, Bounds, Lane as Caught, LaneOutput, LaneRate, ReturnFlowOutput, judge as judge_rates,
+    judge_alone,
 };
-use crate::calc::uncertainty::{UncertaintyInput, UncertaintyOutput, uncertainty};
-use crate::calc::{CalcError, exceeds};
+use crate::calc::uncertainty::UncertaintyOutput;
 use crate::caution::{self, Work};
 use crate::engine::FuelSystem;
 use crate::instrument::InstrumentKind;
+use crate::library::Limit;
 use crate::mark::Mark;
 use crate::quantity::{Celsius, Millilitre, Second};
-use crate::rules::{RuleId, Rules};
+use crate::rules::RuleId;
 use crate::said::Code;
 use crate::start::Missing;
 use crate::tests::complaint::Why;
-use crate::tests::{Limit, Row, Verdict};
+use crate::tests::{Row, Verdict};
 use crate::work::{Phase, Regime, Stage};
-use serde::{Deserialize, Serialize};
-use utoipa::ToSchema;
+pub use house_rules::{HouseRules, Leads};
+use seen::{SeenSet, average, mark, odd_run};
 
 crate::said::outcomes! {
     CRANK_OVER_SPARE = crank_over_spare,
@@ -118,117 +118,6 @@ pub(super) const SPEC: Spec = Spec {
 /// It has no cells: what was caught is judged run by run ([`judge`]).
 fn by_runs(_: &Sheet) -> Result<Found, CalcError> {
     Err(CalcError::Contradiction("a return test is judged by its runs".to_owned()))
-}
-
-/// The defaults of the workshop; every number here is a house rule.
-#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
-#[serde(deny_unknown_fields)]
-pub struct HouseRules {
-    /// Share above the reference that asks for a closer look.
-    pub look: f64,
-    /// Share above the reference that makes suspect.
-    pub suspect: f64,
-    /// The school of the lowest: condemned above this multiple of the lowest.
-    pub lowest_multiple: f64,
-    /// Confidence of the guard band.
-    pub confidence: f64,
-    /// Runs asked for before an injector is replaced.
-    pub runs_to_replace: u32,
-    /// What the verdict follows.
-    #[serde(default)]
-    pub leads: Leads,
-    /// Revision of the workshop's rules; 0 for the trade's defaults.
-    #[serde(default)]
-    pub revision: u32,
-    /// Which of these the workshop changed, and why.
-    #[serde(default)]
-    pub reasons: Vec<String>,
-    /// Below this temperature it is a cold test, °C.
-    #[serde(default = "warm_from")]
-    pub warm_from_c: f64,
-    /// Two tests closer than this in temperature are compared as they are, K.
-    #[serde(default = "temperatures_alike")]
-    pub temperatures_alike_c: f64,
-    /// Share below the others that questions a reading.
-    #[serde(default = "far_low")]
-    pub far_low: f64,
-    /// Most that a set usually returns at idle, ml/min.
-    #[serde(default = "usual")]
-    pub usual_ml_min: f64,
-}
-
-fn far_low() -> f64 {
-    RuleId::ReturnFarLow.spec().default / 100.0
-}
-
-fn usual() -> f64 {
-    RuleId::ReturnUsual.spec().default
-}
-
-fn warm_from() -> f64 {
-    RuleId::WarmFrom.spec().default
-}
-
-fn temperatures_alike() -> f64 {
-    RuleId::TemperaturesAlike.spec().default
-}
-
-/// Which school the verdict follows; the others are shown beside it.
-#[derive(Debug, Clone, Copy, Default, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
-#[serde(rename_all = "snake_case")]
-pub enum Leads {
-    /// The absolute limit, where there is one that holds; else the others.
-    #[default]
-    Limit,
-    /// Always the comparison with the others.
-    Others,
-}
-
-impl HouseRules {
-    const USED: [RuleId; 10] = [
-        RuleId::ReturnFarLow,
-        RuleId::ReturnUsual,
-        RuleId::WarmFrom,
-        RuleId::TemperaturesAlike,
-        RuleId::ReturnLeads,
-        RuleId::ReturnLook,
-        RuleId::ReturnSuspect,
-        RuleId::ReturnLowest,
-        RuleId::GuardConfidence,
-        RuleId::RunsToReplace,
-    ];
-
-    /// What a return test uses of the workshop's rules.
-    pub fn of(rules: &Rules) -> Self {
-        Self {
-            look: rules.share(RuleId::ReturnLook),
-            suspect: rules.share(RuleId::ReturnSuspect),
-            lowest_multiple: rules.get(RuleId::ReturnLowest),
-            confidence: rules.share(RuleId::GuardConfidence),
-            runs_to_replace: rules.get(RuleId::RunsToReplace).round() as u32,
-            leads: if rules.get(RuleId::ReturnLeads) == 1.0 { Leads::Others } else { Leads::Limit },
-            revision: rules.revision(),
-            reasons: rules.reasons(&Self::USED),
-            warm_from_c: rules.get(RuleId::WarmFrom),
-            temperatures_alike_c: rules.get(RuleId::TemperaturesAlike),
-            far_low: rules.share(RuleId::ReturnFarLow),
-            usual_ml_min: rules.get(RuleId::ReturnUsual),
-        }
-    }
-
-    /// How a rule is named in a because.
-    pub(crate) fn named(&self) -> String {
-        match self.revision {
-            0 => "house rule".to_owned(),
-            revision => format!("house rule, revision {revision}"),
-        }
-    }
-}
-
-impl Default for HouseRules {
-    fn default() -> Self {
-        Self::of(&Rules::default())
-    }
 }
 
 /// One run that counts.
@@ -410,134 +299,6 @@ pub fn judge(test: &ReturnTest) -> Result<Verdict, CalcError> {
         ..Verdict::default()
     };
     Ok(verdict.closed())
-}
-
-/// What the set as a whole makes of a lane that would otherwise stand for itself.
-struct SeenSet {
-    /// A limit leads.
-    limited: bool,
-    /// All over the limit, and alike.
-    all_over: bool,
-    /// Share below the others that questions a reading.
-    far_low: f64,
-    /// Comparison carries a verdict.
-    settled: bool,
-    /// One lies far below, and the others return more than a set usually does.
-    upper_doubtful: bool,
-}
-
-impl SeenSet {
-    fn of(test: &ReturnTest, judged: Option<&ReturnFlowOutput>, limited: bool) -> Self {
-        let lanes = judged.map(|j| j.lanes.as_slice()).unwrap_or_default();
-        let settled = judged.is_some_and(|j| j.settled);
-        let over = |lane: &LaneOutput| lane.limit_state == Some(LimitState::Above);
-        let alike = settled && lanes.iter().all(|lane| lane.reference);
-        let far_low = test.rules.far_low;
-        let far = |lane: &&LaneOutput| {
-            lane.grade != Grade::Question && lane.vs_reference.is_some_and(|s| exceeds(-s, far_low))
-        };
-        let members: Vec<f64> =
-            lanes.iter().filter(|lane| lane.reference).map(|lane| lane.rate_ml_min).collect();
-        let mean = members.iter().sum::<f64>() / members.len().max(1) as f64;
-        let raised = test.runs.iter().any(|run| run.phase == Some(Phase::Raised));
-        Self {
-            limited,
-            all_over: limited && lanes.len() >= 3 && alike && lanes.iter().all(over),
-            far_low,
-            settled,
-            upper_doubtful: !limited
-                && !raised
-                && settled
-                && lanes.iter().any(|lane| far(&lane))
-                && exceeds(mean, test.rules.usual_ml_min),
-        }
-    }
-
-    fn says(&self, lane: &LaneOutput, mark: Mark) -> (Mark, Code) {
-        let share = lane.vs_reference.filter(|_| self.settled);
-        let far = share.is_some_and(|share| exceeds(-share, self.far_low));
-        match mark {
-            Mark::TooMuch if self.all_over => (Mark::Questioned, Code::ALL_ALIKE_OFF),
-            Mark::Inside | Mark::Undecided if far && !lane.at_least => {
-                (Mark::Questioned, Code::DOUBTFUL)
-            }
-            Mark::Inside | Mark::Look if self.upper_doubtful => {
-                (Mark::Undecided, Code::NO_REFERENCE)
-            }
-            Mark::TooMuch => (mark, outcomes::RETURN_HIGH),
-            Mark::Look => (mark, outcomes::RETURN_RAISED),
-            Mark::Inside if lane.grade == Grade::Low => (mark, outcomes::RETURN_LOW),
-            Mark::Inside => (mark, outcomes::RETURN_ALIKE),
-            Mark::Undecided if self.limited => (mark, Code::TOO_CLOSE),
-            Mark::Undecided => (mark, Code::NO_REFERENCE),
-            Mark::TooLittle | Mark::Questioned => (mark, Code::DOUBTFUL),
-            Mark::NotMeasured => (mark, Code::NOT_READ),
-        }
-    }
-}
-
-/// The one run of three or more that is out of line with the others of its lane, where those agree.
-fn odd_run(runs: &[(u32, &Caught, LaneRate)], test: &ReturnTest) -> Option<u32> {
-    if runs.len() < 3 {
-        return None;
-    }
-    let odd = runs.iter().find(|(run, _, rate)| {
-        let others = runs.iter().filter(|(other, ..)| other != run).map(|(.., r)| r.rate);
-        let (low, high) =
-            others.clone().fold((f64::INFINITY, 0.0_f64), |(l, h), v| (l.min(v), h.max(v)));
-        let mean = others.sum::<f64>() / (runs.len() - 1) as f64;
-        let agree = low > 0.0 && !exceeds(high / low - 1.0, test.rules.look);
-        agree && exceeds((rate.rate / mean - 1.0).abs(), test.rules.suspect)
-    });
-    odd.map(|(run, ..)| *run)
-}
-
-/// The mean of a lane over its runs; `None` without a reading.
-fn average(
-    runs: &[(u32, &Caught, LaneRate)],
-    bottle: Bottle,
-    test: &ReturnTest,
-) -> Result<Option<(LaneRate, UncertaintyOutput)>, CalcError> {
-    let Some((_, _, first)) = runs.first() else { return Ok(None) };
-    let n = runs.len() as f64;
-    let seconds = |lane: &Caught| lane.overflow_s.or(lane.seconds).unwrap_or(f64::NAN);
-    let mean = |part: &dyn Fn(&Caught, &LaneRate) -> f64| {
-        runs.iter().map(|(_, lane, rate)| part(lane, rate)).sum::<f64>() / n
-    };
-    let spread = uncertainty(&UncertaintyInput {
-        readings: runs.iter().map(|(_, _, rate)| rate.rate).collect(),
-        resolution: mean(&|lane, _| 60.0 * bottle.graduation / seconds(lane)),
-        calibration_u: Some(mean(&|lane, rate| {
-            let timing = rate.rate * bottle.timer_u / seconds(lane);
-            let marks = test.accuracy_digits * 60.0 * bottle.graduation / seconds(lane);
-            timing.hypot((test.accuracy_pct / 100.0 * rate.rate + marks) / 3.0_f64.sqrt())
-        })),
-        prior_repeatability: None,
-    })?;
-    let rate = LaneRate {
-        cylinder: first.cylinder,
-        rate: spread.mean,
-        u: spread.u,
-        dof: spread.dof,
-        at_least: runs.iter().any(|(_, _, rate)| rate.at_least),
-    };
-    Ok(Some((rate, spread)))
-}
-
-/// The absolute limit leads where there is one; comparison then only asks for a closer look.
-fn mark(grade: Grade, limit: Option<LimitState>) -> Mark {
-    match (grade, limit) {
-        (Grade::Question, _) => Mark::Questioned,
-        (_, Some(LimitState::Above)) | (Grade::Suspect, None) => Mark::TooMuch,
-        (_, Some(LimitState::Undecided)) | (Grade::Undecided, None) => Mark::Undecided,
-        (Grade::Suspect | Grade::Look, Some(LimitState::Within | LimitState::Below))
-        | (Grade::Look, None) => Mark::Look,
-        (
-            Grade::Normal | Grade::Low | Grade::Undecided,
-            Some(LimitState::Within | LimitState::Below),
-        )
-        | (Grade::Normal | Grade::Low, None) => Mark::Inside,
-    }
 }
 
 /// The next of 1, 2, 2.5, 5, 10 … that leaves a tenth of air above the highest.

@@ -1,4 +1,6 @@
 use super::*;
+use crate::record::rejudge;
+use crate::rules::Rules;
 use crate::said::Code;
 use crate::said::Lack;
 

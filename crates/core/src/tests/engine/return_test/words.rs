@@ -7,10 +7,11 @@ mod schools;
 
 use super::{Reading, ReturnTest};
 use crate::calc::return_flow::{Grade, LaneOutput};
+use crate::library::Limit;
 use crate::mark::Mark;
 use crate::quantity::{Celsius, shown, signed_percent, trimmed};
 use crate::said::{Code, Lack, Said};
-use crate::tests::{Because, Lane, Limit};
+use crate::tests::{Because, Lane};
 use crate::work::{Regime, cylinders};
 
 /// The set, as the sentences need it.

@@ -3,9 +3,9 @@
 use super::Set;
 use crate::calc::decide::{DecideInput, decide, repeats_to_settle};
 use crate::calc::return_flow::LaneOutput;
+use crate::library::Limit;
 use crate::mark::Mark;
 use crate::said::Code;
-use crate::tests::Limit;
 use crate::tests::engine::return_test::Reading;
 
 /// Fullest that a bottle is planned to get.

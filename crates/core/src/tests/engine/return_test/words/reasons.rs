@@ -3,9 +3,10 @@
 use super::{Set, source, two_digits};
 use crate::calc::decide::{DecideInput, LimitState, decide};
 use crate::calc::return_flow::{Grade, Lane, LaneOutput};
+use crate::library::Limit;
 use crate::quantity::{shown, signed_percent, trimmed};
+use crate::tests::Because;
 use crate::tests::engine::return_test::Reading;
-use crate::tests::{Because, Limit};
 use crate::work::join;
 
 impl Set<'_> {

@@ -1,7 +1,7 @@
 //! What the bench says of the injectors of one job: a session may hold those of several.
 
-use super::JobFile;
 use crate::mark::Mark;
+use crate::record::JobFile;
 use crate::tests::bench::{BenchJudged, SessionRecord};
 use serde::Serialize;
 use utoipa::ToSchema;

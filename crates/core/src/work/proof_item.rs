@@ -102,7 +102,7 @@ impl ProveId {
     /// Whether it belongs to this fuel system.
     pub fn fits(self, fuel: FuelSystem) -> bool {
         match self {
-            Self::Codes => crate::places::coded(fuel),
+            Self::Codes => fuel.coded(),
             Self::Regeneration => fuel == FuelSystem::ExhaustDoser,
             Self::Bleed
             | Self::Fitting

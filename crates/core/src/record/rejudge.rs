@@ -1,10 +1,11 @@
 //! An old test judged by a newer limit or newer rules, beside its own verdict.
 
-use super::{HouseRules, Verdict};
+use super::TestRecord;
 use crate::calc::CalcError;
 use crate::engine::Layout;
-use crate::record::TestRecord;
-use crate::tests::Limit;
+use crate::library::Limit;
+use crate::tests::Verdict;
+use crate::tests::engine::return_test::HouseRules;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 

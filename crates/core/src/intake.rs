@@ -1,28 +1,12 @@
 //! What is taken in at the counter, and what is wrong with it, field by field.
 
 use crate::engine::{FuelSystem, Layout};
-use crate::limits::{LONG_TEXT, SHORT_TEXT, too_long};
+use crate::limits::{FieldProblem, LONG_TEXT, SHORT_TEXT, too_long};
 use crate::work::{Condition, FaultCodes, Lately, Suffers, Symptom};
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeSet;
 use utoipa::ToSchema;
 use uuid::Uuid;
-
-/// One thing wrong with one field, in words that can stand beside it.
-#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
-pub struct FieldProblem {
-    /// Name of the field, as sent.
-    pub field: String,
-    /// What to do.
-    pub message: String,
-}
-
-impl FieldProblem {
-    /// A problem with this field.
-    pub fn new(field: impl Into<String>, message: impl Into<String>) -> Self {
-        Self { field: field.into(), message: message.into() }
-    }
-}
 
 /// The editable part of a job.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]

@@ -3,7 +3,7 @@
 //! # Source
 //! House rule: nobody signs off their own decision.
 
-use crate::record::{Event, JobFile, Moment};
+use super::{Event, JobFile, Moment};
 use crate::work::cylinders;
 use serde::Serialize;
 use utoipa::ToSchema;
@@ -26,7 +26,7 @@ pub struct Review {
 }
 
 /// The newest review, if there is one.
-pub(super) fn review(file: &JobFile) -> Option<Review> {
+pub fn review(file: &JobFile) -> Option<Review> {
     let (record, signed, remarks) = file.events.iter().rev().find_map(|record| {
         if let Event::Reviewed { signed, remarks } = &record.event {
             Some((record, *signed, remarks.clone()))
@@ -39,7 +39,7 @@ pub(super) fn review(file: &JobFile) -> Option<Review> {
 }
 
 /// What changed in a job after this moment.
-pub(crate) fn since(file: &JobFile, at: Moment) -> Vec<String> {
+pub fn since(file: &JobFile, at: Moment) -> Vec<String> {
     let mut says = Vec::new();
     let mut decided: Vec<u32> =
         file.decisions.iter().filter(|d| d.signed.moment() > at).map(|d| d.cylinder).collect();

@@ -6,7 +6,7 @@
 //! # Source
 //! House rule: a signature holds for what was there.
 
-use crate::record::{DecisionRecord, Event, JobFile, Moment};
+use super::{DecisionRecord, Event, JobFile, Moment};
 use serde::Serialize;
 use utoipa::ToSchema;
 

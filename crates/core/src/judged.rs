@@ -1,11 +1,15 @@
 //! Everything that the rules say of a job at once: what views draw and the board shows.
 
-use super::on_bench::OnBench;
-use super::sheet::Around;
-use super::{Event, JobFile, Moment, ReadingKind, Seat, SheetRecord, TestRecord, Timer};
+mod on_bench;
+
+pub use on_bench::{BenchCylinder, OnBench};
+
 use crate::calc::CalcError;
 use crate::mark::Mark;
 use crate::plan::{Known, Plan, plan};
+use crate::record::{
+    Around, Event, JobFile, Moment, ReadingKind, Seat, SheetRecord, TestRecord, Timer,
+};
 use crate::rules::Rules;
 use crate::tests::Verdict;
 use crate::tests::bench::BenchJudged;

@@ -1,0 +1,56 @@
+//! What a check would settle, and what it would cost.
+
+use super::super::cause::Action;
+use super::super::posterior::AtPlace;
+use super::super::states::{SHARES, State};
+use super::super::weights::Table;
+use crate::record::JobFile;
+
+pub(super) const ACTIONS: usize = Action::ALL.len();
+
+/// The action that each state, with each shared one, is put to when one has to be chosen.
+pub(super) fn actions(file: &JobFile) -> Vec<usize> {
+    let fuel = file.job.intake.fuel_system;
+    let most = |state: State| {
+        let actions = state.causes().map(|cause| cause.action(fuel) as usize);
+        actions.max().unwrap_or(Action::Leave as usize)
+    };
+    let of = State::all().flat_map(|state| {
+        let own = most(state);
+        (0..SHARES).map(move |share| if share == 0 { own } else { Action::Shared as usize })
+    });
+    of.collect()
+}
+
+/// `Σ P(action)²` of chances that add up to less than one, times what they add up to.
+pub(super) fn certain(by: &[f64]) -> f64 {
+    let all: f64 = by.iter().sum();
+    if all > 0.0 { by.iter().map(|p| p * p).sum::<f64>() / all } else { 0.0 }
+}
+
+/// How certain the action is at a place now.
+pub(super) fn certain_now(actions: &[usize], at: &AtPlace<'_>) -> f64 {
+    let mut by = [0.0; ACTIONS];
+    at.belief.joint().iter().zip(actions).for_each(|(p, action)| by[*action] += p);
+    certain(&by)
+}
+
+/// What a check is expected to settle at one place.
+pub(super) fn settles(actions: &[usize], table: &Table, at: &AtPlace<'_>) -> f64 {
+    // States that look alike to the check are added up once, then asked for each outcome.
+    let mut by = vec![0.0; table.kinds() * ACTIONS];
+    for (i, (p, action)) in at.belief.joint().iter().zip(actions).enumerate() {
+        by[table.kind(i) * ACTIONS + action] += p;
+    }
+    let after: f64 = (0..table.outcomes())
+        .map(|o| {
+            let mut seen = [0.0; ACTIONS];
+            for (kind, held) in by.chunks(ACTIONS).enumerate() {
+                let p = table.row(kind)[o];
+                seen.iter_mut().zip(held).for_each(|(sum, mass)| *sum += p * mass);
+            }
+            certain(&seen)
+        })
+        .sum();
+    (after - certain_now(actions, at)).max(0.0)
+}

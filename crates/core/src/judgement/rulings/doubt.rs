@@ -1,0 +1,89 @@
+//! What is measured again before anything is decided.
+
+use super::super::cause::Action;
+use super::{Case, INJECTOR, Ruling, Why};
+use crate::said::{Code, Lack};
+use crate::work::Decision;
+
+/// Doubts that have a name of their own.
+pub(super) const DOUBTS: [(Code, Why); 5] = [
+    (Code::SHIM_AGAINST, Why::ShimAgainst),
+    (Code::ALL_ALIKE_OFF, Why::AllAlikeOff),
+    (Code::RUN_ODD, Why::RunOdd),
+    (Code::CANNOT_DECIDE, Why::CannotDecide),
+    (Code::FEW_RUNS, Why::MoreRuns),
+];
+
+/// A reading here cannot carry a decision, and no better one does.
+pub(super) fn doubt(case: &Case<'_>) -> Option<Ruling> {
+    let proven = INJECTOR.iter().any(|a| case.act(*a) && case.own(*a).is_some());
+    if proven {
+        return None;
+    }
+    let compares =
+        |check: &str| case.weights.checks().iter().any(|row| row.id == check && row.compares);
+    let pressing = [Code::SHIM_AGAINST, Code::ALL_ALIKE_OFF, Code::RUN_ODD, Code::CANNOT_DECIDE];
+    let told = case.here.counted.iter().map(|one| one.finding);
+    let newest = told.filter(|f| compares(&f.check)).map(|f| f.at).max();
+    let open = case.here.open.iter().rev().find(|f| {
+        pressing.contains(&f.code)
+            || (compares(&f.check) && newest.is_none_or(|newest| f.at >= newest))
+    })?;
+    let named = DOUBTS.iter().find(|(code, _)| *code == open.code);
+    let why = named.map_or(Why::Doubtful, |(_, why)| *why);
+    let says = format!("{} {}", open.says, open.would);
+    let would = "The reading in doubt, taken again.";
+    let ruling = case.ruling(why, Decision::MeasureAgain, says, would);
+    Some(Ruling { asks: Some(open.check.clone()), ..ruling })
+}
+
+/// What would condemn is itself not finished: more runs are asked for before money is spent.
+pub(super) fn more_runs(case: &Case<'_>) -> Option<Ruling> {
+    case.act(Action::Renew).then_some(())?;
+    let own = case.own(Action::Renew)?;
+    let few = own.finding.lacks.iter().any(|lack| matches!(lack, Lack::OneRun | Lack::FewRuns));
+    let others = case.own_readings(Action::Renew).filter(|one| one.check != own.check);
+    (few && others.count() == 0).then_some(())?;
+    let says = format!("{} Enough to suspect, not yet to replace: more runs.", own.finding.says);
+    let ruling =
+        case.ruling(Why::MoreRuns, Decision::MeasureAgain, says, "The runs that are missing.");
+    Some(Ruling { asks: Some(own.finding.check.clone()), ..ruling })
+}
+
+pub(super) fn not_enough(case: &Case<'_>) -> Ruling {
+    let (first, p) = case.belief.first();
+    let (why, sentence) = if case.here.counted.is_empty() {
+        (
+            Why::NothingMeasured,
+            "Nothing that could carry a decision was measured here yet.".to_owned(),
+        )
+    } else if case.belief.sound() > p {
+        let says = format!(
+            "Likelier sound than anything else, {:.0} %, and not certain enough to leave it alone yet.",
+            100.0 * case.belief.sound()
+        );
+        (Why::NotEnough, says)
+    } else if p < 0.5 {
+        let says = format!(
+            "No cause leads: the likeliest is {} with {:.0} %, and {:.0} % are needed to act.",
+            case.word(first),
+            100.0 * p,
+            100.0 * case.weights.act()
+        );
+        (Why::NotEnough, says)
+    } else {
+        let says = format!(
+            "Not enough evidence: {}, likely {:.0} %; {:.0} % are needed to act.{}",
+            case.word(first),
+            100.0 * p,
+            100.0 * case.weights.act(),
+            case.says(first)
+        );
+        (Why::NotEnough, says)
+    };
+    let ruling = case.ruling(why, Decision::MeasureAgain, sentence, "");
+    Ruling {
+        asks: case.next.map(|(id, _)| id.to_owned()).filter(|_| !case.here.counted.is_empty()),
+        ..ruling
+    }
+}

@@ -1,0 +1,162 @@
+//! What is done to an injector whose own fault was shown.
+
+use super::super::cause::{Action, Cause};
+use super::{Case, INJECTOR, Ruling, Why};
+use crate::tests::outcomes;
+use crate::work::Decision;
+
+pub(super) fn renew(case: &Case<'_>) -> Option<Ruling> {
+    let spent = case.here.has(&[
+        outcomes::NO_MORE_CYCLES,
+        outcomes::CLEANED_WORSE,
+        outcomes::DOSER_STILL_LOW,
+        outcomes::DOSER_WORSE,
+    ]);
+    let own = case.act(Action::Clean) && case.own(Action::Clean).is_some();
+    if let Some(spent) = spent.filter(|_| own) {
+        let says = format!("Restricted, and cleaning no longer moves it. {}", spent.says);
+        let would = "Reconditioning instead, where it is offered.";
+        return Some(case.ruling(Why::CleaningSpent, Decision::Replace, says, would));
+    }
+    case.act(Action::Renew).then_some(())?;
+    case.own(Action::Renew)?;
+    let cause = case.cause_of(Action::Renew);
+    let found = case.says(cause);
+    if matches!(cause, Cause::CoilOpen | Cause::CoilOff) {
+        let says = format!("Electrically dead inside: {}.{found}", case.word(cause));
+        let would = "The reading again with leads zeroed, at a known temperature.";
+        return Some(case.ruling(Why::CoilDead, Decision::Replace, says, would));
+    }
+    if let Some(last) = case.here.has(&[outcomes::WORN_AFTER_CLEANING]) {
+        let says = format!("It is {}. {} Not another cycle.", case.word(cause), last.says);
+        return Some(case.ruling(Why::WornAfterCleaning, Decision::Replace, says, ""));
+    }
+    let mapped = [
+        outcomes::MAP_RETURN_HIGH,
+        outcomes::MAP_RETURN_LOAD,
+        outcomes::MAP_LOW_FULL_RETURN,
+        outcomes::MAP_HIGH,
+        outcomes::MAP_HIGH_IDLE,
+    ];
+    if case.here.has(&mapped).is_some() {
+        let says = format!(
+            "It is {}.{found} Reconditioned on its map: valve, seat, lift; else replaced.",
+            case.word(cause)
+        );
+        return Some(case.ruling(Why::MapWorn, Decision::Adjust, says, ""));
+    }
+    Some(case.ruling(
+        Why::Worn,
+        Decision::Replace,
+        format!("It is {}.{found}", case.word(cause)),
+        "",
+    ))
+}
+
+/// It was cleaned, and what is found now is what cleaning left.
+pub(super) fn cleaned(case: &Case<'_>) -> bool {
+    let response = [
+        outcomes::CAME_BACK,
+        outcomes::WAS_GOOD,
+        outcomes::STILL_RESTRICTED,
+        outcomes::NO_MORE_CYCLES,
+        outcomes::CLEANED_WORSE,
+        outcomes::WORN_AFTER_CLEANING,
+    ];
+    let all = case.here.counted.iter().chain(&case.here.besides);
+    all.into_iter().any(|one| response.contains(&one.finding.code))
+}
+
+pub(super) fn clean(case: &Case<'_>) -> Option<Ruling> {
+    case.act(Action::Clean).then_some(())?;
+    let own = case.own(Action::Clean)?;
+    let cause = case.cause_of(Action::Clean);
+    let found = case.says(cause);
+    let _ = own;
+    let again = cleaned(case);
+    Some(match (cause, again) {
+        (Cause::TipLeak, true) => {
+            let says = format!("It leaks at the tip after cleaning as well.{found}");
+            case.ruling(Why::TipLeakAgain, Decision::Replace, says, "The leak check once more.")
+        }
+        (Cause::TipLeak, false) => {
+            let says = format!(
+                "It leaks at the tip: dirt on the seat can be cleaned away, wear cannot.{found}"
+            );
+            case.ruling(Why::TipLeak, Decision::Clean, says, "The leak check after cleaning.")
+        }
+        (Cause::Slow, true) => {
+            let says = format!("It opens late after cleaning as well: spring or armature.{found}");
+            case.ruling(Why::SlowAgain, Decision::Replace, says, "The pulse sweep once more.")
+        }
+        (Cause::Slow, false) => {
+            let says = format!("It opens late: varnish can be cleaned away.{found}");
+            case.ruling(Why::Slow, Decision::Clean, says, "The pulse sweep after cleaning.")
+        }
+        (_, _) => {
+            let source = if case.opposite {
+                " Others of the set pass too much: find what it was contaminated by before new parts go in."
+            } else {
+                ""
+            };
+            let says = format!("Restricted: cleaning can help.{found}{source}");
+            let would = "The same test after cleaning: dirt clears, wear does not.";
+            case.ruling(Why::Restricted, Decision::Clean, says, would)
+        }
+    })
+}
+
+pub(super) fn adjust(case: &Case<'_>) -> Option<Ruling> {
+    case.act(Action::Adjust).then_some(())?;
+    case.own(Action::Adjust)?;
+    let cause = case.cause_of(Action::Adjust);
+    let says = format!("It opens late: armature, spring or air gap.{}", case.says(cause));
+    Some(case.ruling(Why::Slow, Decision::Adjust, says, "The map after the work."))
+}
+
+/// Surely the injector, without a reading that measures what is wrong with it, or not yet clear
+/// in which way: the check that tells comes before money.
+pub(super) fn unproven(case: &Case<'_>) -> Option<Ruling> {
+    (case.belief.any(&INJECTOR, case.fuel) >= case.weights.act()).then_some(())?;
+    let single = INJECTOR.iter().any(|action| case.act(*action));
+    let mut causes: Vec<Cause> = Cause::ALL
+        .iter()
+        .copied()
+        .filter(|cause| INJECTOR.contains(&cause.action(case.fuel)))
+        .collect();
+    causes.sort_by(|a, b| case.belief.chance(*b).total_cmp(&case.belief.chance(*a)));
+    let (first, second) = (causes[0], causes[1]);
+    // Too much flow in place is wear or a leak: the leak check comes before the word "leaks".
+    let drops = case.here.has(&[outcomes::DROP_HIGH]).is_some();
+    let leak = case.weights.check_of(outcomes::BENCH_DRIPS).filter(|_| {
+        drops && case.here.has(&[outcomes::BENCH_DRIPS, outcomes::BENCH_TIGHT]).is_none()
+    });
+    let leak = leak.map(|check| (check.id.as_str(), check.title.as_str()));
+    let (check, tells) = match leak.or(case.own_next).or(case.next) {
+        Some((id, title)) => (Some(id.to_owned()), format!(" {title} tells how.")),
+        None => (None, String::new()),
+    };
+    let source = if case.opposite {
+        " Others of the set are off the other way: find what contaminated them before new parts go in."
+    } else {
+        ""
+    };
+    let (why, says) = if single {
+        let says = format!(
+            "The injector, most likely {}, but nothing measured that on it.{}{tells}",
+            case.word(first),
+            case.says(first)
+        );
+        (Why::NeedsOwnEvidence, says)
+    } else {
+        let says = format!(
+            "The injector, and not yet clear how: {} or {}.{}{tells}{source}",
+            case.word(first),
+            case.word(second),
+            case.says(first)
+        );
+        (if case.opposite { Why::OppositeInSet } else { Why::InjectorUnclear }, says)
+    };
+    let ruling = case.ruling(why, Decision::MeasureAgain, says, "");
+    Some(Ruling { asks: check, ..ruling })
+}

@@ -1,0 +1,126 @@
+//! The map as it is drawn, point by point.
+
+use super::super::ctx::Ctx;
+use super::patterns::Seen;
+use super::{AtPoint, Quantity, outcomes};
+use crate::calc::decide::LimitState;
+use crate::mark::Mark;
+use crate::quantity::{shown, trimmed};
+use crate::rules::RuleId;
+use crate::said::Code;
+use crate::tests::Because;
+use crate::tests::verdict::{Lane, Row};
+
+pub(super) fn worst(at: &AtPoint) -> Mark {
+    let has = |state| at.of.iter().any(|q| q.state == Some(state));
+    match () {
+        () if has(LimitState::Above) => Mark::TooMuch,
+        () if has(LimitState::Below) => Mark::TooLittle,
+        () if has(LimitState::Undecided) => Mark::Undecided,
+        () if has(LimitState::Within) => Mark::Inside,
+        () => Mark::Look,
+    }
+}
+
+pub(super) fn drawn(ctx: &Ctx<'_>, points: &[AtPoint], row: u32) -> Option<Row> {
+    let point = ctx.point(row)?;
+    let here: Vec<&AtPoint> = points.iter().filter(|p| p.row == row).collect();
+    let first = here.first()?;
+    let window = first.of.iter().find(|q| q.cell == "delivered").or(first.of.first())?.window;
+    Some(Row {
+        row,
+        name: point.name.clone(),
+        says: point.rail_kpa.map(|kpa| format!("{} bar", trimmed(kpa / 100.0))).unwrap_or_default(),
+        unit: "mm³ a stroke".to_owned(),
+        window,
+        lanes: here
+            .iter()
+            .map(|at| {
+                let main = at.of.iter().find(|q| q.cell == "delivered").or(at.of.first());
+                Lane {
+                    place: at.tag,
+                    mark: worst(at),
+                    value: main.map(|q| q.value),
+                    u: main.map(|q| q.u),
+                    shown: at
+                        .of
+                        .iter()
+                        .map(|q| match q.cell {
+                            "returned" => format!("↩ {}", shown(q.value, q.u)),
+                            "delay" => format!("{} µs", shown(q.value, q.u)),
+                            _ => shown(q.value, q.u),
+                        })
+                        .collect::<Vec<_>>()
+                        .join("\n"),
+                    ..Lane::default()
+                }
+            })
+            .collect(),
+        ..Row::default()
+    })
+}
+
+pub(super) fn lane(
+    ctx: &Ctx<'_>,
+    points: &[AtPoint],
+    seen: &[(u32, Vec<Seen>)],
+    tag: u32,
+) -> Option<Lane> {
+    let here: Vec<&AtPoint> = points.iter().filter(|p| p.tag == tag).collect();
+    if here.is_empty() {
+        return None;
+    }
+    let mark = [Mark::TooMuch, Mark::TooLittle, Mark::Undecided, Mark::Inside, Mark::Look]
+        .into_iter()
+        .find(|mark| here.iter().any(|at| worst(at) == *mark))
+        .unwrap_or(Mark::Look);
+    let seen = &seen.iter().find(|(held, _)| *held == tag)?.1;
+    let code = match (seen.first(), mark) {
+        (Some(first), _) => first.code,
+        (None, Mark::Inside) => outcomes::MAP_WITHIN,
+        (None, Mark::Undecided) => Code::TOO_CLOSE,
+        (None, Mark::TooMuch | Mark::TooLittle) => outcomes::MAP_ODD,
+        (None, Mark::Look | Mark::Questioned | Mark::NotMeasured) => Code::NO_REFERENCE,
+    };
+    let furthest = here
+        .iter()
+        .flat_map(|at| &at.of)
+        .filter_map(Quantity::off)
+        .max_by(|(one, u), (other, v)| (one / u).abs().total_cmp(&(other / v).abs()));
+    let (word, sentence) = match (seen.first(), mark) {
+        (Some(first), _) => (first.word, first.says.to_owned()),
+        (None, Mark::Inside) => ("within", "Within every window that was read.".to_owned()),
+        (None, Mark::Undecided) => ("close", "Too close to a window for this bench.".to_owned()),
+        (None, Mark::TooMuch) => {
+            ("high", "Above its window, in no pattern that names a part.".to_owned())
+        }
+        (None, Mark::TooLittle) => {
+            ("low", "Below its window, in no pattern that names a part.".to_owned())
+        }
+        (None, Mark::Look | Mark::Questioned | Mark::NotMeasured) => {
+            ("no window", "The library has no window for these points.".to_owned())
+        }
+    };
+    let (off, u) = furthest.unwrap_or((f64::NAN, 1.0));
+    let mut lane = Lane::new(tag, mark, word, sentence)
+        .says(code)
+        .off(off, u)
+        .because(seen.iter().map(|s| Because::says(format!("Likely: {}.", s.part))))
+        .because(here.iter().flat_map(|at| at.of.iter().filter_map(|q| q.because.clone())))
+        .because(ctx.rules.reasons(&[RuleId::BenchU]).into_iter().map(Because::says));
+    for one in seen {
+        lane = lane.then(one.work);
+    }
+    Some(match mark {
+        Mark::Undecided if seen.is_empty() => {
+            lane.then("More strokes at that point, or the mean of three.")
+        }
+        Mark::Undecided
+        | Mark::Inside
+        | Mark::TooMuch
+        | Mark::TooLittle
+        | Mark::Look
+        | Mark::Questioned
+        | Mark::NotMeasured => lane,
+    })
+}

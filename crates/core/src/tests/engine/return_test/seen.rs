@@ -1,0 +1,140 @@
+//! What a set of runs says of one lane, as a code.
+
+use super::{ReturnTest, outcomes};
+use crate::calc::decide::LimitState;
+use crate::calc::return_flow::{
+    Bottle, Grade, Lane as Caught, LaneOutput, LaneRate, ReturnFlowOutput,
+};
+use crate::calc::uncertainty::{UncertaintyInput, UncertaintyOutput, uncertainty};
+use crate::calc::{CalcError, exceeds};
+use crate::mark::Mark;
+use crate::said::Code;
+use crate::work::Phase;
+
+/// What the set as a whole makes of a lane that would otherwise stand for itself.
+pub(super) struct SeenSet {
+    /// A limit leads.
+    limited: bool,
+    /// All over the limit, and alike.
+    all_over: bool,
+    /// Share below the others that questions a reading.
+    far_low: f64,
+    /// Comparison carries a verdict.
+    settled: bool,
+    /// One lies far below, and the others return more than a set usually does.
+    upper_doubtful: bool,
+}
+
+impl SeenSet {
+    pub fn of(test: &ReturnTest, judged: Option<&ReturnFlowOutput>, limited: bool) -> Self {
+        let lanes = judged.map(|j| j.lanes.as_slice()).unwrap_or_default();
+        let settled = judged.is_some_and(|j| j.settled);
+        let over = |lane: &LaneOutput| lane.limit_state == Some(LimitState::Above);
+        let alike = settled && lanes.iter().all(|lane| lane.reference);
+        let far_low = test.rules.far_low;
+        let far = |lane: &&LaneOutput| {
+            lane.grade != Grade::Question && lane.vs_reference.is_some_and(|s| exceeds(-s, far_low))
+        };
+        let members: Vec<f64> =
+            lanes.iter().filter(|lane| lane.reference).map(|lane| lane.rate_ml_min).collect();
+        let mean = members.iter().sum::<f64>() / members.len().max(1) as f64;
+        let raised = test.runs.iter().any(|run| run.phase == Some(Phase::Raised));
+        Self {
+            limited,
+            all_over: limited && lanes.len() >= 3 && alike && lanes.iter().all(over),
+            far_low,
+            settled,
+            upper_doubtful: !limited
+                && !raised
+                && settled
+                && lanes.iter().any(|lane| far(&lane))
+                && exceeds(mean, test.rules.usual_ml_min),
+        }
+    }
+
+    pub fn says(&self, lane: &LaneOutput, mark: Mark) -> (Mark, Code) {
+        let share = lane.vs_reference.filter(|_| self.settled);
+        let far = share.is_some_and(|share| exceeds(-share, self.far_low));
+        match mark {
+            Mark::TooMuch if self.all_over => (Mark::Questioned, Code::ALL_ALIKE_OFF),
+            Mark::Inside | Mark::Undecided if far && !lane.at_least => {
+                (Mark::Questioned, Code::DOUBTFUL)
+            }
+            Mark::Inside | Mark::Look if self.upper_doubtful => {
+                (Mark::Undecided, Code::NO_REFERENCE)
+            }
+            Mark::TooMuch => (mark, outcomes::RETURN_HIGH),
+            Mark::Look => (mark, outcomes::RETURN_RAISED),
+            Mark::Inside if lane.grade == Grade::Low => (mark, outcomes::RETURN_LOW),
+            Mark::Inside => (mark, outcomes::RETURN_ALIKE),
+            Mark::Undecided if self.limited => (mark, Code::TOO_CLOSE),
+            Mark::Undecided => (mark, Code::NO_REFERENCE),
+            Mark::TooLittle | Mark::Questioned => (mark, Code::DOUBTFUL),
+            Mark::NotMeasured => (mark, Code::NOT_READ),
+        }
+    }
+}
+
+/// The one run of three or more that is out of line with the others of its lane, where those agree.
+pub(super) fn odd_run(runs: &[(u32, &Caught, LaneRate)], test: &ReturnTest) -> Option<u32> {
+    if runs.len() < 3 {
+        return None;
+    }
+    let odd = runs.iter().find(|(run, _, rate)| {
+        let others = runs.iter().filter(|(other, ..)| other != run).map(|(.., r)| r.rate);
+        let (low, high) =
+            others.clone().fold((f64::INFINITY, 0.0_f64), |(l, h), v| (l.min(v), h.max(v)));
+        let mean = others.sum::<f64>() / (runs.len() - 1) as f64;
+        let agree = low > 0.0 && !exceeds(high / low - 1.0, test.rules.look);
+        agree && exceeds((rate.rate / mean - 1.0).abs(), test.rules.suspect)
+    });
+    odd.map(|(run, ..)| *run)
+}
+
+/// The mean of a lane over its runs; `None` without a reading.
+pub(super) fn average(
+    runs: &[(u32, &Caught, LaneRate)],
+    bottle: Bottle,
+    test: &ReturnTest,
+) -> Result<Option<(LaneRate, UncertaintyOutput)>, CalcError> {
+    let Some((_, _, first)) = runs.first() else { return Ok(None) };
+    let n = runs.len() as f64;
+    let seconds = |lane: &Caught| lane.overflow_s.or(lane.seconds).unwrap_or(f64::NAN);
+    let mean = |part: &dyn Fn(&Caught, &LaneRate) -> f64| {
+        runs.iter().map(|(_, lane, rate)| part(lane, rate)).sum::<f64>() / n
+    };
+    let spread = uncertainty(&UncertaintyInput {
+        readings: runs.iter().map(|(_, _, rate)| rate.rate).collect(),
+        resolution: mean(&|lane, _| 60.0 * bottle.graduation / seconds(lane)),
+        calibration_u: Some(mean(&|lane, rate| {
+            let timing = rate.rate * bottle.timer_u / seconds(lane);
+            let marks = test.accuracy_digits * 60.0 * bottle.graduation / seconds(lane);
+            timing.hypot((test.accuracy_pct / 100.0 * rate.rate + marks) / 3.0_f64.sqrt())
+        })),
+        prior_repeatability: None,
+    })?;
+    let rate = LaneRate {
+        cylinder: first.cylinder,
+        rate: spread.mean,
+        u: spread.u,
+        dof: spread.dof,
+        at_least: runs.iter().any(|(_, _, rate)| rate.at_least),
+    };
+    Ok(Some((rate, spread)))
+}
+
+/// The absolute limit leads where there is one; comparison then only asks for a closer look.
+pub(super) fn mark(grade: Grade, limit: Option<LimitState>) -> Mark {
+    match (grade, limit) {
+        (Grade::Question, _) => Mark::Questioned,
+        (_, Some(LimitState::Above)) | (Grade::Suspect, None) => Mark::TooMuch,
+        (_, Some(LimitState::Undecided)) | (Grade::Undecided, None) => Mark::Undecided,
+        (Grade::Suspect | Grade::Look, Some(LimitState::Within | LimitState::Below))
+        | (Grade::Look, None) => Mark::Look,
+        (
+            Grade::Normal | Grade::Low | Grade::Undecided,
+            Some(LimitState::Within | LimitState::Below),
+        )
+        | (Grade::Normal | Grade::Low, None) => Mark::Inside,
+    }
+}

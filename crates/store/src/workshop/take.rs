@@ -1,0 +1,178 @@
+//! One line of a workshop file, taken in.
+
+use super::{WeightsLine, WorkshopImported, WorkshopLine};
+use crate::library_file::take_in;
+use crate::shelf::{freshen, insert_set};
+use crate::stock::{Move, move_shim, shims};
+use crate::transfer::{Imported, import};
+use crate::weights::check_weights;
+use crate::{RuleRecord, ShelfQuery, StoreError, instruments, people, rows};
+use cobaltine_core::library::{LibraryFile, LimitRow, ReadRow};
+use cobaltine_core::limits::{NAME, text_problem};
+use cobaltine_core::record::{FieldProblem, Signed};
+use cobaltine_core::tests::bench::Shim;
+use sqlx::{Row, SqliteConnection};
+use uuid::Uuid;
+
+/// Puts the number of the line before what is wrong in it.
+pub(super) fn at_line(error: StoreError, line: usize) -> StoreError {
+    let place =
+        |field: &str| format!("line {line}{}{field}", if field.is_empty() { "" } else { ": " });
+    match error {
+        StoreError::Invalid(problems) => StoreError::Invalid(
+            problems.into_iter().map(|p| FieldProblem::new(place(&p.field), p.message)).collect(),
+        ),
+        StoreError::Conflict(says) => StoreError::field(&place(""), says),
+        StoreError::Database(sqlx::Error::Database(refused)) => {
+            StoreError::field(&place(""), format!("This does not go with what is here: {refused}."))
+        }
+        other @ (StoreError::InUse(_)
+        | StoreError::NotFound(_)
+        | StoreError::Stale(_)
+        | StoreError::Reused
+        | StoreError::Torn(_)
+        | StoreError::Database(_)
+        | StoreError::Migration(_)
+        | StoreError::Io(_)
+        | StoreError::Shape(_)) => other,
+    }
+}
+
+pub(super) async fn take(
+    connection: &mut SqliteConnection,
+    line: &WorkshopLine,
+    signed: Signed,
+    done: &mut WorkshopImported,
+) -> Result<(), StoreError> {
+    match line {
+        WorkshopLine::Person(person) => {
+            let problem = text_problem("name", &person.name, NAME);
+            problem.map_or(Ok(()), |problem| Err(StoreError::Invalid(vec![problem])))?;
+            people::add_person(connection, person).await
+        }
+        WorkshopLine::Instrument(one) => {
+            let problems = one.problems();
+            if !problems.is_empty() {
+                return Err(StoreError::Invalid(problems));
+            }
+            instruments::write(connection, one).await
+        }
+        WorkshopLine::Rule(rule) => take_rule(connection, rule).await,
+        WorkshopLine::Weights(weights) => take_weights(connection, weights).await,
+        WorkshopLine::Library(library) => {
+            let rows = limits(library)?;
+            let (families, items) = (&library.families, &library.items);
+            take_in(connection, families, &rows, items, Some(signed), None).await?;
+            Ok(())
+        }
+        WorkshopLine::Shims(shim) => take_shims(connection, shim, signed).await,
+        WorkshopLine::Job(job) => {
+            match import(connection, job, Some(signed.into())).await? {
+                Imported::New(_) => done.new_jobs += 1,
+                Imported::AlreadyHere(_) => done.same_jobs += 1,
+            }
+            Ok(())
+        }
+        WorkshopLine::KeptSet(line) => {
+            freshen(connection).await?;
+            let query = ShelfQuery { kind: line.kind, family: line.family.clone(), job: None };
+            insert_set(connection, &query, &line.set).await
+        }
+        WorkshopLine::Workshop { .. } | WorkshopLine::End { .. } => Ok(()),
+    }
+}
+
+/// The limits of a library as rows that can be kept.
+pub(super) fn limits(library: &LibraryFile) -> Result<Vec<ReadRow>, StoreError> {
+    let kind = |family: &str| {
+        let found = library.families.iter().find(|one| one.name.eq_ignore_ascii_case(family));
+        found.map(|one| one.detail.kind)
+    };
+    library
+        .limits
+        .iter()
+        .map(|entry| {
+            let mut row = LimitRow::from(entry).read().map_err(StoreError::Invalid)?;
+            row.entry.typed.clone_from(&entry.typed);
+            (row.entry.id, row.entry.revision) = (entry.id, entry.revision);
+            row.entry.approved = entry.approved;
+            row.kind = kind(&entry.family);
+            Ok(row)
+        })
+        .collect()
+}
+
+/// House rules come into a workshop that has none of its own yet, revision by revision.
+pub(super) async fn take_rule(
+    connection: &mut SqliteConnection,
+    rule: &RuleRecord,
+) -> Result<(), StoreError> {
+    let held = sqlx::query("SELECT rule, value, reason FROM house_rules WHERE revision = ?")
+        .bind(i64::from(rule.revision))
+        .fetch_optional(&mut *connection)
+        .await?;
+    if let Some(held) = held {
+        let same = held.try_get::<String, _>("rule")? == rule.rule.name()
+            && held.try_get::<f64, _>("value")? == rule.value
+            && held.try_get::<String, _>("reason")? == rule.reason;
+        let says = "This workshop has house rules of its own; they are not mixed.";
+        return if same { Ok(()) } else { Err(StoreError::Conflict(says.to_owned())) };
+    }
+    if !rule.value.is_finite() || rule.reason.chars().count() > 300 {
+        return Err(StoreError::field("value", "A rule has a number and a reason."));
+    }
+    sqlx::query(
+        "INSERT INTO house_rules (revision, rule, value, typed, reason, by_id, at) VALUES (?, ?, ?, ?, ?, ?, ?)",
+    )
+    .bind(i64::from(rule.revision))
+    .bind(rule.rule.name())
+    .bind(rule.value)
+    .bind(&rule.typed)
+    .bind(&rule.reason)
+    .bind(rule.signed.by.to_string())
+    .bind(rows::stamp(rule.signed.at))
+    .execute(connection)
+    .await?;
+    Ok(())
+}
+
+pub(super) async fn take_weights(
+    connection: &mut SqliteConnection,
+    weights: &WeightsLine,
+) -> Result<(), StoreError> {
+    check_weights(&weights.text, &weights.reason)?;
+    let held = sqlx::query("SELECT text FROM weights ORDER BY revision DESC LIMIT 1")
+        .fetch_optional(&mut *connection)
+        .await?;
+    if let Some(held) = held {
+        let same = held.try_get::<String, _>("text")? == weights.text;
+        let says = "This workshop has weights of its own; they are not mixed.";
+        return if same { Ok(()) } else { Err(StoreError::Conflict(says.to_owned())) };
+    }
+    sqlx::query("INSERT INTO weights (text, reason, by_id, at) VALUES (?, ?, ?, ?)")
+        .bind(&weights.text)
+        .bind(&weights.reason)
+        .bind(weights.signed.by.to_string())
+        .bind(rows::stamp(weights.signed.at))
+        .execute(connection)
+        .await?;
+    Ok(())
+}
+
+/// Shims come into a drawer that has none of this size; the same count changes nothing.
+pub(super) async fn take_shims(
+    connection: &mut SqliteConnection,
+    shim: &Shim,
+    signed: Signed,
+) -> Result<(), StoreError> {
+    let sound = shim.size_um.is_finite() && (0.0..1e6).contains(&shim.size_um);
+    let Some(moved) = i32::try_from(shim.count).ok().filter(|_| sound) else {
+        return Err(StoreError::field("size_um", "A size in µm above zero, and a count."));
+    };
+    if shims(connection).await?.iter().any(|held| held.size_um == shim.size_um) {
+        return Ok(());
+    }
+    let size_um = shim.size_um;
+    let id = Uuid::now_v7();
+    move_shim(connection, &Move { id, size_um, moved, fit: None, signed }).await
+}
