@@ -1,6 +1,10 @@
-import type { FieldProblem, Job, Problem } from './types';
-import { setClock } from './clock';
+import createClient, { createFinalURL, createQuerySerializer, defaultPathSerializer } from 'openapi-fetch';
+import type { FetchResponse, MaybeOptionalInit } from 'openapi-fetch';
+import type { MediaType, PathsWithMethod, RequiredKeysOf } from 'openapi-typescript-helpers';
 import { useBench } from '@/shell/useBench';
+import { setClock } from './clock';
+import type { paths } from './schema';
+import type { FieldProblem, Job, Problem } from './types';
 
 /** A refusal of the program, in words for the user. */
 export class Refusal extends Error {
@@ -22,46 +26,73 @@ export class Refusal extends Error {
 
 export const SILENT = 'The program does not answer. What you typed is kept; try again.';
 
-/** Asks the program. Throws a {@link Refusal}, never anything else. */
-export function ask<T>(method: 'GET' | 'POST' | 'PUT', path: string, body?: unknown): Promise<T> {
-  const text = typeof body === 'string' ? body : body === undefined ? undefined : JSON.stringify(body);
-  return fetched<T>(method, path, text, useBench().id.value);
-}
-
-/** One request, signed by whoever is at the bench; a command carries its id. */
-export async function fetched<T>(
-  method: string,
-  path: string,
-  body: string | undefined,
-  by: string,
-  command?: string,
-): Promise<T> {
-  const headers: Record<string, string> = {};
-  if (by) headers['x-at-bench'] = by;
-  if (command) headers['idempotency-key'] = command;
-  if (body) headers['content-type'] = 'application/json';
+/** One request, signed by whoever is at the bench unless it is signed already. */
+async function transport(request: Request): Promise<Response> {
+  const by = useBench().id.value;
+  if (by && !request.headers.has(BY)) request.headers.set(BY, by);
   let response: Response;
-  let text: string;
   try {
-    response = await fetch(`/api${path}`, { method, headers, body: body || undefined });
-    text = await response.text();
-    setClock(response.headers);
+    response = await fetch(request);
+    // A connection that breaks off while the answer comes is no answer.
+    response = new Response(await response.arrayBuffer(), response);
   } catch {
     throw new Refusal(0, 'silent', SILENT);
   }
-  if (response.ok) return (text ? JSON.parse(text) : undefined) as T;
-  const problem = parsed(text);
+  setClock(response.headers);
+  if (response.ok) return response;
+  const problem = (await response.json().catch(() => undefined)) as Problem | undefined;
   const code = problem?.code ?? 'unknown';
   if (code === 'nobody_at_the_bench') useBench().choose();
   throw new Refusal(response.status, code, problem?.detail ?? SILENT, problem?.fields, problem?.current);
 }
 
-function parsed(text: string): Problem | undefined {
-  try {
-    return JSON.parse(text) as Problem;
-  } catch {
-    return undefined;
-  }
+const BY = 'x-at-bench';
+const client = createClient<paths>({ fetch: transport });
+
+export type Method = 'get' | 'post' | 'put';
+export type Address<M extends Method> = PathsWithMethod<paths, M>;
+type Init<P extends keyof paths, M extends Method> = MaybeOptionalInit<paths[P], M>;
+/** What an address names, what is asked and what is sent; nothing where nothing has to be. */
+export type Asked<P extends keyof paths, M extends Method> =
+  RequiredKeysOf<Init<P, M>> extends never ? [Init<P, M>?] : [Init<P, M>];
+export type Answer<P extends keyof paths, M extends Method> = NonNullable<
+  FetchResponse<NonNullable<paths[P][M]>, object, MediaType>['data']
+>;
+
+/** Asks the program. Throws a {@link Refusal}, never anything else. */
+export async function ask<M extends Method, P extends Address<M>>(
+  method: M,
+  address: P,
+  ...init: Asked<P, M>
+): Promise<Answer<P, M>> {
+  const { data } = await client.request(method, address, ...(init as never));
+  return data as Answer<P, M>;
+}
+
+/** Where something is asked, with what its address names put in. */
+export function urlOf(address: string, params: object): string {
+  return createFinalURL(address, {
+    baseUrl: '',
+    params,
+    querySerializer: createQuerySerializer(),
+    pathSerializer: defaultPathSerializer,
+  });
+}
+
+/** A command as it was when the person acted; it carries its id. */
+export async function sent(
+  method: string,
+  url: string,
+  body: string,
+  by: string,
+  id: string,
+): Promise<unknown> {
+  const headers: Record<string, string> = { 'idempotency-key': id };
+  if (by) headers[BY] = by;
+  if (body) headers['content-type'] = 'application/json';
+  const answer = await transport(new Request(url, { method, headers, body: body || undefined }));
+  const text = await answer.text();
+  return text ? JSON.parse(text) : undefined;
 }
 
 /** Whatever was thrown, as a refusal. */

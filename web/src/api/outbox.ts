@@ -1,7 +1,7 @@
 import { computed, ref } from 'vue';
 import { newId } from '@/domain/identity';
 import { useBench } from '@/shell/useBench';
-import { fetched, refusal, type Refusal } from './client';
+import { refusal, sent, urlOf, type Address, type Answer, type Asked, type Refusal } from './client';
 
 /**
  * What a person did and the program has not answered yet. A command gets its id when the person acts
@@ -73,12 +73,22 @@ function forget(command: Command): void {
 const definite = (problem: Refusal) => problem.status > 0 && problem.status !== 503;
 const pause = (ms: number) => new Promise((done) => setTimeout(done, ms));
 
-function send<T>(command: Command): Promise<T> {
-  return fetched<T>(command.method, command.path, command.body, command.by, command.id);
+function send(command: Command): Promise<unknown> {
+  return sent(command.method, command.path, command.body, command.by, command.id);
 }
 
 /** Does something, once, however often it has to be sent. Throws a {@link Refusal}, never anything else. */
-export async function act<T>(method: 'POST' | 'PUT', path: string, body?: unknown): Promise<T> {
+export async function act<M extends 'post' | 'put', P extends Address<M>>(
+  method: M,
+  address: P,
+  ...init: Asked<P, M>
+): Promise<Answer<P, M>> {
+  const asked = init[0] as { params?: object; body?: unknown } | undefined;
+  const path = urlOf(address, asked?.params ?? {});
+  return (await doing(method === 'put' ? 'PUT' : 'POST', path, asked?.body)) as Answer<P, M>;
+}
+
+async function doing(method: 'POST' | 'PUT', path: string, body: unknown): Promise<unknown> {
   const text = typeof body === 'string' ? body : body === undefined ? '' : JSON.stringify(body);
   const by = useBench().id.value;
   const asked = text.length > LARGEST ? '' : asks(method, path, body);
@@ -98,7 +108,7 @@ export async function act<T>(method: 'POST' | 'PUT', path: string, body?: unknow
   store(command);
   for (let tries = 0; ; tries++) {
     try {
-      const answer = await send<T>(command);
+      const answer = await send(command);
       forget(command);
       return answer;
     } catch (error) {
@@ -157,8 +167,13 @@ export function resume(): void {
   for (const name of Object.keys(localStorage).filter((one) => one.startsWith(STORED))) {
     try {
       const held = JSON.parse(localStorage.getItem(name) ?? '') as Command;
-      if (Date.now() - held.at > REMEMBERED && held.answered) localStorage.removeItem(name);
-      else commands.value.push({ ...held, told: true });
+      if (Date.now() - held.at > REMEMBERED && held.answered) {
+        localStorage.removeItem(name);
+        continue;
+      }
+      // Pages of an older version left addresses behind that began after `/api`.
+      const path = held.path.startsWith('/api') ? held.path : `/api${held.path}`;
+      commands.value.push({ ...held, path, told: true });
     } catch {
       localStorage.removeItem(name);
     }

@@ -24,15 +24,16 @@ const MEANINGS = Object.entries(COLUMN) as [Column, string][];
 async function look(columns: Column[], take: boolean) {
   busy.value = true;
   try {
-    const send = take ? act : ask;
-    seen.value = await send<BenchFileView>('POST', `/bench/${session.id.value}/files`, {
+    const body = {
       id: id.value,
       round: session.round.value!.id,
       name: name.value,
       text: text.value,
       columns,
       take,
-    });
+    };
+    const asked = { params: { path: { session: session.id.value } }, body };
+    seen.value = await (take ? act : ask)('post', '/api/bench/{session}/files', asked);
     wrong.value = '';
     if (seen.value.session) {
       cache.setQueryData(['bench', session.id.value], seen.value.session);

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue';
 import type { CellForm } from '@/api/types';
+import CellInput from '@/entry/CellInput.vue';
 import ChoiceCell from '@/sheet/ChoiceCell.vue';
 import StripRow from '@/strip/StripRow.vue';
 import RowTail from './RowTail.vue';
@@ -62,7 +63,7 @@ const conditions = (row: number) => {
   const point = session.file.value!.setup.points[row - 1];
   if (!form.value.by_points || !point) return '';
   const typed = (cell: string, kept: number | null | undefined) =>
-    session.text({ cell, row, tag: null }) || (kept == null ? '' : String(kept));
+    session.cells.text({ cell, row, tag: null }) || (kept == null ? '' : String(kept));
   return point.rail_kpa
     ? `${point.rail_kpa / 100} bar${point.pulse_ms ? `, ${point.pulse_ms} ms` : ', standing'}`
     : [
@@ -119,21 +120,18 @@ const settles = computed(() => form.value.row.some((cell) => cell.name === 'ende
           :choices="cell.choices"
           :cylinder="tag"
           noun="injector"
-          :value="session.text(spot(cell, null, tag))"
-          @chose="session.say(spot(cell, null, tag), $event)"
+          :value="session.cells.text(spot(cell, null, tag))"
+          @chose="session.cells.say(spot(cell, null, tag), $event)"
         />
-        <input
+        <CellInput
           v-else
           class="alone"
           data-cell
           :data-tag="tag"
           :inputmode="cell.words ? 'text' : 'decimal'"
-          autocomplete="off"
           :aria-label="`${cell.word}, injector ${tag}`"
-          :value="session.text(spot(cell, null, tag))"
-          :aria-invalid="!!session.wrong[session.key(spot(cell, null, tag))]"
-          @input="session.type(spot(cell, null, tag), ($event.target as HTMLInputElement).value)"
-          @blur="session.keep(spot(cell, null, tag))"
+          :cells="session.cells"
+          :spot="spot(cell, null, tag)"
           @keydown.enter.prevent="emit('next', $event)"
           @paste="emit('pasted', $event, spot(cell, null, tag))"
         />
@@ -143,7 +141,7 @@ const settles = computed(() => form.value.row.some((cell) => cell.name === 'ende
       >
     </StripRow>
   </template>
-  <p v-for="(says, where) in session.wrong" :key="where" class="wrong refused" role="alert">
+  <p v-for="(says, where) in session.cells.wrong" :key="where" class="wrong refused" role="alert">
     <template v-if="!where.toString().endsWith('- -')">{{ says }}</template>
   </p>
 </template>

@@ -2,7 +2,6 @@
 import { keepPreviousData, useQuery } from '@tanstack/vue-query';
 import { computed, ref } from 'vue';
 import { ask } from '@/api/client';
-import type { BenchPage } from '@/api/types';
 import ShelfNav from '@/shell/ShelfNav.vue';
 import { sayHeadline } from '@/shell/useHeadline';
 import StateLine from '@/shell/StateLine.vue';
@@ -13,7 +12,7 @@ const PER_PAGE = 20;
 const page = ref(1);
 const sessions = useQuery({
   queryKey: computed(() => ['benches', page.value]),
-  queryFn: () => ask<BenchPage>('GET', `/bench?page=${page.value}&per_page=${PER_PAGE}`),
+  queryFn: () => ask('get', '/api/bench', { params: { query: { page: page.value, per_page: PER_PAGE } } }),
   placeholderData: keepPreviousData,
 });
 const pages = computed(() => Math.ceil((sessions.data.value?.total ?? 0) / PER_PAGE));

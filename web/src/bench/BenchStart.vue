@@ -1,23 +1,14 @@
 <script setup lang="ts">
 import { useQueries, useQuery } from '@tanstack/vue-query';
-import { computed, reactive, ref, watch } from 'vue';
+import { computed, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { ask, refusal } from '@/api/client';
 import { act } from '@/api/outbox';
-import type {
-  BoardPage,
-  Entry,
-  FuelSystem,
-  InstrumentView,
-  JobView,
-  LibraryPage,
-  SessionView,
-} from '@/api/types';
+import type { BenchKind, FuelSystem } from '@/api/types';
 import { newId } from '@/domain/identity';
-import PickOne from '@/shell/PickOne.vue';
 import { sayHeadline } from '@/shell/useHeadline';
-import TypedField from '@/shell/TypedField.vue';
 import { FUEL } from '@/words';
+import MeasuredWith, { type With } from './MeasuredWith.vue';
 
 /** Injectors of one job or of several onto one rail: chosen in the order in which they hang. */
 const route = useRoute();
@@ -26,7 +17,10 @@ sayHeadline('Onto a bench', 'injectors of one job or of several');
 const jobs = ref<string[]>(typeof route.query.job === 'string' ? [route.query.job] : []);
 const views = useQueries({
   queries: computed(() =>
-    jobs.value.map((id) => ({ queryKey: ['job', id], queryFn: () => ask<JobView>('GET', `/jobs/${id}`) })),
+    jobs.value.map((id) => ({
+      queryKey: ['job', id],
+      queryFn: () => ask('get', '/api/jobs/{job}', { params: { path: { job: id } } }),
+    })),
   ),
 });
 const held = computed(() => views.value.flatMap((one) => one.data ?? []));
@@ -54,70 +48,37 @@ watch(
   { immediate: true },
 );
 const fuel = computed<FuelSystem | undefined>(() => held.value[0]?.file.job.intake.fuel_system);
-const kind = computed(() =>
+const kind = computed<BenchKind>(() =>
   fuel.value?.startsWith('petrol') ? 'petrol' : fuel.value === 'exhaust_doser' ? 'doser' : 'diesel',
 );
 
 const words = ref('');
 const found = useQuery({
   queryKey: computed(() => ['find', words.value]),
-  queryFn: () => ask<BoardPage>('GET', `/board?per_page=6&q=${encodeURIComponent(words.value)}`),
+  queryFn: () => ask('get', '/api/board', { params: { query: { per_page: 6, q: words.value } } }),
 });
+const add = (job: string) => jobs.value.push(job);
 const others = computed(() =>
   (found.data.value?.cards ?? []).filter((card) => !jobs.value.includes(card.id)),
 );
 
-const instruments = useQuery({
-  queryKey: ['instruments'],
-  queryFn: () => ask<InstrumentView[]>('GET', '/instruments'),
-});
-const benches = computed(() =>
-  (instruments.data.value ?? []).filter(
-    (one) => one.instrument.kind === 'bench' || one.instrument.kind === 'bottles',
-  ),
-);
-const bench = ref('');
-watch(
-  benches,
-  (all) => (bench.value ||= all.find((one) => one.instrument.kind === 'bench')?.instrument.id ?? ''),
-  { immediate: true },
-);
-const library = useQuery({
-  queryKey: ['library', 'plans'],
-  queryFn: () => ask<LibraryPage>('GET', '/library?kind=test_plan&per_page=60'),
-});
-const plans = computed(() => library.data.value?.lines ?? []);
-const plan = ref('');
-watch(
-  [plans, held],
-  () => {
-    const family = held.value[0]?.file.family?.toLowerCase();
-    plan.value ||=
-      plans.value.find(
-        (one) =>
-          family &&
-          `${one.title} ${one.note}`.toLowerCase().includes(family.split(' ').slice(0, 2).join(' ')),
-      )?.id ?? '';
-  },
-  { immediate: true },
-);
-const entry = ref<Entry>('volume');
-const typed = reactive({ graduation: '', capacity: '' });
+const told = ref<With>({ bench: '', plan: '', entry: 'volume', graduation: '', capacity: '' });
 const problems = ref<Record<string, string>>({});
 const wrong = ref('');
 const [id, round] = [newId(), newId()];
 
 async function begin() {
   try {
-    const made = await act<SessionView>('POST', '/bench', {
+    const { bench, plan, ...typed } = told.value;
+    const body = {
       id,
       round,
       injectors: rail.value,
-      bench: bench.value || null,
       ...typed,
-      entry: entry.value,
-      plan: kind.value === 'diesel' ? plan.value || null : null,
-    });
+      bench: bench || null,
+      plan: kind.value === 'diesel' ? plan || null : null,
+    };
+    const made = await act('post', '/api/bench', { body });
     await router.push(`/bench/${made.file.id}/visual`);
   } catch (error) {
     const refused = refusal(error);
@@ -166,65 +127,14 @@ async function begin() {
         aria-label="Find jobs"
       />
       <div class="others">
-        <button
-          v-for="card in others"
-          :key="card.id"
-          class="side-act"
-          type="button"
-          @click="jobs.push(card.id)"
-        >
+        <button v-for="card in others" :key="card.id" class="side-act" type="button" @click="add(card.id)">
           {{ card.machine }} <span class="muted small">{{ card.number }}</span>
         </button>
       </div>
     </section>
     <section v-if="held.length">
       <h2>Measured with</h2>
-      <label class="pick" for="bench">Bench and tubes</label>
-      <select id="bench" v-model="bench">
-        <option value="">not listed: typed below</option>
-        <option v-for="one in benches" :key="one.instrument.id" :value="one.instrument.id">
-          {{ one.instrument.name }}{{ one.overdue ? ', overdue' : '' }}
-        </option>
-      </select>
-      <template v-if="!bench">
-        <TypedField
-          v-model="typed.graduation"
-          name="graduation"
-          word="Distance between two marks"
-          unit="ml"
-          :wrong="problems.graduation"
-        />
-        <TypedField
-          v-model="typed.capacity"
-          name="capacity"
-          word="A tube holds"
-          unit="ml"
-          :wrong="problems.capacity"
-        />
-      </template>
-      <template v-if="kind === 'diesel'">
-        <label class="pick" for="plan">Test plan</label>
-        <select id="plan" v-model="plan">
-          <option value="">none</option>
-          <option v-for="one in plans" :key="one.id" :value="one.id">{{ one.title }}</option>
-        </select>
-      </template>
-      <PickOne
-        v-if="kind !== 'doser'"
-        v-model="entry"
-        word="Tubes are read in"
-        :options="
-          kind === 'diesel'
-            ? [
-                { value: 'volume', word: 'ml' },
-                { value: 'per_stroke', word: 'mm³ a stroke' },
-              ]
-            : [
-                { value: 'volume', word: 'ml' },
-                { value: 'percent', word: '% of the fullest' },
-              ]
-        "
-      />
+      <MeasuredWith v-model="told" :kind="kind" :first="held[0]!" :problems="problems" />
       <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
       <button class="main-act" type="button" :disabled="!rail.length" @click="begin">
         Hang {{ rail.length }} on the rail
@@ -269,8 +179,7 @@ section {
 .taps strong {
   font-size: 1.3rem;
 }
-.find,
-select {
+.find {
   min-height: 48px;
   border: 2px solid var(--edge);
   border-radius: 6px;

@@ -2,6 +2,7 @@
 import { ref } from 'vue';
 import { refusal } from '@/api/client';
 import { act } from '@/api/outbox';
+import type { Event } from '@/api/types';
 import { newId } from '@/domain/identity';
 
 /** Timers of the bath and of soaking: kept with the job, so that they ring on the board. */
@@ -14,8 +15,12 @@ const OFTEN = [
 const says = ref('');
 async function set(word: string, minutes: number) {
   try {
-    const event = { what: 'timer_set', word: `bench: ${word}`, seconds: minutes * 60, stage: 'bench' };
-    await act('POST', `/jobs/${props.job}/events`, { id: newId(), event });
+    const seconds = minutes * 60;
+    const event: Event = { what: 'timer_set', word: `bench: ${word}`, seconds, stage: 'bench' };
+    await act('post', '/api/jobs/{job}/events', {
+      params: { path: { job: props.job } },
+      body: { id: newId(), event },
+    });
     says.value = `${word}, ${minutes} min: it runs, and rings on the board.`;
   } catch (error) {
     says.value = refusal(error).message;

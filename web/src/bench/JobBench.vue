@@ -2,7 +2,6 @@
 import { useQuery } from '@tanstack/vue-query';
 import { computed } from 'vue';
 import { ask } from '@/api/client';
-import type { BenchPage } from '@/api/types';
 import { useJob } from '@/job/useJob';
 import BenchRows from './BenchRows.vue';
 
@@ -10,7 +9,7 @@ import BenchRows from './BenchRows.vue';
 const job = useJob();
 const sessions = useQuery({
   queryKey: computed(() => ['benches', 'of', job.id.value]),
-  queryFn: () => ask<BenchPage>('GET', `/bench?job=${job.id.value}&per_page=60`),
+  queryFn: () => ask('get', '/api/bench', { params: { query: { job: job.id.value, per_page: 60 } } }),
 });
 const lines = computed(() => sessions.data.value?.lines ?? []);
 </script>

@@ -21,7 +21,7 @@ const ended = computed(() => {
       v-if="settles && !ended && !drawn"
       type="button"
       class="end"
-      @click="session.say({ cell: 'ended', row, tag: null }, '1')"
+      @click="session.cells.say({ cell: 'ended', row, tag: null }, '1')"
     >
       run ended
     </button>

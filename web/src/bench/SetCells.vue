@@ -1,11 +1,12 @@
 <script setup lang="ts">
 import type { CellForm } from '@/api/types';
+import CellInput from '@/entry/CellInput.vue';
 import { useSession } from './useSession';
 
 /** Cells of the round, or of one row: answers to choose from, numbers, words. */
-defineProps<{ cells: CellForm[]; row?: number | null }>();
+defineProps<{ forms: CellForm[]; row?: number | null }>();
 const emit = defineEmits<{ next: [event: KeyboardEvent] }>();
-const session = useSession();
+const { cells } = useSession();
 const spot = (cell: CellForm, row: number | null | undefined) => ({
   cell: cell.name,
   row: row ?? null,
@@ -15,7 +16,7 @@ const spot = (cell: CellForm, row: number | null | undefined) => ({
 
 <template>
   <div
-    v-for="cell in cells"
+    v-for="cell in forms"
     :key="cell.name"
     class="set"
     :class="{ wide: cell.choices.length || cell.words }"
@@ -26,37 +27,34 @@ const spot = (cell: CellForm, row: number | null | undefined) => ({
       :id="`set-${row ?? ''}-${cell.name}`"
       type="button"
       class="tick"
-      :class="{ done: session.text(spot(cell, row)) === '1' }"
-      :aria-pressed="session.text(spot(cell, row)) === '1'"
-      @click="session.say(spot(cell, row), session.text(spot(cell, row)) === '1' ? '0' : '1')"
+      :class="{ done: cells.text(spot(cell, row)) === '1' }"
+      :aria-pressed="cells.text(spot(cell, row)) === '1'"
+      @click="cells.say(spot(cell, row), cells.text(spot(cell, row)) === '1' ? '0' : '1')"
     >
-      {{ session.text(spot(cell, row)) === '1' ? cell.choices[1] : cell.choices[0] }}
+      {{ cells.text(spot(cell, row)) === '1' ? cell.choices[1] : cell.choices[0] }}
     </button>
     <select
       v-else-if="cell.choices.length"
       :id="`set-${row ?? ''}-${cell.name}`"
       data-cell
-      :value="session.text(spot(cell, row))"
-      @change="session.say(spot(cell, row), ($event.target as HTMLSelectElement).value)"
+      :value="cells.text(spot(cell, row))"
+      @change="cells.say(spot(cell, row), ($event.target as HTMLSelectElement).value)"
     >
       <option value="">not said</option>
       <option v-for="(word, i) in cell.choices" :key="word" :value="String(i)">{{ word }}</option>
     </select>
-    <input
+    <CellInput
       v-else
       :id="`set-${row ?? ''}-${cell.name}`"
       data-cell
       :inputmode="cell.words ? 'text' : 'decimal'"
-      autocomplete="off"
-      :value="session.text(spot(cell, row))"
-      :aria-invalid="!!session.wrong[session.key(spot(cell, row))]"
-      @input="session.type(spot(cell, row), ($event.target as HTMLInputElement).value)"
-      @blur="session.keep(spot(cell, row))"
+      :cells="cells"
+      :spot="spot(cell, row)"
       @keydown.enter.prevent="emit('next', $event)"
     />
     <span v-if="cell.unit" class="muted small">{{ cell.unit }}</span>
-    <span v-if="session.wrong[session.key(spot(cell, row))]" class="wrong small" role="alert">{{
-      session.wrong[session.key(spot(cell, row))]
+    <span v-if="cells.wrong[cells.name(spot(cell, row))]" class="wrong small" role="alert">{{
+      cells.wrong[cells.name(spot(cell, row))]
     }}</span>
   </div>
 </template>

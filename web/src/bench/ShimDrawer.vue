@@ -3,7 +3,6 @@ import { ref } from 'vue';
 import { useQueryClient } from '@tanstack/vue-query';
 import { refusal } from '@/api/client';
 import { act } from '@/api/outbox';
-import type { Shim } from '@/api/types';
 import { newId } from '@/domain/identity';
 import { useSession } from './useSession';
 
@@ -16,7 +15,7 @@ const wrong = ref('');
 
 async function put(of: string, moved: number) {
   try {
-    await act<Shim[]>('POST', '/shims', { id: newId(), size: of, moved });
+    await act('post', '/api/shims', { body: { id: newId(), size: of, moved } });
     size.value = '';
     wrong.value = '';
     await cache.invalidateQueries({ queryKey: ['bench', session.id.value] });

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue';
 import type { CellForm } from '@/api/types';
+import CellInput from '@/entry/CellInput.vue';
 import InjectorMark from '@/strip/InjectorMark.vue';
 import { useSession, type DrawnLane, type Spot } from './useSession';
 
@@ -27,11 +28,7 @@ const lane = computed(() => props.laneOf(props.row, props.tag));
 const mark = computed(() => lane.value?.mark);
 const height = computed(() => lane.value?.height);
 const fields = computed(() =>
-  props.cells.map((cell) => ({
-    cell,
-    spot: { cell: cell.name, row: props.row, tag: props.tag },
-    text: computed(() => session.text({ cell: cell.name, row: props.row, tag: props.tag })),
-  })),
+  props.cells.map((cell) => ({ cell, spot: { cell: cell.name, row: props.row, tag: props.tag } })),
 );
 </script>
 
@@ -39,21 +36,17 @@ const fields = computed(() =>
   <div class="tube" :data-mark="mark ?? 'not_measured'">
     <span v-if="height" class="fill" :style="{ height }"></span>
     <div class="inputs">
-      <input
+      <CellInput
         v-for="field in fields"
         :key="field.cell.name"
         data-cell
         :data-row="row"
         :data-tag="tag"
-        inputmode="decimal"
-        autocomplete="off"
         :placeholder="hinted ? field.cell.word.split(' ')[0]!.toLowerCase() : ''"
         :aria-label="`${field.cell.word}, ${name}, injector ${tag}`"
-        :value="field.text.value"
-        :aria-invalid="!!session.wrong[session.key(field.spot)]"
+        :cells="session.cells"
+        :spot="field.spot"
         @focus="emit('row', row)"
-        @input="session.type(field.spot, ($event.target as HTMLInputElement).value)"
-        @blur="session.keep(field.spot)"
         @keydown.enter.prevent="emit('next', $event)"
         @paste="emit('pasted', $event, field.spot)"
       />

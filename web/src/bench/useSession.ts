@@ -1,18 +1,10 @@
 import { useQuery, useQueryClient } from '@tanstack/vue-query';
-import { computed, inject, provide, reactive, ref, watch, type InjectionKey, type Ref } from 'vue';
-import { ask, refusal } from '@/api/client';
+import { computed, inject, provide, ref, type InjectionKey, type Ref } from 'vue';
+import { ask } from '@/api/client';
 import { act } from '@/api/outbox';
-import type {
-  BenchCell,
-  BenchForm,
-  BenchTest,
-  Mark,
-  RailPlace,
-  Round,
-  RoundStage,
-  SessionView,
-} from '@/api/types';
+import type { BenchCell, BenchTest, Mark, RailPlace, Round, RoundStage, SessionView } from '@/api/types';
 import { newId } from '@/domain/identity';
+import { useCells } from '@/entry/useCells';
 import { ROUND } from '@/words';
 
 /** Where a cell stands. */
@@ -22,6 +14,12 @@ export interface Spot {
   tag: number | null;
 }
 
+/** The round and the test in which a cell was typed. */
+interface TypedAt {
+  round: Round;
+  test: BenchTest;
+}
+
 /** A tube as it is drawn: its mark, and how high it stands. */
 export interface DrawnLane {
   mark: Mark;
@@ -29,6 +27,10 @@ export interface DrawnLane {
 }
 
 const key = (spot: Spot) => `${spot.cell} ${spot.row ?? '-'} ${spot.tag ?? '-'}`;
+
+/** What stands in a cell; a mean of many is shown as such. */
+const reads = (held: BenchCell) =>
+  held.samples && held.value != null ? String(Number(held.value.toPrecision(5))) : held.typed;
 
 /** `as received`, `cleaned 2`. */
 export function roundWord(round: Round): string {
@@ -40,7 +42,7 @@ export function makeSession(id: Ref<string>, test: Ref<BenchTest>) {
   const cache = useQueryClient();
   const query = useQuery({
     queryKey: computed(() => ['bench', id.value]),
-    queryFn: () => ask<SessionView>('GET', `/bench/${id.value}`),
+    queryFn: () => ask('get', '/api/bench/{session}', { params: { path: { session: id.value } } }),
     // A session is replaced as a whole: nothing in it is watched field by field.
     shallow: true,
     structuralSharing: false,
@@ -51,7 +53,8 @@ export function makeSession(id: Ref<string>, test: Ref<BenchTest>) {
   const entry = computed(() => file.value?.setup.entry);
   const forms = useQuery({
     queryKey: computed(() => ['bench-forms', kind.value, entry.value]),
-    queryFn: () => ask<BenchForm[]>('GET', `/bench/forms?kind=${kind.value}&entry=${entry.value}`),
+    queryFn: () =>
+      ask('get', '/api/bench/forms', { params: { query: { kind: kind.value!, entry: entry.value! } } }),
     enabled: computed(() => kind.value !== undefined),
     staleTime: Infinity,
   });
@@ -64,19 +67,13 @@ export function makeSession(id: Ref<string>, test: Ref<BenchTest>) {
   const verdict = computed(() => judged(round.value, test.value)?.verdict ?? undefined);
   const refused = computed(() => judged(round.value, test.value)?.refused ?? '');
   const tags = computed(() => (file.value?.injectors ?? []).map((one) => one.tag));
-  /** The program's clock minus this browser's, ms. */
-
-  const texts = reactive<Record<string, string>>({});
-  const wrong = reactive<Record<string, string>>({});
-  const forget = () => {
-    for (const held of [texts, wrong]) for (const one of Object.keys(held)) delete held[one];
-  };
-  watch([test, () => round.value?.id], forget);
 
   /** The newest reading of every cell, by where it stands: looked up for each tube that is drawn. */
   const newest = computed(() => {
     const held = new Map<string, BenchCell>();
+    const stand = new Set(view.value?.newest);
     for (const one of file.value?.cells ?? []) {
+      if (!stand.has(one.id)) continue;
       const spot = { cell: one.cell, row: one.row ?? null, tag: one.tag ?? null };
       held.set(`${one.round} ${one.test} ${key(spot)}`, one);
     }
@@ -86,80 +83,36 @@ export function makeSession(id: Ref<string>, test: Ref<BenchTest>) {
     return newest.value.get(`${of?.id} ${by} ${key(spot)}`);
   }
 
-  const draft = (name: string) => `bench-${round.value?.id}-${test.value}-${name}`;
-  /** What was refused before a reload, read once for a round and a test. */
-  const drafts = computed(() => {
-    const before = draft('');
-    const names = Object.keys(localStorage).filter((one) => one.startsWith(before));
-    return new Map(names.map((one) => [one.slice(before.length), localStorage.getItem(one) ?? '']));
+  const cells = useCells<Spot, TypedAt>({
+    scope: () => `${round.value?.id}-${test.value}`,
+    name: key,
+    stands: (spot, at) => {
+      const held = at ? standing(spot, at.round, at.test) : standing(spot);
+      return held && { id: held.id, reads: reads(held) };
+    },
+    where: () => {
+      if (!round.value) return undefined;
+      // A round that another screen begins meanwhile does not come under the finger.
+      chosen.value ||= round.value.id;
+      return { round: round.value, test: test.value };
+    },
+    send: async (spot, typed, at, corrects) => {
+      const cell = { id: newId(), round: at.round.id, test: at.test, ...spot, typed, corrects };
+      shown(await act('post', '/api/bench/{session}/cells', { ...params(), body: cell }));
+      return cell.id;
+    },
   });
-  /** What stands in a cell; a mean of many is shown as such. */
-  function text(spot: Spot): string {
-    const name = key(spot);
-    const held = standing(spot);
-    const kept =
-      held?.samples && held.value != null ? String(Number(held.value.toPrecision(5))) : held?.typed;
-    return texts[name] ?? drafts.value.get(name) ?? kept ?? '';
-  }
-  function type(spot: Spot, typed: string) {
-    texts[key(spot)] = typed;
-  }
 
-  async function change(path: string, body: unknown): Promise<SessionView> {
-    const changed = await act<SessionView>('POST', `/bench${path}`, body);
+  const params = () => ({ params: { path: { session: id.value } } });
+  function shown(changed: SessionView): SessionView {
     cache.setQueryData(['bench', id.value], changed);
     void cache.invalidateQueries({ queryKey: ['benches'] });
     return changed;
   }
 
-  let queue: Promise<unknown> = Promise.resolve();
-  function keep(spot: Spot) {
-    const name = key(spot);
-    const typed = texts[name];
-    const at = round.value;
-    if (typed === undefined || !at) return;
-    localStorage.setItem(draft(name), typed);
-    const by = test.value;
-    queue = queue.then(() => send(spot, typed, at, by, draft(name)));
-  }
-
-  async function send(spot: Spot, typed: string, at: Round, by: BenchTest, kept: string) {
-    const name = key(spot);
-    const held = standing(spot, at, by);
-    const same = held?.samples
-      ? text(spot) === typed.trim() && texts[name] === undefined
-      : held?.typed === typed.trim();
-    if (!same && !(held === undefined && typed.trim() === '')) {
-      try {
-        await change(`/${id.value}/cells`, {
-          id: newId(),
-          round: at.id,
-          test: by,
-          ...spot,
-          typed,
-          corrects: held?.id ?? null,
-        });
-      } catch (error) {
-        const refused = refusal(error);
-        wrong[name] = refused.about('typed') || refused.message;
-        return;
-      }
-    }
-    delete wrong[name];
-    localStorage.removeItem(kept);
-    drafts.value.delete(name);
-    if (texts[name] === typed) delete texts[name];
-  }
-
-  /** Types and keeps at once: a choice, a value taken over. */
-  function say(spot: Spot, typed: string): Promise<unknown> {
-    type(spot, typed);
-    keep(spot);
-    return queue;
-  }
-
   async function begin(stage: RoundStage, places: RailPlace[] = []): Promise<string> {
-    const changed = await change(`/${id.value}/rounds`, { id: newId(), stage, places });
+    const body = { id: newId(), stage, places };
+    const changed = shown(await act('post', '/api/bench/{session}/rounds', { ...params(), body }));
     // An earlier try may have gone through under its own id.
     chosen.value = changed.file.rounds.at(-1)?.id ?? '';
     return chosen.value;
@@ -176,7 +129,7 @@ export function makeSession(id: Ref<string>, test: Ref<BenchTest>) {
     for (const cell of form.value?.set ?? []) {
       const spot = { cell: cell.name, row: null, tag: null };
       const held = standing(spot, before.value);
-      if (held?.value != null && !standing(spot)) void say(spot, held.typed);
+      if (held?.value != null && !standing(spot)) void cells.say(spot, held.typed);
     }
   }
 
@@ -193,18 +146,13 @@ export function makeSession(id: Ref<string>, test: Ref<BenchTest>) {
     verdict,
     refused,
     tags,
-    wrong,
     judged,
     standing,
-    text,
-    type,
-    keep,
-    say,
+    cells,
     begin,
-    change,
+    shown,
     before,
     asBefore,
-    key,
   };
 }
 

@@ -74,3 +74,5 @@ export function useTubes(root: Ref<HTMLElement | undefined>) {
     back: () => write((held) => held.slice(0, -1)),
   };
 }
+
+export type Tubes = ReturnType<typeof useTubes>;

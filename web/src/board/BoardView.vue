@@ -3,7 +3,7 @@ import { keepPreviousData, useQuery } from '@tanstack/vue-query';
 import { computed, ref, watch } from 'vue';
 import { useRouter } from 'vue-router';
 import { ask } from '@/api/client';
-import type { BenchPage, BoardPage, InstrumentView, Tone } from '@/api/types';
+import type { Tone } from '@/api/types';
 import { useKeys } from '@/shell/useKeys';
 import { sayHeadline } from '@/shell/useHeadline';
 import ShelfNav from '@/shell/ShelfNav.vue';
@@ -22,25 +22,22 @@ watch([words, tone], () => (page.value = 0));
 
 const board = useQuery({
   queryKey: computed(() => ['board', words.value, tone.value, page.value]),
-  queryFn: () => {
-    const ask_for = new URLSearchParams({
-      q: words.value,
-      page: String(page.value),
-      per_page: String(PER_PAGE),
-    });
-    if (tone.value) ask_for.set('tone', tone.value);
-    return ask<BoardPage>('GET', `/board?${ask_for}`);
-  },
+  queryFn: () =>
+    ask('get', '/api/board', {
+      params: {
+        query: { q: words.value, page: page.value, per_page: PER_PAGE, tone: tone.value || undefined },
+      },
+    }),
   placeholderData: keepPreviousData,
 });
 const instruments = useQuery({
   queryKey: ['instruments'],
-  queryFn: () => ask<InstrumentView[]>('GET', '/instruments'),
+  queryFn: () => ask('get', '/api/instruments'),
 });
 /** What hangs on a bench, newest first; nothing that was closed with its final round. */
 const benches = useQuery({
   queryKey: ['benches', 'board'],
-  queryFn: () => ask<BenchPage>('GET', '/bench?per_page=8'),
+  queryFn: () => ask('get', '/api/bench', { params: { query: { per_page: 8 } } }),
 });
 const hanging = computed(() =>
   (benches.data.value?.lines ?? []).filter((line) => line.round !== 'final').slice(0, 2),

@@ -7,6 +7,7 @@ import StateLine from '@/shell/StateLine.vue';
 import TypedField from '@/shell/TypedField.vue';
 import { sayHeadline } from '@/shell/useHeadline';
 import { useKeys } from '@/shell/useKeys';
+import WorkedAnswer from './WorkedAnswer.vue';
 import { useCalculator } from './useCalculator';
 
 /** Numbers of the trade in ten seconds, without a job. */
@@ -14,8 +15,6 @@ const router = useRouter();
 const { all, id, one, typed, wrong, answer } = useCalculator();
 sayHeadline('Calculators', 'live as you type, to be passed on by their address');
 const list = computed(() => all.data.value ?? []);
-const main = computed(() => answer.value?.results[0]);
-const rest = computed(() => answer.value?.results.slice(1) ?? []);
 const copied = ref(false);
 
 async function pass() {
@@ -74,33 +73,7 @@ useKeys([
         </template>
       </form>
       <section v-if="one" class="answer" aria-live="polite">
-        <p v-if="wrong" class="hold" role="alert">
-          {{ wrong.about('') || 'Waiting for a number that can be read.' }}
-        </p>
-        <template v-else-if="answer && main">
-          <p class="main">
-            <span class="word muted">{{ main.word }}</span>
-            <strong
-              >{{ main.shown }} <span class="unit">{{ main.unit }}</span></strong
-            >
-          </p>
-          <dl>
-            <div v-for="(line, i) in rest" :key="i">
-              <dt class="muted">{{ line.word }}</dt>
-              <dd>
-                {{ line.shown }} <span class="unit">{{ line.unit }}</span>
-              </dd>
-            </div>
-          </dl>
-          <h2>Because</h2>
-          <ol>
-            <li v-for="(why, i) in answer.steps" :key="i">
-              {{ why.says }}
-              <code v-if="why.arithmetic">{{ why.arithmetic }}</code>
-            </li>
-          </ol>
-          <p v-for="warning in answer.warnings" :key="warning" class="caution">{{ warning }}</p>
-        </template>
+        <WorkedAnswer :answer="answer" :wrong="wrong" />
         <button class="side-act" type="button" @click="pass">
           {{ copied ? 'The address is copied' : 'Pass it on by its address' }}
         </button>
@@ -155,51 +128,6 @@ li a.router-link-active {
   flex-direction: column;
   gap: 12px;
   align-items: flex-start;
-}
-.main {
-  display: grid;
-}
-.main strong {
-  font-size: 3.4rem;
-  line-height: 1.1;
-}
-.main .unit {
-  font-size: 0.4em;
-}
-.hold {
-  font-size: 1.3rem;
-  color: var(--too-much);
-  font-weight: 700;
-}
-dl {
-  margin: 0;
-  width: 100%;
-}
-dl > div {
-  display: flex;
-  justify-content: space-between;
-  gap: 12px;
-  border-top: 1px solid var(--line);
-  padding: 6px 0;
-}
-dd {
-  margin: 0;
-  font-size: 1.25rem;
-  font-weight: 700;
-}
-ol {
-  list-style: none;
-  margin: 0;
-  padding: 0;
-  display: grid;
-  gap: 8px;
-}
-code {
-  display: block;
-  font: inherit;
-  border-left: 4px solid var(--act);
-  padding: 1px 0 1px 12px;
-  margin-top: 2px;
 }
 .pick {
   padding: 30px;

@@ -2,7 +2,7 @@ import { keepPreviousData, useQuery } from '@tanstack/vue-query';
 import { computed, reactive, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { ask, type Refusal } from '@/api/client';
-import type { Calculator, Worked } from '@/api/types';
+import type { Worked } from '@/api/types';
 import { useDelayed } from '@/domain/useDelayed';
 
 /** One calculator at its address: what is typed is in the address, so that it can be passed on. */
@@ -11,7 +11,7 @@ export function useCalculator() {
   const router = useRouter();
   const all = useQuery({
     queryKey: ['calculators'],
-    queryFn: () => ask<Calculator[]>('GET', '/calculators'),
+    queryFn: () => ask('get', '/api/calculators'),
     staleTime: Infinity,
   });
   const id = computed(() => (typeof route.params.id === 'string' ? route.params.id : ''));
@@ -36,7 +36,11 @@ export function useCalculator() {
   });
   const worked = useQuery<Worked, Refusal>({
     queryKey: computed(() => ['worked', asked.value]),
-    queryFn: () => ask<Worked>('POST', `/calculators/${asked.value.id}`, asked.value.typed),
+    queryFn: () =>
+      ask('post', '/api/calculators/{id}', {
+        params: { path: { id: asked.value.id } },
+        body: asked.value.typed,
+      }),
     enabled: computed(() => asked.value.id !== '' && Object.keys(asked.value.typed).length > 0),
     placeholderData: keepPreviousData,
     retry: false,

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, nextTick, ref } from 'vue';
 import { ask, type Refusal } from '@/api/client';
-import type { Capture, ReadCode, SlotView } from '@/api/types';
+import type { CaptureRequest, Capture, ReadCode, SlotView } from '@/api/types';
 import { newId } from '@/domain/identity';
 import { useJob } from '@/job/useJob';
 import CameraCapture from './CameraCapture.vue';
@@ -13,7 +13,7 @@ import CameraCapture from './CameraCapture.vue';
 const props = defineProps<{
   slotView: SlotView;
   wrong?: Refusal;
-  post: (what: string, body: object) => Promise<boolean>;
+  capture: (body: CaptureRequest) => Promise<boolean>;
 }>();
 const emit = defineEmits<{ kept: [] }>();
 const job = useJob();
@@ -46,7 +46,10 @@ async function enter() {
   if (!length) return;
   const each = (performance.now() - first) / length;
   how.value = pasted ? 'pasted' : each < SCANNER_MS ? 'scanned' : 'typed_twice';
-  looked.value = await ask<ReadCode>('POST', `/jobs/${job.id.value}/codes/look`, { typed: typed.value });
+  looked.value = await ask('post', '/api/jobs/{job}/codes/look', {
+    params: { path: { job: job.id.value } },
+    body: { typed: typed.value },
+  });
   if (looked.value.problem) return;
   if (how.value === 'typed_twice') {
     twice.value = true;
@@ -57,7 +60,7 @@ async function enter() {
   await keep();
 }
 async function keep() {
-  const kept = await props.post('captured', {
+  const kept = await props.capture({
     id: newId(),
     injector: props.slotView.injector,
     typed: typed.value,
@@ -73,7 +76,10 @@ async function keep() {
 async function seen(text: string) {
   typed.value = text;
   how.value = 'camera';
-  looked.value = await ask<ReadCode>('POST', `/jobs/${job.id.value}/codes/look`, { typed: text });
+  looked.value = await ask('post', '/api/jobs/{job}/codes/look', {
+    params: { path: { job: job.id.value } },
+    body: { typed: text },
+  });
   if (!looked.value.problem) await keep();
 }
 function take(code: string) {

@@ -18,7 +18,7 @@ import WritePanel from './WritePanel.vue';
 import { useCodes } from './useCodes';
 
 /** Codes: what is stored in the control unit, what stands on the bodies, and what is written where. */
-const { job, query, view, wrong, busy, post, read, write, knob } = useCodes();
+const { job, query, view, wrong, busy, capture, read, write, knob } = useCodes();
 const banks = computed(() => job.view.value!.banks);
 const coding = computed(() => view.value?.coding);
 const at = (cylinder: number) => coding.value?.slots.find((one) => one.cylinder === cylinder);
@@ -41,7 +41,7 @@ watch(selected, () => (wrong.value = undefined));
 /** What the bench made or captured goes to the injectors that it was made for. */
 async function take() {
   for (const one of view.value?.bench ?? [])
-    await post('captured', {
+    await capture({
       id: newId(),
       injector: one.injector,
       typed: one.code,
@@ -137,7 +137,7 @@ useKeys(cylinderKeys(banks.value.flat().length, (cylinder) => (tapped.value = cy
         :key="selected"
         :slot-view="at(selected)!"
         :wrong="wrong"
-        :post="post"
+        :capture="capture"
         @kept="tapped = null"
       />
       <WritePanel

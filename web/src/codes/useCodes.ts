@@ -2,7 +2,7 @@ import { useQuery, useQueryClient } from '@tanstack/vue-query';
 import { computed, ref, watch } from 'vue';
 import { ask, refusal, type Refusal } from '@/api/client';
 import { act } from '@/api/outbox';
-import type { CodesView, SlotCode } from '@/api/types';
+import type { CaptureRequest, CodesView, SlotCode } from '@/api/types';
 import { newId } from '@/domain/identity';
 import { useJob } from '@/job/useJob';
 
@@ -14,19 +14,18 @@ export function useCodes() {
   const job = useJob();
   const cache = useQueryClient();
   const key = computed(() => ['codes', job.id.value]);
-  const path = computed(() => `/jobs/${job.id.value}/codes`);
+  const params = computed(() => ({ path: { job: job.id.value } }));
   const query = useQuery({
     queryKey: key,
-    queryFn: () => ask<CodesView>('GET', path.value),
+    queryFn: () => ask('get', '/api/jobs/{job}/codes', { params: params.value }),
     refetchInterval: (held) => (held.state.data?.writing?.running ? LOOK : false),
   });
   const wrong = ref<Refusal>();
   const busy = ref(false);
-  async function post(what: string, body: object) {
+  async function guarded(done: () => Promise<CodesView>) {
     busy.value = true;
     try {
-      const send = what === 'knob' ? ask : act;
-      cache.setQueryData(key.value, await send<CodesView>('POST', `${path.value}/${what}`, body));
+      cache.setQueryData(key.value, await done());
       wrong.value = undefined;
       return true;
     } catch (error) {
@@ -45,9 +44,16 @@ export function useCodes() {
       if (before && !running) void cache.invalidateQueries({ queryKey: ['job', job.id.value] });
     },
   );
-  const read = () => post('read', { id: newId() });
+  const read = () =>
+    guarded(() => act('post', '/api/jobs/{job}/codes/read', { params: params.value, body: { id: newId() } }));
   const write = (what: 'plan' | 'put_back', writes: SlotCode[]) =>
-    post('write', { id: newId(), what, writes });
-  const knob = (what: string, to: string) => post('knob', { what, to });
-  return { job, query, view, wrong, busy, post, read, write, knob };
+    guarded(() => {
+      const body = { id: newId(), what, writes };
+      return act('post', '/api/jobs/{job}/codes/write', { params: params.value, body });
+    });
+  const capture = (body: CaptureRequest) =>
+    guarded(() => act('post', '/api/jobs/{job}/codes/captured', { params: params.value, body }));
+  const knob = (what: string, to: string) =>
+    guarded(() => ask('post', '/api/jobs/{job}/codes/knob', { params: params.value, body: { what, to } }));
+  return { job, query, view, wrong, busy, capture, read, write, knob };
 }

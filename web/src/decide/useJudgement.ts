@@ -1,7 +1,6 @@
 import { keepPreviousData, useQuery } from '@tanstack/vue-query';
 import { computed } from 'vue';
 import { ask } from '@/api/client';
-import type { Judgement } from '@/api/types';
 import { useJob } from '@/job/useJob';
 
 /** The judgement of the job around this view, asked for anew whenever the job changed. */
@@ -9,7 +8,7 @@ export function useJudgement() {
   const job = useJob();
   const query = useQuery({
     queryKey: computed(() => ['judgement', job.id.value, job.query.dataUpdatedAt.value]),
-    queryFn: () => ask<Judgement>('GET', `/jobs/${job.id.value}/judgement`),
+    queryFn: () => ask('get', '/api/jobs/{job}/judgement', { params: { path: { job: job.id.value } } }),
     placeholderData: keepPreviousData,
     gcTime: 0,
   });

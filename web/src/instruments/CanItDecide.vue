@@ -35,7 +35,7 @@ const query = useQuery<CanDecide, Refusal>({
   queryKey: computed(() => ['can-decide', asked.value]),
   queryFn: () => {
     const { instrument, timer, lower, upper, planned } = asked.value;
-    return ask<CanDecide>('POST', '/instruments/can-decide', { instrument, timer, lower, upper, planned });
+    return ask('post', '/api/instruments/can-decide', { body: { instrument, timer, lower, upper, planned } });
   },
   placeholderData: keepPreviousData,
   retry: false,

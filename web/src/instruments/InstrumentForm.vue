@@ -2,7 +2,7 @@
 import { computed, reactive, ref } from 'vue';
 import { Refusal, refusal } from '@/api/client';
 import { act } from '@/api/outbox';
-import type { Instrument, InstrumentKind, InstrumentView } from '@/api/types';
+import type { Instrument, InstrumentKind } from '@/api/types';
 import { newId } from '@/domain/identity';
 import PickOne from '@/shell/PickOne.vue';
 import TypedField from '@/shell/TypedField.vue';
@@ -38,7 +38,7 @@ const unit = computed(
 
 async function keep() {
   try {
-    const kept = await act<InstrumentView>('PUT', '/instruments', form);
+    const kept = await act('put', '/api/instruments', { body: form });
     emit('done', kept.instrument.id);
   } catch (error) {
     wrong.value = refusal(error);

@@ -14,7 +14,7 @@ import InstrumentForm from './InstrumentForm.vue';
 const cache = useQueryClient();
 const query = useQuery({
   queryKey: ['instruments'],
-  queryFn: () => ask<InstrumentView[]>('GET', '/instruments'),
+  queryFn: () => ask('get', '/api/instruments'),
 });
 const all = computed(() => query.data.value ?? []);
 const chosen = ref('');

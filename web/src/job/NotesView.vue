@@ -19,10 +19,13 @@ const wrong = ref('');
 
 async function keep() {
   try {
-    await job.change('POST', `/jobs/${job.id.value}/notes`, {
-      id: newId(),
-      stage: here.value.id,
-      text: text.value,
+    await job.change('post', '/api/jobs/{job}/notes', {
+      params: { path: { job: job.id.value } },
+      body: {
+        id: newId(),
+        stage: here.value.id,
+        text: text.value,
+      },
     });
     text.value = '';
     wrong.value = '';

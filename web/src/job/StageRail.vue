@@ -6,21 +6,7 @@ import { STAGES } from '@/words';
 /** The stages hang on a fuel rail like injectors; the filled part is how far the job is. */
 const props = defineProps<{ here: number; view: JobView }>();
 
-const REFIT = ['fitted', 'replaced', 'codes_read', 'code_captured', 'write_begun'];
-const PROVE = ['proved', 'learned_read', 'closed'];
-const worked = computed<Set<Stage>>(() => {
-  const { file } = props.view;
-  const stages = new Set<Stage>(['take_in', ...file.notes.map((note) => note.stage)]);
-  if (file.return_tests.some((test) => test.runs.length)) stages.add('on_engine');
-  for (const sheet of props.view.sheets) stages.add(sheet.stage);
-  if (file.bench?.length) stages.add('bench');
-  if (file.decisions.length) stages.add('decide');
-  for (const { event } of file.events ?? []) {
-    if (REFIT.includes(event.what)) stages.add('refit');
-    if (PROVE.includes(event.what)) stages.add('prove');
-  }
-  return stages;
-});
+const worked = computed(() => new Set<Stage>(props.view.current.worked));
 const furthest = computed(() => Math.max(...STAGES.map((stage, i) => (worked.value.has(stage.id) ? i : 0))));
 const filled = computed(() => `${((Math.max(furthest.value, 0) + 0.5) / STAGES.length) * 100}%`);
 </script>

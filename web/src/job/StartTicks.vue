@@ -1,10 +1,10 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue';
-import type { StartForm } from '@/api/types';
+import type { StartForm, StartId } from '@/api/types';
 
 /** What has to be so before a run; what is left open is named in the result. */
 const props = defineProps<{ conditions: StartForm[]; ticked: string[] }>();
-const emit = defineEmits<{ turn: [id: string, on: boolean] }>();
+const emit = defineEmits<{ turn: [id: StartId, on: boolean] }>();
 const has = (id: string) => props.ticked.includes(id);
 const all = computed(() => props.conditions.every((one) => has(one.id)));
 const open = ref(false);

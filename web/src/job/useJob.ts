@@ -1,6 +1,6 @@
 import { useQuery, useQueryClient } from '@tanstack/vue-query';
 import { computed, inject, provide, type InjectionKey, type Ref } from 'vue';
-import { ask } from '@/api/client';
+import { ask, type Address, type Asked } from '@/api/client';
 import { act } from '@/api/outbox';
 import { newId } from '@/domain/identity';
 import type { DecisionRecord, Event, JobView, TestRecord, Verdict } from '@/api/types';
@@ -10,7 +10,7 @@ export function makeJob(id: Ref<string>) {
   const cache = useQueryClient();
   const query = useQuery({
     queryKey: computed(() => ['job', id.value]),
-    queryFn: () => ask<JobView>('GET', `/jobs/${id.value}`),
+    queryFn: () => ask('get', '/api/jobs/{job}', { params: { path: { job: id.value } } }),
   });
   const view = computed(() => query.data.value);
   const test = computed<TestRecord | undefined>(() => view.value?.file.return_tests.at(-1));
@@ -19,8 +19,12 @@ export function makeJob(id: Ref<string>) {
   const judged = computed<Verdict | undefined>(() => view.value?.verdicts.findLast((one) => one.runs > 0));
 
   /** Does something to the job, and shows what the rules make of it. */
-  async function change(method: 'POST' | 'PUT', path: string, body: unknown): Promise<JobView> {
-    await act(method, path, body);
+  async function change<M extends 'post' | 'put', P extends Address<M>>(
+    method: M,
+    address: P,
+    ...init: Asked<P, M>
+  ): Promise<JobView> {
+    await act(method, address, ...init);
     // Whatever was asked for before does not know of it yet.
     await cache.refetchQueries({ queryKey: ['job', id.value], exact: true });
     return view.value!;
@@ -28,7 +32,10 @@ export function makeJob(id: Ref<string>) {
 
   /** Something that happened besides readings. */
   function happened(event: Event): Promise<JobView> {
-    return change('POST', `/jobs/${id.value}/events`, { id: newId(), event });
+    return change('post', '/api/jobs/{job}/events', {
+      params: { path: { job: id.value } },
+      body: { id: newId(), event },
+    });
   }
 
   function person(by: string): string {
@@ -36,7 +43,8 @@ export function makeJob(id: Ref<string>) {
   }
 
   function decision(cylinder: number): DecisionRecord | undefined {
-    return view.value?.file.decisions.findLast((one) => one.cylinder === cylinder);
+    const newest = view.value?.current.decisions ?? [];
+    return view.value?.file.decisions.find((one) => one.cylinder === cylinder && newest.includes(one.id));
   }
 
   /** Labels where the injectors sit now. */

@@ -2,11 +2,12 @@
 import { useQuery } from '@tanstack/vue-query';
 import { computed, ref } from 'vue';
 import { ask } from '@/api/client';
-import type { FamilyView, LimitEntry, Person } from '@/api/types';
+import type { LimitEntry } from '@/api/types';
 import { day } from '@/domain/time';
 import StateLine from '@/shell/StateLine.vue';
 import { COIL, DECISION, FAMILY_KIND, LIMIT_CHECK, REGIME } from '@/words';
 import FamilyForm from './FamilyForm.vue';
+import FamilySpec from './FamilySpec.vue';
 import LimitForm from './LimitForm.vue';
 import LimitGauge from './LimitGauge.vue';
 
@@ -14,42 +15,13 @@ import LimitGauge from './LimitGauge.vue';
 const props = defineProps<{ id: string }>();
 const query = useQuery({
   queryKey: computed(() => ['library', 'family', props.id]),
-  queryFn: () => ask<FamilyView>('GET', `/library/families/${props.id}`),
+  queryFn: () => ask('get', '/api/library/families/{family}', { params: { path: { family: props.id } } }),
 });
 const view = computed(() => query.data.value);
-const people = useQuery({ queryKey: ['people'], queryFn: () => ask<Person[]>('GET', '/people') });
+const people = useQuery({ queryKey: ['people'], queryFn: () => ask('get', '/api/people') });
 const person = (id: string) => people.data.value?.find((one) => one.id === id)?.name ?? 'someone';
 const editing = ref(false);
 const adding = ref(false);
-
-const specification = computed(() => {
-  const detail = view.value?.family.detail;
-  if (!detail) return [];
-  const torque = (detail.torque ?? []).map((stage) =>
-    stage.torque_nm != null ? `${stage.torque_nm} N·m` : `then ${stage.angle_deg}°`,
-  );
-  const code = detail.code;
-  return [
-    { word: 'Driven with', says: detail.drive_voltage_v != null ? `${detail.drive_voltage_v} V` : '' },
-    {
-      word: 'Takes at most',
-      says: [
-        detail.peak_voltage_v != null ? `${detail.peak_voltage_v} V` : '',
-        detail.peak_current_a != null ? `${detail.peak_current_a} A` : '',
-      ]
-        .filter(Boolean)
-        .join(', '),
-    },
-    { word: 'Code', says: code ? `${code.length} characters${code.check ? ', with a check' : ''}` : '' },
-    { word: 'Tightening', says: torque.join(', ') },
-    {
-      word: 'Cleanings at most',
-      says: detail.cleaning_cycles != null ? String(detail.cleaning_cycles) : '',
-    },
-    { word: 'Service life', says: detail.service_life_h != null ? `${detail.service_life_h} h` : '' },
-    { word: 'Cleaning', says: detail.cleaning == null ? '' : detail.cleaning ? 'allowed' : 'not allowed' },
-  ];
-});
 
 /** One group for each check and condition: the revision that holds, and those before it. */
 const groups = computed(() => {
@@ -87,12 +59,7 @@ const span = (limit: LimitEntry) => ({ lower: limit.lower ?? null, upper: limit.
       </div>
       <button class="side-act" type="button" @click="editing = true">Change</button>
     </header>
-    <dl class="spec">
-      <div v-for="line in specification" :key="line.word">
-        <dt class="muted small">{{ line.word }}</dt>
-        <dd :class="{ none: !line.says }">{{ line.says || 'not specified' }}</dd>
-      </div>
-    </dl>
+    <FamilySpec :detail="view.family.detail" />
     <p v-if="view.family.detail.note" class="caution">{{ view.family.detail.note }}</p>
 
     <section v-if="view.turned_out.length" class="turned">
@@ -177,26 +144,6 @@ header,
 h1 {
   font-size: 1.9rem;
 }
-.spec {
-  display: grid;
-  grid-template-columns: repeat(3, 1fr);
-  margin: 0;
-  border-top: 2px solid var(--ink);
-}
-.spec > div {
-  padding: 7px 12px 8px 0;
-  border-bottom: 1px solid var(--line);
-}
-dd {
-  margin: 0;
-  font-size: 1.1rem;
-  font-weight: 700;
-}
-dd.none {
-  font-weight: 400;
-  font-size: 1rem;
-  color: var(--muted);
-}
 .limit {
   display: grid;
   gap: 2px;
@@ -209,10 +156,5 @@ h3::first-letter {
 .window {
   font-size: 1.35rem;
   font-weight: 700;
-}
-@media (max-width: 700px) {
-  .spec {
-    grid-template-columns: 1fr 1fr;
-  }
 }
 </style>

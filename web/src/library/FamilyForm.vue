@@ -58,7 +58,7 @@ const texts = [
 async function keep() {
   const body = { ...form, cleaning: cleaning.value === '' ? null : cleaning.value === 'yes' };
   try {
-    const kept = await act<LibraryFamily>('PUT', '/library/families', body);
+    const kept = await act('put', '/api/library/families', { body });
     await cache.invalidateQueries({ queryKey: ['library'] });
     void cache.invalidateQueries({ queryKey: ['families'] });
     emit('done');

@@ -4,6 +4,7 @@ import { computed, ref } from 'vue';
 import { ask, Refusal, refusal } from '@/api/client';
 import { act } from '@/api/outbox';
 import type { LibraryPreview } from '@/api/types';
+import FilePreview from './FilePreview.vue';
 
 /** Limits from a file: what would change is seen first, row by row. */
 const cache = useQueryClient();
@@ -13,7 +14,7 @@ const preview = ref<LibraryPreview>();
 const done = ref<LibraryPreview>();
 const wrong = ref<Refusal>();
 const busy = ref(false);
-const format = computed(() => (text.value.trimStart().startsWith('{') ? 'json' : 'csv'));
+const format = computed<'json' | 'csv'>(() => (text.value.trimStart().startsWith('{') ? 'json' : 'csv'));
 const COLUMNS = 'family, kind, check, condition, lower, upper, from_c, to_c, from_kpa, to_kpa, source';
 
 async function send(what: 'preview' | 'import', leave_out_bad_rows = false) {
@@ -21,8 +22,10 @@ async function send(what: 'preview' | 'import', leave_out_bad_rows = false) {
   wrong.value = undefined;
   try {
     const body = { format: format.value, text: text.value, leave_out_bad_rows };
-    const asked = what === 'import' ? act : ask;
-    const answer = await asked<LibraryPreview>('POST', `/library/${what}`, body);
+    const answer =
+      what === 'import'
+        ? await act('post', '/api/library/import', { body })
+        : await ask('post', '/api/library/preview', { body });
     if (what === 'preview') {
       preview.value = answer;
       done.value = undefined;
@@ -79,66 +82,7 @@ async function take(event: Event) {
       </ul>
     </div>
 
-    <div v-if="preview" class="preview" role="status">
-      <dl class="counts">
-        <div>
-          <dt>new</dt>
-          <dd>{{ preview.adds }}</dd>
-        </div>
-        <div>
-          <dt>revised</dt>
-          <dd>{{ preview.revises }}</dd>
-        </div>
-        <div>
-          <dt>the same</dt>
-          <dd>{{ preview.same }}</dd>
-        </div>
-        <div :class="{ bad: preview.bad_rows }">
-          <dt>cannot be read</dt>
-          <dd>{{ preview.bad_rows }}</dd>
-        </div>
-      </dl>
-      <p class="acts">
-        <button
-          v-if="preview.adds + preview.revises > 0"
-          class="main-act"
-          type="button"
-          :disabled="busy"
-          @click="send('import', preview.bad_rows > 0)"
-        >
-          {{
-            preview.bad_rows
-              ? `Take ${preview.adds + preview.revises} in, leave ${preview.bad_rows} bad rows out`
-              : `Approve and take ${preview.adds + preview.revises} in`
-          }}
-        </button>
-        <span v-else class="muted">Nothing would change.</span>
-      </p>
-      <template v-if="preview.problems.length">
-        <h2>Rows that cannot be read</h2>
-        <ul class="problems">
-          <li v-for="(problem, i) in preview.problems" :key="i">
-            <strong>Row {{ problem.row }}</strong> <span class="cell">{{ problem.field }}</span>
-            {{ problem.message }}
-          </li>
-        </ul>
-      </template>
-      <template v-if="preview.changes.length">
-        <h2>What would change</h2>
-        <ul class="changes">
-          <li v-for="(change, i) in preview.changes" :key="i">
-            <span class="what" :class="change.change">{{
-              change.change === 'adds' ? 'new' : 'revised'
-            }}</span>
-            <strong>{{ change.title }}</strong><span v-if="change.new_family" class="muted small">
-              (a new family)</span
-            >
-            {{ change.after }}
-            <span v-if="change.before" class="muted small">instead of {{ change.before }}</span>
-          </li>
-        </ul>
-      </template>
-    </div>
+    <FilePreview v-if="preview" :preview="preview" :busy="busy" @take="send('import', $event)" />
     <p v-if="done" class="done" role="status">
       {{ done.adds }} new and {{ done.revises }} revised are in the library<template v-if="done.bad_rows"
         >; {{ done.bad_rows }} rows were left out</template
@@ -148,14 +92,7 @@ async function take(event: Event) {
 </template>
 
 <style scoped>
-.file,
-.preview {
-  display: grid;
-  gap: 12px;
-  max-width: 760px;
-  justify-items: start;
-}
-.preview {
+.file {
   width: 100%;
 }
 .acts {
@@ -184,27 +121,6 @@ textarea {
   background: var(--paper);
   padding: 8px 10px;
 }
-.counts {
-  display: grid;
-  grid-template-columns: repeat(4, 1fr);
-  width: 100%;
-  margin: 0;
-  border-top: 2px solid var(--ink);
-}
-.counts > div {
-  padding: 6px 0;
-  display: flex;
-  flex-direction: column-reverse;
-}
-dd {
-  margin: 0;
-  font-size: 2.2rem;
-  font-weight: 700;
-  line-height: 1.1;
-}
-.bad {
-  color: var(--too-much);
-}
 ul {
   list-style: none;
   margin: 0;
@@ -214,21 +130,6 @@ ul {
 li {
   border-top: 1px solid var(--line);
   padding: 6px 0;
-}
-.cell {
-  border: 1px solid var(--edge);
-  border-radius: 4px;
-  padding: 0 6px;
-  margin: 0 4px;
-}
-.what {
-  display: inline-block;
-  min-width: 70px;
-  color: var(--act);
-  font-weight: 700;
-}
-.what.revises {
-  color: var(--look);
 }
 .done {
   border-left: 6px solid var(--inside);

@@ -2,7 +2,7 @@
 import { useQuery } from '@tanstack/vue-query';
 import { computed } from 'vue';
 import { ask } from '@/api/client';
-import type { Layout, LayoutView, LibraryItem } from '@/api/types';
+import type { Layout } from '@/api/types';
 import StateLine from '@/shell/StateLine.vue';
 import StripFrame from '@/strip/StripFrame.vue';
 import { END, FUEL } from '@/words';
@@ -11,7 +11,7 @@ import { END, FUEL } from '@/words';
 const props = defineProps<{ id: string }>();
 const query = useQuery({
   queryKey: computed(() => ['library', 'item', props.id]),
-  queryFn: () => ask<LibraryItem>('GET', `/library/items/${props.id}`),
+  queryFn: () => ask('get', '/api/library/items/{item}', { params: { path: { item: props.id } } }),
 });
 const item = computed(() => query.data.value);
 const engine = computed(() => (item.value?.detail.kind === 'engine' ? item.value.detail : undefined));
@@ -19,7 +19,7 @@ const plan = computed(() => (item.value?.detail.kind === 'test_plan' ? item.valu
 const layout = computed<Layout | undefined>(() => engine.value?.layout);
 const drawn = useQuery({
   queryKey: computed(() => ['layout', layout.value]),
-  queryFn: () => ask<LayoutView>('POST', '/layout', layout.value),
+  queryFn: () => ask('post', '/api/layout', { body: layout.value! }),
   enabled: computed(() => !!layout.value),
 });
 </script>

@@ -1,16 +1,17 @@
 <script setup lang="ts">
 import { computed, nextTick, ref, watch } from 'vue';
-import { useRoute, useRouter } from 'vue-router';
-import type { LibraryLine, LineKind } from '@/api/types';
+import { useRouter } from 'vue-router';
+import type { LineKind } from '@/api/types';
 import ShelfNav from '@/shell/ShelfNav.vue';
 import StateLine from '@/shell/StateLine.vue';
 import { sayHeadline } from '@/shell/useHeadline';
 import { useKeys } from '@/shell/useKeys';
+import { addressOf } from './addressOf';
+import LineList from './LineList.vue';
 import { useLibrary } from './useLibrary';
 
 /** Families, limits, engines and test plans: found as one types, opened beside the list. */
 const { words, kind, page, pages, query, settled } = useLibrary();
-const route = useRoute();
 const router = useRouter();
 const found = computed(() => query.data.value);
 const field = ref<HTMLInputElement>();
@@ -23,23 +24,12 @@ const KINDS: { value: LineKind | ''; word: string }[] = [
   { value: 'engine', word: 'engines' },
   { value: 'test_plan', word: 'test plans' },
 ];
-const KIND: Record<LineKind, string> = {
-  family: 'family',
-  limit: 'limit',
-  engine: 'engine',
-  test_plan: 'test plan',
-};
 const number = new Intl.NumberFormat('en-GB');
 
 watch(found, (now) => {
   at.value = -1;
   sayHeadline('Library', now ? `${number.format(now.entries)} entries` : '');
 });
-
-const to = (line: LibraryLine) =>
-  line.kind === 'family' || line.kind === 'limit'
-    ? `/library/families/${line.id}`
-    : `/library/items/${line.id}`;
 
 function move(by: number) {
   const count = found.value?.lines.length ?? 0;
@@ -53,7 +43,7 @@ function open() {
   opening.value = !settled.value;
   if (opening.value) return;
   const line = found.value?.lines[Math.max(0, at.value)];
-  if (line) void router.push(to(line));
+  if (line) void router.push(addressOf(line));
 }
 watch(settled, (now) => {
   if (now && opening.value) open();
@@ -104,16 +94,7 @@ sayHeadline('Library');
           "
           @again="query.refetch()"
         />
-        <ul v-else class="lines">
-          <li v-for="(line, i) in found.lines" :key="line.kind + line.id + line.says">
-            <RouterLink :to="to(line)" :class="{ at: i === at, here: route.path === to(line) }">
-              <span class="title">{{ line.title }}</span>
-              <span class="kind muted small">{{ KIND[line.kind] }}</span>
-              <span class="says">{{ line.says }}</span>
-              <span class="muted small note">{{ line.note }}</span>
-            </RouterLink>
-          </li>
-        </ul>
+        <LineList v-else :lines="found.lines" :at="at" />
         <nav v-if="pages > 1" class="pages" aria-label="Pages">
           <button class="link-act" type="button" :disabled="page === 0" @click="page--">Before</button>
           <span class="small"
@@ -174,40 +155,6 @@ sayHeadline('Library');
 .kinds button[aria-pressed='true'] {
   font-weight: 700;
   box-shadow: inset 0 -4px var(--act);
-}
-.lines {
-  list-style: none;
-  margin: 0;
-  padding: 0;
-  overflow-y: auto;
-  flex: 1;
-  border-top: 1px solid var(--line);
-}
-.lines a {
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) auto;
-  gap: 0 10px;
-  padding: 8px 22px 9px 16px;
-  border-left: 6px solid transparent;
-  border-bottom: 1px solid var(--line);
-  color: var(--ink);
-  text-decoration: none;
-}
-.lines a.at,
-.lines a:hover {
-  background: var(--act-soft);
-}
-.lines a.here {
-  border-left-color: var(--act);
-  background: var(--sheet);
-}
-.title {
-  font-weight: 700;
-}
-.says,
-.note {
-  grid-column: 1 / -1;
-  overflow-wrap: anywhere;
 }
 .pages {
   display: flex;

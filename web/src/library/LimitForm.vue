@@ -3,7 +3,7 @@ import { useQueryClient } from '@tanstack/vue-query';
 import { reactive, ref } from 'vue';
 import { Refusal, refusal } from '@/api/client';
 import { act } from '@/api/outbox';
-import type { LibraryFamily, LibraryPreview, LimitCheck } from '@/api/types';
+import type { LibraryFamily, LimitCheck } from '@/api/types';
 import TypedField from '@/shell/TypedField.vue';
 import { LIMIT_CHECK } from '@/words';
 
@@ -38,7 +38,7 @@ async function keep() {
   const cells = { family: props.family.name, ...row };
   const text = `${Object.keys(cells).join(',')}\n${Object.values(cells).map(quoted).join(',')}\n`;
   try {
-    await act<LibraryPreview>('POST', '/library/import', { format: 'csv', text });
+    await act('post', '/api/library/import', { body: { format: 'csv', text } });
     await cache.invalidateQueries({ queryKey: ['library'] });
     void cache.invalidateQueries({ queryKey: ['families'] });
     emit('done');

@@ -1,7 +1,7 @@
 import { keepPreviousData, useQuery } from '@tanstack/vue-query';
 import { computed, ref, watch } from 'vue';
 import { ask } from '@/api/client';
-import type { LibraryPage, LineKind } from '@/api/types';
+import type { LineKind } from '@/api/types';
 import { useDelayed } from '@/domain/useDelayed';
 
 const PER_PAGE = 30;
@@ -16,9 +16,9 @@ export function useLibrary() {
   const query = useQuery({
     queryKey: computed(() => ['library', asked.value, page.value]),
     queryFn: () => {
-      const params = new URLSearchParams({ q: asked.value.words, page: String(page.value) });
-      if (asked.value.kind) params.set('kind', asked.value.kind);
-      return ask<LibraryPage>('GET', `/library?per_page=${PER_PAGE}&${params}`);
+      const { words: q, kind } = asked.value;
+      const query = { q, kind: kind || undefined, page: page.value, per_page: PER_PAGE };
+      return ask('get', '/api/library', { params: { query } });
     },
     placeholderData: keepPreviousData,
   });

@@ -5,12 +5,14 @@ import { refusal } from '@/api/client';
 import { act } from '@/api/outbox';
 import type { MadeSet } from '@/api/types';
 import { newId } from '@/domain/identity';
-import { moment } from '@/domain/time';
 import ShelfNav from '@/shell/ShelfNav.vue';
 import StateLine from '@/shell/StateLine.vue';
 import { useKeys } from '@/shell/useKeys';
 import { sayHeadline } from '@/shell/useHeadline';
+import KeptSets from './KeptSets.vue';
+import LeftOver from './LeftOver.vue';
 import MatchForm from './MatchForm.vue';
+import MatchSays from './MatchSays.vue';
 import SetCard from './SetCard.vue';
 import ShelfRows from './ShelfRows.vue';
 import { useMatching } from './useMatching';
@@ -56,13 +58,6 @@ const hairs = computed(() =>
     ...(result.value?.sets ?? []).flatMap((set) => set.members.flatMap((member) => member.values[k] ?? [])),
   ]),
 );
-/** Those with the same reason stand together. */
-const left = computed(() => {
-  const by = new Map<string, string[]>();
-  for (const one of result.value?.leftovers ?? [])
-    by.set(one.why, [...(by.get(one.why) ?? []), one.label || `job ${one.job_number}`]);
-  return [...by];
-});
 const name = (i: number) => `Set ${'ABCDEFGHIJKLMNOPQRSTUVWXYZ'[i] ?? i + 1}`;
 
 async function make() {
@@ -83,9 +78,9 @@ async function make() {
   });
 }
 const refused = ref('');
-async function change(path: string, body?: object) {
+async function change(done: () => Promise<unknown>) {
   try {
-    await act('POST', path, body);
+    await done();
     refused.value = '';
     await refresh();
     if (work.value) await make();
@@ -94,14 +89,13 @@ async function change(path: string, body?: object) {
   }
 }
 const keep = (set: MadeSet) =>
-  change('/shelf/sets', {
-    id: newId(),
-    kind: family.value!.kind,
-    family: family.value!.family,
-    members: set.members.map((one) => one.injector),
-    note: '',
+  change(() => {
+    const { kind, family: name } = family.value!;
+    const members = set.members.map((one) => one.injector);
+    return act('post', '/api/shelf/sets', { body: { id: newId(), kind, family: name, members, note: '' } });
   });
-const label = (id: string) => view.value?.lines.find((one) => one.injector === id)?.label ?? '…';
+const apart = (set: string) =>
+  change(() => act('post', '/api/shelf/sets/{set}/apart', { params: { path: { set } } }));
 useKeys([{ key: 'm', word: 'make sets', run: () => void make() }]);
 </script>
 
@@ -131,19 +125,7 @@ useKeys([{ key: 'm', word: 'make sets', run: () => void make() }]);
         @whole="router.replace('/match')"
       />
       <section class="answer" aria-live="polite">
-        <p v-if="work?.state === 'refused'" class="bench-finding wrong" role="alert">{{ work.problem }}</p>
-        <p v-else-if="running" class="bench-finding" role="status">
-          <strong>{{ work!.sets }} sets so far</strong>
-          <span v-if="work!.bound">{{ work!.bound }} at most are possible.</span>
-          <progress :value="work!.done" max="1" aria-label="Matching"></progress>
-        </p>
-        <p v-else-if="result" class="bench-finding" role="status">
-          <strong>{{ result.says }}</strong>
-        </p>
-        <p v-else class="bench-finding">
-          <strong>{{ view.total }} on the shelf, {{ view.held_back }} held back.</strong>
-          <span>Say what sets are to be alike in, and make them.</span>
-        </p>
+        <MatchSays :work="work" :view="view" />
         <p v-if="refused" class="wrong" role="alert">{{ refused }}</p>
 
         <SetCard
@@ -155,30 +137,8 @@ useKeys([{ key: 'm', word: 'make sets', run: () => void make() }]);
           :shelf="hairs"
           @keep="keep(set)"
         />
-        <section v-if="result?.leftovers.length">
-          <h2>Left over</h2>
-          <ul class="left">
-            <li v-for="[why, labels] in left" :key="why">
-              <span>{{ why }}</span>
-              <strong>{{ labels.join(', ') }}</strong>
-            </li>
-          </ul>
-        </section>
-        <section v-if="view.kept.length">
-          <h2>Kept sets</h2>
-          <ul class="left kept">
-            <li v-for="set in view.kept" :key="set.id">
-              <strong>Set {{ set.number }}</strong>
-              <span
-                >{{ set.members.map(label).join(', ') }}
-                <span class="muted small">{{ moment(set.signed.at) }}</span></span
-              >
-              <button class="link-act" type="button" @click="change(`/shelf/sets/${set.id}/apart`)">
-                Take set {{ set.number }} apart
-              </button>
-            </li>
-          </ul>
-        </section>
+        <LeftOver v-if="result?.leftovers.length" :leftovers="result.leftovers" />
+        <KeptSets :view="view" @apart="apart" />
         <section>
           <h2>On the shelf</h2>
           <ShelfRows
@@ -218,33 +178,6 @@ useKeys([{ key: 'm', word: 'make sets', run: () => void make() }]);
   display: grid;
   gap: 14px;
   align-content: start;
-}
-.bench-finding {
-  margin: 0;
-}
-.bench-finding strong {
-  font-size: 1.35rem;
-}
-progress {
-  width: 100%;
-  height: 14px;
-  accent-color: var(--act);
-}
-.left {
-  list-style: none;
-  margin: 0;
-  padding: 0;
-}
-.left li {
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
-  gap: 12px;
-  align-items: center;
-  min-height: 40px;
-  border-bottom: 1px solid var(--line);
-}
-.kept li {
-  grid-template-columns: 110px minmax(0, 1fr) auto;
 }
 .pages {
   display: flex;

@@ -1,6 +1,6 @@
 import { onScopeDispose, ref } from 'vue';
 import { ask, refusal, type Refusal } from '@/api/client';
-import type { MatchingView } from '@/api/types';
+import type { MatchingRequest, MatchingView } from '@/api/types';
 import { newId } from '@/domain/identity';
 
 /** How often work in the background is looked at, ms. */
@@ -19,16 +19,20 @@ export function useMatching() {
       view.value = await answer;
       const { id, state } = view.value;
       if (state === 'running')
-        looking = window.setTimeout(() => void take(ask('GET', `/matchings/${id}`)), LOOK);
+        looking = window.setTimeout(
+          () => void take(ask('get', '/api/matchings/{matching}', { params: { path: { matching: id } } })),
+          LOOK,
+        );
     } catch (error) {
       wrong.value = refusal(error);
       view.value = undefined;
     }
   }
-  function begin(asked: object) {
+  function begin(asked: Omit<MatchingRequest, 'id'>) {
     wrong.value = undefined;
-    return take(ask<MatchingView>('POST', '/matchings', { id: newId(), ...asked }));
+    return take(ask('post', '/api/matchings', { body: { id: newId(), ...asked } }));
   }
-  const stop = () => take(ask<MatchingView>('POST', `/matchings/${view.value!.id}/stop`));
+  const stop = () =>
+    take(ask('post', '/api/matchings/{matching}/stop', { params: { path: { matching: view.value!.id } } }));
   return { view, wrong, begin, stop };
 }

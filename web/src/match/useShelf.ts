@@ -1,14 +1,13 @@
 import { keepPreviousData, useQuery, useQueryClient } from '@tanstack/vue-query';
 import { computed, ref, watch, type Ref } from 'vue';
 import { ask } from '@/api/client';
-import type { ShelfFamily, ShelfView } from '@/api/types';
 
 /** The part of the shelf that is looked at: a family, of the whole stock or of one job. */
 export function useShelf(job: Ref<string | null>) {
   const cache = useQueryClient();
   const families = useQuery({
     queryKey: computed(() => ['shelf-families', job.value]),
-    queryFn: () => ask<ShelfFamily[]>('GET', `/shelf/families${job.value ? `?job=${job.value}` : ''}`),
+    queryFn: () => ask('get', '/api/shelf/families', { params: { query: { job: job.value } } }),
   });
   const at = ref(0);
   const page = ref(1);
@@ -17,13 +16,9 @@ export function useShelf(job: Ref<string | null>) {
   const shelf = useQuery({
     queryKey: computed(() => ['shelf', family.value?.kind, family.value?.family, job.value, page.value]),
     queryFn: () => {
-      const asked = new URLSearchParams({
-        kind: family.value!.kind,
-        family: family.value!.family,
-        page: String(page.value),
-        ...(job.value ? { job: job.value } : {}),
-      });
-      return ask<ShelfView>('GET', `/shelf?${asked}`);
+      const { kind, family: name } = family.value!;
+      const query = { kind, family: name, page: page.value, job: job.value };
+      return ask('get', '/api/shelf', { params: { query } });
     },
     enabled: computed(() => !!family.value),
     placeholderData: keepPreviousData,

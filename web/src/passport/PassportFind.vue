@@ -3,7 +3,6 @@ import { keepPreviousData, useQuery } from '@tanstack/vue-query';
 import { computed, onMounted, ref, useTemplateRef, watch } from 'vue';
 import { useRouter } from 'vue-router';
 import { ask } from '@/api/client';
-import type { PassportPage } from '@/api/types';
 import { useDelayed } from '@/domain/useDelayed';
 import ShelfNav from '@/shell/ShelfNav.vue';
 import StateLine from '@/shell/StateLine.vue';
@@ -18,10 +17,10 @@ watch(words, () => (page.value = 0));
 const asked = useDelayed(() => words.value.trim(), 200);
 const query = useQuery({
   queryKey: computed(() => ['passports', asked.value, page.value]),
-  queryFn: () => {
-    const ask_for = new URLSearchParams({ q: asked.value, page: String(page.value) });
-    return ask<PassportPage>('GET', `/passports?${ask_for}&per_page=${PER_PAGE}`);
-  },
+  queryFn: () =>
+    ask('get', '/api/passports', {
+      params: { query: { q: asked.value, page: page.value, per_page: PER_PAGE } },
+    }),
   placeholderData: keepPreviousData,
 });
 const found = computed(() => query.data.value);
@@ -30,7 +29,7 @@ const field = useTemplateRef<HTMLInputElement>('field');
 onMounted(() => field.value?.focus());
 /** A scanner ends with Enter; so does a hand that typed enough. */
 async function enter() {
-  const told = await ask<PassportPage>('GET', `/passports?q=${encodeURIComponent(words.value.trim())}`);
+  const told = await ask('get', '/api/passports', { params: { query: { q: words.value.trim() } } });
   if (told.lines.length === 1) await router.push(`/passports/${told.lines[0]!.injector}`);
 }
 sayHeadline('Passports', 'one injector, all its jobs');

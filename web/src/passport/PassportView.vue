@@ -15,7 +15,7 @@ import TrendChart from './TrendChart.vue';
 const props = defineProps<{ id: string }>();
 const query = useQuery({
   queryKey: computed(() => ['passport', props.id]),
-  queryFn: () => ask<Passport>('GET', `/passports/${props.id}`),
+  queryFn: () => ask('get', '/api/passports/{injector}', { params: { path: { injector: props.id } } }),
 });
 const passport = computed(() => query.data.value);
 const HELD: Record<string, { mark: Mark; word: string }> = {

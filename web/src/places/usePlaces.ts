@@ -1,7 +1,7 @@
 import { keepPreviousData, useQuery } from '@tanstack/vue-query';
 import { computed, type Ref } from 'vue';
 import { ask } from '@/api/client';
-import type { PlacesView, ShelfFeature } from '@/api/types';
+import type { ShelfFeature } from '@/api/types';
 import { useJob } from '@/job/useJob';
 
 export interface PlacesAsked {
@@ -20,7 +20,8 @@ export function usePlaces(asked: Ref<PlacesAsked>) {
   const job = useJob();
   const query = useQuery({
     queryKey: computed(() => ['places', job.id.value, job.query.dataUpdatedAt.value, asked.value]),
-    queryFn: () => ask<PlacesView>('POST', `/jobs/${job.id.value}/places`, asked.value),
+    queryFn: () =>
+      ask('post', '/api/jobs/{job}/places', { params: { path: { job: job.id.value } }, body: asked.value }),
     placeholderData: keepPreviousData,
     retry: false,
     gcTime: 0,

@@ -1,15 +1,15 @@
 <script setup lang="ts">
-import { computed, reactive, ref } from 'vue';
+import { computed, ref } from 'vue';
 import { useRouter } from 'vue-router';
-import { refusal } from '@/api/client';
-import type { BoardCard, Event, Stage } from '@/api/types';
+import type { Event } from '@/api/types';
 import { useQuery } from '@tanstack/vue-query';
-import { ask } from '@/api/client';
+import { ask, refusal } from '@/api/client';
 import { useJob } from '@/job/useJob';
 import { useKeys } from '@/shell/useKeys';
 import StripSmall from '@/strip/StripSmall.vue';
 import { day } from '@/domain/time';
-import { stage as stageOf, STAGES } from '@/words';
+import { stage as stageOf } from '@/words';
+import OwnStep from './OwnStep.vue';
 import { pathOf } from './pathOf';
 import PlanRow from './PlanRow.vue';
 import TakeInTabs from './TakeInTabs.vue';
@@ -31,22 +31,17 @@ const hours = computed(() => {
 const earlier = useQuery({
   queryKey: computed(() => ['earlier', machine.value, job.id.value]),
   queryFn: () =>
-    ask<BoardCard[]>('GET', `/earlier?${new URLSearchParams({ machine: machine.value, but: job.id.value })}`),
+    ask('get', '/api/earlier', { params: { query: { machine: machine.value, but: job.id.value } } }),
 });
 const wrong = ref('');
-async function happened(event: Event) {
+async function happened(event: Event): Promise<boolean> {
   try {
     await job.happened(event);
     wrong.value = '';
   } catch (error) {
     wrong.value = refusal(error).fields[0]?.message ?? refusal(error).message;
   }
-}
-const own = reactive({ title: '', why: '', minutes: '10', stage: 'rule_out' as Stage });
-async function add() {
-  const minutes = Math.round(Number(own.minutes)) || 0;
-  await happened({ what: 'step_added', title: own.title, why: own.why, minutes, stage: own.stage });
-  if (!wrong.value) own.title = own.why = '';
+  return !wrong.value;
 }
 function print() {
   window.print();
@@ -92,21 +87,7 @@ useKeys([
     <aside>
       <RouterLink v-if="plan.first" class="main-act" :to="again">Put right? Read its check anew</RouterLink>
       <p v-else class="left">{{ hours }}<span class="unit"> min open</span></p>
-      <form @submit.prevent="add">
-        <h2>A step of your own</h2>
-        <label>What <input id="own-title" v-model="own.title" autocomplete="off" /></label>
-        <label>Why <input id="own-why" v-model="own.why" autocomplete="off" /></label>
-        <div class="pair">
-          <label>Minutes <input v-model="own.minutes" inputmode="numeric" /></label>
-          <label
-            >Stage
-            <select v-model="own.stage">
-              <option v-for="stage in STAGES" :key="stage.id" :value="stage.id">{{ stage.word }}</option>
-            </select></label
-          >
-        </div>
-        <button class="side-act" type="submit">Add it</button>
-      </form>
+      <OwnStep :happened="happened" />
       <section v-if="earlier.data.value?.length" class="earlier">
         <h2>This machine was here before</h2>
         <RouterLink v-for="card in earlier.data.value" :key="card.id" :to="`/jobs/${card.id}/take-in/plan`">
@@ -170,27 +151,6 @@ aside {
 .left .unit {
   font-size: 1rem;
 }
-form {
-  display: grid;
-  gap: 8px;
-}
-.pair {
-  display: grid;
-  grid-template-columns: 90px 1fr;
-  gap: 10px;
-}
-input,
-select {
-  display: block;
-  width: 100%;
-  min-height: 46px;
-  border: 2px solid var(--edge);
-  border-radius: 6px;
-  background: var(--sheet);
-  color: inherit;
-  font: inherit;
-  padding: 0 10px;
-}
 .earlier {
   display: grid;
   gap: 8px;
@@ -213,7 +173,6 @@ select {
     display: block;
   }
   .top button,
-  aside form,
   .earlier {
     display: none;
   }

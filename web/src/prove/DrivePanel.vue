@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue';
 import type { ProofView } from '@/api/types';
+import type { ProofStep } from './useProof';
 
 /** The learning drive: a row of beads for each kind of run, filled as the unit counts them. */
 const props = defineProps<{
@@ -9,7 +10,7 @@ const props = defineProps<{
   standIn: boolean;
   busy: boolean;
 }>();
-const emit = defineEmits<{ step: [what: string]; knob: [what: string, to: string] }>();
+const emit = defineEmits<{ step: [what: ProofStep]; knob: [what: string, to: string] }>();
 const rows = computed(() =>
   (props.learning?.counters ?? []).map((one, i) => ({ ...one, how: props.learning!.how[i] })),
 );

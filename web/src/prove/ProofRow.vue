@@ -5,6 +5,7 @@ import { moment } from '@/domain/time';
 import CautionList from '@/job/CautionList.vue';
 import InjectorMark from '@/strip/InjectorMark.vue';
 import { PROOF } from '@/words';
+import type { ProofStep } from './useProof';
 
 /** One item of the proof; the next one lies open with its cautions and what can be told of it. */
 const props = defineProps<{
@@ -16,7 +17,7 @@ const props = defineProps<{
   by: string;
   busy: boolean;
 }>();
-const emit = defineEmits<{ tell: [told: Told, note: string]; step: [what: string] }>();
+const emit = defineEmits<{ tell: [told: Told, note: string]; step: [what: ProofStep] }>();
 const tapped = ref<boolean>();
 const open = computed(() => tapped.value ?? props.next);
 const note = ref('');

@@ -2,17 +2,23 @@ import { useQuery, useQueryClient } from '@tanstack/vue-query';
 import { computed, ref } from 'vue';
 import { ask, refusal, type Refusal } from '@/api/client';
 import { act } from '@/api/outbox';
-import type { CodesView, Event, ProofView } from '@/api/types';
+import type { Event } from '@/api/types';
 import { newId } from '@/domain/identity';
 import { useJob } from '@/job/useJob';
+
+/** What the program does itself for the proof. */
+export type ProofStep = 'proof/learned' | 'proof/clear' | 'close';
 
 /** The proof of the job around this view: told, read from the unit, closed. */
 export function useProof() {
   const job = useJob();
   const cache = useQueryClient();
   const key = computed(() => ['proof', job.id.value]);
-  const path = computed(() => `/jobs/${job.id.value}`);
-  const query = useQuery({ queryKey: key, queryFn: () => ask<ProofView>('GET', `${path.value}/proof`) });
+  const params = computed(() => ({ path: { job: job.id.value } }));
+  const query = useQuery({
+    queryKey: key,
+    queryFn: () => ask('get', '/api/jobs/{job}/proof', { params: params.value }),
+  });
   const wrong = ref<Refusal>();
   const busy = ref(false);
 
@@ -30,9 +36,12 @@ export function useProof() {
     }
   }
   /** A step that changes the job: the answer is the proof, the rest is asked for anew. */
-  const step = (what: string) =>
+  const step = (what: ProofStep) =>
     guarded(async () => {
-      const told = await act<ProofView>('POST', `${path.value}/${what}`, { id: newId() });
+      const told = await act('post', `/api/jobs/{job}/${what}`, {
+        params: params.value,
+        body: { id: newId() },
+      });
       cache.setQueryData(key.value, told);
       await job.query.refetch();
       void cache.invalidateQueries({ queryKey: ['board'] });
@@ -43,6 +52,6 @@ export function useProof() {
       await query.refetch();
     });
   const knob = (what: string, to: string) =>
-    guarded(() => ask<CodesView>('POST', `${path.value}/codes/knob`, { what, to }));
+    guarded(() => ask('post', '/api/jobs/{job}/codes/knob', { params: params.value, body: { what, to } }));
   return { job, query, view: computed(() => query.data.value), wrong, busy, step, tell, knob };
 }

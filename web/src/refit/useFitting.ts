@@ -2,7 +2,7 @@ import { useQuery, useQueryClient } from '@tanstack/vue-query';
 import { computed, ref } from 'vue';
 import { ask, refusal, type Refusal } from '@/api/client';
 import { act } from '@/api/outbox';
-import type { Event, Fitting } from '@/api/types';
+import type { Event } from '@/api/types';
 import { newId } from '@/domain/identity';
 import { useJob } from '@/job/useJob';
 
@@ -11,8 +11,11 @@ export function useFitting() {
   const job = useJob();
   const cache = useQueryClient();
   const key = computed(() => ['fitting', job.id.value]);
-  const path = computed(() => `/jobs/${job.id.value}/fitting`);
-  const query = useQuery({ queryKey: key, queryFn: () => ask<Fitting>('GET', path.value) });
+  const params = computed(() => ({ path: { job: job.id.value } }));
+  const query = useQuery({
+    queryKey: key,
+    queryFn: () => ask('get', '/api/jobs/{job}/fitting', { params: params.value }),
+  });
   const wrong = ref<Refusal>();
 
   /** Tells what happened; says no where it was refused. */
@@ -30,7 +33,10 @@ export function useFitting() {
   async function tighten(typed: string, source: string) {
     try {
       const body = { id: newId(), typed, source };
-      cache.setQueryData(key.value, await act<Fitting>('POST', `${path.value}/tightening`, body));
+      cache.setQueryData(
+        key.value,
+        await act('post', '/api/jobs/{job}/fitting/tightening', { params: params.value, body }),
+      );
       wrong.value = undefined;
       return true;
     } catch (error) {

@@ -2,7 +2,6 @@
 import { useQueries } from '@tanstack/vue-query';
 import { computed } from 'vue';
 import { ask } from '@/api/client';
-import type { SessionView } from '@/api/types';
 import { roundWord } from '@/bench/useSession';
 import { moment } from '@/domain/time';
 import { useJob } from '@/job/useJob';
@@ -14,7 +13,7 @@ const sessions = useQueries({
   queries: computed(() =>
     (job.view.value?.file.bench ?? []).map((one) => ({
       queryKey: ['bench', one.id],
-      queryFn: () => ask<SessionView>('GET', `/bench/${one.id}`),
+      queryFn: () => ask('get', '/api/bench/{session}', { params: { path: { session: one.id } } }),
     })),
   ),
 });

@@ -8,14 +8,16 @@ import { useSheetForms } from '@/sheet/useSheetForms';
 const job = useJob();
 const forms = useSheetForms();
 const order = computed(() => job.view.value?.banks.flat() ?? []);
+const stand = computed(() => new Set(job.view.value?.current.cells));
 const checks = computed(() =>
   (job.view.value?.file.sheets ?? []).flatMap((record, i) => {
     const form = forms.data.value?.find((one) => one.id === record.check);
     const view = job.view.value!.sheets[i];
     if (!form || !view || !record.readings.length) return [];
     const typed = (cell: string, cylinder: number | null) =>
-      record.readings.findLast((one) => one.cell === cell && (one.cylinder ?? null) === cylinder)?.typed ??
-      '';
+      record.readings.find(
+        (one) => stand.value.has(one.id) && one.cell === cell && (one.cylinder ?? null) === cylinder,
+      )?.typed ?? '';
     const conditions = form.set.flatMap((cell) => {
       const text = typed(cell.name, null);
       if (!text) return [];

@@ -1,7 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue';
 import type { TestRecord, Verdict } from '@/api/types';
-import { standing } from '@/domain/readings';
 import { plain } from '@/domain/numbers';
 import { moment } from '@/domain/time';
 import { useJob } from '@/job/useJob';
@@ -12,7 +11,8 @@ const props = defineProps<{ test: TestRecord; verdict: Verdict }>();
 const job = useJob();
 const rows = computed(() =>
   props.test.runs.flatMap((run) => {
-    const counts = new Set(standing(run).map((reading) => reading.id));
+    const now = job.view.value?.current.runs.find((one) => one.run === run.id);
+    const counts = new Set(now?.readings);
     return run.readings.map((reading) => ({
       run,
       reading,

@@ -1,7 +1,6 @@
 import { useQuery } from '@tanstack/vue-query';
 import { computed, type Ref } from 'vue';
 import { ask } from '@/api/client';
-import type { ReportView } from '@/api/types';
 import { makeJob, provideJob } from '@/job/useJob';
 
 /** The job of a printed view with what is printed of it besides; also for the views below it. */
@@ -10,7 +9,7 @@ export function useReport(id: Ref<string>) {
   provideJob(job);
   const query = useQuery({
     queryKey: computed(() => ['report', id.value]),
-    queryFn: () => ask<ReportView>('GET', `/jobs/${id.value}/report`),
+    queryFn: () => ask('get', '/api/jobs/{job}/report', { params: { path: { job: id.value } } }),
   });
   const file = computed(() => job.view.value?.file);
   const report = computed(() => query.data.value);

@@ -1,7 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue';
 import { plain } from '@/domain/numbers';
-import { runTime } from '@/domain/readings';
 import { useKeys } from '@/shell/useKeys';
 import { useEntry } from './useEntry';
 
@@ -46,7 +45,8 @@ useKeys([
 <template>
   <div class="panel">
     <p class="muted">
-      Run {{ run?.number }}<template v-if="run && runTime(run)">, {{ plain(runTime(run)!.value) }} s</template
+      Run {{ run?.number
+      }}<template v-if="entry.runs.length(run)">, {{ plain(entry.runs.length(run)!.value) }} s</template
       ><template v-if="entry.correcting.value">, correcting</template>
     </p>
     <h2>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue';
-import { ofCylinder, said } from '@/domain/readings';
+import { said } from '@/domain/readings';
 import StripRow from '@/strip/StripRow.vue';
 import { useEntry } from './useEntry';
 
@@ -8,7 +8,7 @@ import { useEntry } from './useEntry';
 const entry = useEntry();
 const run = computed(() => entry.correcting.value?.run ?? entry.run.value);
 function held(cylinder: number): string {
-  const reading = run.value && ofCylinder(run.value, cylinder);
+  const reading = run.value && entry.runs.ofCylinder(run.value, cylinder);
   if (!reading) return '';
   return reading.kind === 'level' ? `${said(reading)} ml` : said(reading);
 }

@@ -2,7 +2,6 @@
 import { useQuery } from '@tanstack/vue-query';
 import { ref } from 'vue';
 import { ask, refusal } from '@/api/client';
-import type { RejudgeView } from '@/api/types';
 import { newId } from '@/domain/identity';
 import { useJob } from '@/job/useJob';
 import PlainDialog from '@/shell/PlainDialog.vue';
@@ -15,14 +14,20 @@ const id = newId();
 const wrong = ref('');
 const query = useQuery({
   queryKey: ['rejudged', job.id.value, job.test.value?.id],
-  queryFn: () => ask<RejudgeView>('GET', `/jobs/${job.id.value}/return-tests/${job.test.value?.id}/rejudged`),
+  queryFn: () =>
+    ask('get', '/api/jobs/{job}/return-tests/{test}/rejudged', {
+      params: { path: { job: job.id.value, test: job.test.value!.id } },
+    }),
   gcTime: 0,
 });
 
 async function keep() {
   const text = query.data.value?.difference.text ?? '';
   try {
-    await job.change('POST', `/jobs/${job.id.value}/notes`, { id, stage: 'on_engine', text });
+    await job.change('post', '/api/jobs/{job}/notes', {
+      params: { path: { job: job.id.value } },
+      body: { id, stage: 'on_engine', text },
+    });
     emit('close');
   } catch (error) {
     wrong.value = refusal(error).message;

@@ -2,8 +2,8 @@
 import { computed } from 'vue';
 import type { Lane, Verdict } from '@/api/types';
 import { plain } from '@/domain/numbers';
-import InjectorMark from '@/strip/InjectorMark.vue';
 import StripRow from '@/strip/StripRow.vue';
+import ReturnResult from './ReturnResult.vue';
 
 /** The bottles as rates on one scale from zero, with reference band, limit and whiskers. */
 const props = withDefaults(
@@ -71,21 +71,7 @@ const whisker = (of: Lane) => {
       </div>
     </template>
   </StripRow>
-  <StripRow word="ml/min">
-    <template #default="{ cylinder }">
-      <div class="result">
-        <p class="value">
-          <template v-if="lane(cylinder)?.shown"
-            ><span v-if="lane(cylinder)?.at_least">≥</span>{{ lane(cylinder)!.shown }}</template
-          ><template v-else>–</template>
-        </p>
-        <p class="mark" :data-mark="lane(cylinder)?.mark ?? 'not_measured'">
-          <InjectorMark :mark="lane(cylinder)?.mark ?? 'not_measured'" :size="30" silent />
-          <span>{{ lane(cylinder)?.word ?? 'not read' }}</span>
-        </p>
-      </div>
-    </template>
-  </StripRow>
+  <ReturnResult :verdict="verdict" />
 </template>
 
 <style scoped>
@@ -180,31 +166,6 @@ const whisker = (of: Lane) => {
   min-height: 3px;
   background: var(--ink);
   box-shadow: 0 0 0 1px var(--sheet);
-}
-.result {
-  text-align: center;
-  padding: 6px 0 8px;
-}
-.value {
-  font-size: min(var(--value), calc(33 * var(--cell)));
-  font-weight: 700;
-  line-height: 1.15;
-  white-space: nowrap;
-}
-.value span {
-  font-size: 0.75em;
-}
-.mark {
-  display: flex;
-  flex-wrap: wrap;
-  align-items: center;
-  justify-content: center;
-  gap: 0 6px;
-  font-size: var(--word);
-  font-weight: 700;
-  line-height: 1.15;
-  hyphens: auto;
-  overflow-wrap: anywhere;
 }
 @media print {
   .fill,

@@ -3,7 +3,6 @@ import { computed, ref, watch } from 'vue';
 import { useRouter } from 'vue-router';
 import BecausePanel from '@/job/BecausePanel.vue';
 import { useJob } from '@/job/useJob';
-import { phase } from '@/domain/readings';
 import { useKeys } from '@/shell/useKeys';
 import { cylinderKeys } from '@/strip/cylinderKeys';
 import StripFrame from '@/strip/StripFrame.vue';
@@ -33,7 +32,7 @@ const settingUp = ref(false);
 const preview = ref<SetUpPreview>();
 const byHouse = ref(false);
 const preparing = computed(() => !job.test.value || settingUp.value);
-const now = computed(() => (settingUp.value ? 'none' : phase(entry.run.value, entry.covered.value.length)));
+const now = computed(() => (settingUp.value ? undefined : entry.runs.now(entry.run.value)?.state));
 const correcting = computed(() => entry.correcting.value !== null);
 const reading = computed(() => now.value === 'reading' || correcting.value);
 

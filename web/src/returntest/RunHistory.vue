@@ -2,7 +2,7 @@
 import { computed, ref } from 'vue';
 import { refusal } from '@/api/client';
 import type { RunRecord } from '@/api/types';
-import { ofCylinder, runTime, said } from '@/domain/readings';
+import { said } from '@/domain/readings';
 import { useJob } from '@/job/useJob';
 import PlainDialog from '@/shell/PlainDialog.vue';
 import StripRow from '@/strip/StripRow.vue';
@@ -16,7 +16,7 @@ const runs = computed(() => [...(job.test.value?.runs ?? [])].reverse());
 const wrong = ref('');
 
 function held(run: RunRecord, cylinder: number) {
-  const reading = ofCylinder(run, cylinder);
+  const reading = entry.runs.ofCylinder(run, cylinder);
   if (!reading) return undefined;
   return { reading, text: said(reading) };
 }
@@ -32,7 +32,10 @@ const REASONS = [
 const asking = ref<RunRecord | null>(null);
 async function aside(run: RunRecord, reason: string) {
   try {
-    await job.change('POST', `/runs/${run.id}/aside`, { reason });
+    await job.change('post', '/api/runs/{run}/aside', {
+      params: { path: { run: run.id } },
+      body: { reason },
+    });
     asking.value = null;
   } catch (error) {
     wrong.value = refusal(error).message;
@@ -47,14 +50,14 @@ async function aside(run: RunRecord, reason: string) {
         <button
           class="time"
           type="button"
-          :disabled="!runTime(run) || !!run.set_aside"
+          :disabled="!entry.runs.length(run) || !!run.set_aside"
           :aria-label="`Run ${run.number}, correct its length`"
-          @click="entry.correct(run, runTime(run)!)"
+          @click="entry.correct(run, entry.runs.length(run)!)"
         >
           run {{ run.number }}<template v-if="run.phase">, {{ PHASE[run.phase].toLowerCase() }}</template
           ><br />
           <span class="small muted">{{
-            runTime(run) ? `${Math.round(runTime(run)!.value)} s` : 'going'
+            entry.runs.length(run) ? `${Math.round(entry.runs.length(run)!.value)} s` : 'going'
           }}</span>
         </button>
       </template>
@@ -74,7 +77,7 @@ async function aside(run: RunRecord, reason: string) {
       </template>
       <template #tail>
         <span v-if="run.set_aside" class="small muted">{{ run.set_aside.reason }}</span>
-        <button v-else-if="runTime(run)" class="link-act small" type="button" @click="asking = run">
+        <button v-else-if="entry.runs.length(run)" class="link-act small" type="button" @click="asking = run">
           set aside
         </button>
       </template>

@@ -36,12 +36,15 @@ async function timer(word: string, minutes: number) {
 }
 async function begin(timer: boolean) {
   try {
-    await job.change('POST', `/return-tests/${test.value.id}/runs`, {
-      id: newId(),
-      timer,
-      phase: before.phase.value,
-      bank: before.bank.value,
-      ticked: before.ticked.value,
+    await job.change('post', '/api/return-tests/{test}/runs', {
+      params: { path: { test: test.value.id } },
+      body: {
+        id: newId(),
+        timer,
+        phase: before.phase.value,
+        bank: before.bank.value,
+        ticked: before.ticked.value,
+      },
     });
     wrong.value = '';
   } catch (error) {

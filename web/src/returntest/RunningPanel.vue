@@ -29,7 +29,10 @@ const wrong = ref('');
 
 async function abort(reason = 'stopped before its time') {
   try {
-    await job.change('POST', `/runs/${entry.run.value?.id}/aside`, { reason });
+    await job.change('post', '/api/runs/{run}/aside', {
+      params: { path: { run: entry.run.value!.id } },
+      body: { reason },
+    });
   } catch (error) {
     wrong.value = refusal(error).message;
   }

@@ -1,94 +1,17 @@
 <script setup lang="ts">
-import { useQuery } from '@tanstack/vue-query';
-import { computed, onMounted, reactive, ref, watch } from 'vue';
-import { ask, Refusal, refusal } from '@/api/client';
-import type { InstrumentView, Regime, SetUpPreview } from '@/api/types';
-import { newId } from '@/domain/identity';
-import { useJob } from '@/job/useJob';
+import { onMounted, watch } from 'vue';
+import type { SetUpPreview } from '@/api/types';
 import { REGIME } from '@/words';
-import { usePreview } from './usePreview';
+import { useSetUp } from './useSetUp';
 
 /** Bottles and conditions. They belong to the test: other conditions are another test. */
 const emit = defineEmits<{ done: []; preview: [SetUpPreview | undefined] }>();
 const byHouse = defineModel<boolean>('byHouse', { required: true });
-const job = useJob();
-const last = job.test.value?.setup;
-const text = (value: number | null | undefined, otherwise = '') =>
-  value == null ? otherwise : String(value);
-const form = reactive({
-  id: newId(),
-  regime: (last?.regime ?? 'idle_only') as Regime,
-  capacity: text(last?.capacity_ml, '100'),
-  graduation: text(last?.graduation_ml, '2'),
-  planned: text(last?.planned_s, '2:00'),
-  temperature: '',
-  speed: text(last?.speed_rpm),
-  bottles: '',
-  timer: '',
-  mark: text(last?.mark_ml),
-  level_line: '',
-  pump_spare: text(last?.pump_spare_ml_min),
-});
-const MORE = [
-  { name: 'mark', word: 'Time bottles to', unit: 'ml' },
-  { name: 'level_line', word: 'Level line', unit: 'ml' },
-] as const;
-const SPARE = { name: 'pump_spare', word: 'Pump can spare', unit: 'ml/min' } as const;
-const more = ref(!!form.mark);
-const extra = computed(() => [...(form.regime === 'cranking' ? [SPARE] : []), ...(more.value ? MORE : [])]);
-const instruments = useQuery({
-  queryKey: ['instruments'],
-  queryFn: () => ask<InstrumentView[]>('GET', '/instruments'),
-});
-const of = (...kinds: string[]) =>
-  computed(() => (instruments.data.value ?? []).filter((one) => kinds.includes(one.instrument.kind)));
-const bottles = of('bottles', 'bench');
-const timers = of('timer');
-// The bottles of the last test are likely those of the next one.
-watch(
-  bottles,
-  (all) => {
-    const used = (last?.instruments ?? []).map((one) => one.id);
-    form.bottles ||= all.find((one) => used.includes(one.instrument.id))?.instrument.id ?? '';
-  },
-  { immediate: true },
+const { job, form, more, extra, bottles, timers, preview, fields, wrong, setUp } = useSetUp(byHouse, () =>
+  emit('done'),
 );
-// The marks of chosen bottles are theirs.
-watch(
-  () => form.bottles,
-  (id) => {
-    const chosen = bottles.value.find((one) => one.instrument.id === id)?.instrument;
-    if (!chosen) return;
-    form.graduation = String(chosen.resolution);
-    form.capacity = String(chosen.capacity_ml ?? form.capacity);
-  },
-);
-const body = () => ({
-  ...form,
-  bottles: form.bottles || null,
-  timer: form.timer || null,
-  by_house_reference: byHouse.value,
-});
-const preview = usePreview(job.id, body);
 watch(preview, (now) => emit('preview', now), { immediate: true });
-const fields = [
-  { name: 'capacity', word: 'A bottle holds', unit: 'ml' },
-  { name: 'graduation', word: 'A mark every', unit: 'ml' },
-  { name: 'planned', word: 'A run takes', unit: 'min:s' },
-  { name: 'temperature', word: 'Engine is at', unit: '°C' },
-  { name: 'speed', word: 'Engine speed', unit: 'rpm' },
-] as const;
-const wrong = ref<Refusal>();
 onMounted(() => document.getElementById('capacity')?.focus());
-
-async function setUp() {
-  try {
-    await job.change('POST', `/jobs/${job.id.value}/return-tests`, body());
-    emit('done');
-  } catch (error) {
-    wrong.value = refusal(error);
-  }
-}
 </script>
 
 <template>

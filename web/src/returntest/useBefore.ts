@@ -1,23 +1,22 @@
 import { useQuery } from '@tanstack/vue-query';
 import { computed, ref, watch } from 'vue';
 import { ask } from '@/api/client';
-import type { Phase, ReturnForm } from '@/api/types';
+import type { Phase, StartId } from '@/api/types';
 import type { JobHandle } from '@/job/useJob';
 
 const PHASES: Phase[] = ['idle', 'raised', 'idle_again'];
 
 /** What is asked for before a run: start conditions, the phase, the bank. */
 export function useBefore(job: JobHandle) {
-  const fuel = computed(() => job.view.value?.file.job.intake.fuel_system ?? '');
+  const fuel = computed(() => job.view.value?.file.job.intake.fuel_system);
   const forms = useQuery({
     queryKey: computed(() => ['return-forms', fuel.value]),
-    queryFn: () => ask<ReturnForm[]>('GET', `/return-tests${fuel.value ? `?fuel=${fuel.value}` : ''}`),
+    queryFn: () => ask('get', '/api/return-tests', { params: { query: { fuel: fuel.value } } }),
     staleTime: Infinity,
   });
   const regime = computed(() => job.test.value?.setup.regime ?? 'idle_only');
   const form = computed(() => forms.data.value?.find((one) => one.regime === regime.value));
-  const counting = computed(() => (job.test.value?.runs ?? []).filter((run) => !run.set_aside));
-  const ticked = ref<string[]>([]);
+  const ticked = ref<StartId[]>([]);
   const phase = ref<Phase | null>(null);
   const bank = ref<number | null>(null);
   /** Ticks live in this browser until their run begins, and go with it then. */
@@ -26,19 +25,15 @@ export function useBefore(job: JobHandle) {
   watch(
     () => job.test.value?.runs.length,
     () => {
-      const last = counting.value.at(-1);
+      const next = job.view.value?.current.next_run;
       const kept = localStorage.getItem(draft());
-      ticked.value = kept
-        ? (JSON.parse(kept) as string[])
-        : (last?.ticked ?? []).filter((id) => id !== 'hoses_purged');
-      const at = last?.phase ? PHASES.indexOf(last.phase) : -1;
-      phase.value = regime.value === 'stepped' ? PHASES[(at + 1) % PHASES.length]! : null;
-      const banks = job.view.value?.banks.length ?? 1;
-      bank.value = last?.bank == null || banks < 2 ? null : (last.bank + 1) % banks;
+      ticked.value = kept ? (JSON.parse(kept) as StartId[]) : (next?.ticked ?? []);
+      phase.value = next?.phase ?? null;
+      bank.value = next?.bank ?? null;
     },
     { immediate: true },
   );
-  function keep(ids: string[]) {
+  function keep(ids: StartId[]) {
     ticked.value = ids;
     localStorage.setItem(draft(), JSON.stringify(ids));
   }
@@ -48,7 +43,7 @@ export function useBefore(job: JobHandle) {
     phase,
     bank,
     phases: PHASES,
-    turn: (id: string, on: boolean) =>
+    turn: (id: StartId, on: boolean) =>
       keep(on ? [...ticked.value, id] : ticked.value.filter((one) => one !== id)),
     all: () => keep((form.value?.start ?? []).map((one) => one.id)),
   };

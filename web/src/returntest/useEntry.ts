@@ -2,9 +2,9 @@ import { computed, inject, nextTick, provide, ref, watch, type InjectionKey } fr
 import { refusal } from '@/api/client';
 import type { Reading, ReadingKind, RunRecord } from '@/api/types';
 import { newId } from '@/domain/identity';
-import { covers, ofCylinder, runTime } from '@/domain/readings';
-import { useDraft } from '@/domain/useDraft';
+import { useCells } from '@/entry/useCells';
 import type { JobHandle } from '@/job/useJob';
+import { useRuns } from './useRuns';
 
 /** A reading that is being taken back for a better one. */
 interface Correcting {
@@ -13,33 +13,86 @@ interface Correcting {
   why: string;
 }
 
+/** The column that is typed into: of a bottle, of the length of the run, or of a correction. */
+interface ColumnSpot {
+  run: string;
+  column: number | null;
+  fix: string | null;
+}
+
+/** A reading to send; `typed` null lets the running timer say the time. */
+interface Sent {
+  kind: ReadingKind;
+  typed: string | null;
+  cylinder?: number | null;
+  corrects?: string;
+  why?: string;
+}
+
 /** Entry of one run: which column is next, what is typed, what was refused. */
 function makeEntry(job: JobHandle) {
-  const run = computed<RunRecord | undefined>(() => job.test.value?.runs.at(-1));
+  const runs = useRuns(job);
   const correcting = ref<Correcting | null>(null);
   const wrong = ref('');
   /** What is typed is a level, or the time at which the bottle was full. */
   const overflow = ref(false);
+  /** What a finger is in, or chose: another screen that reads or begins moves it nowhere. */
   const chosen = ref<number | null>(null);
+  const pinned = ref<{ run: string; column: number | null }>();
 
+  const run = computed<RunRecord | undefined>(() => {
+    const all = job.test.value?.runs ?? [];
+    return all.find((one) => one.id === pinned.value?.run) ?? all.at(-1);
+  });
   /** Columns of this run: those of its bank, or all. */
-  const covered = computed(() => covers(run.value, job.view.value?.banks ?? []));
-  const unread = computed(() => (run.value ? covered.value.filter((c) => !ofCylinder(run.value!, c)) : []));
+  const covered = computed(() => runs.now(run.value)?.covers ?? job.view.value?.banks.flat() ?? []);
+  const unread = computed(() => runs.now(run.value)?.unread ?? []);
   /** The column that is typed into; null while the length of the run is asked. */
   const cylinder = computed<number | null>(() => {
     if (correcting.value) return correcting.value.reading.cylinder ?? null;
-    if (!run.value || !runTime(run.value)) return null;
+    if (pinned.value) return pinned.value.column;
+    if (!runs.length(run.value)) return null;
     if (chosen.value !== null && unread.value.includes(chosen.value)) return chosen.value;
     return unread.value[0] ?? null;
   });
-  const field = computed(() =>
-    correcting.value
-      ? `fix-${correcting.value.reading.id}`
-      : `${run.value?.id ?? 'none'}-${cylinder.value ?? 'time'}`,
-  );
-  const typed = useDraft(field);
+  const spot = computed<ColumnSpot>(() => ({
+    run: correcting.value?.run.id ?? run.value?.id ?? 'none',
+    column: cylinder.value,
+    fix: correcting.value?.reading.id ?? null,
+  }));
+  const name = ({ run, column, fix }: ColumnSpot) => `${fix ?? `${run}-${column ?? 'time'}`}`;
+  const cells = useCells<ColumnSpot, Omit<Sent, 'typed'>>({
+    scope: () => 'return',
+    name,
+    // A column is read once; another number in it is a correction, with its reason.
+    stands: () => undefined,
+    where: () => {
+      const fix = correcting.value;
+      const kind = fix?.reading.kind ?? (cylinder.value === null ? 'run_time' : 'level');
+      const timed = kind === 'run_time' || kind === 'mark';
+      return {
+        kind: timed ? kind : overflow.value ? 'overflow' : 'level',
+        cylinder: cylinder.value,
+        ...(fix ? { corrects: fix.reading.id, why: fix.why } : {}),
+      };
+    },
+    send: async ({ run }, typed, at) => {
+      const id = newId();
+      const params = { path: { run } };
+      await job.change('post', '/api/runs/{run}/readings', { params, body: { id, ...at, typed } });
+      return id;
+    },
+  });
+  const typed = computed({
+    get: () => cells.text(spot.value),
+    set: (text: string) => {
+      cells.type(spot.value, text);
+      const { run, column, fix } = spot.value;
+      if (!fix) pinned.value = text ? { run, column } : undefined;
+    },
+  });
   watch(
-    field,
+    () => name(spot.value),
     () => {
       wrong.value = '';
       overflow.value = correcting.value?.reading.kind === 'overflow';
@@ -53,18 +106,11 @@ function makeEntry(job: JobHandle) {
     document.querySelector<HTMLInputElement>('[data-entry]')?.focus();
   }
 
-  /** A reading to send; `typed` null lets the running timer say the time. */
-  interface Sent {
-    kind: ReadingKind;
-    typed: string | null;
-    cylinder?: number | null;
-    corrects?: string;
-    why?: string;
-  }
-
+  /** Sends what nobody typed: a tap, or the timer of the program. */
   async function send(into: RunRecord, body: Sent) {
     try {
-      await job.change('POST', `/runs/${into.id}/readings`, { id: newId(), ...body });
+      const params = { path: { run: into.id } };
+      await job.change('post', '/api/runs/{run}/readings', { params, body: { id: newId(), ...body } });
       wrong.value = '';
       return true;
     } catch (error) {
@@ -76,38 +122,15 @@ function makeEntry(job: JobHandle) {
 
   /** Keeps what is typed and goes to the next column. */
   async function keep() {
-    const text = typed.value;
-    if (correcting.value) {
-      const { run, reading, why } = correcting.value;
-      const kind =
-        reading.kind === 'run_time' || reading.kind === 'mark'
-          ? reading.kind
-          : overflow.value
-            ? 'overflow'
-            : 'level';
-      const done = await send(run, {
-        kind,
-        cylinder: reading.cylinder,
-        typed: text,
-        corrects: reading.id,
-        why,
-      });
-      if (done) {
-        typed.value = '';
-        correcting.value = null;
-      }
-    } else if (run.value) {
-      const asked = cylinder.value;
-      const kind = asked === null ? 'run_time' : overflow.value ? 'overflow' : 'level';
-      if (await send(run.value, { kind, cylinder: asked, typed: text })) {
-        localStorage.removeItem(`draft-${run.value.id}-${asked ?? 'time'}`);
-        chosen.value = null;
-      }
-    }
+    const at = spot.value;
+    await cells.keep(at);
+    wrong.value = cells.wrong[name(at)] ?? '';
+    if (!wrong.value) [correcting.value, pinned.value, chosen.value] = [null, undefined, null];
     void focus();
   }
 
   return {
+    runs,
     run,
     unread,
     cylinder,
@@ -119,13 +142,13 @@ function makeEntry(job: JobHandle) {
     keep,
     focus,
     go: (to: number) => {
-      chosen.value = to;
+      [chosen.value, pinned.value] = [to, undefined];
       void focus();
     },
     /** The bottle of a running lane is full now. */
     full: async (cylinder: number) => {
       if (!run.value || !covered.value.includes(cylinder)) return;
-      const held = ofCylinder(run.value, cylinder);
+      const held = runs.ofCylinder(run.value, cylinder);
       const mark = job.test.value?.setup.mark_ml != null;
       if (held)
         await send(run.value, {

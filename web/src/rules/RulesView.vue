@@ -14,7 +14,7 @@ import { sayHeadline } from '@/shell/useHeadline';
 /** Every default of the trade that this house may do otherwise, each with its reason. */
 sayHeadline('House rules', 'a change is a new revision; older tests keep theirs');
 const cache = useQueryClient();
-const query = useQuery({ queryKey: ['rules'], queryFn: () => ask<RuleView[]>('GET', '/rules') });
+const query = useQuery({ queryKey: ['rules'], queryFn: () => ask('get', '/api/rules') });
 const groups = computed(() => {
   const groups = new Map<string, RuleView[]>();
   for (const rule of query.data.value ?? [])
@@ -33,7 +33,10 @@ function edit(rule: RuleView) {
 
 async function keep(rule: RuleView) {
   try {
-    cache.setQueryData(['rules'], await act<RuleView[]>('PUT', `/rules/${rule.id}`, form));
+    cache.setQueryData(
+      ['rules'],
+      await act('put', '/api/rules/{rule}', { params: { path: { rule: rule.id } }, body: form }),
+    );
     open.value = '';
   } catch (error) {
     wrong.value = refusal(error);

@@ -3,7 +3,6 @@ import { useQuery, useQueryClient } from '@tanstack/vue-query';
 import { computed, ref, watch } from 'vue';
 import { ask, Refusal, refusal } from '@/api/client';
 import { act } from '@/api/outbox';
-import type { WeightsRecord } from '@/api/types';
 import { moment } from '@/domain/time';
 import ShelfNav from '@/shell/ShelfNav.vue';
 import StateLine from '@/shell/StateLine.vue';
@@ -15,7 +14,7 @@ sayHeadline('Weights of judgement', 'how often each state shows each outcome');
 const cache = useQueryClient();
 const query = useQuery({
   queryKey: ['weights'],
-  queryFn: () => ask<WeightsRecord>('GET', '/weights'),
+  queryFn: () => ask('get', '/api/weights'),
   refetchOnWindowFocus: false,
 });
 const text = ref('');
@@ -27,7 +26,7 @@ const changed = computed(() => query.data.value && text.value !== query.data.val
 async function keep() {
   try {
     const body = { revision: query.data.value?.revision ?? 0, text: text.value, reason: reason.value };
-    cache.setQueryData(['weights'], await act<WeightsRecord>('PUT', '/weights', body));
+    cache.setQueryData(['weights'], await act('put', '/api/weights', { body }));
     reason.value = '';
     wrong.value = undefined;
   } catch (error) {

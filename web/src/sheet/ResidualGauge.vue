@@ -15,11 +15,9 @@ const wrong = ref('');
 const asking = ref(false);
 const how = ref('');
 /** The clearing that stands: the newest one that nobody undid. */
-const last = computed(() => {
-  const events = job.view.value?.file.events ?? [];
-  const undone = events.flatMap((one) => (one.event.what === 'clearing_undone' ? [one.event.of] : []));
-  return events.findLast((one) => one.event.what === 'cleared' && !undone.includes(one.id));
-});
+const last = computed(() =>
+  job.view.value?.file.events?.find((one) => one.id === job.view.value?.current.cleared),
+);
 async function happened(event: Event) {
   try {
     await job.happened(event);

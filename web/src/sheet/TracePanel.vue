@@ -1,9 +1,10 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue';
+import { ref } from 'vue';
 import { refusal } from '@/api/client';
-import type { SheetRecord, Trace } from '@/api/types';
+import type { SheetRecord } from '@/api/types';
 import { newId } from '@/domain/identity';
 import { useJob } from '@/job/useJob';
+import { useTrace } from './useTrace';
 
 /**
  * A pressure trace with the drops found in it. Tap a start or an end, then tap the trace where it
@@ -15,41 +16,8 @@ const emit = defineEmits<{
   needed: [then: (id: string) => void];
 }>();
 const job = useJob();
-const trace = computed<Trace | undefined>(() => props.record?.traces?.at(-1));
+const { W, H, trace, x, y, line, drops, held, moved, place } = useTrace(() => props.record);
 const wrong = ref('');
-const W = 1000;
-const H = 240;
-const span = computed(() => {
-  const points = trace.value?.points ?? [];
-  const [t0, t1] = [points[0]?.[0] ?? 0, points.at(-1)?.[0] ?? 1];
-  const top = Math.max(...points.map((p) => p[1]!), 1) * 1.05;
-  return { t0, t1, top };
-});
-const x = (t: number) => ((t - span.value.t0) / (span.value.t1 - span.value.t0 || 1)) * W;
-const y = (p: number) => H - (p / span.value.top) * H;
-const line = computed(() =>
-  (trace.value?.points ?? []).map((p) => `${x(p[0]!).toFixed(1)},${y(p[1]!).toFixed(1)}`).join(' '),
-);
-/** Corrections made here, by drop and end. */
-const moved = ref<Record<string, [number, number]>>({});
-const held = ref<string | null>(null);
-const drops = computed(() =>
-  (trace.value?.drops ?? []).map((drop, i) => ({
-    cylinder: trace.value!.order[i],
-    start: moved.value[`${i}-start`] ?? [drop.start_s, drop.start_kpa],
-    end: moved.value[`${i}-end`] ?? [drop.end_s, drop.end_kpa],
-  })),
-);
-function place(event: MouseEvent) {
-  if (!held.value || !trace.value) return;
-  const box = (event.currentTarget as SVGElement).getBoundingClientRect();
-  const t = span.value.t0 + ((event.clientX - box.left) / box.width) * (span.value.t1 - span.value.t0);
-  const near = trace.value.points.reduce((best, p) =>
-    Math.abs(p[0]! - t) < Math.abs(best[0]! - t) ? p : best,
-  );
-  moved.value[held.value] = [near[0]!, near[1]!];
-  held.value = null;
-}
 async function read(event: Event) {
   const file = (event.target as HTMLInputElement).files?.[0];
   if (!file) return;
@@ -57,11 +25,14 @@ async function read(event: Event) {
   const send = async (sheet: string) => {
     try {
       moved.value = {};
-      await job.change('POST', `/sheets/${sheet}/traces`, {
-        id: newId(),
-        name: file.name,
-        text,
-        order: props.order,
+      await job.change('post', '/api/sheets/{sheet}/traces', {
+        params: { path: { sheet } },
+        body: {
+          id: newId(),
+          name: file.name,
+          text,
+          order: props.order,
+        },
       });
       wrong.value = '';
     } catch (error) {

@@ -3,7 +3,6 @@ import { useQuery } from '@tanstack/vue-query';
 import { computed, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { ask } from '@/api/client';
-import type { BoardPage, Calculator } from '@/api/types';
 import { useTheme } from '@/theme/useTheme';
 import { STAGES } from '@/words';
 import PlainDialog from './PlainDialog.vue';
@@ -25,13 +24,13 @@ interface Command {
 
 const found = useQuery({
   queryKey: computed(() => ['find', words.value.trim()]),
-  queryFn: () => ask<BoardPage>('GET', `/board?per_page=6&q=${encodeURIComponent(words.value.trim())}`),
+  queryFn: () => ask('get', '/api/board', { params: { query: { per_page: 6, q: words.value.trim() } } }),
   enabled: computed(() => words.value.trim().length > 0),
 });
 
 const calculators = useQuery({
   queryKey: ['calculators'],
-  queryFn: () => ask<Calculator[]>('GET', '/calculators'),
+  queryFn: () => ask('get', '/api/calculators'),
   staleTime: Infinity,
 });
 

@@ -3,20 +3,19 @@ import { useQuery, useQueryClient } from '@tanstack/vue-query';
 import { ref } from 'vue';
 import { ask, refusal } from '@/api/client';
 import { act } from '@/api/outbox';
-import type { Person } from '@/api/types';
 import { newId } from '@/domain/identity';
 import PlainDialog from './PlainDialog.vue';
 import { useBench } from './useBench';
 
 const bench = useBench();
 const cache = useQueryClient();
-const people = useQuery({ queryKey: ['people'], queryFn: () => ask<Person[]>('GET', '/people') });
+const people = useQuery({ queryKey: ['people'], queryFn: () => ask('get', '/api/people') });
 const name = ref('');
 const wrong = ref('');
 
 async function add() {
   try {
-    const person = await act<Person>('POST', '/people', { id: newId(), name: name.value });
+    const person = await act('post', '/api/people', { body: { id: newId(), name: name.value } });
     await cache.invalidateQueries({ queryKey: ['people'] });
     bench.sit(person);
   } catch (error) {

@@ -9,6 +9,7 @@ import StageChecks from '@/sheet/StageChecks.vue';
 import StripFrame from '@/strip/StripFrame.vue';
 import StripRow from '@/strip/StripRow.vue';
 import SideRows from './SideRows.vue';
+import SideTable from './SideTable.vue';
 
 /** Two injectors change places; the test that named one is repeated; what it means. */
 const job = useJob();
@@ -17,7 +18,7 @@ const chosen = ref<number[]>([]);
 const wrong = ref('');
 const swap = computed(() => view.value.swaps.at(-1));
 const swapped = computed(() =>
-  (view.value.file.events ?? []).findLast((one) => one.event.what === 'swapped'),
+  (view.value.file.events ?? []).find((one) => one.id === view.value.current.swapped),
 );
 const step = computed<PlanStep | undefined>(() => view.value.plan.steps.find((one) => one.id === 'swap'));
 const moved = (cylinder: number) => {
@@ -93,31 +94,7 @@ const WORD = { follows: 'Follows', stays: 'Stays', unclear: 'Unclear' };
         </StripRow>
         <SideRows v-if="swap" :swap="swap" />
       </StripFrame>
-      <div v-if="view.side_by_side" class="beside">
-        <h2>The last two return tests</h2>
-        <p v-if="view.side_by_side.refused" class="wrong">{{ view.side_by_side.refused }}</p>
-        <p v-else class="muted">{{ view.side_by_side.label }}</p>
-        <table v-if="!view.side_by_side.refused">
-          <thead>
-            <tr>
-              <th scope="col">Cylinder</th>
-              <th v-for="lane in view.side_by_side.lanes" :key="lane.cylinder" scope="col">
-                {{ lane.cylinder }}
-              </th>
-            </tr>
-          </thead>
-          <tbody>
-            <tr>
-              <th scope="row">before, ml/min</th>
-              <td v-for="lane in view.side_by_side.lanes" :key="lane.cylinder">{{ lane.before || '–' }}</td>
-            </tr>
-            <tr>
-              <th scope="row">after</th>
-              <td v-for="lane in view.side_by_side.lanes" :key="lane.cylinder">{{ lane.after || '–' }}</td>
-            </tr>
-          </tbody>
-        </table>
-      </div>
+      <SideTable v-if="view.side_by_side" :side="view.side_by_side" />
     </section>
     <aside class="right">
       <template v-if="swap">
@@ -178,20 +155,6 @@ const WORD = { follows: 'Follows', stays: 'Stays', unclear: 'Unclear' };
   background: var(--act);
   color: var(--act-ink);
   font-size: 1.6rem;
-}
-.beside {
-  margin-top: 16px;
-  display: grid;
-  gap: 6px;
-}
-table {
-  border-collapse: collapse;
-}
-th,
-td {
-  border-bottom: 1px solid var(--line);
-  padding: 6px 10px;
-  text-align: left;
 }
 ol {
   list-style: none;

@@ -2,117 +2,21 @@
 import { useQuery } from '@tanstack/vue-query';
 import Form from 'ant-design-vue/es/form';
 import Input from 'ant-design-vue/es/input';
-import Select from 'ant-design-vue/es/select';
-import { computed, onMounted, reactive, ref, watch } from 'vue';
-import { useRouter } from 'vue-router';
-import { ask, Refusal, refusal } from '@/api/client';
-import { act } from '@/api/outbox';
-import type {
-  BoardCard,
-  Condition,
-  Family,
-  FaultCodes,
-  FuelSystem,
-  Intake,
-  JobView,
-  KeptView,
-  Lately,
-  LayoutView,
-  Story,
-  Suffers,
-} from '@/api/types';
-import { newId } from '@/domain/identity';
-import { useMaybeJob } from '@/job/useJob';
+import { computed, onMounted } from 'vue';
+import { ask } from '@/api/client';
+import type { Story } from '@/api/types';
 import { useKeys } from '@/shell/useKeys';
-import { sayHeadline } from '@/shell/useHeadline';
-import { CODES, END, FUEL, LATELY, SUFFERS, SYMPTOM, WHEN } from '@/words';
+import { CODES, LATELY, SUFFERS, SYMPTOM, WHEN } from '@/words';
 import TakeInTabs from '@/plan/TakeInTabs.vue';
 import { useDelayed } from '@/domain/useDelayed';
-import EngineDrawing from './EngineDrawing.vue';
+import EngineFields from './EngineFields.vue';
+import StaleChoice from './StaleChoice.vue';
 import TapMany from './TapMany.vue';
+import { useIntake } from './useIntake';
 import PickOne from '@/shell/PickOne.vue';
 
 /** Take in a job, or change what was taken in. */
-interface Draft {
-  id: string;
-  intake: Intake;
-  labels: string[];
-}
-const DRAFT = 'draft-take-in';
-const router = useRouter();
-const job = useMaybeJob();
-
-function blank(): Draft {
-  const layout = { cylinders: 4, banks: 1, first_at: 'pulley', numbering: 'bank_by_bank' } as const;
-  const intake = {
-    customer: '',
-    machine: '',
-    usage: '',
-    engine: '',
-    fuel_system: 'diesel_solenoid' as const,
-  };
-  return {
-    id: newId(),
-    intake: { ...intake, layout, family_id: null, symptoms: [], complaint: '', story: told() },
-    labels: [],
-  };
-}
-const told = () => ({
-  when: [] as Condition[],
-  suffers: 'not_known' as Suffers,
-  fault_codes: 'not_read' as FaultCodes,
-  codes: '',
-  lately: [] as Lately[],
-});
-function stored(): Draft {
-  const text = localStorage.getItem(DRAFT);
-  const draft = text ? (JSON.parse(text) as Draft) : blank();
-  draft.intake.story = { ...told(), ...draft.intake.story };
-  return draft;
-}
-function ofJob(view: JobView): Draft {
-  const { id, intake, injectors } = view.file.job;
-  return JSON.parse(JSON.stringify({ id, intake, labels: injectors.map((one) => one.label) })) as Draft;
-}
-
-const held = job?.view.value;
-const draft = reactive<Draft>(held ? ofJob(held) : stored());
-const revision = ref(held?.file.job.revision ?? 0);
-const wrong = ref<Refusal>();
-const kept = ref(false);
-if (!job) {
-  sayHeadline('Take in a job');
-  watch(draft, (draft) => localStorage.setItem(DRAFT, JSON.stringify(draft)), { deep: true });
-}
-
-const families = useQuery({ queryKey: ['families'], queryFn: () => ask<Family[]>('GET', '/families') });
-const choices = computed(() =>
-  (families.data.value ?? [])
-    .filter((family) => family.fuel_system === draft.intake.fuel_system)
-    .map((family) => ({
-      value: family.id,
-      label: `${family.name}: ${family.return_limit_ml_min ? `limit ${family.return_limit_ml_min} ml/min` : 'no limit, comparison'}`,
-    })),
-);
-const family = computed({
-  get: () => draft.intake.family_id ?? undefined,
-  set: (id: string | undefined) => (draft.intake.family_id = id ?? null),
-});
-const drawn = useQuery({
-  queryKey: computed(() => ['layout', JSON.stringify(draft.intake.layout)]),
-  queryFn: () => ask<LayoutView>('POST', '/layout', draft.intake.layout),
-  placeholderData: (before: LayoutView | undefined) => before,
-});
-const counts = [1, 2, 3, 4, 5, 6, 8, 10, 12].map((n) => ({ value: n, word: String(n) }));
-const fuels = Object.entries(FUEL).map(([value, word]) => ({ value: value as FuelSystem, word }));
-
-watch(
-  () => draft.intake.layout.cylinders,
-  (cylinders) => {
-    draft.labels.length = Math.min(draft.labels.length, cylinders);
-    if (cylinders % 2 || cylinders < 2) draft.intake.layout.banks = 1;
-  },
-);
+const { job, draft, wrong, kept, state, keep, takeTheirs, keepMine } = useIntake();
 
 const story = computed(() => draft.intake.story as Required<Story>);
 const asks = <T extends string>(words: Record<T, string>) =>
@@ -120,46 +24,13 @@ const asks = <T extends string>(words: Record<T, string>) =>
 const machine = useDelayed(() => draft.intake.machine.trim(), 400);
 const earlier = useQuery({
   queryKey: computed(() => ['earlier', machine.value, draft.id]),
-  queryFn: () =>
-    ask<BoardCard[]>('GET', `/earlier?${new URLSearchParams({ machine: machine.value, but: draft.id })}`),
+  queryFn: () => ask('get', '/api/earlier', { params: { query: { machine: machine.value, but: draft.id } } }),
   enabled: computed(() => machine.value.length > 1),
 });
 
 onMounted(() => {
   if (!job) document.getElementById('machine')?.focus();
 });
-const state = (field: string) => (wrong.value?.about(field) ? 'error' : '');
-async function keep() {
-  try {
-    if (job) {
-      const body = { revision: revision.value, intake: draft.intake, labels: draft.labels };
-      const view = await job.change('PUT', `/jobs/${draft.id}/intake`, body);
-      revision.value = view.file.job.revision;
-      kept.value = true;
-    } else {
-      const { job: taken } = await act<KeptView>('POST', '/jobs', draft);
-      localStorage.removeItem(DRAFT);
-      await router.push(`/jobs/${taken}/take-in/plan`);
-    }
-    wrong.value = undefined;
-  } catch (error) {
-    wrong.value = refusal(error);
-    kept.value = false;
-  }
-}
-/** Take what the other one wrote; what is typed here is on screen until then. */
-function takeTheirs() {
-  if (!wrong.value?.current) return;
-  revision.value = wrong.value.current.revision;
-  draft.intake = JSON.parse(JSON.stringify(wrong.value.current.intake)) as Intake;
-  draft.labels = wrong.value.current.injectors.map((one) => one.label);
-  wrong.value = undefined;
-}
-function keepMine() {
-  if (!wrong.value?.current) return;
-  revision.value = wrong.value.current.revision;
-  void keep();
-}
 useKeys([
   {
     key: 'Ctrl+Enter',
@@ -236,63 +107,9 @@ useKeys([
         </Form.Item>
       </section>
       <section class="right">
-        <PickOne v-model="draft.intake.fuel_system" word="Fuel system" :options="fuels" />
-        <PickOne v-model="draft.intake.layout.cylinders" word="Cylinders" :options="counts" />
-        <div class="side-by-side">
-          <PickOne
-            v-model="draft.intake.layout.banks"
-            word="Banks"
-            :options="[
-              { value: 1, word: 'one' },
-              { value: 2, word: 'two' },
-            ]"
-          />
-          <PickOne
-            v-model="draft.intake.layout.first_at"
-            word="The maker’s cylinder 1 is at the"
-            :options="[
-              { value: 'pulley', word: END.pulley },
-              { value: 'flywheel', word: END.flywheel },
-            ]"
-          />
-          <PickOne
-            v-if="draft.intake.layout.banks === 2"
-            v-model="draft.intake.layout.numbering"
-            word="Two banks are counted"
-            :options="[
-              { value: 'bank_by_bank', word: 'bank by bank' },
-              { value: 'alternating', word: 'side to side' },
-            ]"
-          />
-        </div>
-        <EngineDrawing
-          v-model:labels="draft.labels"
-          :banks="drawn.data.value?.banks ?? []"
-          :first-at="draft.intake.layout.first_at"
-          :wrong="wrong?.about('labels') ?? ''"
-        />
-        <p v-if="drawn.data.value?.problem || wrong?.about('layout')" class="wrong" role="alert">
-          {{ wrong?.about('layout') || drawn.data.value?.problem }}
-        </p>
-        <Form.Item label="Injector family" html-for="family">
-          <Select
-            id="family"
-            v-model:value="family"
-            :options="choices"
-            allow-clear
-            placeholder="Not known: the set is compared with itself"
-          />
-        </Form.Item>
+        <EngineFields v-model="draft" :wrong="wrong" />
         <div class="foot">
-          <div v-if="wrong?.code === 'stale'" class="stale" role="alert">
-            <p class="wrong">{{ wrong.message }}</p>
-            <p>
-              Theirs now: {{ wrong.current?.intake.machine }}, {{ wrong.current?.intake.customer }}. Yours is
-              still on this screen.
-            </p>
-            <button class="side-act" type="button" @click="takeTheirs">Take theirs</button>
-            <button class="side-act" type="button" @click="keepMine">Keep mine</button>
-          </div>
+          <StaleChoice v-if="wrong?.code === 'stale'" :wrong="wrong" @theirs="takeTheirs" @mine="keepMine" />
           <p v-else-if="wrong" class="wrong" role="alert">{{ wrong.message }}</p>
           <p v-if="kept" role="status">Kept.</p>
           <button class="main-act" type="submit">
@@ -356,17 +173,6 @@ h1 {
   padding: 6px 0 10px;
   display: grid;
   gap: 8px;
-}
-.right :deep([role='radio']) {
-  padding: 0 11px;
-}
-.stale {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 8px;
-}
-.stale p {
-  width: 100%;
 }
 @media (max-width: 900px) {
   .form {

@@ -3,7 +3,7 @@ import { useQuery } from '@tanstack/vue-query';
 import { ref } from 'vue';
 import { ask, Refusal, refusal } from '@/api/client';
 import { act } from '@/api/outbox';
-import type { ImportView, Person, WorkshopImported } from '@/api/types';
+import type { JobFile, ImportView, WorkshopImported } from '@/api/types';
 import { sayHeadline } from '@/shell/useHeadline';
 import { useBench } from '@/shell/useBench';
 import ShelfNav from '@/shell/ShelfNav.vue';
@@ -11,7 +11,7 @@ import ShelfNav from '@/shell/ShelfNav.vue';
 /** People, and jobs in from a file. */
 sayHeadline('Workshop', 'people, files');
 const bench = useBench();
-const people = useQuery({ queryKey: ['people'], queryFn: () => ask<Person[]>('GET', '/people') });
+const people = useQuery({ queryKey: ['people'], queryFn: () => ask('get', '/api/people') });
 const wrong = ref<Refusal>();
 const done = ref<ImportView>();
 
@@ -22,7 +22,8 @@ async function take(event: Event) {
   done.value = undefined;
   wrong.value = undefined;
   try {
-    done.value = await act<ImportView>('POST', '/jobs/import', await file.text());
+    // As it is: the program reads it and says what is wrong in it.
+    done.value = await act('post', '/api/jobs/import', { body: (await file.text()) as unknown as JobFile });
   } catch (error) {
     wrong.value = refusal(error);
   }
@@ -38,7 +39,7 @@ async function takeAll(event: Event) {
   if (!file) return;
   [taken.value, wrongLine.value, busy.value] = [undefined, undefined, true];
   try {
-    taken.value = await act<WorkshopImported>('POST', '/workshop/import', await file.text());
+    taken.value = await act('post', '/api/workshop/import', { body: await file.text() });
     void people.refetch();
   } catch (error) {
     wrongLine.value = refusal(error);

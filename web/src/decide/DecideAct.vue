@@ -1,0 +1,121 @@
+<script setup lang="ts">
+import { computed } from 'vue';
+import type { Decision, Judgement, Position } from '@/api/types';
+import { moment } from '@/domain/time';
+import { useJob } from '@/job/useJob';
+import { DECISION } from '@/words';
+import CostLines from './CostLines.vue';
+import DecisionForm from './DecisionForm.vue';
+import ReviewLine from './ReviewLine.vue';
+
+/** The injector in front: what is proposed and why, what was decided, and what a person makes of it. */
+const props = defineProps<{
+  judgement: Judgement;
+  current: Position | undefined;
+  selected: number;
+  open: number;
+  /** Open ones that nothing speaks against. */
+  leaves: number[];
+  wrong: string;
+}>();
+const emit = defineEmits<{
+  agree: [cylinders: number[]];
+  decide: [decision: { cylinder: number; decision: Decision; reason: string }];
+}>();
+const otherwise = defineModel<boolean>('otherwise', { required: true });
+const job = useJob();
+const moved = computed(() => props.judgement.overtaken.find((one) => one.cylinder === props.selected));
+const decided = computed(() => job.decision(props.selected));
+const some = computed(() => props.open < (job.view.value?.banks.flat().length ?? 0));
+</script>
+
+<template>
+  <section class="act" aria-label="Decision">
+    <template v-if="current">
+      <p class="muted">
+        Cylinder {{ selected }} {{ job.labels.value[selected] }} · rule: {{ current.ruling.rule }}
+      </p>
+      <h1>{{ DECISION[current.ruling.decision] }}</h1>
+      <p class="reason">{{ current.ruling.sentence }}</p>
+      <p v-for="one in current.ruling.beside" :key="one" class="beside">{{ one }}</p>
+      <p class="muted">What would change this: {{ current.ruling.would_change }}</p>
+      <ul v-if="current.ruling.afterwards.length" class="small afterwards">
+        <li v-for="one in current.ruling.afterwards" :key="one">{{ one }}</li>
+      </ul>
+    </template>
+    <h1 v-else>Cylinder {{ selected }}</h1>
+    <p v-if="moved" class="overtaken" role="status">{{ moved.says }}</p>
+    <p v-if="decided" class="held">
+      <strong>{{ DECISION[decided.decision] }}</strong>:
+      {{ decided.reason }}
+      <span class="muted small">{{ job.person(decided.signed.by) }}, {{ moment(decided.signed.at) }}</span>
+    </p>
+    <DecisionForm
+      v-if="otherwise || !current"
+      :key="selected"
+      :cylinder="selected"
+      @decide="emit('decide', $event)"
+    />
+    <div v-else class="buttons">
+      <button class="main-act" type="button" @click="emit('agree', [selected])">
+        Agree: {{ DECISION[current.ruling.decision].toLowerCase() }} <span class="key">A</span>
+      </button>
+      <button class="side-act" type="button" @click="otherwise = true">
+        Decide otherwise <span class="key">O</span>
+      </button>
+      <button v-if="leaves.length > 1" class="side-act" type="button" @click="emit('agree', leaves)">
+        Leave all {{ leaves.length }} that nothing speaks against
+      </button>
+    </div>
+    <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
+    <p v-if="!open" class="done">
+      Every injector is decided.
+      <RouterLink class="side-act" :to="`/jobs/${job.id.value}/report`"
+        >Report <span class="key">P</span></RouterLink
+      >
+    </p>
+    <CostLines v-if="judgement.cost" :cost="judgement.cost" />
+    <ReviewLine v-if="some" :judgement="judgement" />
+    <p class="muted small">
+      Cobaltine is an aid to trained people. The maker’s instructions, local codes and the law come first.
+    </p>
+  </section>
+</template>
+
+<style scoped>
+.act {
+  padding: 18px 22px;
+  display: flex;
+  flex-direction: column;
+  gap: 12px;
+}
+.act h1 {
+  display: flex;
+  align-items: center;
+  gap: 12px;
+  font-size: 2.1rem;
+  line-height: 1.15;
+}
+.reason {
+  font-size: 1.15rem;
+}
+.held {
+  border-left: 6px solid var(--ink);
+  padding-left: 12px;
+}
+.beside,
+.overtaken {
+  border-left: 6px solid var(--look);
+  padding-left: 12px;
+  font-weight: 700;
+}
+.afterwards {
+  margin: 0;
+  padding-left: 20px;
+}
+.buttons {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 10px;
+}
+</style>

@@ -1,0 +1,188 @@
+<script setup lang="ts">
+import { computed } from 'vue';
+import type { ReportView } from '@/api/types';
+import { moment } from '@/domain/time';
+import TrailLines from '@/job/TrailLines.vue';
+import type { JobHandle } from '@/job/useJob';
+import ReturnColumns from '@/returntest/ReturnColumns.vue';
+import InjectorMark from '@/strip/InjectorMark.vue';
+import StripFrame from '@/strip/StripFrame.vue';
+import StripRow from '@/strip/StripRow.vue';
+import { DECISION, SYMPTOM } from '@/words';
+import CustomerHalves from './CustomerHalves.vue';
+
+/** The page that the customer takes along: what was found, done and proven, and what it comes to. */
+const props = defineProps<{ job: JobHandle; report: ReportView }>();
+const file = computed(() => props.job.view.value!.file);
+/** What was found: the test that failed, where it was repeated since; else the newest. */
+const verdict = computed(() => {
+  const failed = props.report.proof.repeat?.return_test;
+  return failed == null ? props.job.judged.value : props.job.view.value?.verdicts[failed];
+});
+const after = computed(() => {
+  const repeat = props.report.proof.repeat;
+  return repeat?.after_at ? repeat : undefined;
+});
+const repeated = (cylinder: number) => after.value?.lanes.find((one) => one.cylinder === cylinder);
+/** What the bench says stands where it was read last, or where nothing else was. */
+const bench = computed(() => {
+  const found = props.job.view.value?.bench;
+  return found && (found.newest || !verdict.value) ? found : undefined;
+});
+/** The proof has begun: what comes next stands there. */
+const proving = computed(() => props.report.proof.items.some((one) => one.signed) ?? false);
+const lane = (cylinder: number) =>
+  bench.value?.lanes.find((one) => one.cylinder === cylinder) ??
+  verdict.value?.lanes.find((one) => one.place === cylinder);
+/** The newest finding of each check; a return test speaks first. */
+const headline = computed(() => {
+  const checks = new Map<string, string>();
+  file.value.sheets?.forEach((record, i) => {
+    const found = props.job.view.value?.sheets[i]?.verdict;
+    if (found && record.readings.length) checks.set(record.check, found.headline);
+  });
+  const all = [bench.value?.headline, verdict.value?.headline, ...checks.values()].filter(Boolean);
+  return all.length ? all.join(' ') : 'Nothing was measured.';
+});
+</script>
+
+<template>
+  <article class="page customer">
+    <header>
+      <p class="mark-name">cobaltine</p>
+      <div>
+        <h1>{{ file.job.intake.machine }}</h1>
+        <p>
+          {{ file.job.intake.engine }}<template v-if="file.family">, {{ file.family }}</template
+          ><template v-if="file.job.intake.usage">, {{ file.job.intake.usage }}</template>
+        </p>
+      </div>
+      <p class="right">
+        Job {{ file.job.number }}<br />{{ file.job.intake.customer }}<br />{{ moment(file.job.taken_in.at) }}
+      </p>
+    </header>
+    <p class="complaint">
+      {{ file.job.intake.symptoms.map((one) => SYMPTOM[one]).join(', ') }}.
+      {{ file.job.intake.complaint }}
+    </p>
+    <TrailLines :view="job.view.value!" report />
+    <p class="finding">
+      <strong>{{ headline }}</strong>
+    </p>
+    <StripFrame
+      :banks="job.view.value!.banks"
+      :first-at="file.job.intake.layout.first_at"
+      :labels="job.labels.value"
+      gutter="70px"
+    >
+      <ReturnColumns v-if="verdict" :verdict="verdict" compact print />
+      <StripRow v-if="bench" word="on the bench">
+        <template #default="{ cylinder }">
+          <p class="decided" :data-mark="lane(cylinder)?.mark ?? 'not_measured'">
+            <InjectorMark :mark="lane(cylinder)?.mark ?? 'not_measured'" :size="26" silent />
+            {{ lane(cylinder)?.word ?? '' }}
+          </p>
+        </template>
+      </StripRow>
+      <StripRow v-if="after && !after.on_bench" word="after">
+        <template #default="{ cylinder }">
+          <p class="decided" :data-mark="repeated(cylinder)?.after_mark">
+            <InjectorMark :mark="repeated(cylinder)?.after_mark ?? 'not_measured'" :size="24" silent />
+            {{ repeated(cylinder)?.after }}
+          </p>
+        </template>
+      </StripRow>
+      <StripRow word="decided">
+        <template #default="{ cylinder }">
+          <p class="decided">
+            {{ job.decision(cylinder) ? DECISION[job.decision(cylinder)!.decision] : 'open' }}
+          </p>
+        </template>
+      </StripRow>
+    </StripFrame>
+    <CustomerHalves :report="report" />
+    <p v-for="one in report.overtaken" :key="one.cylinder" class="stands">
+      <strong>Cylinder {{ one.cylinder }}:</strong> {{ one.says }}
+    </p>
+    <p class="stands">
+      <strong>{{ report.plain.stands }}</strong>
+      <span v-if="!proving && report.step.stage !== 'decide'"> Next: {{ report.step.title }}. </span>
+      <span v-if="report.proof.closing.closed">
+        {{ job.person(report.proof.closing.closed.by) }}, {{ moment(report.proof.closing.closed.at) }}.
+      </span>
+    </p>
+    <footer>
+      <p class="signature">Signed</p>
+      <p class="muted small">
+        Readings, limits and reasons stand on the technical pages. An aid to trained people: the maker’s
+        instructions, local codes and the law come first.
+      </p>
+    </footer>
+  </article>
+</template>
+
+<style scoped>
+header {
+  display: grid;
+  grid-template-columns: auto 1fr auto;
+  gap: 20px;
+  border-bottom: 3px solid var(--ink);
+  padding-bottom: 10px;
+}
+.mark-name {
+  font-weight: 700;
+  font-size: 1.2rem;
+  color: var(--act);
+}
+.right {
+  text-align: right;
+}
+.finding {
+  font-size: 1.15rem;
+  border-left: 6px solid var(--ink);
+  padding-left: 12px;
+}
+.decided {
+  text-align: center;
+  font-size: var(--word);
+  font-weight: 700;
+  line-height: 1.15;
+  padding: 4px 2px;
+}
+.stands > span {
+  margin-left: 8px;
+}
+.stands {
+  border-top: 3px solid var(--ink);
+  padding-top: 8px;
+}
+.signature {
+  border-bottom: 1px solid var(--ink);
+  width: 260px;
+  padding-top: 26px;
+  margin-bottom: 8px;
+}
+@media print {
+  /* One sheet for the customer. */
+  .customer {
+    font-size: 9pt;
+    gap: 6px;
+    line-height: 1.3;
+  }
+  .customer :deep(.strip) {
+    zoom: 0.82;
+  }
+  .customer .small {
+    font-size: 8.5pt;
+  }
+  .customer .finding {
+    font-size: 12pt;
+  }
+  .customer footer {
+    display: grid;
+    grid-template-columns: auto 1fr;
+    gap: 20px;
+    align-items: end;
+  }
+}
+</style>

@@ -1,0 +1,75 @@
+<script setup lang="ts">
+import { computed } from 'vue';
+import type { CellForm, SheetForm } from '@/api/types';
+import CellInput from '@/entry/CellInput.vue';
+import StripRow from '@/strip/StripRow.vue';
+import ChoiceCell from './ChoiceCell.vue';
+import type { SheetHandle } from './useSheet';
+
+/** The cells of each cylinder, a row for each kind; what was refused stands below. */
+const props = defineProps<{ sheet: SheetHandle; form: SheetForm; rows: CellForm[]; order: number[] }>();
+const emit = defineEmits<{ next: [event: KeyboardEvent] }>();
+const cells = props.sheet.cells;
+const of = (cell: CellForm, cylinder: number) => ({ cell: cell.name, cylinder });
+const refused = computed(() =>
+  props.order.flatMap((cylinder) =>
+    props.form.each.flatMap((cell) => {
+      const says = cells.wrong[cells.name(of(cell, cylinder))];
+      return says ? [`Cylinder ${cylinder}: ${says}`] : [];
+    }),
+  ),
+);
+/** A column pasted into a cell fills the cells of the following cylinders too. */
+function paste(event: ClipboardEvent, cell: CellForm, cylinder: number) {
+  const lines = (event.clipboardData?.getData('text') ?? '').split(/[\r\n\t]+/).map((line) => line.trim());
+  const values = lines.filter(Boolean);
+  if (values.length < 2) return;
+  event.preventDefault();
+  const from = props.order.indexOf(cylinder);
+  values.forEach((value, i) => {
+    const to = props.order[from + i];
+    if (to !== undefined) void cells.say(of(cell, to), value);
+  });
+}
+</script>
+
+<template>
+  <StripRow v-for="cell in rows" :key="cell.name" :word="cell.word">
+    <template #default="{ cylinder }">
+      <ChoiceCell
+        v-if="cell.choices.length"
+        :word="cell.word"
+        :choices="cell.choices"
+        :cylinder="cylinder"
+        :value="cells.text(of(cell, cylinder))"
+        @chose="cells.say(of(cell, cylinder), $event)"
+      />
+      <CellInput
+        v-else
+        data-cell
+        :data-of="cylinder"
+        class="entry"
+        :aria-label="`${cell.word} of cylinder ${cylinder}`"
+        :cells="cells"
+        :spot="of(cell, cylinder)"
+        @keydown.enter.prevent="emit('next', $event)"
+        @paste="paste($event, cell, cylinder)"
+      />
+    </template>
+    <template #tail
+      ><span class="muted small">{{ cell.unit }}</span></template
+    >
+  </StripRow>
+  <p v-for="says in refused" :key="says" class="wrong" role="alert">{{ says }}</p>
+</template>
+
+<style scoped>
+input.entry {
+  display: block;
+  width: calc(100% - 12px);
+  margin: 5px 6px;
+  text-align: center;
+  font-size: clamp(0.95rem, calc(20 * var(--cell)), 1.35rem);
+  padding: 0 2px;
+}
+</style>
