@@ -1,6 +1,7 @@
 //! Project commands. `cargo xtask demo` and `cargo xtask test` need Rust and Node 20, nothing else.
 
 mod bench;
+mod dependencies;
 mod front_end;
 mod steps;
 
@@ -51,7 +52,8 @@ fn root() -> PathBuf {
 fn demo(rest: &[String]) -> anyhow::Result<()> {
     front_end::build()?;
     say("building the program");
-    cargo(&["build", "--package", "cobaltine"])?;
+    // All programs, so that what is built here is what the tests use: see crates/features.
+    cargo(&["build", "--workspace", "--bins"])?;
     throw_away_old_demos();
     let data = format!("target/demo-{}", std::process::id());
     say(&format!("serving the made-up workshop; its data is thrown away at the next demo: {data}"));
@@ -109,6 +111,8 @@ fn browser() -> anyhow::Result<()> {
 
 fn lint() -> anyhow::Result<()> {
     format(true)?;
+    dependencies::twice()?;
+    dependencies::one_choice()?;
     front_end::build()?;
     say("clippy");
     cargo(&["clippy", "--workspace", "--all-targets", "--", "--deny", "warnings"])?;

@@ -24,7 +24,7 @@ use crate::quantity::{figures, shown, signed_percent, trimmed};
 use crate::record::JobFile;
 use crate::rules::{RuleId, Rules};
 use crate::shelf::Tested;
-use crate::work::cylinders;
+use crate::words::cylinders;
 use gives::{Gives, given};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;

@@ -40,7 +40,8 @@ use crate::rules::Rules;
 use crate::said::Code;
 use crate::tests::School;
 use crate::tests::outcomes;
-use crate::work::{Decision, cylinders, join};
+use crate::words::{cylinders, list};
+use crate::work::Decision;
 use evidence::{Gathered, Place};
 use next_check::Ask;
 use posterior::Priors;
@@ -280,7 +281,7 @@ fn headline(positions: &[Position]) -> String {
                 return None;
             }
             let all = of.len() == positions.len() && of.len() > 1;
-            let which = if all { format!("all {}", of.len()) } else { join(&of) };
+            let which = if all { format!("all {}", of.len()) } else { list(&of) };
             Some(format!("{} {which}", verb(decision)))
         })
         .collect();

@@ -61,4 +61,5 @@ pub mod tests;
 pub mod trace;
 pub mod typed;
 pub mod unit_link;
+pub mod words;
 pub mod work;

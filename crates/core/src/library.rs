@@ -7,6 +7,7 @@
 mod file;
 mod limit;
 mod row;
+mod words;
 
 pub use file::{LIBRARY_FORMAT, LIBRARY_VERSION, LibraryFile};
 pub use limit::{Limit, LimitCheck, LimitEntry};
@@ -18,6 +19,7 @@ use crate::limits::FieldProblem;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;
+use words::Wrong;
 
 /// What kind of injector a family is.
 #[derive(Debug, Clone, Copy, Default, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
@@ -239,14 +241,13 @@ pub struct LibraryItem {
 
 fn name_problem(name: &str) -> Option<FieldProblem> {
     let length = name.trim().chars().count();
-    (!(1..=80).contains(&length))
-        .then(|| FieldProblem::new("name", "A name of 1 to 80 characters is needed."))
+    (!(1..=80).contains(&length)).then(|| Wrong::Name.at("name"))
 }
 
 fn positive(field: &str, value: Option<f64>) -> Option<FieldProblem> {
     value
         .filter(|v| !(v.is_finite() && *v > 0.0 && *v < 1e9))
-        .map(|_| FieldProblem::new(field, "This must be above zero."))
+        .map(|_| Wrong::NotAboveZero.at(field))
 }
 
 impl LibraryFamily {
@@ -264,7 +265,7 @@ impl LibraryFamily {
             found.extend(positive("torque", stage.angle_deg));
         }
         if detail.torque.len() > 8 || detail.note.chars().count() > 2000 {
-            found.push(FieldProblem::new("note", "That is more than a family holds."));
+            found.push(Wrong::MoreThanAFamily.at("note"));
         }
         if let Some(code) = &detail.code {
             let tried = code_check(&CodeCheckInput {
@@ -277,14 +278,13 @@ impl LibraryFamily {
                 found.push(FieldProblem::new("code", error.to_string()));
             }
             if code.length > 64 || code.alphabet.chars().count() > 64 {
-                found.push(FieldProblem::new("code", "64 characters are the most."));
+                found.push(Wrong::LongerThan(64).at("code"));
             }
         }
         if let (Some(drive), Some(peak)) = (detail.drive_voltage_v, detail.peak_voltage_v)
             && drive > peak
         {
-            let text = "It is driven with more than it takes; one of the two is wrong.";
-            found.push(FieldProblem::new("peak_voltage_v", text));
+            found.push(Wrong::DrivenOverPeak.at("peak_voltage_v"));
         }
         found
     }
@@ -302,15 +302,13 @@ impl LibraryItem {
             }
             ItemDetail::TestPlan { points, .. } => {
                 if points.is_empty() || points.len() > 40 {
-                    found.push(FieldProblem::new("points", "A plan has 1 to 40 points."));
+                    found.push(Wrong::Points.at("points"));
                 }
                 for point in points {
                     found.extend(positive("points", Some(point.rail_kpa)));
                     let energised = point.energising_ms.is_finite() && point.energising_ms >= 0.0;
                     if point.strokes == 0 || !energised {
-                        let text =
-                            format!("\"{}\" needs strokes, and a time not below zero.", point.name);
-                        found.push(FieldProblem::new("points", text));
+                        found.push(Wrong::Point(&point.name).at("points"));
                     }
                 }
             }

@@ -55,6 +55,13 @@ impl Serialize for Moment {
     }
 }
 
+/// What is made from the log keeps the time of a moment alone.
+impl<'de> Deserialize<'de> for Moment {
+    fn deserialize<D: serde::Deserializer<'de>>(deserializer: D) -> Result<Self, D::Error> {
+        Ok(Self { seq: 0, at: Timestamp::deserialize(deserializer)? })
+    }
+}
+
 /// The place after `last` for a row that is written at `at`.
 pub fn place_after(last: u64, at: Timestamp) -> u64 {
     let millis = u64::try_from(at.as_millisecond()).unwrap_or_default();

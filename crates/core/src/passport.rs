@@ -16,8 +16,10 @@ pub use stay::{Held, Stay, StayCode, StayDecision, StayReading};
 pub use trend::{Trend, TrendPoint};
 
 use crate::calc::CalcError;
+use crate::judged::Judged;
 use crate::record::{Injector, JobFile};
-use serde::Serialize;
+use crate::words::counted;
+use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;
 
@@ -60,29 +62,35 @@ pub fn scanned(text: &str) -> Option<Uuid> {
     text.trim().to_lowercase().strip_prefix(LABEL)?.parse().ok()
 }
 
-/// The injector of a job that a passport is about: the very one, or one of the same label.
-fn of<'a>(file: &'a JobFile, injector: Uuid, label: &str) -> Option<&'a Injector> {
-    let label = label.trim().to_lowercase();
-    let same = |one: &&Injector| !label.is_empty() && one.label.trim().to_lowercase() == label;
-    file.injector(injector).or_else(|| file.every_injector().find(same))
+/// One job in the life of an injector, with what was measured of it there: all that a passport takes
+/// from a job, so that it can be kept beside the log.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+pub struct Life {
+    stay: Stay,
+    points: Vec<(trend::Key, TrendPoint)>,
+}
+
+impl Life {
+    /// What a job was in the life of one of its injectors.
+    ///
+    /// # Errors
+    /// What a computation refuses; cannot happen for readings that came in through the edge.
+    pub fn of(file: &JobFile, judged: &Judged, injector: &Injector) -> Result<Self, CalcError> {
+        let points = trend::points(file, judged, injector)?;
+        Ok(Self { stay: stay::stay(file, judged, injector), points })
+    }
 }
 
 /// The passport of an injector from the jobs that it was in, in any order.
-///
-/// # Errors
-/// What a computation refuses; cannot happen for readings that came in through the edge.
-pub fn passport(injector: Uuid, label: &str, files: &[JobFile]) -> Result<Passport, CalcError> {
-    let mut stays = Vec::new();
-    let mut points = Vec::new();
-    for file in files {
-        let Some(held) = of(file, injector, label) else { continue };
-        let judged = file.judged()?;
-        stays.push(stay::stay(file, &judged, held));
-        points.extend(trend::points(file, &judged, held)?);
+pub fn passport(injector: Uuid, label: &str, lives: Vec<Life>) -> Passport {
+    let (mut stays, mut points) = (Vec::new(), Vec::new());
+    for life in lives {
+        stays.push(life.stay);
+        points.extend(life.points);
     }
     stays.sort_by_key(|stay: &Stay| stay.taken_in);
     let cleanings = stays.iter().map(|stay| stay.cleanings).sum();
-    Ok(Passport {
+    Passport {
         injector,
         label: label.trim().to_owned(),
         family: stays.iter().rev().find_map(|stay| stay.family.clone()),
@@ -90,7 +98,7 @@ pub fn passport(injector: Uuid, label: &str, files: &[JobFile]) -> Result<Passpo
         trends: trend::trends(points),
         cleanings,
         stays,
-    })
+    }
 }
 
 fn says(stays: &[Stay], cleanings: usize) -> String {
@@ -99,7 +107,7 @@ fn says(stays: &[Stay], cleanings: usize) -> String {
         Some(cylinder) => format!("In cylinder {cylinder} of {}", last.machine),
         None => format!("Taken out of {}", last.machine),
     };
-    let jobs = if stays.len() == 1 { "1 job".to_owned() } else { format!("{} jobs", stays.len()) };
+    let jobs = counted(stays.len(), "job", "jobs");
     let cleaned = match cleanings {
         0 => String::new(),
         1 => ", cleaned once".to_owned(),

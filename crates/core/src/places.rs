@@ -18,7 +18,7 @@ use crate::engine::{FuelSystem, Layout};
 use crate::quantity::signed_percent;
 use crate::record::{JobFile, Seat};
 use crate::shelf::{ShelfFeature, Tested};
-use crate::work::cylinders;
+use crate::words::cylinders;
 use serde::{Deserialize, Serialize};
 use std::collections::HashMap;
 use utoipa::ToSchema;

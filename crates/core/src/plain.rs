@@ -7,7 +7,8 @@ use crate::codes::{SlotState, coding};
 use crate::fitting::Fitting;
 use crate::proving::{ItemState, Proof, ProveId};
 use crate::record::{Event, JobFile, Part};
-use crate::work::{Decision, cylinders, join};
+use crate::words::{by_number, cylinders, list};
+use crate::work::Decision;
 use serde::Serialize;
 use utoipa::ToSchema;
 
@@ -143,8 +144,8 @@ fn done(file: &JobFile, fitting: &Fitting, measured: &[u32]) -> Vec<String> {
         };
         says.push(format!(
             "The injectors of {} {} were fitted{parts}.",
-            if fitting.out.len() == 1 { "cylinder" } else { "cylinders" },
-            join(&fitting.out)
+            by_number(fitting.out.len(), "cylinder", "cylinders"),
+            list(&fitting.out)
         ));
     }
     let coding = coding(file);

@@ -2,6 +2,7 @@
 
 use crate::calc::return_flow::TIMER_U_S;
 use crate::engine::{BankNumbering, EngineEnd, FuelSystem, Layout};
+use crate::passport::{Life, Passport};
 use crate::quantity::{Celsius, Millilitre, Second};
 use crate::record::{
     CellReading, Event, EventRecord, Injector, Intake, JOB_FORMAT, JOB_VERSION, Job, JobFile,
@@ -181,4 +182,15 @@ impl Draw {
     pub(crate) fn one<'a, T>(&mut self, of: &'a [T]) -> &'a T {
         &of[self.below(of.len())]
     }
+}
+
+/// The passport of an injector from these jobs: the very one in each, or one of the same label.
+pub(crate) fn passport(id: Uuid, label: &str, files: &[JobFile]) -> Passport {
+    let label = label.trim().to_lowercase();
+    let lives = files.iter().filter_map(|file| {
+        let same = |one: &&Injector| one.label.trim().to_lowercase() == label;
+        let held = file.injector(id).or_else(|| file.every_injector().find(same))?;
+        Some(Life::of(file, &file.judged().unwrap(), held).unwrap())
+    });
+    crate::passport::passport(id, &label, lives.collect())
 }

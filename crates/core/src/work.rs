@@ -11,6 +11,7 @@ pub use learned::{Counter, Learned};
 pub use proof_item::{ProveId, Told};
 
 use crate::mark::Mark;
+use crate::words::list;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
@@ -292,7 +293,7 @@ pub fn waits(standing: &Standing<'_>) -> Waits {
     }
     let measured = standing.marks.iter().any(|(_, mark)| *mark != Mark::NotMeasured);
     if !standing.unread.is_empty() {
-        let which = join(standing.unread);
+        let which = list(standing.unread);
         return line(Stage::OnEngine, Tone::Waiting, format!("level of {which} not read yet"));
     }
     if !measured {
@@ -306,7 +307,7 @@ pub fn waits(standing: &Standing<'_>) -> Waits {
         };
     }
     if !standing.overtaken.is_empty() {
-        let words = format!("decide {} again: readings changed since", join(standing.overtaken));
+        let words = format!("decide {} again: readings changed since", list(standing.overtaken));
         return line(Stage::Decide, Tone::Unsure, words);
     }
     let cylinders: Vec<u32> = standing.marks.iter().map(|(cylinder, _)| *cylinder).collect();
@@ -318,7 +319,7 @@ pub fn waits(standing: &Standing<'_>) -> Waits {
         } else if standing.again.is_empty() {
             line(Stage::Refit, Tone::Done, "every injector decided, report ready".to_owned())
         } else {
-            let which = join(standing.again);
+            let which = list(standing.again);
             line(Stage::OnEngine, Tone::Unsure, format!("{which} to be measured again"))
         };
     }
@@ -330,24 +331,6 @@ pub fn waits(standing: &Standing<'_>) -> Waits {
         .headline
         .map_or_else(|| format!("{} of {} to decide", open.len(), cylinders.len()), str::to_owned);
     line(Stage::Decide, tone, words)
-}
-
-/// `1`, `1 and 3`, `1, 3 and 4`.
-pub fn join(cylinders: &[u32]) -> String {
-    let names: Vec<String> = cylinders.iter().map(u32::to_string).collect();
-    match names.split_last() {
-        None => String::new(),
-        Some((last, [])) => last.clone(),
-        Some((last, rest)) => format!("{} and {last}", rest.join(", ")),
-    }
-}
-
-/// `Cylinder 2` or `Cylinders 2 and 4`, in the order of numbering.
-pub(crate) fn cylinders(numbers: &[u32]) -> String {
-    let mut numbers = numbers.to_vec();
-    numbers.sort_unstable();
-    let noun = if numbers.len() == 1 { "Cylinder" } else { "Cylinders" };
-    format!("{noun} {}", join(&numbers))
 }
 
 #[cfg(test)]

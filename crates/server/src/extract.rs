@@ -4,6 +4,7 @@ use crate::whole::Told;
 use crate::{ApiError, AppState};
 use axum::body::Bytes;
 use axum::extract::{FromRequest, FromRequestParts, Request};
+use axum::http::header::CONTENT_TYPE;
 use axum::http::request::Parts;
 use axum::http::{HeaderMap, StatusCode};
 use cobaltine_core::record::{Person, Signed};
@@ -124,10 +125,17 @@ async fn told<T: Asked>(
     let named = named(&parts.headers)?;
     let told = parts.extensions.get::<Told>().cloned().unwrap_or_default();
     let place = format!("{} {}\n{}\n", parts.method, parts.uri.path(), by.unwrap_or_default());
-    let (limited, body) = (parts.clone(), Request::from_parts(parts, body));
-    let bytes = Bytes::from_request(body, state).await?;
-    let again = Request::from_parts(limited, axum::body::Body::from(bytes.clone()));
-    let Body(asked) = Body::<T>::from_request(again, state).await?;
+    let json = parts.headers.get(CONTENT_TYPE).and_then(|kind| kind.to_str().ok());
+    let json = json.is_some_and(|kind| kind.starts_with("application/json"));
+    let request = Request::from_parts(parts, body);
+    if !json {
+        return Err(ApiError::Body {
+            status: StatusCode::UNSUPPORTED_MEDIA_TYPE,
+            detail: "The request has to be sent as application/json.".to_owned(),
+        });
+    }
+    let bytes = Bytes::from_request(request, state).await?;
+    let axum::Json(asked) = axum::Json::<T>::from_bytes(&bytes)?;
     let id = named.or_else(|| asked.id()).unwrap_or_else(Uuid::now_v7);
     let mut content = place.into_bytes();
     match serde_json::from_slice::<serde_json::Value>(&bytes) {

@@ -149,11 +149,11 @@ impl Store {
         let job = job.map(|id| id.to_string());
         let of = "FROM bench_sessions WHERE ?1 IS NULL
                   OR id IN (SELECT session_id FROM bench_jobs WHERE job_id = ?1)";
-        let total = sqlx::query(&format!("SELECT COUNT(*) AS n {of}"))
+        let total = rows::parts(format!("SELECT COUNT(*) AS n {of}"))
             .bind(&job)
             .fetch_one(&self.pool)
             .await?;
-        let found = sqlx::query(&format!(
+        let found = rows::parts(format!(
             "SELECT line {of} ORDER BY changed_at DESC, id DESC LIMIT ?2 OFFSET ?3"
         ))
         .bind(&job)

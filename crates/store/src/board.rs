@@ -2,6 +2,7 @@
 
 use crate::held::JobState;
 use crate::rows;
+use crate::stale::Rebuilding;
 use crate::torque::torque_of;
 use crate::{Store, StoreError};
 use cobaltine_core::engine::EngineEnd;
@@ -107,6 +108,9 @@ pub struct BoardPage {
     pub unsure: u64,
     /// All jobs.
     pub jobs: u64,
+    /// How far cards are made anew after a change of rules or library; none when all are.
+    #[serde(default)]
+    pub rebuilding: Option<Rebuilding>,
 }
 
 impl Store {
@@ -139,7 +143,7 @@ impl Store {
         };
         let total = if words.is_some() {
             let count = format!("SELECT COUNT(*) AS total FROM {from}");
-            let mut counting = sqlx::query(&count);
+            let mut counting = rows::parts(count);
             for bind in &binds {
                 counting = counting.bind(bind);
             }
@@ -153,7 +157,7 @@ impl Store {
             "SELECT card FROM {from} ORDER BY changed_at DESC, job_id DESC LIMIT {per_page} OFFSET {}",
             u64::from(query.page) * u64::from(per_page)
         );
-        let mut paging = sqlx::query(&page);
+        let mut paging = rows::parts(page);
         for bind in binds.drain(..) {
             paging = paging.bind(bind);
         }
@@ -169,6 +173,7 @@ impl Store {
             .collect::<Result<Vec<BoardCard>, _>>()?;
         running.sort_by_key(|card| card.timers.first().map(|timer| timer.ends_at));
         Ok(BoardPage {
+            rebuilding: self.rebuilding(),
             cards: cards.iter().map(|row| rows::json(row, "card")).collect::<Result<_, _>>()?,
             total,
             running,

@@ -92,7 +92,7 @@ impl Store {
             "library_lines l WHERE ?1 IS NULL AND (?2 IS NULL OR l.kind = ?2)"
         };
         let count = format!("SELECT COUNT(*) AS total FROM (SELECT 1 FROM {from} LIMIT ?3)");
-        let counted = sqlx::query(&count)
+        let counted = rows::parts(count)
             .bind(&words)
             .bind(&kind)
             .bind(MOST_COUNTED as i64 + 1)
@@ -103,7 +103,7 @@ impl Store {
         // Words that fit thousands of lines are not sorted: the first that are found will do.
         let order = if words.is_some() { "w.rowid" } else { "l.sort" };
         let page = format!("SELECT l.line FROM {from} ORDER BY {order} LIMIT ?3 OFFSET ?4");
-        let lines = sqlx::query(&page)
+        let lines = rows::parts(page)
             .bind(&words)
             .bind(&kind)
             .bind(i64::from(per_page))
@@ -200,7 +200,7 @@ pub(crate) async fn next_revision(
     given: u64,
     signed: Signed,
 ) -> Result<u64, StoreError> {
-    let held = sqlx::query(&format!("SELECT name, revision, detail FROM {table} WHERE id = ?"))
+    let held = rows::parts(format!("SELECT name, revision, detail FROM {table} WHERE id = ?"))
         .bind(id.to_string())
         .fetch_optional(&mut *connection)
         .await?;

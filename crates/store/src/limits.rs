@@ -66,7 +66,7 @@ impl Store {
         let sql = format!(
             "{LIMIT} WHERE l.family_id = ? ORDER BY l.check_id, l.condition, l.revision DESC LIMIT 2000"
         );
-        let rows = sqlx::query(&sql).bind(family.to_string()).fetch_all(&self.pool).await?;
+        let rows = rows::parts(sql).bind(family.to_string()).fetch_all(&self.pool).await?;
         let mut limits = rows.iter().map(limit).collect::<Result<Vec<_>, _>>()?;
         // In the order of work, not of the alphabet; the sort keeps the revisions together.
         limits.sort_by_key(|limit| LimitCheck::ALL.iter().position(|check| *check == limit.check));
@@ -85,7 +85,7 @@ impl Store {
         let sql = format!(
             "{LIMIT} WHERE l.family_id = ? AND l.check_id = ? AND {NEWEST} ORDER BY l.condition"
         );
-        let rows = sqlx::query(&sql)
+        let rows = rows::parts(sql)
             .bind(family.to_string())
             .bind(check.name())
             .fetch_all(&self.pool)
@@ -100,7 +100,7 @@ impl Store {
     pub async fn all_newest_limits(&self, family: Uuid) -> Result<Vec<LimitEntry>, StoreError> {
         let sql =
             format!("{LIMIT} WHERE l.family_id = ? AND {NEWEST} ORDER BY l.check_id, l.condition");
-        let rows = sqlx::query(&sql).bind(family.to_string()).fetch_all(&self.pool).await?;
+        let rows = rows::parts(sql).bind(family.to_string()).fetch_all(&self.pool).await?;
         rows.iter().map(limit).collect()
     }
 }
@@ -229,7 +229,7 @@ pub(crate) async fn newest(
 ) -> Result<Vec<LimitEntry>, StoreError> {
     let sql =
         format!("{LIMIT} WHERE {NEWEST} ORDER BY f.name COLLATE NOCASE, l.check_id, l.condition");
-    let rows = sqlx::query(&sql).fetch_all(connection).await?;
+    let rows = rows::parts(sql).fetch_all(connection).await?;
     rows.iter().map(limit).collect()
 }
 

@@ -4,18 +4,22 @@
 use crate::job_file::job_file;
 use crate::rows;
 use crate::{Store, StoreError};
-use cobaltine_core::passport::{Counted, Passport, passport, turned};
-use cobaltine_core::record::JobFile;
+use cobaltine_core::calc::CalcError;
+use cobaltine_core::judged::Judged;
+use cobaltine_core::passport::{Counted, Life, Passport, passport, turned};
+use cobaltine_core::record::{Injector, JobFile};
 use cobaltine_core::work::Decision;
 use serde::Serialize;
+use sqlx::sqlite::SqliteRow;
 use sqlx::{Row, SqliteConnection};
+use std::collections::HashSet;
 use utoipa::ToSchema;
 use uuid::Uuid;
 
 /// What a life is made by: up with everything that makes it otherwise.
-pub(crate) const VERSION: i64 = 1;
+pub(crate) const VERSION: i64 = 2;
 /// The most jobs of one passport, and the longest page.
-const MOST_JOBS: i64 = 60;
+const MOST_JOBS: usize = 60;
 const LONGEST_PAGE: u32 = 60;
 
 /// One injector of a search.
@@ -66,21 +70,25 @@ impl Store {
             .fetch_optional(&mut *tx)
             .await?;
         let label: String = held.ok_or(StoreError::NotFound("injector"))?.try_get("label")?;
+        // The very one first, where a job holds another of the same label too.
         let found = sqlx::query(
-            "SELECT DISTINCT j.id FROM lives l JOIN jobs j ON j.id = l.job_id
-             WHERE l.injector_id = ?1 OR (?2 <> '' AND l.label = ?2) ORDER BY j.at DESC LIMIT ?3",
+            "SELECT l.injector_id, l.job_id, l.life FROM lives l JOIN jobs j ON j.id = l.job_id
+             WHERE l.injector_id = ?1 OR (?2 <> '' AND l.label = ?2)
+             ORDER BY j.at DESC, l.injector_id <> ?1 LIMIT ?3",
         )
         .bind(injector.to_string())
         .bind(&label)
-        .bind(MOST_JOBS)
+        .bind(2 * MOST_JOBS as i64)
         .fetch_all(&mut *tx)
         .await?;
-        let mut files = Vec::with_capacity(found.len());
+        let (mut lives, mut jobs) = (Vec::new(), HashSet::new());
         for row in &found {
-            files.push(job_file(&mut tx, rows::id(row, "id")?).await?);
+            let job = rows::id(row, "job_id")?;
+            if jobs.len() < MOST_JOBS && jobs.insert(job) {
+                lives.push(life(&mut tx, row, job).await?);
+            }
         }
-        passport(injector, &label, &files)
-            .map_err(|error| StoreError::Conflict(format!("{error}.")))
+        Ok(passport(injector, &label, lives))
     }
 
     /// Injectors whose label begins so, by label.
@@ -122,7 +130,7 @@ impl Store {
         .bind(i64::from(page) * i64::from(per_page))
         .fetch_all(&self.pool)
         .await?;
-        let line = |row: &sqlx::sqlite::SqliteRow| {
+        let line = |row: &SqliteRow| {
             Ok(PassportLine {
                 injector: rows::id(row, "injector_id")?,
                 label: row.try_get("label")?,
@@ -150,7 +158,7 @@ impl Store {
         .bind(family.to_string())
         .fetch_all(&self.pool)
         .await?;
-        let one = |row: &sqlx::sqlite::SqliteRow| {
+        let one = |row: &SqliteRow| {
             Ok(DecisionTurned {
                 decision: rows::name(row, "decision")?,
                 injectors: rows::count(row, "injectors")?,
@@ -179,18 +187,49 @@ impl Store {
     }
 }
 
+/// A job in the life of an injector: as it was made, or from the job while it is not.
+async fn life(
+    connection: &mut SqliteConnection,
+    row: &SqliteRow,
+    job: Uuid,
+) -> Result<Life, StoreError> {
+    if let Some(made) = row.try_get::<Option<String>, _>("life")? {
+        return Ok(serde_json::from_str(&made)?);
+    }
+    let file = job_file(connection, job).await?;
+    let injector = rows::id(row, "injector_id")?;
+    let held = file.every_injector().find(|one| one.id == injector);
+    let held = held.ok_or(StoreError::NotFound("injector"))?;
+    let made = lived(&file, &file.judged().map_err(refused)?, held)?;
+    // The same as it will be read: times of day, and no places.
+    Ok(serde_json::from_str(&made)?)
+}
+
+fn lived(file: &JobFile, judged: &Judged, injector: &Injector) -> Result<String, StoreError> {
+    let life = Life::of(file, judged, injector).map_err(refused)?;
+    Ok(serde_json::to_string(&life)?)
+}
+
+fn refused(error: CalcError) -> StoreError {
+    StoreError::Conflict(format!("{error}."))
+}
+
 /// Writes the lines of a job anew.
 pub(crate) async fn refresh(
     connection: &mut SqliteConnection,
     file: &JobFile,
+    judged: Option<&Judged>,
 ) -> Result<(), StoreError> {
     let job = file.job.id.to_string();
-    let all: Vec<(Uuid, &str)> =
-        file.every_injector().map(|one| (one.id, one.label.trim())).collect();
+    let mut all = Vec::new();
+    for one in file.every_injector() {
+        let life = judged.map(|judged| lived(file, judged, one)).transpose()?;
+        all.push((one.id, one.label.trim(), life));
+    }
     sqlx::query("DELETE FROM lives WHERE job_id = ?").bind(&job).execute(&mut *connection).await?;
     sqlx::query(
-        "INSERT OR IGNORE INTO lives (injector_id, job_id, label)
-         SELECT value ->> 0, ?1, value ->> 1 FROM json_each(?2)",
+        "INSERT OR IGNORE INTO lives (injector_id, job_id, label, life)
+         SELECT value ->> 0, ?1, value ->> 1, value ->> 2 FROM json_each(?2)",
     )
     .bind(&job)
     .bind(serde_json::to_string(&all)?)

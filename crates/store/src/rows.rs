@@ -7,7 +7,9 @@ use serde::Serialize;
 use serde::de::DeserializeOwned;
 use sha2::{Digest, Sha256};
 use sqlx::Row;
-use sqlx::sqlite::SqliteRow;
+use sqlx::query::Query;
+use sqlx::sqlite::{SqliteArguments, SqliteRow};
+use sqlx::{AssertSqlSafe, Sqlite};
 use uuid::Uuid;
 
 /// SHA-256 in hexadecimal digits.
@@ -19,6 +21,12 @@ pub(crate) fn hexadecimal(bytes: &[u8]) -> String {
         let _ = write!(text, "{byte:02x}");
     }
     text
+}
+
+/// A statement that is put together from parts of this program: a table, a condition, an order. What
+/// anybody types is bound to it, never written into it.
+pub(crate) fn parts<'q>(sql: String) -> Query<'q, Sqlite, SqliteArguments> {
+    sqlx::query(AssertSqlSafe(sql))
 }
 
 fn decode<E: std::error::Error + Send + Sync + 'static>(error: E) -> StoreError {

@@ -8,10 +8,12 @@
 use crate::held::{self, JobState};
 use crate::{Store, StoreError, board, good_readings, passports, rows, shelf};
 use jiff::Timestamp;
+use serde::{Deserialize, Serialize};
 use sqlx::{Row, SqliteConnection};
 use std::collections::{HashMap, VecDeque};
 use std::sync::{Arc, Mutex, MutexGuard, PoisonError};
 use std::time::{Duration, Instant};
+use utoipa::ToSchema;
 use uuid::Uuid;
 
 /// Every projection with the version that it is made by today.
@@ -46,7 +48,7 @@ struct Lists {
 pub(crate) struct Stale(Mutex<Lists>);
 
 /// How far projections are made anew after a change of the rules.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
 pub struct Rebuilding {
     /// Jobs that are still to be done.
     pub left: usize,
@@ -143,7 +145,8 @@ pub(crate) async fn make(
     board::write_card(connection, state, changed_at).await?;
     board::mark_closed(connection, &state.file).await?;
     good_readings::refresh(connection, &state.file).await?;
-    passports::refresh(connection, &state.file).await?;
+    let judged = state.opinion().ok().map(|opinion| &opinion.judged);
+    passports::refresh(connection, &state.file, judged).await?;
     shelf::outdate(connection, state.file.job.id).await
 }
 

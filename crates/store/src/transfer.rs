@@ -270,7 +270,7 @@ async fn number_taken(
     number: u64,
 ) -> Result<bool, StoreError> {
     let row =
-        sqlx::query(&format!("SELECT EXISTS (SELECT 1 FROM {table} WHERE number = ?) AS taken"))
+        rows::parts(format!("SELECT EXISTS (SELECT 1 FROM {table} WHERE number = ?) AS taken"))
             .bind(number as i64)
             .fetch_one(connection)
             .await?;

@@ -46,7 +46,7 @@ pub(crate) async fn upgrade(pool: &SqlitePool) -> Result<(), StoreError> {
     if version < CARDED {
         write_cards(&mut tx).await?;
     }
-    sqlx::query(&format!("PRAGMA user_version = {WRITTEN}")).execute(&mut *tx).await?;
+    rows::parts(format!("PRAGMA user_version = {WRITTEN}")).execute(&mut *tx).await?;
     tx.commit().await?;
     Ok(())
 }

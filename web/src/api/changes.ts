@@ -1,3 +1,4 @@
+import { useEventListener } from '@vueuse/core';
 import type { Query, QueryClient } from '@tanstack/vue-query';
 import type { ChangeView } from './types';
 
@@ -41,7 +42,7 @@ export function follow(cache: QueryClient): void {
     source = undefined;
   }
   listen();
-  document.addEventListener('visibilitychange', listen);
-  window.addEventListener('pagehide', hush);
-  window.addEventListener('pageshow', listen);
+  useEventListener(document, 'visibilitychange', listen);
+  useEventListener(window, 'pagehide', hush);
+  useEventListener(window, 'pageshow', listen);
 }

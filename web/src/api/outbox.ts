@@ -1,3 +1,4 @@
+import { useEventListener, useIntervalFn } from '@vueuse/core';
 import { computed, ref } from 'vue';
 import { newId } from '@/domain/identity';
 import { useBench } from '@/shell/useBench';
@@ -180,6 +181,6 @@ export function resume(): void {
   }
   commands.value.sort((one, other) => one.at - other.at);
   void sendAgain();
-  setInterval(() => void sendAgain(), AGAIN);
-  window.addEventListener('online', () => void sendAgain());
+  useIntervalFn(() => void sendAgain(), AGAIN);
+  useEventListener(window, 'online', () => void sendAgain());
 }

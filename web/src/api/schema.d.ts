@@ -3603,6 +3603,7 @@ export interface components {
              * @description All jobs.
              */
             jobs: number;
+            rebuilding?: components["schemas"]["Rebuilding"] | null;
             /** @description Jobs with a timer, on any page; soonest end first, eight at the most. */
             running: components["schemas"]["BoardCard"][];
             /**
@@ -6459,6 +6460,13 @@ export interface components {
             typed?: string | null;
             /** @description Why. */
             why?: string | null;
+        };
+        /** @description How far projections are made anew after a change of the rules. */
+        Rebuilding: {
+            /** @description Jobs that are still to be done. */
+            left: number;
+            /** @description Of so many. */
+            of: number;
         };
         /** @description The house's own reference for one condition, or why there is none yet. */
         Reference: {

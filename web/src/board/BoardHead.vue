@@ -30,6 +30,10 @@ const turn = (to: Tone) => (tone.value = tone.value === to ? '' : to);
 </script>
 
 <template>
+  <p v-if="board.rebuilding" class="anew" role="status">
+    Updating cards to today’s rules: {{ board.rebuilding.of - board.rebuilding.left }} of
+    {{ board.rebuilding.of }} jobs.
+  </p>
   <section class="head" aria-label="Now">
     <RouterLink v-for="one in timers" :key="one.key" class="cell" :to="one.to">
       <strong class="big running" :class="{ over: one.over }">{{
@@ -52,6 +56,10 @@ const turn = (to: Tone) => (tone.value = tone.value === to ? '' : to);
 </template>
 
 <style scoped>
+.anew {
+  padding: 6px 22px;
+  background: var(--act-soft);
+}
 .head {
   display: grid;
   grid-template-columns: repeat(auto-fit, minmax(220px, 1fr));

@@ -35,12 +35,15 @@ export function useCells<S, At>(asked: Asked<S, At>) {
   const texts = reactive<Record<string, string>>({});
   const wrong = reactive<Record<string, string>>({});
   const held = ref<Held<At>>();
+  /** What the program did not answer: it is sent again without anybody's doing. */
+  const silent = reactive(new Map<string, S>());
   /** The newest entry of this screen in each cell: to correct it is no conflict. */
   const own = new Map<string, string>();
   watch(asked.scope, () => {
     for (const one of [texts, wrong]) for (const key of Object.keys(one)) delete one[key];
     held.value = undefined;
     own.clear();
+    silent.clear();
   });
 
   const draft = (key: string) => `cell-${asked.scope()}-${key}`;
@@ -63,7 +66,7 @@ export function useCells<S, At>(asked: Asked<S, At>) {
   }
   function state(spot: S): CellState {
     const key = name(spot);
-    if (wrong[key]) return 'refused';
+    if (wrong[key] && !silent.has(key)) return 'refused';
     return texts[key] === undefined && left(spot) === undefined ? 'kept' : 'unkept';
   }
 
@@ -110,7 +113,10 @@ export function useCells<S, At>(asked: Asked<S, At>) {
           const theirs = stands(spot, at);
           const meanwhile =
             theirs && theirs.id !== corrects ? ` There stands ${theirs.reads || 'nothing'} now.` : '';
-          if (here()) wrong[key] = (problem.about('typed') || problem.message) + meanwhile;
+          if (here()) {
+            wrong[key] = (problem.about('typed') || problem.message) + meanwhile;
+            if (!problem.status) silent.set(key, spot as never);
+          }
           return;
         }
       }
@@ -118,9 +124,22 @@ export function useCells<S, At>(asked: Asked<S, At>) {
     localStorage.removeItem(kept);
     if (!here()) return;
     drafts.value.delete(key);
+    silent.delete(key);
     delete wrong[key];
     if (texts[key] === typed) delete texts[key];
   }
+  // What was sent again went through after all.
+  watch(
+    () => [...silent].filter(([key, spot]) => stands(spot as S)?.reads === texts[key]?.trim()),
+    (through) => {
+      for (const [key] of through) {
+        silent.delete(key);
+        localStorage.removeItem(draft(key));
+        delete wrong[key];
+        delete texts[key];
+      }
+    },
+  );
 
   /** Types and keeps at once: a choice, a tick, a value taken over. */
   function say(spot: S, typed: string): Promise<unknown> {

@@ -1,4 +1,5 @@
-import { onScopeDispose, ref, watchEffect } from 'vue';
+import { useLocalStorage } from '@vueuse/core';
+import { onScopeDispose, watchEffect } from 'vue';
 
 const KEPT = 'report-paper';
 
@@ -7,7 +8,7 @@ const KEPT = 'report-paper';
  * rule is taken away with the view.
  */
 export function usePaper(foot: () => string = () => '') {
-  const paper = ref<'A4' | 'letter'>(localStorage.getItem(KEPT) === 'letter' ? 'letter' : 'A4');
+  const paper = useLocalStorage<'A4' | 'letter'>(KEPT, 'A4');
   const rule = document.createElement('style');
   document.head.append(rule);
   watchEffect(() => {
@@ -16,7 +17,6 @@ export function usePaper(foot: () => string = () => '') {
     const right = `@bottom-right { ${line('counter(page) " / " counter(pages)')} }`;
     const feet = foot() ? left + right : '';
     rule.textContent = `@page { size: ${paper.value} portrait; margin: 13mm 14mm 14mm; ${feet} }`;
-    localStorage.setItem(KEPT, paper.value);
   });
   onScopeDispose(() => rule.remove());
   return { paper };

@@ -106,12 +106,17 @@ useKeys([
     <div class="go">
       <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
       <p class="big">{{ clock(setup.planned_s) }}</p>
-      <button class="main-act" type="button" @click="begin(true)">
-        Start run {{ next }} <span class="key">space</span>
-      </button>
-      <button class="side-act" type="button" @click="begin(false)">
-        Type in a finished run <span class="key">T</span>
-      </button>
+      <p v-if="job.view.value?.closed" class="muted">
+        This job is closed. Reopen it on Prove before measuring again.
+      </p>
+      <template v-else>
+        <button class="main-act" type="button" @click="begin(true)">
+          Start run {{ next }} <span class="key">space</span>
+        </button>
+        <button class="side-act" type="button" @click="begin(false)">
+          Type in a finished run <span class="key">T</span>
+        </button>
+      </template>
     </div>
     <p class="muted small">
       Bottles {{ setup.capacity_ml }} ml, marks every {{ setup.graduation_ml }} ml. One run screens; a

@@ -1,7 +1,8 @@
+import { useLocalStorage } from '@vueuse/core';
 import { ref } from 'vue';
 
-const id = ref(localStorage.getItem('bench-id') ?? '');
-const name = ref(localStorage.getItem('bench-name') ?? '');
+const id = useLocalStorage('bench-id', '');
+const name = useLocalStorage('bench-name', '');
 const choosing = ref(false);
 
 /** Who is at the bench: every entry is signed with this person. */
@@ -16,8 +17,6 @@ export function useBench() {
     sit: (person: { id: string; name: string }) => {
       id.value = person.id;
       name.value = person.name;
-      localStorage.setItem('bench-id', person.id);
-      localStorage.setItem('bench-name', person.name);
       choosing.value = false;
     },
   };

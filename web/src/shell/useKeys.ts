@@ -1,3 +1,4 @@
+import { useEventListener } from '@vueuse/core';
 import { onUnmounted, reactive } from 'vue';
 
 /** A key that does something now, and the word for it in the key help. */
@@ -20,7 +21,7 @@ function typing(event: KeyboardEvent, key: Key): boolean {
   return !(key.within && target instanceof HTMLInputElement && key.within(target));
 }
 
-window.addEventListener('keydown', (event) => {
+useEventListener(window, 'keydown', (event) => {
   if (event.altKey || event.repeat) return;
   const name = (event.ctrlKey || event.metaKey ? 'Ctrl+' : '') + event.key;
   const onButton = (event.target as HTMLElement).matches('button, a, summary, [role=radio]');

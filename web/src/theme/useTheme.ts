@@ -1,12 +1,12 @@
-import { computed, ref, watchEffect } from 'vue';
+import { useLocalStorage } from '@vueuse/core';
+import { computed, watchEffect } from 'vue';
 
 type Name = 'bright' | 'dim';
 
-const name = ref<Name>(localStorage.getItem('theme') === 'dim' ? 'dim' : 'bright');
+const name = useLocalStorage<Name>('theme', 'bright');
 
 watchEffect(() => {
   document.documentElement.dataset.theme = name.value;
-  localStorage.setItem('theme', name.value);
 });
 
 /** Reads one of our colours as it is now, for the tokens of the control library. */

@@ -3,7 +3,7 @@
 
 use super::SlotCode;
 use crate::record::{Event, EventRecord, JobFile, Moment, Seat, WriteEnd};
-use crate::work::cylinders;
+use crate::words::cylinders;
 use serde::Serialize;
 use std::collections::BTreeMap;
 use utoipa::ToSchema;

@@ -1,7 +1,7 @@
 //! What was read back against what was written: the only thing that a success is called by.
 
 use super::SlotCode;
-use crate::work::cylinders;
+use crate::words::cylinders;
 
 /// What was read back.
 #[derive(Debug, Clone, PartialEq, Eq)]

@@ -4,7 +4,8 @@ use super::{FitStep, Tightening, Trouble, cautions, tightening};
 use crate::caution::Caution;
 use crate::library::TorqueStage;
 use crate::record::{Event, JobFile, Moment, Signed};
-use crate::work::{Decision, cylinders};
+use crate::words::{by_number, cylinders};
+use crate::work::Decision;
 use serde::Serialize;
 use std::collections::{BTreeMap, BTreeSet};
 use utoipa::ToSchema;
@@ -150,11 +151,7 @@ pub fn fitting(file: &JobFile, family: &[TorqueStage]) -> Fitting {
         }
         (_, []) => "Every injector that was out is fitted, step by step.".to_owned(),
         (_, open) => {
-            format!(
-                "{} to fit: {left} {} open.",
-                cylinders(open),
-                if left == 1 { "step" } else { "steps" }
-            )
+            format!("{} to fit: {left} {} open.", cylinders(open), by_number(left, "step", "steps"))
         }
     };
     let due = |step: &FittingStep| {

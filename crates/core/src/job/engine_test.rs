@@ -6,7 +6,8 @@ use crate::limits;
 use crate::record::{
     JobFile, Reading, ReadingKind, RunRecord, SetAside, Signed, TestRecord, TestSetup,
 };
-use crate::work::{Regime, join};
+use crate::words::list;
+use crate::work::Regime;
 use jiff::Timestamp;
 use uuid::Uuid;
 
@@ -201,7 +202,7 @@ fn fits_column(new: &NewReading, file: &JobFile, run: &RunRecord) -> Result<(), 
     }
     let says = match run.bank {
         None => format!("This engine has cylinders 1 to {}.", file.job.intake.layout.cylinders),
-        Some(_) => format!("This run covers the bank of {}.", join(&covered)),
+        Some(_) => format!("This run covers the bank of {}.", list(&covered)),
     };
     Err(Refused::field("cylinder", says))
 }

@@ -187,10 +187,7 @@ pub fn mark_older(file: &mut JobFile) {
     let mut closed: Option<Uuid> = None;
     let mut went_on = Vec::new();
     for entry in of_job(file) {
-        let event = match &entry {
-            Entry::Event(record) => Some(&record.event),
-            _ => None,
-        };
+        let event = if let Entry::Event(held) = &entry { Some(&held.event) } else { None };
         match (event, closed) {
             (Some(Event::Reopened { .. }), _) => closed = None,
             (Some(Event::WriteEnded(_) | Event::CodesRead { .. }), _) | (_, None) => {}

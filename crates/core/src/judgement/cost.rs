@@ -11,7 +11,8 @@ use super::story::Age;
 use crate::passport::Counted;
 use crate::quantity::trimmed;
 use crate::rules::{RuleId, Rules};
-use crate::work::{Decision, join};
+use crate::words::{by_number, list};
+use crate::work::Decision;
 use serde::Serialize;
 use utoipa::ToSchema;
 
@@ -118,7 +119,7 @@ impl Prices<'_> {
 fn kept_odds(rules: &Rules, age: Option<Age>, counted: Counted) -> (f64, String) {
     if let Some(odds) = counted.odds() {
         let Counted { left_in, comebacks } = counted;
-        let noun = if comebacks == 1 { "comeback" } else { "comebacks" };
+        let noun = by_number(comebacks as usize, "comeback", "comebacks");
         let says = format!(
             "Counted here: {comebacks} {noun} for {left_in} of this family that were left in"
         );
@@ -163,7 +164,7 @@ pub(super) fn cost(
     let named: Vec<String> = named
         .into_iter()
         .filter(|(_, cylinders)| !cylinders.is_empty())
-        .map(|(word, cylinders)| format!("{} {word}", join(cylinders)))
+        .map(|(word, cylinders)| format!("{} {word}", list(cylinders)))
         .collect();
     let single = prices.option(format!("As decided: {}", named.join(", ")), &one, odds);
     let set = prices.option(format!("All {} new", decided.len()), &all, odds);

@@ -1,5 +1,6 @@
 //! One row of a limits table as it comes from a file: text, read with a problem for each cell.
 
+use super::words::Wrong;
 use super::{FamilyKind, LimitCheck, LimitEntry};
 use crate::limits::FieldProblem;
 use crate::typed::Field;
@@ -83,41 +84,33 @@ impl LimitRow {
         let mut problems = Vec::new();
         let family = self.family.trim();
         if family.is_empty() || family.chars().count() > 80 {
-            problems.push(FieldProblem::new(
-                "family",
-                "A family's name of 1 to 80 characters is needed.",
-            ));
+            problems.push(Wrong::Name.at("family"));
         }
         for (column, text, most) in
             [("condition", &self.condition, 120), ("source", &self.source, 300)]
         {
             if text.chars().count() > most {
-                problems
-                    .push(FieldProblem::new(column, format!("{most} characters are the most.")));
+                problems.push(Wrong::LongerThan(most).at(column));
             }
         }
         if self.source.trim().is_empty() {
-            problems.push(FieldProblem::new("source", "Say where the numbers come from."));
+            problems.push(Wrong::NoSource.at("source"));
         }
         let kind = match self.kind.trim() {
             "" => None,
             text => {
                 let known = FamilyKind::ALL.into_iter().find(|kind| kind.name() == text);
                 if known.is_none() {
-                    let names = FamilyKind::ALL.map(FamilyKind::name).join(", ");
-                    problems
-                        .push(FieldProblem::new("kind", format!("\"{text}\" is none of {names}.")));
+                    let names = FamilyKind::ALL.map(FamilyKind::name).to_vec();
+                    problems.push(Wrong::NoneOf(text, names).at("kind"));
                 }
                 known
             }
         };
         let check = LimitCheck::parse(self.check.trim());
         if check.is_none() {
-            let names = LimitCheck::ALL.map(LimitCheck::name).join(", ");
-            problems.push(FieldProblem::new(
-                "check",
-                format!("\"{}\" is none of {names}.", self.check.trim()),
-            ));
+            let names = LimitCheck::ALL.map(LimitCheck::name).to_vec();
+            problems.push(Wrong::NoneOf(self.check.trim(), names).at("check"));
         }
         let mut number = |column: &str, text: &str, field: Field| match text.trim() {
             "" => None,
@@ -136,16 +129,13 @@ impl LimitRow {
         let from_kpa = number("from_kpa", &self.from_kpa, pressure);
         let to_kpa = number("to_kpa", &self.to_kpa, pressure);
         if self.lower.trim().is_empty() && self.upper.trim().is_empty() {
-            problems.push(FieldProblem::new(
-                "upper",
-                "A limit needs a lower end, an upper end, or both.",
-            ));
+            problems.push(Wrong::NoEnd.at("upper"));
         }
         for (column, from, to) in
             [("upper", lower, upper), ("to_c", from_c, to_c), ("to_kpa", from_kpa, to_kpa)]
         {
             if from.zip(to).is_some_and(|(from, to)| from > to) {
-                problems.push(FieldProblem::new(column, "This end lies below the other."));
+                problems.push(Wrong::Turned.at(column));
             }
         }
         let Some(check) = check.filter(|_| problems.is_empty()) else { return Err(problems) };
@@ -226,7 +216,7 @@ mod tests {
         let columns: Vec<String> = bad.read().unwrap_err().into_iter().map(|p| p.field).collect();
         assert_eq!(columns, ["kind", "check", "from_c"]);
         let turned = LimitRow { lower: "26 MPa".to_owned(), ..row.clone() };
-        assert_eq!(turned.read().unwrap_err()[0].message, "This end lies below the other.");
+        assert_eq!(turned.read().unwrap_err(), [Wrong::Turned.at("upper")]);
         let empty =
             LimitRow { lower: String::new(), upper: String::new(), source: String::new(), ..row };
         assert_eq!(empty.read().unwrap_err().len(), 2);

@@ -7,7 +7,7 @@ use crate::mark::Mark;
 use crate::named::named;
 use crate::record::{Event, Injector, JobFile, Moment, Signed};
 use crate::work::Decision;
-use serde::Serialize;
+use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;
 
@@ -21,7 +21,7 @@ named! {
 }
 
 /// A decision about it.
-#[derive(Debug, Clone, PartialEq, Eq, Serialize, ToSchema)]
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
 pub struct StayDecision {
     /// What.
     pub decision: Decision,
@@ -35,7 +35,7 @@ pub struct StayDecision {
 }
 
 /// Something that was read of it.
-#[derive(Debug, Clone, PartialEq, Eq, Serialize, ToSchema)]
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
 pub struct StayReading {
     /// Which check.
     pub what: String,
@@ -49,7 +49,7 @@ pub struct StayReading {
 }
 
 /// A code of it.
-#[derive(Debug, Clone, PartialEq, Eq, Serialize, ToSchema)]
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
 pub struct StayCode {
     /// As kept.
     pub code: String,
@@ -60,7 +60,7 @@ pub struct StayCode {
 }
 
 /// One job.
-#[derive(Debug, Clone, PartialEq, Eq, Serialize, ToSchema)]
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
 pub struct Stay {
     /// The job.
     pub job: Uuid,

@@ -2,7 +2,7 @@ use super::*;
 use crate::engine::FuelSystem;
 use crate::mark::Mark;
 use crate::record::{DecisionRecord, Event, Part};
-use crate::sample::{at, event, job, return_test};
+use crate::sample::{self, at, event, job, return_test};
 use crate::work::Decision;
 
 /// The injector of label `L2` in a job of this number, its return read in this minute.
@@ -38,7 +38,7 @@ fn a_label_brings_the_jobs_of_one_injector_together_wherever_it_sat() {
     // Decided after the swap: about the one that came from cylinder 2.
     decide(&mut second, 1015, 4, Decision::Replace);
     let id = second.job.injectors[1].id;
-    let passport = passport(id, "l2 ", &[second.clone(), first]).unwrap();
+    let passport = sample::passport(id, "l2 ", &[second.clone(), first]);
     let numbers: Vec<u64> = passport.stays.iter().map(|stay| stay.number).collect();
     assert_eq!(numbers, [1, 2], "oldest first");
     let stay = &passport.stays[1];
@@ -51,19 +51,19 @@ fn a_label_brings_the_jobs_of_one_injector_together_wherever_it_sat() {
     // Another one took its place: it sits nowhere.
     let new = Injector { id: Uuid::from_u128(9), cylinder: 4, label: "N".to_owned() };
     second.events.push(event(1020, Event::Replaced { injector: new, part: Part::New }));
-    let out = super::passport(id, "L2", &[second.clone()]).unwrap();
+    let out = sample::passport(id, "L2", &[second.clone()]);
     assert!(out.says.starts_with("Taken out of Sample."), "{}", out.says);
-    let fresh = super::passport(Uuid::from_u128(9), "N", &[second]).unwrap();
+    let fresh = sample::passport(Uuid::from_u128(9), "N", &[second]);
     assert!(fresh.stays[0].fitted_here && fresh.stays[0].readings.is_empty());
 }
 
 #[test]
 fn a_change_within_the_doubt_is_called_none_and_other_conditions_are_no_trend() {
-    let near = passport(Uuid::nil(), "L2", &[read_in(1, 1, 22.0), read_in(2, 9, 22.5)]).unwrap();
+    let near = sample::passport(Uuid::nil(), "L2", &[read_in(1, 1, 22.0), read_in(2, 9, 22.5)]);
     assert!(near.trends[0].says.ends_with("no change that these instruments can tell."));
     let mut cold = read_in(2, 9, 60.0);
     cold.return_tests[0].setup.temperature_c = Some(crate::quantity::Celsius(40.0));
-    let apart = passport(Uuid::nil(), "L2", &[read_in(1, 1, 22.0), cold]).unwrap();
+    let apart = sample::passport(Uuid::nil(), "L2", &[read_in(1, 1, 22.0), cold]);
     let counts: Vec<usize> = apart.trends.iter().map(|trend| trend.points.len()).collect();
     assert_eq!(counts, [1, 1]);
 }

@@ -11,7 +11,7 @@ use crate::calc::CalcError;
 use crate::judged::Judged;
 use crate::quantity::trimmed;
 use crate::record::{Injector, JobFile, Moment};
-use serde::Serialize;
+use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
 use utoipa::ToSchema;
 
@@ -19,7 +19,7 @@ use utoipa::ToSchema;
 const STEP_K: f64 = 10.0;
 
 /// One value.
-#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
 pub struct TrendPoint {
     /// When.
     #[schema(value_type = String, format = DateTime)]
@@ -50,7 +50,7 @@ pub struct Trend {
 }
 
 /// Feature, condition, unit.
-type Key = (String, String, String);
+pub(super) type Key = (String, String, String);
 
 pub(super) fn points(
     file: &JobFile,

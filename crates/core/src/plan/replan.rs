@@ -9,7 +9,8 @@ use crate::tests::complaint::Complaint;
 use crate::tests::electrical::{Named, Place};
 use crate::tests::engine::{EngineTest, Outcome};
 use crate::tests::swap::SwapSays;
-use crate::work::{Lately, Suffers, join};
+use crate::words::list;
+use crate::work::{Lately, Suffers};
 
 /// Cylinders that this verdict names as bad.
 fn named(lanes: impl Iterator<Item = (u32, Mark)>) -> Vec<u32> {
@@ -71,7 +72,7 @@ pub(super) fn by_results(steps: &mut [PlanStep], intake: &Intake, known: Known<'
         set(Step::Bench, StepState::Done, says.to_owned());
     }
     if let Some((word, cylinders)) = known.compared() {
-        let says = format!("The {word} names {} already.", join(&cylinders));
+        let says = format!("The {word} names {} already.", list(&cylinders));
         set(Step::Test(EngineTest::Cutout), StepState::Spared, says);
     } else {
         set(Step::Swap, StepState::Waits, "Until a comparison names one to follow.".to_owned());
@@ -135,7 +136,7 @@ pub(super) fn put_right_first(intake: &Intake, known: Known<'_>) -> Option<PutRi
     compared.iter().all(|c| weak.contains(c)).then(|| PutRight {
         check: EngineTest::Compression,
         stage: EngineTest::Compression.stage(),
-        says: format!("{} is weak in compression: mechanical, not its injector.", join(&compared)),
+        says: format!("{} is weak in compression: mechanical, not its injector.", list(&compared)),
     })
 }
 
@@ -154,7 +155,7 @@ pub(super) fn steer(intake: &Intake, known: Known<'_>) -> String {
     if let Some((word, cylinders)) = known.compared() {
         return format!(
             "The {word} names {}: a swap tells the injector from its cylinder.",
-            join(&cylinders)
+            list(&cylinders)
         );
     }
     let says = match (complaint.shared, intake.story.suffers) {

@@ -10,7 +10,7 @@ use crate::record::{JobFile, Moment, Seat, TestRecord};
 use crate::tests::Verdict;
 use crate::tests::engine::EngineTest;
 use crate::tests::side_by_side::{Side, side_by_side};
-use crate::work::cylinders;
+use crate::words::cylinders;
 use serde::Serialize;
 use utoipa::ToSchema;
 

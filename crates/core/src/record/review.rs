@@ -4,7 +4,7 @@
 //! House rule: nobody signs off their own decision.
 
 use super::{Event, JobFile, Moment};
-use crate::work::cylinders;
+use crate::words::{by_number, cylinders};
 use serde::Serialize;
 use utoipa::ToSchema;
 use uuid::Uuid;
@@ -57,7 +57,7 @@ pub fn since(file: &JobFile, at: Moment) -> Vec<String> {
         [(levels, "of the return test"), (cells, "of other checks"), (bench, "on the bench")]
     {
         if count > 0 {
-            let readings = if count == 1 { "reading" } else { "readings" };
+            let readings = by_number(count, "reading", "readings");
             says.push(format!("{count} new {readings} {what}."));
         }
     }

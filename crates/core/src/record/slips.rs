@@ -5,7 +5,8 @@ use super::{ReadingKind, RunRecord, TestRecord};
 use crate::engine::Layout;
 use crate::start::{Missing, StartId, missing};
 use crate::tests::slip::slipped;
-use crate::work::{Regime, join};
+use crate::words::{by_number, list};
+use crate::work::Regime;
 
 /// What has to be so before a run of a return test.
 pub const RUNNING: &[StartId] = &[
@@ -55,8 +56,8 @@ impl TestRecord {
             let unread = run.unread(layout);
             let some = unread.len() < run.covers(layout).len();
             if some && !unread.is_empty() && run.seconds().is_some() {
-                let word = if unread.len() == 1 { "bottle" } else { "bottles" };
-                says.push(format!("Run {}: {word} {} not read.", run.number, join(&unread)));
+                let word = by_number(unread.len(), "bottle", "bottles");
+                says.push(format!("Run {}: {word} {} not read.", run.number, list(&unread)));
             }
         }
         says

@@ -7,6 +7,7 @@
 //! House rule: a signature holds for what was there.
 
 use super::{DecisionRecord, Event, JobFile, Moment};
+use crate::words::counted;
 use serde::Serialize;
 use utoipa::ToSchema;
 
@@ -53,7 +54,7 @@ fn moved(file: &JobFile, decision: &DecisionRecord) -> Option<String> {
         let read =
             run.readings.iter().any(|r| r.cylinder == Some(cylinder) && r.signed.moment() <= since);
         let aside = run.set_aside.as_ref().is_some_and(|aside| fresh(aside.signed.moment()));
-        set_aside += u32::from(read && aside);
+        set_aside += usize::from(read && aside);
     }
     for cell in file.sheets.iter().flat_map(|sheet| &sheet.readings) {
         if cell.cylinder.is_none_or(|held| held == cylinder) {
@@ -67,11 +68,10 @@ fn moved(file: &JobFile, decision: &DecisionRecord) -> Option<String> {
             count(cell.signed.moment(), cell.corrects.is_some());
         }
     }
-    let said = |n: u32, what: &str| {
-        (n > 0).then(|| format!("{n} {} {what}", if n == 1 { "reading" } else { "readings" }))
+    let said = |n: usize, what: &str| {
+        (n > 0).then(|| format!("{} {what}", counted(n, "reading", "readings")))
     };
-    let runs = (set_aside > 0)
-        .then(|| format!("{set_aside} {} excluded", if set_aside == 1 { "run" } else { "runs" }));
+    let runs = (set_aside > 0).then(|| format!("{} excluded", counted(set_aside, "run", "runs")));
     let parts: Vec<String> = [said(corrected, "corrected"), runs, said(followed, "added")]
         .into_iter()
         .flatten()

@@ -5,6 +5,7 @@ use crate::calc::CalcError;
 use crate::calc::decide::{DecideInput, LimitState, decide};
 use crate::matching::{Feature, FeatureKind, Matched, Progress, Shelf, matched};
 use crate::quantity::{shown, trimmed};
+use crate::words::counted;
 use serde::{Deserialize, Serialize};
 use std::collections::HashMap;
 use std::ops::ControlFlow;
@@ -351,7 +352,7 @@ fn says(spans: &[SetSpan]) -> String {
 }
 
 fn summary(out: &Matched, sets: &[MadeSet], left: usize, size: usize) -> String {
-    let many = |n: usize| if n == 1 { "1 set".to_owned() } else { format!("{n} sets") };
+    let many = |n| counted(n, "set", "sets");
     let mut says = match (sets.len(), left) {
         (0, _) => format!("No set of {size} lies within these tolerances."),
         (n, 0) => format!("{} of {size}, and nothing is left over.", many(n)),

@@ -13,7 +13,7 @@ use super::{Lane, Verdict};
 use crate::mark::Mark;
 use crate::said::Code;
 use crate::tests::outcomes;
-use crate::work::join;
+use crate::words::list;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
@@ -235,7 +235,7 @@ fn headline(named: &[Named], missing: &[String]) -> String {
     ]
     .into_iter()
     .filter(|(place, _)| !of(*place).is_empty())
-    .map(|(place, word)| format!("{word} {}", join(&of(place))))
+    .map(|(place, word)| format!("{word} {}", list(&of(place))))
     .collect();
     match (named, parts.as_slice(), missing) {
         ([Named { place: Place::Fuse, .. }, ..], ..) => {

@@ -85,6 +85,26 @@ fn the_core_depends_on_nothing_that_does_io() {
     );
 }
 
+/// And it is built without what reads a clock, a time zone or chance, whatever the crates are called.
+#[test]
+fn the_core_is_built_without_clock_time_zones_and_chance() {
+    let manifest: toml::Table = toml::from_str(include_str!("../../Cargo.toml")).unwrap();
+    let of_time = |feature: &str| {
+        ["std", "now", "clock", "local", "rng", "rand", "default"].contains(&feature)
+            || feature.starts_with("tz")
+            || feature.strip_prefix('v').is_some_and(|n| n.parse::<u8>().is_ok())
+    };
+    for name in ["jiff", "uuid"] {
+        let chosen = manifest["dependencies"][name].as_table().unwrap();
+        let all = chosen["features"].as_array().unwrap().iter();
+        let none: Vec<&str> =
+            all.filter_map(|one| one.as_str()).filter(|one| of_time(one)).collect();
+        assert_eq!(none, Vec::<&str>::new(), "{name}");
+    }
+    // Its defaults know the clock and the zones of the machine; those of `uuid` know neither.
+    assert_eq!(manifest["dependencies"]["jiff"]["default-features"].as_bool(), Some(false));
+}
+
 /// Every pair of units of one kind, there and back.
 #[test]
 fn converting_there_and_back_changes_nothing() {

@@ -1,6 +1,6 @@
 //! The program killed in the middle of writing, again and again: what it acknowledged is there once.
 //!
-//! `KILLS=200 cargo test -p cobaltine-e2e --test program kills -- --nocapture` kills it two hundred times; in
+//! `KILLS=200 cargo test --workspace --test program kills -- --nocapture` kills it two hundred times; in
 //! the suite it is killed five times.
 
 use anyhow::{Context, bail};

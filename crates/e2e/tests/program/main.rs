@@ -1,6 +1,7 @@
 //! The program from the command line, as a script uses it.
 
 mod kills;
+mod thousands;
 mod tour;
 
 use cobaltine_e2e::{Program, binary};

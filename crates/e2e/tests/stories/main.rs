@@ -8,6 +8,7 @@ mod lost;
 mod matching;
 mod measuring;
 mod proving;
+mod two_screens;
 
 use cobaltine_e2e::{Browser, Program};
 use serde_json::Value;

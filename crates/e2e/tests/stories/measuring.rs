@@ -94,7 +94,7 @@ async fn two_bad_rows_do_not_spoil_the_good_ones(
     input.send_keys(&path.display().to_string()).await?;
     browser.read("Rows that cannot be read").await?;
     browser.read("Row 3 upper Type a number.").await?;
-    browser.read("Row 5 check \"weight\" is none of").await?;
+    browser.read("Row 5 check \"weight\" is not known.").await?;
     browser.read("instead of at most 24 ml/min, 70 to 95 °C").await?;
     browser.press("Take 2 in, leave 2 bad rows out").await?;
     browser.read("1 new and 1 revised are in the library; 2 rows were left out.").await?;
@@ -256,7 +256,7 @@ async fn a_family_and_its_first_limit_by_hand(
     browser.read("Type a number.").await?;
     browser.fill("#torque", "44 in·lb; 90°").await?;
     browser.press("Add it").await?;
-    browser.read("It is driven with more than it takes").await?;
+    browser.read("Drive voltage is above the peak voltage.").await?;
     browser.fill("#peak_voltage_v", "28 V").await?;
     browser.press("Add it").await?;
     browser.read("None is known. That is a normal state").await?;
@@ -265,7 +265,7 @@ async fn a_family_and_its_first_limit_by_hand(
     browser.fill("#upper", "2,5,0").await?;
     browser.press("Approve and keep").await?;
     browser.read("is not a number").await?;
-    browser.read("Say where the numbers come from.").await?;
+    browser.read("Enter where the numbers come from.").await?;
     browser.fill("#upper", "25").await?;
     browser.fill("#from_c", "70").await?;
     browser.fill("#source", "own card 1").await?;

@@ -55,7 +55,7 @@ async fn a_folder_of_an_older_program_is_brought_up_to_date_without_losing_a_lim
         format!("INSERT INTO return_limits VALUES ('{id}', 1, 20.0, 70.0, 95.0, 'table 8')"),
         format!("INSERT INTO return_limits VALUES ('{id}', 2, 18.0, 70.0, 95.0, 'table 9')"),
     ] {
-        sqlx::query(&sql).execute(&pool).await.unwrap();
+        sqlx::query(sqlx::AssertSqlSafe(sql)).execute(&pool).await.unwrap();
     }
     pool.close().await;
 
@@ -100,7 +100,7 @@ async fn readings_of_an_older_program_survive_with_their_corrections_and_stay_ap
             "INSERT INTO readings VALUES (2, '{second}', '{run}', NULL, 1, 'level', 24.0, '24', '{first}', 'misread', '{who}', '{at}')"
         ),
     ] {
-        sqlx::query(&sql).execute(&pool).await.unwrap();
+        sqlx::query(sqlx::AssertSqlSafe(sql)).execute(&pool).await.unwrap();
     }
     pool.close().await;
 

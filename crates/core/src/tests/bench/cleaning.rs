@@ -13,7 +13,7 @@ mod compared;
 use super::compare::percent;
 use super::ctx::Ctx;
 use super::record::RoundStage;
-use super::verdict::{lanes, named};
+use super::verdict::lanes;
 use super::{BenchKind, BenchTest, Rows, Spec};
 use crate::calc::CalcError;
 use crate::caution;
@@ -25,6 +25,7 @@ use crate::tests::Because;
 use crate::tests::cell::{cell, choice};
 use crate::tests::verdict::{Lane, Verdict, coded};
 use crate::typed::Field;
+use crate::words::injectors;
 use compared::{Pair, pairs};
 
 crate::said::outcomes! {
@@ -89,7 +90,7 @@ fn judge(ctx: &Ctx<'_>) -> Result<Verdict, CalcError> {
         ),
     ] {
         if !tags.is_empty() {
-            says.push(format!("{} {}.", named(tags), if tags.len() == 1 { one } else { many }));
+            says.push(format!("{} {}.", injectors(tags), if tags.len() == 1 { one } else { many }));
         }
     }
     verdict.headline = match (&pairs.refused, says.is_empty()) {

@@ -9,7 +9,7 @@
 
 use super::ctx::Ctx;
 use super::record::RoundStage;
-use super::verdict::{lanes, named};
+use super::verdict::lanes;
 use super::{BenchKind, BenchTest, Rows, Spec};
 use crate::calc::CalcError;
 use crate::calc::decide::{DecideInput, LimitState, decide};
@@ -24,6 +24,7 @@ use crate::tests::Because;
 use crate::tests::cell::{cell, choice, words};
 use crate::tests::verdict::{Lane, Verdict, marked};
 use crate::typed::Field;
+use crate::words::injectors;
 
 crate::said::outcomes! {
     DOSER_LOW = doser_low (Departs),
@@ -111,7 +112,7 @@ fn judge(ctx: &Ctx<'_>) -> Result<Verdict, CalcError> {
         }
         None if all_good => "Leak and flow within their limits.".to_owned(),
         None => "A minute closed, then three runs.".to_owned(),
-        Some(lane) => format!("{}: {}", named(&[lane.place]), lane.sentence),
+        Some(lane) => format!("{}: {}", injectors(&[lane.place]), lane.sentence),
     };
     let mut verdict = Verdict { headline, lanes, ..Verdict::default() };
     if all_good && at_limit {

@@ -7,7 +7,7 @@
 //! The family's drive voltage, peak voltage and peak current in the library; the drives are ours.
 
 use super::ctx::Ctx;
-use super::verdict::{lanes, named};
+use super::verdict::lanes;
 use super::{BenchKind, BenchTest, Rows, Spec};
 use crate::calc::{CalcError, exceeds};
 use crate::caution;
@@ -17,6 +17,7 @@ use crate::tests::Because;
 use crate::tests::cell::{cell, choice};
 use crate::tests::verdict::{Lane, Verdict, marked};
 use crate::typed::Field;
+use crate::words::{by_number, injectors};
 
 /// Drives to choose from, with the voltage at the injector and the peak current where it is set.
 const DRIVES: &[(&str, Option<f64>, Option<f64>)] = &[
@@ -85,11 +86,11 @@ fn judge(ctx: &Ctx<'_>) -> Result<Verdict, CalcError> {
     let headline = if !bad.is_empty() {
         format!(
             "Do not pulse: {name} is more than {} {}.",
-            lower(&named(&bad)),
-            if bad.len() == 1 { "takes" } else { "take" }
+            lower(&injectors(&bad)),
+            by_number(bad.len(), "takes", "take")
         )
     } else if !unsure.is_empty() {
-        format!("{name}: nobody wrote down what {} can take.", lower(&named(&unsure)))
+        format!("{name}: nobody wrote down what {} can take.", lower(&injectors(&unsure)))
     } else {
         format!("{name}: within what each injector takes.")
     };

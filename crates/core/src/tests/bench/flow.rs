@@ -16,7 +16,7 @@ mod rows;
 use super::compare::{Compared, Reading, compare, percent, tenths};
 use super::conditions::{DENSITY, FLUID, PRESSURE, basis, flow_limit};
 use super::ctx::Ctx;
-use super::verdict::{lanes, named};
+use super::verdict::lanes;
 use super::{BenchKind, BenchTest, Rows, Spec};
 use crate::calc::CalcError;
 use crate::calc::decide::{DecideInput, LimitState, decide};
@@ -29,6 +29,7 @@ use crate::tests::Because;
 use crate::tests::cell::{cell, choice};
 use crate::tests::verdict::{Verdict, coded, marked};
 use crate::typed::Field;
+use crate::words::{by_number, injectors};
 use drawn::{drawn, lane};
 pub(super) use rows::{FlowBasis, FlowRow, flow_rows};
 
@@ -117,7 +118,7 @@ fn judge(ctx: &Ctx<'_>) -> Result<Verdict, CalcError> {
     verdict.flags.extend(judged.iter().flat_map(|one| {
         one.row.values.iter().filter_map(|value| {
             let says = value.questioned.as_ref()?;
-            Some(format!("{}, {}: {says}.", named(&[value.reading.tag]), one.row.name))
+            Some(format!("{}, {}: {says}.", injectors(&[value.reading.tag]), one.row.name))
         })
     }));
     Ok(verdict.closed())
@@ -212,8 +213,8 @@ fn headline(ctx: &Ctx<'_>, verdict: &Verdict, judged: &[Judged]) -> String {
     let mut says = Vec::new();
     for (tags, word) in [(&little, "little"), (&much, "much")] {
         if !tags.is_empty() {
-            let verb = if tags.len() == 1 { "passes" } else { "pass" };
-            says.push(format!("{} {verb} too {word}.", named(tags)));
+            let verb = by_number(tags.len(), "passes", "pass");
+            says.push(format!("{} {verb} too {word}.", injectors(tags)));
         }
     }
     let alike_off = coded(&verdict.lanes, &[Code::ALL_ALIKE_OFF]);
@@ -223,7 +224,7 @@ fn headline(ctx: &Ctx<'_>, verdict: &Verdict, judged: &[Judged]) -> String {
             alike_off.len()
         ));
     } else if !read_again.is_empty() {
-        says.push(format!("{} to be read again.", named(&read_again)));
+        says.push(format!("{} to be read again.", injectors(&read_again)));
     }
     match widest {
         None => says.push("Read at least two tubes of a regime.".to_owned()),

@@ -7,7 +7,7 @@
 //! JCGM 106; the limit is a house rule ([`RuleId::LeakDrops`]).
 
 use super::ctx::Ctx;
-use super::verdict::{lanes, named};
+use super::verdict::lanes;
 use super::{BenchKind, BenchTest, Rows, Spec};
 use crate::calc::CalcError;
 use crate::calc::decide::{DecideInput, LimitState, decide};
@@ -20,6 +20,7 @@ use crate::tests::Because;
 use crate::tests::cell::cell;
 use crate::tests::verdict::{Lane, Verdict, marked};
 use crate::typed::Field;
+use crate::words::{by_number, injectors};
 
 crate::said::outcomes! {
     BENCH_DRIPS = bench_drips,
@@ -119,8 +120,8 @@ fn judge(ctx: &Ctx<'_>) -> Result<Verdict, CalcError> {
     verdict.headline = match (bad.as_slice(), unsure.as_slice()) {
         ([], []) if found.is_empty() => "Count the drops of each.".to_owned(),
         ([], []) => "All that were watched are tight.".to_owned(),
-        ([], unsure) => format!("{} too close to call: watch longer.", named(unsure)),
-        (bad, _) => format!("{} {}.", named(bad), if bad.len() == 1 { "leaks" } else { "leak" }),
+        ([], unsure) => format!("{} too close to call: watch longer.", injectors(unsure)),
+        (bad, _) => format!("{} {}.", injectors(bad), by_number(bad.len(), "leaks", "leak")),
     };
     if ctx.set(BenchTest::Leak, "pressure").is_none() && !found.is_empty() {
         verdict.flags.push("The pressure was not noted: a leak grows with it.".to_owned());

@@ -8,7 +8,7 @@
 //! House rule (stack-up is linear over a few shims); JCGM 106 for the window.
 
 use super::ctx::Ctx;
-use super::verdict::{lanes, named};
+use super::verdict::lanes;
 use super::{BenchKind, BenchTest, Rows, Spec};
 use crate::calc::CalcError;
 use crate::calc::decide::{DecideInput, LimitState, decide};
@@ -23,6 +23,7 @@ use crate::tests::Because;
 use crate::tests::cell::{cell, choice};
 use crate::tests::verdict::{Lane, Row, Verdict, coded, marked};
 use crate::typed::Field;
+use crate::words::{counted, injectors};
 
 crate::said::outcomes! {
     LIFT_OFF = lift_off,
@@ -120,17 +121,17 @@ fn judge(ctx: &Ctx<'_>) -> Result<Verdict, CalcError> {
     let headline = if !against.is_empty() {
         format!(
             "{}: the lift moved against its shim. Question the fit before the next one.",
-            named(&against)
+            injectors(&against)
         )
     } else if !stuck.is_empty() {
-        format!("{}: does not converge. Stop, and look for the cause.", named(&stuck))
+        format!("{}: does not converge. Stop, and look for the cause.", injectors(&stuck))
     } else if let Some(first) = open {
         match outside.as_slice() {
-            [_] => format!("{}: {}", named(&[first.place]), first.sentence),
-            _ => format!("{}: lift not set yet.", named(&outside)),
+            [_] => format!("{}: {}", injectors(&[first.place]), first.sentence),
+            _ => format!("{}: lift not set yet.", injectors(&outside)),
         }
     } else if !set.is_empty() {
-        format!("{} set: lift within its window.", named(&set))
+        format!("{} set: lift within its window.", injectors(&set))
     } else {
         "Type the shim that is in, and the lift that it gives.".to_owned()
     };
@@ -223,8 +224,7 @@ fn lane(ctx: &Ctx<'_>, tag: u32, nut: bool) -> Result<Option<Lane>, CalcError> {
     };
     if out.state == LimitState::Within {
         let n = fits.len();
-        let says =
-            format!("Lift within its window after {n} {}.", if n == 1 { "fit" } else { "fits" });
+        let says = format!("Lift within its window after {}.", counted(n, "fit", "fits"));
         return Ok(Some(started(Mark::Inside, "set", says)));
     }
     if !nut && let Some(says) = against_its_shim(&fits, u, ctx.rules.get(RuleId::ShimGain)) {

@@ -13,7 +13,7 @@ mod patterns;
 use super::ctx::Ctx;
 use super::plan::{Entry, pulses};
 use super::record::{RoundStage, SessionRecord};
-use super::verdict::{lanes, named};
+use super::verdict::lanes;
 use super::{BenchKind, BenchTest, Rows, Spec};
 use crate::calc::CalcError;
 use crate::calc::bench_map::{BenchMapInput, MapPoint, bench_map};
@@ -28,6 +28,7 @@ use crate::tests::Because;
 use crate::tests::cell::cell;
 use crate::tests::verdict::{Verdict, marked};
 use crate::typed::Field;
+use crate::words::injectors;
 use drawn::{drawn, lane};
 use patterns::{Seen, patterns};
 
@@ -234,12 +235,12 @@ fn judge(ctx: &Ctx<'_>) -> Result<Verdict, CalcError> {
             format!("All {} alike: {}. Look at the bench first.", seen.len(), common.word)
         }
         (None, Some(first), [tag], _) => {
-            format!("{}: {}. Likely {}.", named(&[*tag]), first.word, first.part)
+            format!("{}: {}. Likely {}.", injectors(&[*tag]), first.word, first.part)
         }
         (None, _, [], []) if points.is_empty() => "Read the first point.".to_owned(),
         (None, _, [], []) => "Every point that was read lies within its window.".to_owned(),
-        (None, _, [], unsure) => format!("{} too close to a window to call.", named(unsure)),
-        (None, _, bad, _) => format!("{} outside their windows.", named(bad)),
+        (None, _, [], unsure) => format!("{} too close to a window to call.", injectors(unsure)),
+        (None, _, bad, _) => format!("{} outside their windows.", injectors(bad)),
     };
     if common.is_some() {
         verdict.advice.push(
@@ -307,8 +308,8 @@ fn repeat(ctx: &Ctx<'_>) -> Option<String> {
             .filter_map(|p| ctx.point(p.row).map(|point| point.name.as_str()))
             .collect();
         says.push(match out.as_slice() {
-            [] => format!("{}: one point at idle is enough for now", named(&[tag])),
-            out => format!("{}: {}", named(&[tag]), out.join(", ")),
+            [] => format!("{}: one point at idle is enough for now", injectors(&[tag])),
+            out => format!("{}: {}", injectors(&[tag]), out.join(", ")),
         });
     }
     (!says.is_empty()).then(|| {

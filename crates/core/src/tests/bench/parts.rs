@@ -5,7 +5,7 @@
 
 use super::compare::{Reading, compare, percent};
 use super::ctx::Ctx;
-use super::verdict::{lanes, named};
+use super::verdict::lanes;
 use super::{BenchKind, BenchTest, Rows, Spec};
 use crate::calc::CalcError;
 use crate::caution;
@@ -17,6 +17,7 @@ use crate::tests::Because;
 use crate::tests::cell::{cell, choice};
 use crate::tests::verdict::{Lane, Verdict, marked};
 use crate::typed::Field;
+use crate::words::injectors;
 
 crate::said::outcomes! {
     REBUILT_COIL_OFF = rebuilt_coil_off,
@@ -98,7 +99,7 @@ fn judge(ctx: &Ctx<'_>) -> Result<Verdict, CalcError> {
     let headline = match off.as_slice() {
         [] if coils.len() < 2 => "Read the coils of the set to match them.".to_owned(),
         [] => "The coils of the set match.".to_owned(),
-        off => format!("{}: coil does not match the set.", named(off)),
+        off => format!("{}: coil does not match the set.", injectors(off)),
     };
     Ok(Verdict { headline, lanes, ..Verdict::default() }.closed())
 }

@@ -4,7 +4,7 @@
 //! House rule: a picture alone asks for cleaning or a closer look; it replaces no flow.
 
 use super::ctx::Ctx;
-use super::verdict::{lanes, named};
+use super::verdict::lanes;
 use super::{BenchKind, BenchTest, Rows, Spec};
 use crate::calc::CalcError;
 use crate::caution;
@@ -13,6 +13,7 @@ use crate::said::Code;
 use crate::tests::Because;
 use crate::tests::cell::choice;
 use crate::tests::verdict::{Lane, Verdict, marked};
+use crate::words::{by_number, injectors};
 
 crate::said::outcomes! {
     SPRAY_JET = spray_jet,
@@ -106,8 +107,8 @@ fn judge(ctx: &Ctx<'_>) -> Result<Verdict, CalcError> {
         [] => "Every picture that was recorded is even.".to_owned(),
         bad => format!(
             "{}: the picture speaks against {}.",
-            named(bad),
-            if bad.len() == 1 { "it" } else { "them" }
+            injectors(bad),
+            by_number(bad.len(), "it", "them")
         ),
     };
     Ok(Verdict { headline, lanes, ..Verdict::default() }.closed())

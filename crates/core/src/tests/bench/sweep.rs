@@ -9,7 +9,7 @@
 
 use super::conditions::{DENSITY, FLUID, PRESSURE};
 use super::ctx::Ctx;
-use super::verdict::{lanes, named};
+use super::verdict::lanes;
 use super::{BenchKind, BenchTest, Rows, Spec};
 use crate::calc::CalcError;
 use crate::calc::compare_set::{CompareSetInput, compare_set};
@@ -23,6 +23,7 @@ use crate::tests::Because;
 use crate::tests::cell::{cell, choice};
 use crate::tests::verdict::{Lane, Row, SweepLine, Verdict, coded};
 use crate::typed::Field;
+use crate::words::injectors;
 
 crate::said::outcomes! {
     OPENS_LATE = opens_late,
@@ -103,13 +104,13 @@ fn judge(ctx: &Ctx<'_>) -> Result<Verdict, CalcError> {
     let alike = of(&[outcomes::OPENS_ALIKE]);
     let mut says = Vec::new();
     if !slow.is_empty() {
-        says.push(format!("{}: late by dead time and first spray, not by flow.", named(&slow)));
+        says.push(format!("{}: late by dead time and first spray, not by flow.", injectors(&slow)));
     }
     if !early.is_empty() {
-        says.push(format!("{}: early.", named(&early)));
+        says.push(format!("{}: early.", injectors(&early)));
     }
     if !open.is_empty() && (!slow.is_empty() || !early.is_empty() || !alike.is_empty()) {
-        says.push(format!("{}: inconclusive.", named(&open)));
+        says.push(format!("{}: inconclusive.", injectors(&open)));
     }
     let few = fitted.iter().all(|f| !f.out.linear);
     verdict.headline = match (says.is_empty(), open.is_empty()) {
@@ -135,7 +136,7 @@ fn judge(ctx: &Ctx<'_>) -> Result<Verdict, CalcError> {
         if let Some(ms) = one.out.misread_ms {
             verdict.flags.push(format!(
                 "{}, {} ms: off the line that the others make; probably misread.",
-                named(&[one.tag]),
+                injectors(&[one.tag]),
                 trimmed(ms)
             ));
         }

@@ -10,7 +10,7 @@
 use super::ctx::Ctx;
 use super::map::{AtPoint, points};
 use super::record::RoundStage;
-use super::verdict::{lanes, named};
+use super::verdict::lanes;
 use super::{BenchKind, BenchTest, Rows, Spec};
 use crate::calc::CalcError;
 use crate::calc::code_check::{CodeCheckInput, code_check};
@@ -24,6 +24,7 @@ use crate::said::Code;
 use crate::tests::Because;
 use crate::tests::cell::words;
 use crate::tests::verdict::{Lane, Verdict, marked};
+use crate::words::injectors;
 
 crate::said::outcomes! {}
 
@@ -93,8 +94,8 @@ fn judge(ctx: &Ctx<'_>) -> Result<Verdict, CalcError> {
     let good = marked(&lanes, &[Mark::Inside]);
     let headline = match (good.as_slice(), none.as_slice()) {
         ([], []) => "Read the final map, or type the code off the body.".to_owned(),
-        (_, []) => format!("{} coded.", named(&good)),
-        (_, none) => format!("{}: no code as it stands.", named(none)),
+        (_, []) => format!("{} coded.", injectors(&good)),
+        (_, none) => format!("{}: no code as it stands.", injectors(none)),
     };
     let mut verdict = Verdict { headline, lanes, ..Verdict::default() };
     if ctx.session.rounds[ctx.round].stage != RoundStage::Final && !found.is_empty() {

@@ -2,15 +2,8 @@
 
 use super::ctx::Ctx;
 use crate::tests::verdict::Lane;
-use crate::work::join;
 
 /// A lane for each injector, `not read` where the function gives none.
 pub(super) fn lanes(ctx: &Ctx<'_>, each: impl Fn(u32) -> Option<Lane>) -> Vec<Lane> {
     ctx.tags().map(|tag| each(tag).unwrap_or_else(|| Lane::not_read(tag))).collect()
-}
-
-/// `Injector 2`, `Injectors 2 and 4`.
-pub(super) fn named(tags: &[u32]) -> String {
-    let noun = if tags.len() == 1 { "Injector" } else { "Injectors" };
-    format!("{noun} {}", join(tags))
 }

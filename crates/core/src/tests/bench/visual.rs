@@ -7,7 +7,7 @@
 //! House rule.
 
 use super::ctx::Ctx;
-use super::verdict::{lanes, named};
+use super::verdict::lanes;
 use super::{BenchKind, BenchTest, Rows, Spec};
 use crate::calc::CalcError;
 use crate::caution;
@@ -17,6 +17,7 @@ use crate::tests::Because;
 use crate::tests::cell::{cell, choice, words};
 use crate::tests::verdict::{Lane, Verdict, marked};
 use crate::typed::Field;
+use crate::words::injectors;
 use std::collections::BTreeMap;
 
 crate::said::outcomes! {
@@ -154,9 +155,9 @@ fn judge(ctx: &Ctx<'_>) -> Result<Verdict, CalcError> {
             "Nothing looked at yet.".to_owned()
         }
         ([], [], _) => "Nothing seen against the set.".to_owned(),
-        (_, _, [(tag, says), ..]) => format!("{}: {says}", named(&[*tag])),
-        ([], work, []) => format!("{} to be cleaned or fitted anew first.", named(work)),
-        (seen, _, []) => format!("{}: seen before it is measured.", named(seen)),
+        (_, _, [(tag, says), ..]) => format!("{}: {says}", injectors(&[*tag])),
+        ([], work, []) => format!("{} to be cleaned or fitted anew first.", injectors(work)),
+        (seen, _, []) => format!("{}: seen before it is measured.", injectors(seen)),
     };
     Ok(Verdict { headline, lanes, ..Verdict::default() }.closed())
 }

@@ -9,7 +9,7 @@ use crate::rules::RuleId;
 use crate::said::{Code, Said};
 use crate::tests::Because;
 use crate::tests::slip::{other_unit, slipped};
-pub(super) use crate::work::cylinders;
+pub(super) use crate::words::cylinders;
 
 /// A cylinder that nothing was read for.
 pub(super) fn not_read(cylinder: u32) -> Lane {

@@ -2,11 +2,12 @@
 
 use crate::quantity::trimmed;
 use crate::rules::RuleId;
+use crate::tests::bench::BenchTest;
 use crate::tests::bench::compare::Reading;
 use crate::tests::bench::ctx::Ctx;
 use crate::tests::bench::plan::{Entry, pulses};
-use crate::tests::bench::{BenchTest, verdict::named};
 use crate::tests::slip::slipped;
+use crate::words::{by_number, injectors};
 
 /// One injector in one regime.
 #[derive(Debug, Clone, PartialEq)]
@@ -83,8 +84,8 @@ fn flow_row(ctx: &Ctx<'_>, row: u32, factor: f64) -> Option<FlowRow> {
         })
         .collect();
     if !own.is_empty() {
-        let verb = if own.len() == 1 { "had another count" } else { "had other counts" };
-        flags.push(format!("{}, {}: {verb}; compared per pulse.", named(&own), point.name));
+        let verb = by_number(own.len(), "had another count", "had other counts");
+        flags.push(format!("{}, {}: {verb}; compared per pulse.", injectors(&own), point.name));
     }
     // Without a count or a time the tubes can still be compared with each other.
     let (basis, says) = match (percent, open, seconds, count) {

@@ -13,7 +13,7 @@ use crate::mark::Mark;
 use crate::quantity::signed_percent;
 use crate::said::Code;
 use crate::tests::Because;
-use crate::work::join;
+use crate::words::list;
 
 /// Values this close to each other are alike whatever the gauge (house rule).
 const ALIKE: f64 = 0.05;
@@ -189,7 +189,7 @@ impl Order {
         } else {
             format!(
                 "The set drifted while it was taken; {} stands out without the drift too.",
-                join(&out)
+                list(&out)
             )
         }
     }

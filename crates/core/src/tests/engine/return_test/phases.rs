@@ -11,7 +11,8 @@ use crate::mark::Mark;
 use crate::quantity::{Celsius, shown, trimmed};
 use crate::said::{Code, Said};
 use crate::tests::outcomes;
-use crate::work::{Phase, Regime, join};
+use crate::words::list;
+use crate::work::{Phase, Regime};
 
 /// Judges a return test with its phases and banks.
 ///
@@ -103,11 +104,11 @@ fn over_phases(judged: &[(Phase, Verdict)], look: f64) -> Vec<String> {
         if !only.is_empty() {
             says.push(format!(
                 "{} only at raised speed: a leak that opens with pressure; an idle-only test would have passed it.",
-                join(&only)
+                list(&only)
             ));
         }
         if !both.is_empty() {
-            says.push(format!("{} at idle and at raised speed alike.", join(&both)));
+            says.push(format!("{} at idle and at raised speed alike.", list(&both)));
         }
     } else {
         says.push("A stepped test needs idle and raised speed to be compared.".to_owned());

@@ -12,7 +12,8 @@ use crate::mark::Mark;
 use crate::quantity::{Celsius, shown, signed_percent, trimmed};
 use crate::said::{Code, Lack, Said};
 use crate::tests::{Because, Lane};
-use crate::work::{Regime, cylinders};
+use crate::words::cylinders;
+use crate::work::Regime;
 
 /// The set, as the sentences need it.
 pub(super) struct Set<'a> {

@@ -5,7 +5,7 @@ use crate::calc::return_flow::Grade;
 use crate::mark::Mark;
 use crate::quantity::trimmed;
 use crate::said::Code;
-use crate::work::join;
+use crate::words::{by_number, list};
 
 impl Set<'_> {
     /// The finding, and what else to know or do next.
@@ -44,7 +44,7 @@ impl Set<'_> {
         let high = self.marked(Mark::TooMuch);
         let who = cylinders(&high);
         let first = self.measured().find(|(r, _)| high.first() == Some(&r.cylinder))?.1;
-        let returns = if high.len() == 1 { "returns" } else { "return" };
+        let returns = by_number(high.len(), "returns", "return");
         let share = first.vs_reference.filter(|share| self.settled && *share > 0.0);
         Some(match (share, self.limit) {
             (Some(share), _) if high.len() == 1 => {
@@ -71,7 +71,7 @@ impl Set<'_> {
                 .map(|(r, _)| r.cylinder)
                 .collect();
             camp.sort_unstable();
-            join(&camp)
+            list(&camp)
         };
         Some(format!(
             "Two camps, {} against {}: comparison cannot say which is right.",
@@ -120,7 +120,7 @@ impl Set<'_> {
             .into_iter()
             .filter(|c| !self.coded(Code::ALL_ALIKE_OFF).contains(c))
             .collect();
-        let verb = if who.len() == 1 { "returns" } else { "return" };
+        let verb = by_number(who.len(), "returns", "return");
         (!who.is_empty())
             .then(|| format!("{} {verb} next to nothing: do not believe it yet.", cylinders(&who)))
     }
@@ -185,7 +185,7 @@ impl Set<'_> {
             format!(
                 "{} more {} before a replacement is decided ({}).",
                 if missing == 1 { "One".to_owned() } else { missing.to_string() },
-                if missing == 1 { "run" } else { "runs" },
+                by_number(missing as usize, "run", "runs"),
                 self.test.rules.named(),
             )
         })

@@ -7,7 +7,7 @@ use crate::library::Limit;
 use crate::quantity::{shown, signed_percent, trimmed};
 use crate::tests::Because;
 use crate::tests::engine::return_test::Reading;
-use crate::work::join;
+use crate::words::list;
 
 impl Set<'_> {
     pub(super) fn because(&self, reading: &Reading<'_>) -> Vec<Because> {
@@ -104,7 +104,7 @@ impl Set<'_> {
                 let mut who: Vec<u32> = others.iter().map(|(cylinder, _)| *cylinder).collect();
                 who.sort_unstable();
                 Because::shows(
-                    format!("Others that agree ({}), mean {mean:.2} ml/min", join(&who)),
+                    format!("Others that agree ({}), mean {mean:.2} ml/min", list(&who)),
                     format!(
                         "{} ÷ {mean:.2} − 1 = {}",
                         shown(lane.rate_ml_min, lane.u_ml_min),
