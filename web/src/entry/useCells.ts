@@ -89,7 +89,8 @@ export function useCells<S, At>(asked: Asked<S, At>) {
   /** The finger leaves it: one after the other, since the order of taking is part of the reading. */
   function keep(spot: S): Promise<unknown> {
     const key = name(spot);
-    const typed = texts[key];
+    // What an earlier page left half typed is kept once the finger was in it.
+    const typed = texts[key] ?? (held.value?.name === key ? left(spot) : undefined);
     const from = held.value?.name === key ? held.value : look(spot);
     if (held.value?.name === key) held.value = undefined;
     if (typed === undefined) return queue;
@@ -101,24 +102,24 @@ export function useCells<S, At>(asked: Asked<S, At>) {
   async function send(spot: S, typed: string, { name: key, stood, at }: Held<At>, kept: string) {
     const scope = kept.slice(0, kept.length - key.length);
     const here = () => scope === draft('');
-    if (at !== undefined) {
-      const now = stands(spot, at);
-      const corrects = now && now.id === own.get(key) ? now.id : stood;
-      // What stands there already, or what is emptied and was empty, is nothing to keep.
-      if (typed.trim() !== (now?.reads ?? '')) {
-        try {
-          own.set(key, await asked.send(spot, typed, at, corrects));
-        } catch (error) {
-          const problem = refusal(error);
-          const theirs = stands(spot, at);
-          const meanwhile =
-            theirs && theirs.id !== corrects ? ` There stands ${theirs.reads || 'nothing'} now.` : '';
-          if (here()) {
-            wrong[key] = (problem.about('typed') || problem.message) + meanwhile;
-            if (!problem.status) silent.set(key, spot as never);
-          }
-          return;
+    // It belongs nowhere yet: it stays as it is typed.
+    if (at === undefined) return;
+    const now = stands(spot, at);
+    const corrects = now && now.id === own.get(key) ? now.id : stood;
+    // What stands there already, or what is emptied and was empty, is nothing to keep.
+    if (typed.trim() !== (now?.reads ?? '')) {
+      try {
+        own.set(key, await asked.send(spot, typed, at, corrects));
+      } catch (error) {
+        const problem = refusal(error);
+        const theirs = stands(spot, at);
+        const meanwhile =
+          theirs && theirs.id !== corrects ? ` There stands ${theirs.reads || 'nothing'} now.` : '';
+        if (here()) {
+          wrong[key] = (problem.about('typed') || problem.message) + meanwhile;
+          if (!problem.status) silent.set(key, spot as never);
         }
+        return;
       }
     }
     localStorage.removeItem(kept);

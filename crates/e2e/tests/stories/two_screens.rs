@@ -98,6 +98,23 @@ async fn nothing_moves_under_a_finger_and_what_is_not_kept_looks_so() -> anyhow:
     assert_eq!(field(&browser, third).await?[0], "12.2");
     wait_for(&browser, "return !document.body.innerText.includes('not kept yet')").await?;
 
+    // What was half typed when the page went away is there again, and is kept once it is left.
+    browser.see(first).await?.click().await?;
+    browser.see(first).await?.send_keys("5").await?;
+    browser.go(&page).await?;
+    wait_for(
+        &browser,
+        &format!("return document.querySelector(\"{first}\")?.dataset.state === 'unkept'"),
+    )
+    .await?;
+    browser.see(first).await?.click().await?;
+    browser.see(first).await?.send_keys("\u{e007}").await?;
+    wait_for(
+        &browser,
+        &format!("return document.querySelector(\"{first}\").dataset.state === 'kept'"),
+    )
+    .await?;
+
     // A bottle is typed while the other screen reads it: the field stays where it is.
     browser.go(&format!("{}/jobs/{job}/on-engine", program.address)).await?;
     let script = format!(
