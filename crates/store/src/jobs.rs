@@ -88,18 +88,18 @@ impl Store {
         command: Command,
         signed: Signed,
     ) -> Result<Kept, StoreError> {
-        let turn = self.turn().await;
+        let mut turn = self.turn().await;
         let shared = &self.shared;
-        let mut writer = self.writer.acquire().await?;
+        let writer = turn.connection()?;
         let state = match shared.held.get(job) {
             Some(state) => state,
-            None => Arc::new(held::loaded(&mut writer, job).await?),
+            None => Arc::new(held::loaded(&mut *writer, job).await?),
         };
         let mut entries = match apply(&state.file, command, signed) {
             Ok(entries) => entries,
             // Asked twice at once, the first may have come to its end in the meantime.
-            Err(_) if acts::done_before(&mut writer, act).await? => {
-                return Ok(Kept { job, entries: acts::added(&mut writer, act).await? });
+            Err(_) if acts::done_before(&mut *writer, act).await? => {
+                return Ok(Kept { job, entries: acts::added(&mut *writer, act).await? });
             }
             Err(refused) => return Err(refused.into()),
         };
@@ -111,7 +111,7 @@ impl Store {
         }
         let tail = match shared.held.tail() {
             Some(tail) => tail,
-            None => log::last_hash(&mut writer).await?,
+            None => log::last_hash(&mut *writer).await?,
         };
         let end = log::End { place: state.last, tail, bytes: state.bytes };
         let weights = Arc::clone(state.weights());
@@ -123,21 +123,19 @@ impl Store {
             && entry.is_bare()
         {
             let marks = shared.stale.mark(job, signed.at);
-            let end = match log::add_one(&mut writer, job, entry, end, act, marks).await {
+            let end = match log::add_one(&mut *writer, job, entry, end, act, marks).await {
                 Ok(end) => end,
-                Err(_) if acts::done_before(&mut writer, act).await? => {
-                    return Ok(Kept { job, entries: acts::added(&mut writer, act).await? });
+                Err(_) if acts::done_before(&mut *writer, act).await? => {
+                    return Ok(Kept { job, entries: acts::added(&mut *writer, act).await? });
                 }
                 Err(error) => return Err(error),
             };
-            sign(&mut writer, &mut file, entry.signed().by).await?;
+            sign(&mut *writer, &mut file, entry.signed().by).await?;
             file.push(entry.clone())?;
             let state = Arc::new(JobState::new(file, end.bytes, end.place, weights));
-            drop(writer);
             turn.wrote(job, &state, end.tail);
             return Ok(Kept { job, entries });
         }
-        drop(writer);
         let mut tx = turn.begin(self).await?.to(job);
         if acts::done_before(&mut tx, act).await? {
             return Ok(Kept { job, entries: acts::added(&mut tx, act).await? });

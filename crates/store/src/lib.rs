@@ -117,8 +117,9 @@ impl Store {
         let writer = pool_of(1).connect_with(options.clone()).await?;
         sqlx::migrate!("./migrations").run(&writer).await?;
         upgrade::upgrade(&writer).await?;
-        let pool = pool_of(CONNECTIONS).connect_with(options).await?;
+        let pool = pool_of(CONNECTIONS).connect_with(options.clone()).await?;
         let store = Self(Arc::new(Inner { pool, writer, shared: Arc::default(), _lock: lock }));
+        store.open_turn(&options).await?;
         // Validated at the start, not at the first judgement.
         store.weights().await?;
         store.take_up_stale().await?;
@@ -140,6 +141,7 @@ impl Store {
         if let Err(error) = self.settle().await {
             tracing::warn!(%error, "what is made from the log is made at the next start");
         }
+        self.close_turn().await;
         self.pool.close().await;
         self.writer.close().await;
     }

@@ -3,7 +3,8 @@
 use crate::held::{Held, JobState};
 use crate::stale::Stale;
 use crate::{Store, StoreError};
-use sqlx::{Sqlite, SqliteConnection, Transaction};
+use sqlx::sqlite::SqliteConnectOptions;
+use sqlx::{ConnectOptions, Connection, Sqlite, SqliteConnection, Transaction};
 use std::ops::{Deref, DerefMut};
 use std::sync::Arc;
 use std::sync::atomic::{AtomicU64, Ordering};
@@ -33,8 +34,9 @@ pub(crate) struct Shared {
     pub stale: Stale,
     /// Wakes the one that makes projections anew.
     pub wake: Arc<Notify>,
-    /// Whose turn it is to write, from the beginning until everyone was told.
-    turn: Arc<Mutex<()>>,
+    /// Whose turn it is to write, from the beginning until everyone was told; with the connection for
+    /// a write of one statement, which no pool looks after between two of them.
+    turn: Arc<Mutex<Option<SqliteConnection>>>,
 }
 
 impl Default for Shared {
@@ -67,10 +69,15 @@ impl Shared {
 /// Whose turn it is to write: nobody else does until it is dropped.
 pub(crate) struct Turn {
     shared: Arc<Shared>,
-    turn: OwnedMutexGuard<()>,
+    turn: OwnedMutexGuard<Option<SqliteConnection>>,
 }
 
 impl Turn {
+    /// The connection for one statement, and for what is read before it.
+    pub fn connection(&mut self) -> Result<&mut SqliteConnection, StoreError> {
+        self.turn.as_mut().ok_or(StoreError::Database(sqlx::Error::PoolClosed))
+    }
+
     /// Several statements that hold together or not at all.
     pub async fn begin(self, store: &Store) -> Result<Write, StoreError> {
         let tx = store.writer.begin_with("BEGIN IMMEDIATE").await?;
@@ -89,7 +96,7 @@ pub(crate) struct Write {
     tx: Transaction<'static, Sqlite>,
     shared: Arc<Shared>,
     of: Vec<Uuid>,
-    _turn: OwnedMutexGuard<()>,
+    _turn: OwnedMutexGuard<Option<SqliteConnection>>,
 }
 
 impl Write {
@@ -157,6 +164,21 @@ impl Store {
     /// Begins to write; waits until whoever writes now is done.
     pub(crate) async fn write(&self) -> Result<Write, StoreError> {
         self.turn().await.begin(self).await
+    }
+
+    /// Opens the connection for writes of one statement.
+    pub(crate) async fn open_turn(&self, options: &SqliteConnectOptions) -> Result<(), StoreError> {
+        *self.shared.turn.lock().await = Some(options.connect().await?);
+        Ok(())
+    }
+
+    /// Closes it: whoever wants to write after this is refused.
+    pub(crate) async fn close_turn(&self) {
+        if let Some(connection) = self.shared.turn.lock().await.take()
+            && let Err(error) = connection.close().await
+        {
+            tracing::warn!(%error, "the writing connection");
+        }
     }
 
     /// Waits for its turn to write.
