@@ -113,6 +113,9 @@ impl Store {
             .foreign_keys(true)
             // INSERT OR REPLACE asks the triggers that keep the log from changing.
             .pragma("recursive_triggers", "ON")
+            // Five pages a reading: what is written is brought into the file every 800 readings, not
+            // every 200. The log beside it stays below 16 MB.
+            .pragma("wal_autocheckpoint", "4000")
             .optimize_on_close(true, None);
         let writer = pool_of(1).connect_with(options.clone()).await?;
         sqlx::migrate!("./migrations").run(&writer).await?;
