@@ -3,6 +3,7 @@
 //!
 //! [`serve`] starts from a listener and ends when told, so that tests start the real thing.
 
+mod addresses;
 mod assets;
 mod bench;
 mod bench_files;

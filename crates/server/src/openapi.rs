@@ -1,21 +1,13 @@
 //! The description of the interface, and the JSON Schema of the job file made from it.
 
-use crate::{error, router};
+use crate::addresses;
 use axum::http::header;
 use axum::response::{IntoResponse, Response};
 use serde_json::{Map, Value, json};
-use utoipa::OpenApi;
-
-#[derive(OpenApi)]
-#[openapi(
-    info(title = "Cobaltine", description = "Injector work: jobs, readings, verdicts, decisions."),
-    components(schemas(error::Problem, cobaltine_store::WorkshopLine))
-)]
-pub(crate) struct Api;
 
 /// The OpenAPI document.
 pub fn openapi_json() -> Value {
-    serde_json::to_value(router::described()).unwrap_or_default()
+    serde_json::to_value(addresses::described()).unwrap_or_default()
 }
 
 /// JSON Schema (2020-12) of the job file: the same shapes as in the OpenAPI document.

@@ -1,11 +1,6 @@
-//! Every route of the program.
+//! The way of every request: what lies around the addresses.
 
-use crate::{
-    AppState, assets, bench, bench_files, board, calc, calculators, changes, codes, decisions,
-    error, events, fitting, fresh, host, instruments, jobs, judgement, library, matchings, openapi,
-    passports, people, places, proving, reports, return_plan, return_tests, rules, sheets, shelf,
-    traces, transfer, whole, workshops,
-};
+use crate::{AppState, addresses, assets, error, fresh, host, openapi, people, whole};
 use axum::Router;
 use axum::extract::DefaultBodyLimit;
 use axum::http::{HeaderName, HeaderValue, StatusCode, header};
@@ -17,19 +12,9 @@ use tower_http::compression::CompressionLayer;
 use tower_http::set_header::SetResponseHeaderLayer;
 use tower_http::timeout::TimeoutLayer;
 use tower_http::trace::TraceLayer;
-use utoipa::OpenApi as _;
-use utoipa::openapi::OpenApi;
-use utoipa_axum::router::{OpenApiRouter, UtoipaMethodRouterExt as _};
-use utoipa_axum::routes;
 
 /// Largest ordinary request.
 const BODY_LIMIT: usize = 256 * 1024;
-/// Largest file to import.
-const IMPORT_LIMIT: usize = 8 * 1024 * 1024;
-/// Largest file of bench readings: a log of a quarter of a million rows.
-const BENCH_FILE_LIMIT: usize = 24 * 1024 * 1024;
-/// Largest workshop file that comes in over HTTP; a larger one by `cobaltine import-workshop`.
-const WORKSHOP_LIMIT: usize = 64 * 1024 * 1024;
 /// A request that takes longer is answered with a time-out.
 const TIMEOUT: Duration = Duration::from_secs(30);
 /// Scripts, fonts and pictures come from here and nowhere else. Styles may be inline: the
@@ -38,104 +23,8 @@ const POLICY: &str = "default-src 'self'; script-src 'self'; style-src 'self' 'u
     img-src 'self' data:; font-src 'self'; connect-src 'self'; object-src 'none'; base-uri 'none'; \
     form-action 'self'; frame-ancestors 'none'";
 
-/// Every address, each standing once: at its handler, with its description.
-fn api() -> OpenApiRouter<AppState> {
-    OpenApiRouter::new()
-        .routes(routes!(changes::listen))
-        .routes(routes!(board::page))
-        .routes(routes!(people::list, people::add))
-        .routes(routes!(people::families))
-        .routes(routes!(jobs::layout))
-        .routes(routes!(jobs::take_in))
-        .routes(routes!(transfer::import).layer(DefaultBodyLimit::max(IMPORT_LIMIT)))
-        .routes(routes!(jobs::read))
-        .routes(routes!(jobs::change_intake))
-        .routes(routes!(return_tests::set_up))
-        .routes(routes!(decisions::decide))
-        .routes(routes!(judgement::read))
-        .routes(routes!(places::propose))
-        .routes(routes!(codes::read))
-        .routes(routes!(codes::look))
-        .routes(routes!(codes::capture))
-        .routes(routes!(codes::read_unit))
-        .routes(routes!(codes::write))
-        .routes(routes!(codes::knob))
-        .routes(routes!(fitting::read))
-        .routes(routes!(fitting::tighten))
-        .routes(routes!(proving::read))
-        .routes(routes!(proving::learned))
-        .routes(routes!(proving::clear))
-        .routes(routes!(proving::close))
-        .routes(routes!(reports::read))
-        .routes(routes!(passports::find))
-        .routes(routes!(passports::read))
-        .routes(routes!(workshops::export))
-        .routes(routes!(workshops::readings))
-        .routes(routes!(workshops::import).layer(DefaultBodyLimit::max(WORKSHOP_LIMIT)))
-        .routes(routes!(shelf::read))
-        .routes(routes!(shelf::families))
-        .routes(routes!(shelf::keep))
-        .routes(routes!(shelf::apart))
-        .routes(routes!(matchings::begin))
-        .routes(routes!(matchings::look))
-        .routes(routes!(matchings::stop))
-        .routes(routes!(judgement::weights, judgement::change_weights))
-        .routes(routes!(decisions::note))
-        .routes(routes!(events::happened))
-        .routes(routes!(events::earlier))
-        .routes(routes!(transfer::export))
-        .routes(routes!(transfer::readings))
-        .routes(routes!(return_tests::forms))
-        .routes(routes!(return_tests::begin_run))
-        .routes(routes!(return_tests::add_reading))
-        .routes(routes!(return_tests::set_aside))
-        .routes(routes!(return_plan::preview))
-        .routes(routes!(return_plan::rejudged))
-        .routes(routes!(sheets::forms))
-        .routes(routes!(sheets::begin))
-        .routes(routes!(sheets::keep_cell))
-        .routes(routes!(traces::add).layer(DefaultBodyLimit::max(IMPORT_LIMIT)))
-        .routes(routes!(bench::list, bench::begin))
-        .routes(routes!(bench::forms))
-        .routes(routes!(bench::read))
-        .routes(routes!(bench::begin_round))
-        .routes(routes!(bench::keep_cell))
-        .routes(routes!(bench::supply_csv))
-        .routes(routes!(bench_files::read).layer(DefaultBodyLimit::max(BENCH_FILE_LIMIT)))
-        .routes(routes!(bench::shims, bench::move_shims))
-        .routes(routes!(calc::run))
-        .routes(routes!(calculators::list))
-        .routes(routes!(calculators::work))
-        .routes(routes!(instruments::list, instruments::keep))
-        .routes(routes!(instruments::decide))
-        .routes(routes!(rules::list))
-        .routes(routes!(rules::change))
-        .routes(routes!(library::search))
-        .routes(routes!(library::keep_family))
-        .routes(routes!(library::family))
-        .routes(routes!(library::keep_item))
-        .routes(routes!(library::item))
-        .routes(routes!(library::preview).layer(DefaultBodyLimit::max(IMPORT_LIMIT)))
-        .routes(routes!(library::import).layer(DefaultBodyLimit::max(IMPORT_LIMIT)))
-        .routes(routes!(library::export_json))
-        .routes(routes!(library::export_csv))
-}
-
-/// The description of all of them.
-pub(crate) fn described() -> OpenApi {
-    let all = OpenApiRouter::<AppState>::with_openapi(openapi::Api::openapi());
-    let mut all = all.routes(routes!(people::health)).nest("/api", api()).into_openapi();
-    // Two handlers of one name in two files are two operations: their addresses tell them apart.
-    for item in all.paths.paths.values_mut() {
-        for operation in [&mut item.get, &mut item.post, &mut item.put].into_iter().flatten() {
-            operation.operation_id = None;
-        }
-    }
-    all
-}
-
 pub(crate) fn router(state: AppState) -> Router {
-    let api = Router::from(api())
+    let api = Router::from(addresses::api())
         .route("/openapi.json", get(openapi::document))
         .route("/schema/job.json", get(openapi::job_file))
         .route("/schema/library.json", get(openapi::library_file))

@@ -2,7 +2,6 @@
 
 use crate::held::JobState;
 use crate::rows;
-use crate::stale::Rebuilding;
 use crate::torque::torque_of;
 use crate::{Store, StoreError};
 use cobaltine_core::engine::EngineEnd;
@@ -91,6 +90,15 @@ pub struct BoardQuery {
     pub page: u32,
     /// Rows of a page, at most 100.
     pub per_page: u32,
+}
+
+/// How far projections are made anew after a change of the rules.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
+pub struct Rebuilding {
+    /// Jobs that are still to be done.
+    pub left: usize,
+    /// Of so many.
+    pub of: usize,
 }
 
 /// One page of the board, last changed first.

@@ -38,7 +38,7 @@ mod writing;
 pub use acts::Act;
 pub use bench::{BenchLine, BenchPage};
 pub use bench_files::BenchFile;
-pub use board::{BoardCard, BoardLane, BoardPage, BoardQuery, BoardTimer};
+pub use board::{BoardCard, BoardLane, BoardPage, BoardQuery, BoardTimer, Rebuilding};
 pub use error::StoreError;
 pub use held::{JobState, Opinion};
 pub use jobs::{Kept, TakeIn};
@@ -49,7 +49,6 @@ pub use log::LogCheck;
 pub use passports::{DecisionTurned, PassportLine, PassportPage};
 pub use rules::RuleRecord;
 pub use shelf::{KeptSet, ShelfFamily, ShelfPage, ShelfQuery};
-pub use stale::Rebuilding;
 pub use transfer::{Imported, TakenBy};
 pub use weights::WeightsRecord;
 pub use workshop::{

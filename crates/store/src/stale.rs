@@ -5,15 +5,14 @@
 //! the first one who reads a projection. What only the rules have changed is made anew in the
 //! background alone, with its progress told, and may be seen as it was until then.
 
+use crate::board::Rebuilding;
 use crate::held::{self, JobState};
 use crate::{Store, StoreError, board, good_readings, passports, rows, shelf};
 use jiff::Timestamp;
-use serde::{Deserialize, Serialize};
 use sqlx::{Row, SqliteConnection};
 use std::collections::{HashMap, VecDeque};
 use std::sync::{Arc, Mutex, MutexGuard, PoisonError};
 use std::time::{Duration, Instant};
-use utoipa::ToSchema;
 use uuid::Uuid;
 
 /// Every projection with the version that it is made by today.
@@ -46,15 +45,6 @@ struct Lists {
 /// Jobs whose projections are out of date.
 #[derive(Debug, Default)]
 pub(crate) struct Stale(Mutex<Lists>);
-
-/// How far projections are made anew after a change of the rules.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
-pub struct Rebuilding {
-    /// Jobs that are still to be done.
-    pub left: usize,
-    /// Of so many.
-    pub of: usize,
-}
 
 impl Stale {
     fn lock(&self) -> MutexGuard<'_, Lists> {
