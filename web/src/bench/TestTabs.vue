@@ -33,8 +33,8 @@ const tabs = computed(() =>
       :aria-current="tab.test === props.test ? 'page' : undefined"
     >
       <span>{{ tab.short }}</span>
-      <InjectorMark v-if="tab.mark" :mark="tab.mark" :size="18" silent />
-      <span v-else class="muted small">{{ tab.repeat ? 'repeat' : '' }}</span>
+      <span class="mark"><InjectorMark v-if="tab.mark" :mark="tab.mark" :size="18" silent /></span>
+      <span v-if="tab.repeat" class="repeat muted">repeat</span>
     </RouterLink>
   </nav>
 </template>
@@ -50,12 +50,23 @@ const tabs = computed(() =>
 a {
   display: inline-flex;
   align-items: center;
+  position: relative;
   gap: 6px;
-  min-height: 46px;
-  padding: 0 12px;
+  min-height: 50px;
+  padding: 0 8px 0 12px;
   color: var(--ink);
   text-decoration: none;
   border-bottom: 4px solid transparent;
+}
+/* A mark or a word that comes has its place already: no tab moves under a finger. */
+.mark {
+  width: 18px;
+}
+.repeat {
+  position: absolute;
+  left: 12px;
+  bottom: 0;
+  font-size: 0.72rem;
 }
 a.here {
   font-weight: 700;

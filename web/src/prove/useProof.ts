@@ -43,7 +43,8 @@ export function useProof() {
         body: { id: newId() },
       });
       cache.setQueryData(key.value, told);
-      await job.query.refetch();
+      // What is shown is true already: nobody's next press waits for the rest of the page.
+      void job.query.refetch();
       void cache.invalidateQueries({ queryKey: ['board'] });
     });
   const tell = (event: Event) =>
