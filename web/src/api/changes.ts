@@ -1,5 +1,6 @@
 import { useEventListener } from '@vueuse/core';
 import type { Query, QueryClient } from '@tanstack/vue-query';
+import { oldest } from './client';
 import type { ChangeView } from './types';
 
 /** Lists that show something of every job or session. */
@@ -17,7 +18,8 @@ export function follow(cache: QueryClient): void {
     const { revision, of, made } = JSON.parse(message.data) as ChangeView;
     // The first after nobody listened, or after another start of the program.
     const missed = revision !== seen && revision !== seen + 1;
-    const known = seen === 0 || revision === seen;
+    // The first of all tells nothing new unless something was written between the first answer and it.
+    const known = revision === (seen || Math.min(oldest.revision, revision));
     seen = revision;
     if (known) return;
     const concerns = ({ queryKey }: Query) => {

@@ -26,6 +26,9 @@ export class Refusal extends Error {
 
 export const SILENT = 'The program does not answer. What you typed is kept; try again.';
 
+/** The revision of the oldest answer of this page: what was written after it may be missing on the screen. */
+export const oldest = { revision: Number.POSITIVE_INFINITY };
+
 /** One request, signed by whoever is at the bench unless it is signed already. */
 async function transport(request: Request): Promise<Response> {
   const by = useBench().id.value;
@@ -39,6 +42,8 @@ async function transport(request: Request): Promise<Response> {
     throw new Refusal(0, 'silent', SILENT);
   }
   setClock(response.headers);
+  const revision = Number(response.headers.get('etag')?.split('-')[1] ?? Number.NaN);
+  if (revision < oldest.revision) oldest.revision = revision;
   if (response.ok) return response;
   const problem = (await response.json().catch(() => undefined)) as Problem | undefined;
   const code = problem?.code ?? 'unknown';

@@ -2,6 +2,7 @@
 import { computed, ref } from 'vue';
 import { useRoute } from 'vue-router';
 import type { BenchTest } from '@/api/types';
+import { useStill } from '@/entry/useStill';
 import BecausePanel from '@/job/BecausePanel.vue';
 import { useKeys } from '@/shell/useKeys';
 import StateLine from '@/shell/StateLine.vue';
@@ -27,6 +28,7 @@ const id = computed(() => String(route.params.id));
 const test = computed(() => String(route.params.test) as BenchTest);
 const session = makeSession(id, test);
 provideSession(session);
+useStill(() => session.view.value);
 const root = ref<HTMLElement>();
 const tubes = useTubes(root);
 

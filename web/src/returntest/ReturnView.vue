@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue';
 import { useRouter } from 'vue-router';
+import { useStill } from '@/entry/useStill';
 import BecausePanel from '@/job/BecausePanel.vue';
 import { useJob } from '@/job/useJob';
 import { useKeys } from '@/shell/useKeys';
@@ -24,6 +25,7 @@ const job = useJob();
 const view = computed(() => job.view.value!);
 const layout = computed(() => view.value.file.job.intake.layout);
 const entry = provideEntry(job);
+useStill(() => job.view.value);
 const router = useRouter();
 // Petrol has no return: its first check on the engine is another one.
 const instead = (['pressure_drop', 'cutout'] as const).find((check) => view.value.fits.includes(check));

@@ -2,6 +2,7 @@
 import { computed, ref } from 'vue';
 import { useRoute } from 'vue-router';
 import type { EngineTest } from '@/api/types';
+import { useStill } from '@/entry/useStill';
 import BecausePanel from '@/job/BecausePanel.vue';
 import { useJob } from '@/job/useJob';
 import StateLine from '@/shell/StateLine.vue';
@@ -23,6 +24,7 @@ const job = useJob();
 const route = useRoute();
 const check = computed(() => String(route.params.check) as EngineTest);
 const sheet = useSheet(check);
+useStill(() => sheet.view.value);
 const view = computed(() => job.view.value!);
 const layout = computed(() => view.value.file.job.intake.layout);
 const order = computed(() => view.value.banks.flat());
