@@ -2,6 +2,7 @@
 import { computed, ref } from 'vue';
 import { useRoute } from 'vue-router';
 import type { BenchTest } from '@/api/types';
+import { pastedColumn } from '@/entry/pastedColumn';
 import { useStill } from '@/entry/useStill';
 import BecausePanel from '@/job/BecausePanel.vue';
 import { useKeys } from '@/shell/useKeys';
@@ -45,13 +46,9 @@ const lane = computed(() => session.verdict.value?.lanes.find((one) => one.place
 
 /** A column pasted into a tube fills the tubes that follow it. */
 function pasted(event: ClipboardEvent, spot: Spot) {
-  const lines = (event.clipboardData?.getData('text') ?? '').split(/[\r\n\t]+/).map((one) => one.trim());
-  const values = lines.filter(Boolean);
-  if (values.length < 2) return;
-  event.preventDefault();
   const tags = session.tags.value;
   const from = tags.indexOf(spot.tag ?? 0);
-  values.forEach((value, i) => {
+  pastedColumn(event).forEach((value, i) => {
     const tag = tags[from + i];
     if (tag !== undefined) void session.cells.say({ ...spot, tag }, value);
   });

@@ -2,6 +2,7 @@
 import { computed } from 'vue';
 import type { CellForm, SheetForm } from '@/api/types';
 import CellInput from '@/entry/CellInput.vue';
+import { pastedColumn } from '@/entry/pastedColumn';
 import StripRow from '@/strip/StripRow.vue';
 import ChoiceCell from './ChoiceCell.vue';
 import type { SheetHandle } from './useSheet';
@@ -21,12 +22,8 @@ const refused = computed(() =>
 );
 /** A column pasted into a cell fills the cells of the following cylinders too. */
 function paste(event: ClipboardEvent, cell: CellForm, cylinder: number) {
-  const lines = (event.clipboardData?.getData('text') ?? '').split(/[\r\n\t]+/).map((line) => line.trim());
-  const values = lines.filter(Boolean);
-  if (values.length < 2) return;
-  event.preventDefault();
   const from = props.order.indexOf(cylinder);
-  values.forEach((value, i) => {
+  pastedColumn(event).forEach((value, i) => {
     const to = props.order[from + i];
     if (to !== undefined) void cells.say(of(cell, to), value);
   });
