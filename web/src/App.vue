@@ -7,6 +7,7 @@ import UnkeptBar from './shell/UnkeptBar.vue';
 import { useBench } from './shell/useBench';
 import { useKeys } from './shell/useKeys';
 import { useTheme } from './theme/useTheme';
+import { findAnything, bookJob } from '@/words';
 
 const WhoDialog = defineAsyncComponent(() => import('./shell/WhoDialog.vue'));
 const CommandLine = defineAsyncComponent(() => import('./shell/CommandLine.vue'));
@@ -19,12 +20,12 @@ const commanding = ref(false);
 const helping = ref(false);
 
 useKeys([
-  { key: 'Ctrl+k', word: 'find or do anything', always: true, run: () => (commanding.value = true) },
-  { key: '/', word: 'find or do anything', run: () => (commanding.value = true) },
-  { key: '?', word: 'keys of this screen', run: () => (helping.value = true) },
+  { key: 'Ctrl+k', word: findAnything, always: true, run: () => (commanding.value = true) },
+  { key: '/', word: findAnything, run: () => (commanding.value = true) },
+  { key: '?', word: 'help', run: () => (helping.value = true) },
   { key: 'b', word: 'board', run: () => router.push('/') },
-  { key: 'n', word: 'take in a job', run: () => router.push('/jobs/new') },
-  { key: 'l', word: 'bright or dim', run: turn },
+  { key: 'n', word: bookJob, run: () => router.push('/jobs/new') },
+  { key: 'l', word: 'light or dark', run: turn },
 ]);
 </script>
 

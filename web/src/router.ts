@@ -28,6 +28,8 @@ export const router = createRouter({
     { path: '/instruments', component: () => import('./instruments/InstrumentsView.vue') },
     { path: '/rules', component: () => import('./rules/RulesView.vue') },
     { path: '/rules/weights', component: () => import('./rules/WeightsView.vue') },
+    { path: '/start', component: () => import('./start/StartView.vue') },
+    { path: '/help', component: () => import('./help/HelpView.vue') },
     { path: '/workshop', name: 'workshop', component: () => import('./workshop/WorkshopView.vue') },
     { path: '/jobs/new', name: 'new-job', component: () => import('./takein/TakeInView.vue') },
     {

@@ -172,7 +172,8 @@ fn types(check: bool) -> anyhow::Result<()> {
     let library = steps::output(&program(), &["library-schema"])?;
     ship("docs/library.schema.json", &library, check)?;
     let workshop = steps::output(&program(), &["workshop-schema"])?;
-    ship("docs/workshop-line.schema.json", &workshop, check)
+    ship("docs/workshop-line.schema.json", &workshop, check)?;
+    ship("web/src/api/labels.json", &steps::output(&program(), &["labels"])?, check)
 }
 
 /// Writes a document that ships, or compares it with the one that is kept.

@@ -1,5 +1,6 @@
 //! The made-up workshop: open files, loaded through the same import as a user's.
 
+use crate::words;
 use anyhow::Context;
 use cobaltine_core::calc::trim::{TrimInput, trim};
 use cobaltine_core::instrument::Instrument;
@@ -121,7 +122,7 @@ async fn load_library(store: &Store) -> anyhow::Result<()> {
 }
 
 fn read(name: &str) -> anyhow::Result<Value> {
-    let file = Files::get(name).with_context(|| format!("{name} is not in the program"))?;
+    let file = Files::get(name).with_context(|| words::not_program(name))?;
     serde_json::from_slice(&file.data).with_context(|| name.to_owned())
 }
 
@@ -172,35 +173,35 @@ mod tests {
         assert_eq!(bad.iter().filter(|mark| **mark == Mark::TooMuch).count(), 2);
         let (split, words) = story("Creamery");
         assert_eq!(split, [Mark::Undecided; 4]);
-        assert!(words.starts_with("Two camps, 1 and 3 against 2 and 4"));
+        assert!(words.starts_with("Two groups, 1 and 3 against 2 and 4"));
         assert!(story("Net hauler").1.contains("at least 430 %"), "the overflow is a lower bound");
         assert_eq!(story("Hop sprayer").0[2], Mark::Questioned);
         assert_eq!(story("Malt kiln").0[1], Mark::Undecided);
         assert_eq!(story("Lighthouse").0, [Mark::Inside; 6]);
         assert_eq!(story("Slate crane").0.len(), 12);
         for (machine, says) in [
-            ("Oyster dredge", "fix: Fuel falls back when parked"),
+            ("Oyster dredge", "fix: Fuel drains back when parked"),
             ("Bog tractor", "Cylinder 3 makes little difference."),
             ("Hay baler", "fix: The fuel is dirty"),
-            ("Sluice pump", "Look at the harness leg of 3."),
-            ("Moor railcar", "The set drifted while it was taken: nobody is condemned by it."),
+            ("Sluice pump", "Check the wiring of 3."),
+            ("Moor railcar", "Readings drifted during the test: no injector condemned."),
             ("Chain ferry", "The fault followed the injector from cylinder 2 to 3"),
             ("Quarry loader", "The fault stayed with cylinder 4"),
-            ("Harbour crane", "At raised speed: cylinder 3 returns 124 %"),
-            ("Causeway tram", "7 of 11 proven. Next: learning drive."),
+            ("Harbour crane", "At raised speed: cylinder 3: leak-off 124 %"),
+            ("Causeway tram", "7 of 11 proven. Next: relearn drive."),
         ] {
             assert!(story(machine).1.starts_with(says), "{machine}: {}", story(machine).1);
         }
         let bench = store.sessions(None, 1, 20).await.unwrap();
         assert_eq!(bench.total, 7, "the set that two jobs share is there once");
         for (session, says) in [
-            (1, "Injector 7 passes too little."),
-            (2, "Injector 2 came back. Injector 3 is still restricted"),
+            (1, "Injector 7: too little flow."),
+            (2, "Injector 2: recovered. Injector 3: still restricted"),
             (3, "Injector 2: late"),
-            (4, "Injector 3: return high standing still."),
+            (4, "Injector 3: high static leak-off."),
             (5, "Injectors 1, 2, 3 and 4 coded."),
             (6, "Injector 1: Over the limit by less than its uncertainty"),
-            (7, "Injector 12 passes too little."),
+            (7, "Injector 12: too little flow."),
         ] {
             let line = bench.lines.iter().find(|line| line.number == session).unwrap();
             assert!(line.headline.starts_with(says), "{session}: {} {}", line.test, line.headline);

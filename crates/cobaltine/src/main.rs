@@ -5,6 +5,7 @@ mod demo;
 mod generate;
 mod serving;
 mod settings;
+mod words;
 
 use anyhow::Context;
 use clap::{Parser, Subcommand};
@@ -18,7 +19,7 @@ use std::net::SocketAddr;
 use std::path::{Path, PathBuf};
 
 #[derive(Debug, Parser)]
-#[command(version, about = "Injector work: from the complaint to the proof.")]
+#[command(version, about = "Fuel injector work, from complaint to proof.")]
 struct Cli {
     #[command(subcommand)]
     command: Command,
@@ -28,7 +29,7 @@ struct Cli {
 enum Command {
     /// Serve a workshop.
     Serve(Sources),
-    /// Load the made-up workshop into the data folder, then serve it.
+    /// Load the demo workshop into the data folder, then serve it.
     Demo {
         #[command(flatten)]
         sources: Sources,
@@ -39,7 +40,7 @@ enum Command {
         #[arg(long, default_value_t = 0)]
         limits: u32,
     },
-    /// A made-up control unit that stores codes, takes its time and fails as real ones do.
+    /// Run a simulated ECU that stores trim codes, takes its time and fails as real ones do.
     Unit {
         /// Address to listen on.
         #[arg(long, default_value = "127.0.0.1:8428")]
@@ -80,7 +81,7 @@ enum Command {
         /// Workshop file.
         file: PathBuf,
     },
-    /// Read the whole log and say whether every row is as it was written. Writes nothing.
+    /// Check that every row of the log is as it was written. Writes nothing.
     Check {
         /// Folder of the data.
         #[arg(long)]
@@ -90,6 +91,8 @@ enum Command {
     SettingsExample,
     /// Print the OpenAPI document.
     Openapi,
+    /// Print the word lists that the front end is built with.
+    Labels,
     /// Print the JSON Schema of the job file.
     Schema,
     /// Print the JSON Schema of the library file.
@@ -137,7 +140,7 @@ async fn main() -> anyhow::Result<()> {
             if let Some(broken) = check.broken {
                 anyhow::bail!("{broken}");
             }
-            println!("{} rows, each as it was written", check.rows);
+            println!("{}", words::rows_each_written(check.rows));
             Ok(())
         }
         Command::SettingsExample => {
@@ -145,6 +148,10 @@ async fn main() -> anyhow::Result<()> {
             Ok(())
         }
         Command::Openapi => print(&cobaltine_server::openapi_json()),
+        Command::Labels => {
+            print!("{}", cobaltine_core::labels::as_json());
+            Ok(())
+        }
         Command::Schema => print(&cobaltine_server::job_schema()),
         Command::LibrarySchema => print(&cobaltine_server::library_schema()),
         Command::WorkshopSchema => print(&cobaltine_server::workshop_schema()),
@@ -163,8 +170,8 @@ async fn main() -> anyhow::Result<()> {
             let done =
                 refused(open(&data).await?.import_workshop(&Act::own(), &text, signed).await)?;
             println!(
-                "{} lines, {} new jobs, {} here already",
-                done.lines, done.new_jobs, done.same_jobs
+                "{}",
+                words::lines_new_jobs_already(done.lines, done.new_jobs, done.same_jobs)
             );
             Ok(())
         }
@@ -183,12 +190,12 @@ fn print(document: &serde_json::Value) -> anyhow::Result<()> {
 async fn import(store: &Store, path: &Path) -> anyhow::Result<()> {
     let text = std::fs::read_to_string(path)
         .with_context(|| format!("{} cannot be read", path.display()))?;
-    let file: JobFile = serde_json::from_str(&text)
-        .with_context(|| format!("{} is not a job file", path.display()))?;
+    let file: JobFile =
+        serde_json::from_str(&text).with_context(|| words::not_job_file(path.display()))?;
     let taken = TakenBy { by: None, at: Timestamp::now() };
     match refused(store.import_job(&Act::own(), &file, taken).await)? {
         Imported::New(id) => println!("imported {id}"),
-        Imported::AlreadyHere(id) => println!("{id} was here already, nothing to do"),
+        Imported::AlreadyHere(id) => println!("{}", words::already_here_nothing(id)),
     }
     Ok(())
 }

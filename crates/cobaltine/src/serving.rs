@@ -1,6 +1,7 @@
 //! Listening, logging, and stopping when asked.
 
 use crate::settings::Settings;
+use crate::words;
 use anyhow::Context;
 use cobaltine_server::AppState;
 use cobaltine_standins::serve_unit;
@@ -23,12 +24,11 @@ pub(crate) enum Unit {
 /// Serves the store until Ctrl+C or a termination signal; open requests are finished first.
 pub(crate) async fn serve(store: Store, settings: Settings, unit: Unit) -> anyhow::Result<()> {
     let Settings { listen, names, log, .. } = settings;
-    let filter =
-        EnvFilter::try_new(&log).with_context(|| format!("\"{log}\" says no log level"))?;
+    let filter = EnvFilter::try_new(&log).with_context(|| words::not_log_level(&log))?;
     tracing_subscriber::fmt().json().with_env_filter(filter).with_writer(std::io::stderr).init();
     let listener = TcpListener::bind(listen)
         .await
-        .with_context(|| format!("{listen} is taken; choose another address with --listen"))?;
+        .with_context(|| words::taken_choose_another_address(listen))?;
     let stop = stop()?;
     // On standard output and alone on its line, so that a script can wait for it.
     println!("Cobaltine is at http://{}", listener.local_addr()?);
@@ -57,8 +57,8 @@ async fn stand_in_unit() -> anyhow::Result<SocketAddr> {
 pub(crate) async fn unit(listen: SocketAddr) -> anyhow::Result<()> {
     let listener = TcpListener::bind(listen)
         .await
-        .with_context(|| format!("{listen} is taken; choose another address with --listen"))?;
-    println!("The control unit stand-in is at {}", listener.local_addr()?);
+        .with_context(|| words::taken_choose_another_address(listen))?;
+    println!("{}", words::control_unit_stand(listener.local_addr()?));
     Ok(serve_unit(listener, crate::demo::control_unit()).await?)
 }
 

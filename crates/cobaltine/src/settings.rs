@@ -1,6 +1,7 @@
 //! Settings: one struct. Defaults, then a file, then the environment, then flags; what is said later
 //! holds.
 
+use crate::words;
 use anyhow::Context;
 use serde::{Deserialize, Serialize};
 use std::net::{Ipv4Addr, SocketAddr};
@@ -87,7 +88,7 @@ impl Settings {
     }
 
     fn read(text: &str, name: &Path) -> anyhow::Result<Said> {
-        toml::from_str(text).with_context(|| format!("{} is no file of settings", name.display()))
+        toml::from_str(text).with_context(|| words::not_settings_file(name.display()))
     }
 
     /// As a file that says the same.

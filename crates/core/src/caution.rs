@@ -3,6 +3,8 @@
 //! Each names the hazard, what to do, and who may do it. The program is an aid to trained
 //! people; it never overrides the maker's instructions, local codes or the law.
 
+mod words;
+
 use crate::engine::FuelSystem;
 use serde::Serialize;
 use utoipa::ToSchema;
@@ -108,14 +110,13 @@ pub struct Caution {
     pub who: &'static str,
 }
 
-const TRAINED: &str = "Trained people; the maker's instructions and local codes come first.";
-const LICENSED: &str =
-    "People trained for high voltage on vehicles, where local codes ask for a licence.";
+const TRAINED: &str = words::TRAINED_STAFF_MAKERS_INSTRUCTIONS;
+const LICENSED: &str = words::STAFF_TRAINED_HIGH_VOLTAGE;
 
 macro_rules! cautions {
-    ($($name:ident: $hazard:literal, $action:literal, $who:expr;)*) => {
+    ($($name:ident: $hazard:expr, $action:expr, $who:expr;)*) => {
         $(
-            #[doc = $hazard]
+            #[doc = concat!("`", stringify!($name), "`.")]
             pub const $name: Caution = Caution { hazard: $hazard, action: $action, who: $who };
         )*
 
@@ -125,48 +126,48 @@ macro_rules! cautions {
 }
 
 cautions! {
-    JET: "A jet of fuel goes through skin.",
-        "Never loosen a line on a running engine; stop, wait for the pressure to fall. No finger near a leak: a jet wound needs a surgeon at once, even a small one.", TRAINED;
-    VAPOUR: "Petrol vapour burns.",
-        "Ventilate, no ignition source, extinguisher of the right class at hand, catch every spill.", TRAINED;
-    SPARK: "Spark beside petrol vapour, and high voltage at the coil.",
-        "No open fuel line and no spill near a spark. Ignition off before a coil is touched; never pull one off a running engine.", TRAINED;
-    COUNTER: "Piezo injectors run with their return open are destroyed, and spray fuel.",
-        "Keep the counter-pressure in the return; never run them open where the family says so.", TRAINED;
-    RUNNING: "Running engine indoors: exhaust, belts, roll-away.",
-        "Extraction on, wheels chocked, neutral or park, brake on, no loose clothing.", TRAINED;
-    CRANKING: "Cranking engine, cylinders that may fire.",
-        "Fuel and ignition off where the test allows it, hands and clothing clear, nobody in front of open plug holes.", TRAINED;
-    CHARGE: "Dangerous voltage and stored charge at direct-injection and piezo drives.",
-        "De-energise and wait as long as the maker says. Never unplug an injector on a running engine.", LICENSED;
-    WASHED: "Raw fuel on the pistons locks an engine and washes its bores.",
-        "Out of the engine where that can be; otherwise few pulses, and a clear-flood crank with the plugs out before starting.", TRAINED;
-    DEPRESSURISE: "Fuel under pressure in lines that look dead.",
-        "Depressurise before opening, catch the fuel, leak check before the start and running.", TRAINED;
-    MOUTH: "Fuel in lungs.",
-        "Never draw fuel by mouth: hand primer or vacuum pump.", "Holds for everyone near it.";
-    IGNITION_ON: "Connector off with the ignition on: fault stored, voltage at the pins.",
-        "Only where the family allows it; otherwise ignition off, wait, and measure the wires end to end.", TRAINED;
-    HOT: "Hot fuel, hot parts.",
-        "Gloves and eye protection; let it cool before hoses come off.", TRAINED;
-    COIL: "A wrong drive destroys a coil in a second and can burst it.",
-        "Set voltage and current for the family before the first pulse; plug in with the drive off.", TRAINED;
-    BENCH: "Fuel mist, moving belts, fluid under pressure at the bench.",
-        "Guard closed, extraction on, eyes and hands covered; the pressure down before a line is opened.", TRAINED;
-    SPRAY: "A spray at pressure goes through skin and burns.",
-        "Behind the shield only, no ignition source; never a finger into a spray or a drip.", TRAINED;
-    BATH: "A heated bath with a flammable solvent in it.",
-        "Water-based cleaner only in a heated bath; gloves, eye protection, ventilation, cover on.", TRAINED;
-    ACID: "Acids burn, and eat nozzles and coils.",
-        "Better left alone. Where local practice uses one: full protection, metal that stands it, neutralise, rinse, dispose.", TRAINED;
-    REGENERATION: "An exhaust that burns itself free glows.",
-        "Outdoors or with extraction for hot gas, nothing that burns around, nobody near the tail pipe.", TRAINED;
-    ROAD: "A learning drive is traffic.",
-        "Traffic law comes before any counter; a second person reads the instruments, the driver drives.", "A licensed driver, on a road that allows it.";
-    CODING: "A supply that sags while a code is written can kill the control unit.",
-        "Support charger on, ignition on, engine off, loads off, no door; wait for the end, then read back.", TRAINED;
-    WASTE: "Waste fuel harms water and soil.",
-        "Collect samples, test fuel and rags for licensed disposal.", "Holds for everyone near it.";
+    JET: words::FUEL_JET_PIERCES_SKIN,
+        words::NEVER_LOOSEN_LINE_RUNNING, TRAINED;
+    VAPOUR: words::PETROL_VAPOUR_FIRE_EXPLOSION,
+        words::VENTILATE_NO_IGNITION_SOURCE, TRAINED;
+    SPARK: words::SPARK_NEAR_PETROL_VAPOUR,
+        words::NO_OPEN_FUEL_LINE, TRAINED;
+    COUNTER: words::PIEZO_INJECTOR_OPEN_RETURN,
+        words::KEEP_COUNTER_PRESSURE_RETURN, TRAINED;
+    RUNNING: words::ENGINE_RUNNING_INDOORS_EXHAUST,
+        words::EXTRACTION_WHEELS_CHOCKED_NEUTRAL, TRAINED;
+    CRANKING: words::CRANKING_ENGINE_MOVING_PARTS,
+        words::FUEL_IGNITION_OFF_TEST, TRAINED;
+    CHARGE: words::DANGEROUS_VOLTAGE_STORED_CHARGE,
+        words::DE_ENERGISE_WAIT_LONG, LICENSED;
+    WASHED: words::RAW_FUEL_PISTONS_HYDRAULIC,
+        words::PULSE_OUT_ENGINE_POSSIBLE, TRAINED;
+    DEPRESSURISE: words::LINES_MAY_STILL_HOLD,
+        words::DEPRESSURISE_BEFORE_OPENING_CATCH, TRAINED;
+    MOUTH: words::INHALED_FUEL_DAMAGES_LUNGS,
+        words::NEVER_SUCK_FUEL_MOUTH, words::APPLIES_EVERYONE;
+    IGNITION_ON: words::CONNECTOR_OFF_IGNITION_LIVE,
+        words::ONLY_FAMILY_ALLOWS_OTHERWISE, TRAINED;
+    HOT: words::HOT_FUEL_HOT_PARTS,
+        words::GLOVES_EYE_PROTECTION_LET, TRAINED;
+    COIL: words::WRONG_DRIVER_DESTROYS_COIL,
+        words::SET_VOLTAGE_CURRENT_FAMILY, TRAINED;
+    BENCH: words::TEST_BENCH_FUEL_MIST,
+        words::GUARD_CLOSED_EXTRACTION_EYE, TRAINED;
+    SPRAY: words::HIGH_PRESSURE_SPRAY_PIERCES,
+        words::STAY_BEHIND_SHIELD_NO, TRAINED;
+    BATH: words::FLAMMABLE_SOLVENT_HEATED_BATH,
+        words::WATER_BASED_CLEANER_ONLY, TRAINED;
+    ACID: words::ACID_BURNS_SKIN_ATTACKS,
+        words::BEST_AVOIDED_LOCAL_PRACTICE, TRAINED;
+    REGENERATION: words::REGENERATION_EXHAUST_GETS_RED,
+        words::OUTDOORS_HOT_GAS_EXTRACTION, TRAINED;
+    ROAD: words::RELEARN_DRIVE_ROAD_TRAFFIC,
+        words::TRAFFIC_LAW_COMES_BEFORE, words::LICENSED_DRIVER_ROAD_PERMITTED;
+    CODING: words::LOW_VOLTAGE_WHILE_TRIM,
+        words::SUPPORT_CHARGER_IGNITION_ENGINE, TRAINED;
+    WASTE: words::WASTE_FUEL_HARMS_WATER,
+        words::COLLECT_SAMPLES_TEST_FUEL, words::APPLIES_EVERYONE;
 }
 
 #[cfg(test)]

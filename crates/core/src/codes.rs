@@ -12,6 +12,7 @@ mod coding;
 mod compared;
 mod from_bench;
 mod numbering;
+mod words;
 
 pub use crate::work::{Capture, SlotCode};
 pub use coding::{Coding, SlotState, SlotView, Unfinished, Write, coding};
@@ -68,7 +69,7 @@ pub fn read_code(typed: &str, pattern: Option<&CodePattern>) -> ReadCode {
             .collect();
         let fine = LENGTHS.contains(&code.chars().count())
             && code.chars().all(|c| c.is_ascii_alphanumeric());
-        let problem = if fine { "" } else { "A code has 2 to 40 letters and digits." };
+        let problem = if fine { "" } else { words::TRIM_CODE_LETTERS_DIGITS };
         return ReadCode {
             code,
             problem: problem.to_owned(),
@@ -77,11 +78,9 @@ pub fn read_code(typed: &str, pattern: Option<&CodePattern>) -> ReadCode {
         };
     };
     let problem = out.problems.first().map(|problem| match problem {
-        CodeProblem::Length => format!(
-            "{} characters; a code of this family has {}.",
-            out.normalised.chars().count(),
-            pattern.length
-        ),
+        CodeProblem::Length => {
+            words::characters_trim_code_family(out.normalised.chars().count(), pattern.length)
+        }
         CodeProblem::Alphabet => {
             let wrong: Vec<String> = out
                 .normalised
@@ -89,11 +88,9 @@ pub fn read_code(typed: &str, pattern: Option<&CodePattern>) -> ReadCode {
                 .filter(|c| !pattern.alphabet.contains(*c))
                 .map(String::from)
                 .collect();
-            format!("{} cannot occur in a code of this family.", wrong.join(", "))
+            words::cannot_occur_trim_code(wrong.join(", "))
         }
-        CodeProblem::Check => {
-            "Its check characters do not fit: something in it was read wrongly.".to_owned()
-        }
+        CodeProblem::Check => words::CHECK_CHARACTERS_NOT_MATCH.to_owned(),
     });
     ReadCode {
         code: out.normalised,

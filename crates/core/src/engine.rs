@@ -5,6 +5,8 @@
 //! and so does the way two banks are counted; both are asked at intake, because a code or a
 //! verdict in the wrong cylinder is worse than none.
 
+mod words;
+
 use serde::{Deserialize, Serialize};
 use thiserror::Error;
 use utoipa::ToSchema;
@@ -98,13 +100,13 @@ pub struct Layout {
 #[derive(Debug, Clone, PartialEq, Eq, Error)]
 pub enum LayoutError {
     /// None, or more than the strip can hold.
-    #[error("an engine here has 1 to {MOST_CYLINDERS} cylinders, got {0}")]
+    #[error("{}", words::engine_here_cylinders_got(MOST_CYLINDERS, .0))]
     Cylinders(u32),
     /// Neither one nor two banks.
-    #[error("one or two banks, got {0}")]
+    #[error("{}", words::one_two_banks_got(.0))]
     Banks(u32),
     /// Two banks of different length.
-    #[error("two banks need an even number of cylinders, got {0}")]
+    #[error("{}", words::two_banks_need_even(.0))]
     Uneven(u32),
 }
 

@@ -9,6 +9,7 @@ mod apart;
 mod check;
 mod file;
 mod together;
+mod words;
 
 pub use apart::{of_job, of_session};
 pub use together::{job, session};
@@ -87,13 +88,13 @@ pub enum Entry {
 #[derive(Debug, Clone, PartialEq, Eq, Error)]
 pub enum Torn {
     /// It does not begin with what it is the log of.
-    #[error("the log does not begin with what it is the log of")]
+    #[error("{}", words::LOG_DOES_NOT_START)]
     Headless,
     /// An entry names another that is not before it.
-    #[error("entry {0} names what is not there before it")]
+    #[error("{}", words::entry_refers_something_not(.0))]
     Loose(Uuid),
     /// An entry of another kind of log.
-    #[error("entry {0} does not belong into this log")]
+    #[error("{}", words::entry_does_not_belong(.0))]
     Stray(Uuid),
 }
 

@@ -8,6 +8,7 @@
 
 mod card;
 mod tightening;
+mod words;
 
 pub use crate::work::{FitStep, Trouble};
 pub use card::{FitTick, Fitting, FittingStep, PartDue, TroubleFound, fitting};

@@ -12,6 +12,7 @@
 //! JCGM 106 ([`crate::calc::decide`]).
 
 mod gives;
+mod words;
 
 use crate::calc::CalcError;
 use crate::calc::decide::{DecideInput, LimitState, decide};
@@ -110,23 +111,23 @@ named! {
 impl Runs {
     fn word(self) -> &'static str {
         match self {
-            Self::LeanFull => "lean at full load",
-            Self::RichFull => "rich at full load",
+            Self::LeanFull => words::LEAN_FULL_LOAD,
+            Self::RichFull => words::RICH_FULL_LOAD,
             Self::LeanIdle => "lean at idle",
             Self::RichIdle => "rich at idle",
-            Self::Alike => "alike",
-            Self::Unknown => "cannot be told",
+            Self::Alike => "in line",
+            Self::Unknown => "inconclusive",
         }
     }
 
     fn risk(self) -> &'static str {
         match self {
-            Self::LeanFull => "Hot piston and knock: not to be driven at full load like this.",
-            Self::RichFull => "Soot, washed bore, thinned oil.",
-            Self::LeanIdle => "Misfire and stumble at light load.",
-            Self::RichIdle => "Rough idle, fouled spark plug.",
+            Self::LeanFull => words::HOT_PISTON_KNOCK_NOT,
+            Self::RichFull => words::SOOT_WASHED_BORE_DILUTED,
+            Self::LeanIdle => words::MISFIRE_HESITATION_LIGHT_LOAD,
+            Self::RichIdle => words::ROUGH_IDLE_FOULED_SPARK,
             Self::Alike => "",
-            Self::Unknown => "Too close for these readings: more pulses or a longer run.",
+            Self::Unknown => words::TOO_CLOSE_READINGS_MORE,
         }
     }
 }
@@ -218,22 +219,19 @@ pub fn fuelling(
     let reserve = rules.share(RuleId::DutyReserve);
     let mut advice = Vec::new();
     if at_limit.duty > reserve {
-        advice.push(format!(
-            "At {} rpm the duty is {:.0} %, above the {:.0} % that leaves a reserve{}",
+        advice.push(words::rpm_duty_above_leaves(
             trimmed(ask.limit_rpm),
             100.0 * at_limit.duty,
             100.0 * reserve,
             if at_limit.always_open {
-                ": it never closes, and more cannot be injected.".to_owned()
+                words::INJECTOR_NEVER_CLOSES_CANNOT.to_owned()
             } else {
-                ": larger injectors, or a lower limit.".to_owned()
-            }
+                words::FIT_LARGER_INJECTORS_LOWER.to_owned()
+            },
         ));
     }
     if given.iter().any(|one| !one.swept) {
-        advice.push(
-            "Dead times follow from one short pulse; a pulse sweep tells them better.".to_owned(),
-        );
+        advice.push(words::DEAD_TIMES_COME_ONE.to_owned());
     }
     Ok(Some(Fuelling {
         says: says(&lanes, &idle, &full),
@@ -242,7 +240,7 @@ pub fn fuelling(
         dead_time_from: match given.iter().filter(|one| one.swept).count() {
             0 => "the shortest pulse".to_owned(),
             swept if swept == given.len() => "the pulse sweep".to_owned(),
-            _ => "the pulse sweep, where there is one".to_owned(),
+            _ => words::PULSE_SWEEP_ONE.to_owned(),
         },
         pulses: vec![idle, full],
         duty: at_limit.duty,
@@ -296,7 +294,7 @@ fn lane(
         let n = all.len() as f64;
         let mean = all.iter().map(|other| other.in_pulse(ms).0).sum::<f64>() / n;
         if mean <= 0.0 {
-            let says = format!("at {ms} ms this set injects nothing");
+            let says = words::ms_set_injects_nothing(ms);
             return Err(CalcError::Contradiction(says));
         }
         let (q, u) = one.in_pulse(ms);
@@ -351,18 +349,17 @@ fn says(lanes: &[CylinderFuel], idle: &Rescaled, full: &Rescaled) -> String {
     }
     let open = of(Runs::Unknown);
     if !open.is_empty() {
-        says.push(format!("{} cannot be told with these readings.", cylinders(&open)));
+        says.push(words::inconclusive_readings(cylinders(&open)));
     }
     if says.is_empty() {
-        says.push("No cylinder runs lean or rich.".to_owned());
+        says.push(words::NO_CYLINDER_RUNS_LEAN.to_owned());
     }
     if idle.share.abs().max(full.share.abs()) < AS_BEFORE {
-        says.push("The control unit finds the set that it reckons with.".to_owned());
+        says.push(words::SET_MATCHES_ECU_EXPECTS.to_owned());
     } else {
-        says.push(format!(
-            "Without touching the control unit: {} at idle, {} at full load.",
+        says.push(words::without_changing_ecu_idle(
             signed_percent(idle.share),
-            signed_percent(full.share)
+            signed_percent(full.share),
         ));
     }
     says.join(" ")

@@ -1,5 +1,7 @@
 //! The instruments of the workshop and what a reading of theirs is worth.
 
+mod words;
+
 use crate::limits::FieldProblem;
 use jiff::civil::Date;
 use serde::{Deserialize, Serialize};
@@ -117,16 +119,16 @@ impl Instrument {
         let mut found = Vec::new();
         let name = self.name.trim().chars().count();
         if !(1..=80).contains(&name) {
-            found.push(FieldProblem::new("name", "A name of 1 to 80 characters is needed."));
+            found.push(FieldProblem::new("name", words::ENTER_NAME_CHARACTERS));
         }
         if self.certificate.chars().count() > 400 {
-            found.push(FieldProblem::new("certificate", "400 characters are the most."));
+            found.push(FieldProblem::new("certificate", words::MAXIMUM_CHARACTERS));
         }
         let number = |field: &str, value: f64, zero: bool| {
             let fits = value.is_finite() && value < 1e9 && (value > 0.0 || (zero && value == 0.0));
             (!fits).then(|| {
                 let least = if zero { "not below zero" } else { "above zero" };
-                FieldProblem::new(field, format!("This must be a number {least}."))
+                FieldProblem::new(field, words::enter_number(least))
             })
         };
         found.extend(number("resolution", self.resolution, false));
@@ -135,12 +137,12 @@ impl Instrument {
         found.extend(self.lead_ohm.and_then(|lead| number("lead_ohm", lead, true)));
         match (self.kind.catches_volume(), self.capacity_ml) {
             (true, None) => {
-                found.push(FieldProblem::new("capacity_ml", "Say what a bottle or a tube holds."));
+                found.push(FieldProblem::new("capacity_ml", words::ENTER_BOTTLE_TUBE_HOLDS));
             }
             (true, Some(capacity)) => {
                 found.extend(number("capacity_ml", capacity, false));
                 if capacity < self.resolution {
-                    let text = "The marks are further apart than it is large.";
+                    let text = words::MARKS_FURTHER_APART_LARGE;
                     found.push(FieldProblem::new("resolution", text));
                 }
             }

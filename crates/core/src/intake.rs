@@ -1,5 +1,7 @@
 //! What is taken in at the counter, and what is wrong with it, field by field.
 
+mod words;
+
 use crate::engine::{FuelSystem, Layout};
 use crate::limits::{FieldProblem, LONG_TEXT, SHORT_TEXT, too_long};
 use crate::work::{Condition, FaultCodes, Lately, Suffers, Symptom};
@@ -71,13 +73,10 @@ impl Intake {
             found.extend(too_long(field, text, most));
         }
         if self.machine.trim().is_empty() {
-            found.push(FieldProblem::new(
-                "machine",
-                "Say what it is, so that the job can be found.",
-            ));
+            found.push(FieldProblem::new("machine", words::ENTER_MACHINE_JOB_FOUND));
         }
         if self.symptoms.is_empty() && self.complaint.trim().is_empty() {
-            found.push(FieldProblem::new("complaint", "Tap what is wrong, or write it down."));
+            found.push(FieldProblem::new("complaint", words::TAP_SYMPTOM_DESCRIBE));
         }
         if let Err(error) = self.layout.check() {
             found.push(FieldProblem::new("layout", format!("{error}.")));
@@ -91,13 +90,13 @@ impl Intake {
 pub fn label_problems(labels: &[String], layout: &Layout) -> Vec<FieldProblem> {
     let mut found = Vec::new();
     if labels.len() > layout.cylinders as usize {
-        found.push(FieldProblem::new("labels", "More labels than cylinders."));
+        found.push(FieldProblem::new("labels", words::MORE_LABELS_CYLINDERS));
     }
     let mut seen = BTreeSet::new();
     for label in labels.iter().filter(|label| !label.trim().is_empty()) {
         found.extend(too_long("labels", label, SHORT_TEXT));
         if !seen.insert(label.trim()) {
-            found.push(FieldProblem::new("labels", format!("\"{label}\" is on two injectors.")));
+            found.push(FieldProblem::new("labels", words::two_injectors(label)));
         }
     }
     found

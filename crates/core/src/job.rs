@@ -13,6 +13,7 @@ mod replay;
 mod sheet;
 #[cfg(test)]
 mod tests;
+mod words;
 
 pub use bench::{BenchCommand, apply_bench};
 pub use command::{Command, NewReading, NewRun};
@@ -28,16 +29,16 @@ use thiserror::Error;
 #[derive(Debug, Clone, PartialEq, Error)]
 pub enum Refused {
     /// It names what is not there.
-    #[error("There is no {0} with this id.")]
+    #[error("{}", words::no_id(.0))]
     NotFound(&'static str),
     /// Someone else changed it first.
-    #[error("Someone changed this job while you had it open. Nothing was overwritten.")]
+    #[error("{}", words::SOMEONE_CHANGED_JOB_WHILE)]
     Stale(Box<Job>),
     /// It cannot follow what is there.
     #[error("{0}")]
     Conflict(String),
     /// Fields that cannot be kept as they are.
-    #[error("Some fields need another look.")]
+    #[error("{}", words::CHECK_MARKED_FIELDS)]
     Invalid(Vec<FieldProblem>),
 }
 
@@ -59,9 +60,7 @@ impl Refused {
 /// [`Refused`], with what to do about it.
 pub fn apply(file: &JobFile, command: Command, signed: Signed) -> Result<Vec<Entry>, Refused> {
     if file.closed().is_some() && !command.follows_closing() {
-        return Err(Refused::conflict(
-            "This job is closed. Reopen it with a reason first; then this can be kept.",
-        ));
+        return Err(Refused::conflict(words::JOB_CLOSED_REOPEN_REASON));
     }
     let entries = match command {
         Command::ChangeIntake { id, revision, intake, labels } => {

@@ -204,7 +204,7 @@ impl JobFile {
     ) -> Vec<SwapVerdict> {
         let series = self.series(verdicts, sheets);
         let mut found = Vec::new();
-        for record in &self.events {
+        for record in self.happened() {
             let Event::Swapped { one, other } = record.event else { continue };
             let at = record.signed.moment();
             // Who sat there until then: an event of the same moment has moved them already.
@@ -218,7 +218,7 @@ impl JobFile {
                 s.to <= at && series.iter().any(|after| after.test == s.test && after.from >= at)
             });
             let Some(before) = before else { continue };
-            let next = self.events.iter().filter(|e| e.event.moves());
+            let next = self.happened().filter(|e| e.event.moves());
             let until = next.map(|e| e.signed.moment()).filter(|t| *t > at).min();
             let after = series.iter().rfind(|s| {
                 s.test == before.test && s.from >= at && until.is_none_or(|until| s.to <= until)

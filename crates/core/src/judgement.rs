@@ -20,6 +20,7 @@ mod states;
 mod step;
 mod story;
 mod weights;
+mod words;
 
 pub use crate::record::{Overtaken, Review, overtaken};
 pub use cause::{Action, Cause, With};
@@ -330,10 +331,7 @@ fn differ(schools: &[SchoolOf]) -> String {
         apart.dedup();
         apart.retain(|cylinder| of.iter().any(|school| !school.condemns.contains(cylinder)));
         if !apart.is_empty() {
-            says.push(format!(
-                "{check}: the schools differ on {}",
-                cylinders(&apart).to_lowercase()
-            ));
+            says.push(words::methods_differ(check, cylinders(&apart).to_lowercase()));
         }
     }
     if says.is_empty() { String::new() } else { format!("{}.", says.join("; ")) }

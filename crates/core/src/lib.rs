@@ -18,10 +18,12 @@
 //! - [`mod@tests`]: every test of engine and bench, from what was read to a verdict with its because.
 //! - [`judgement`]: likely causes, the next check, the decision and what it costs.
 //! - [`matching`]: sets from a shelf of tested injectors, on several features at once.
+//! - [`profile`]: the workshop itself, for the head of its reports.
 //! - [`limits`]: what may be typed may be imported.
 //! - [`mod@entry`]: the log of a job and of a session, and how they follow from it.
 //! - [`job`]: what a person may do to a job, and the one place that refuses.
 //! - [`record`]: what is kept of a job, as stored, exported and sent.
+//! - [`labels`]: the word of everything that the program names, each list once.
 //! - [`work`]: the vocabulary of a job (stages, decisions, symptoms) and what it waits for.
 
 pub mod calc;
@@ -37,6 +39,7 @@ pub mod intake;
 pub mod job;
 pub mod judged;
 pub mod judgement;
+pub mod labels;
 pub mod library;
 pub mod limits;
 pub mod mark;
@@ -47,6 +50,7 @@ pub mod passport;
 pub mod places;
 pub mod plain;
 pub mod plan;
+pub mod profile;
 pub mod proving;
 pub mod quantity;
 pub mod record;

@@ -5,6 +5,8 @@
 //! House rules, wide enough for every job that was ever seen and narrow enough that a file of one
 //! stays readable by people and by [`JOB_BYTES`].
 
+mod words;
+
 use jiff::Timestamp;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
@@ -80,34 +82,31 @@ const SIGNED_S: std::ops::Range<i64> = 631_152_000..6_942_585_600;
 
 /// What is wrong with a time, in words; nothing for one that a workshop can have lived through.
 pub fn time_problem(at: Timestamp) -> Option<String> {
-    (!SIGNED_S.contains(&at.as_second())).then(|| {
-        format!("{at} is no time that a workshop signs at (1990 to 2189): look at the clock.")
-    })
+    (!SIGNED_S.contains(&at.as_second())).then(|| words::outside_years_workshop_signs(at))
 }
 
 /// What is wrong with a number that was read; nothing for one that can be kept.
 pub fn number_problem(value: f64) -> Option<&'static str> {
-    (!value.is_finite() || value.abs() > VALUE).then_some("This is no number that can be kept.")
+    (!value.is_finite() || value.abs() > VALUE).then_some(words::NUMBER_CANNOT_SAVED)
 }
 
 /// What is wrong with the length of a text.
 pub fn too_long(field: &str, text: &str, most: usize) -> Option<FieldProblem> {
     let length = text.chars().count();
-    (length > most)
-        .then(|| FieldProblem::new(field, format!("{length} characters; {most} are the most.")))
+    (length > most).then(|| FieldProblem::new(field, words::characters_maximum(length, most)))
 }
 
 /// What is wrong with a text that is needed.
 pub fn text_problem(field: &str, text: &str, most: usize) -> Option<FieldProblem> {
     if text.trim().is_empty() {
-        return Some(FieldProblem::new(field, "A few words are needed here."));
+        return Some(FieldProblem::new(field, words::ENTER_FEW_WORDS));
     }
     too_long(field, text, most)
 }
 
 /// What is wrong with a list that grows: it holds this many, and one more is asked for.
 pub fn full(held: usize, most: usize, what: &str) -> Option<String> {
-    (held >= most).then(|| format!("{most} {what} are the most of one job."))
+    (held >= most).then(|| words::maximum_one_job(most, what))
 }
 
 #[cfg(test)]
@@ -117,7 +116,7 @@ mod tests {
     #[test]
     fn times_at_the_edge_of_the_calendar_are_refused_in_words() {
         for edge in [Timestamp::MIN, Timestamp::MAX, Timestamp::UNIX_EPOCH] {
-            assert!(time_problem(edge).is_some_and(|says| says.contains("look at the clock")));
+            assert!(time_problem(edge).is_some_and(|says| says.contains("check the clock")));
         }
         assert_eq!(time_problem("2031-05-20T08:00:00Z".parse().unwrap()), None);
     }

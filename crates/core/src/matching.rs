@@ -27,6 +27,7 @@ mod bound;
 mod exact;
 mod search;
 mod why;
+mod words;
 
 use crate::calc::CalcError;
 use serde::{Deserialize, Serialize};
@@ -247,28 +248,22 @@ fn sorted(mut set: Vec<usize>) -> Vec<usize> {
 fn scaled(shelf: &Shelf) -> Result<Vec<Vec<Option<f64>>>, CalcError> {
     let wrong = CalcError::Contradiction;
     if shelf.features.is_empty() || shelf.features.len() > MOST_FEATURES {
-        return Err(wrong(format!("1 to {MOST_FEATURES} features can be matched at once")));
+        return Err(wrong(words::match_features_once(MOST_FEATURES)));
     }
     if !(2..=MOST_MEMBERS).contains(&shelf.size) {
-        return Err(wrong(format!("a set has 2 to {MOST_MEMBERS} members")));
+        return Err(wrong(words::set_members(MOST_MEMBERS)));
     }
     if shelf.values.len() > MOST {
-        return Err(wrong(format!(
-            "{} injectors; {MOST} are the most at once",
-            shelf.values.len()
-        )));
+        return Err(wrong(words::injectors_maximum_once(shelf.values.len(), MOST)));
     }
     for feature in &shelf.features {
         if !(feature.tolerance.is_finite() && feature.tolerance > 0.0) {
-            return Err(wrong(format!("the tolerance of {} must be above zero", feature.name)));
+            return Err(wrong(words::tolerance_must_above_zero(&feature.name)));
         }
     }
     let scale = |index: usize, values: &Vec<Option<f64>>| {
         if values.len() != shelf.features.len() {
-            return Err(wrong(format!(
-                "injector {} has not one value for each feature",
-                index + 1
-            )));
+            return Err(wrong(words::injector_needs_one_value(index + 1)));
         }
         let of = |(feature, value): (&Feature, &Option<f64>)| {
             let Some(value) = *value else { return Ok(None) };
@@ -280,7 +275,7 @@ fn scaled(shelf: &Shelf) -> Result<Vec<Vec<Option<f64>>>, CalcError> {
             if at.is_finite() {
                 return Ok(Some(at));
             }
-            Err(wrong(format!("{} of injector {} cannot be compared", feature.name, index + 1)))
+            Err(wrong(words::injector_cannot_compared(&feature.name, index + 1)))
         };
         shelf.features.iter().zip(values).map(of).collect::<Result<Vec<_>, _>>()
     };
@@ -305,11 +300,11 @@ fn packing(
 ) -> Result<(Packing, Vec<Vec<usize>>), CalcError> {
     let mut used = vec![false; shelf.values.len()];
     let mut claim = |index: usize| {
-        let held = used.get_mut(index).ok_or_else(|| {
-            CalcError::Contradiction(format!("there is no injector {} on the shelf", index + 1))
-        })?;
+        let held = used
+            .get_mut(index)
+            .ok_or_else(|| CalcError::Contradiction(words::no_injector_shelf(index + 1)))?;
         if std::mem::replace(held, true) {
-            let says = format!("injector {} stands in two places", index + 1);
+            let says = format!("injector {} appears twice", index + 1);
             return Err(CalcError::Contradiction(says));
         }
         Ok(())
@@ -318,11 +313,7 @@ fn packing(
         set.iter().try_for_each(|index| claim(*index))?;
         let known = set.iter().all(|index| scaled[*index].iter().all(Option::is_some));
         if set.len() != shelf.size || !known || width_of(scaled, set) > 1.0 + SLACK {
-            let says = format!(
-                "pinned set {} does not hold: {} members that were measured and lie within the tolerances are needed",
-                n + 1,
-                shelf.size
-            );
+            let says = words::pinned_set_not_valid(n + 1, shelf.size);
             return Err(CalcError::Contradiction(says));
         }
     }

@@ -28,7 +28,7 @@ macro_rules! named {
             }
 
             /// The one of this name.
-            #[allow(dead_code, reason = "not every one is read from a word")]
+            #[allow(dead_code, reason = "not every one can be read from a word")]
             pub fn parse(name: &str) -> Option<Self> {
                 Self::ALL.iter().copied().find(|one| one.name() == name)
             }

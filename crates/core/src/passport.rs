@@ -10,6 +10,7 @@
 mod outcome;
 mod stay;
 mod trend;
+mod words;
 
 pub use outcome::{Counted, Turned, turned};
 pub use stay::{Held, Stay, StayCode, StayDecision, StayReading};
@@ -102,7 +103,7 @@ pub fn passport(injector: Uuid, label: &str, lives: Vec<Life>) -> Passport {
 }
 
 fn says(stays: &[Stay], cleanings: usize) -> String {
-    let Some(last) = stays.last() else { return "Nothing is kept of this injector.".to_owned() };
+    let Some(last) = stays.last() else { return words::NO_HISTORY_INJECTOR.to_owned() };
     let place = match last.cylinder {
         Some(cylinder) => format!("In cylinder {cylinder} of {}", last.machine),
         None => format!("Taken out of {}", last.machine),
@@ -116,8 +117,8 @@ fn says(stays: &[Stay], cleanings: usize) -> String {
     let back = stays.iter().filter(|stay| stay.held == Held::CameBack).count();
     let back = match back {
         0 => String::new(),
-        1 => " It came back once.".to_owned(),
-        n => format!(" It came back {n} times."),
+        1 => words::CAME_BACK_ONCE.to_owned(),
+        n => words::came_back_times(n),
     };
     format!("{place}. {jobs}{cleaned}.{back}")
 }

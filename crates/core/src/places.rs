@@ -11,6 +11,7 @@
 //! inequality); over banks every division is tried.
 
 mod spares;
+mod words;
 
 pub use spares::{Spare, spares};
 
@@ -266,8 +267,8 @@ fn placed(
             String::new()
         };
         let says = match (share, held) {
-            (None, Some(held)) => format!("Does not go back as it is. {held}"),
-            (None, None) => "Not measured: it stays where it sits.".to_owned(),
+            (None, Some(held)) => words::not_refitted(held),
+            (None, None) => words::NOT_MEASURED_STAYS.to_owned(),
             (Some(_), _) if cylinder == seat.cylinder => words(&["stays", &wants]),
             (Some(_), _) => words(&[&format!("from cylinder {}", seat.cylinder), &wants]),
         };
@@ -295,23 +296,18 @@ fn says(
     let percent = |share: f64| format!("{:.1} %", 100.0 * share);
     let open: Vec<u32> = placed.iter().filter(|p| p.share.is_none()).map(|p| p.cylinder).collect();
     let mut says = if moves == 0 {
-        format!(
-            "Leave them where they are: {} apart within a bank by {}, and no other placing is better by more than this bench can tell ({}).",
-            percent(now),
-            feature.word(),
-            percent(doubt)
-        )
+        words::leave_place_bank_spread(percent(now), feature.word(), percent(doubt))
     } else {
-        format!(
-            "{moves} change their cylinder: {} apart within a bank by {}, {} as they sit; the bench tells {} apart.",
+        words::move_bank_spread_now(
+            moves,
             percent(apart),
             feature.word(),
             percent(now),
-            percent(doubt)
+            percent(doubt),
         )
     };
     if !open.is_empty() {
-        says.push_str(&format!(" {} not placed.", cylinders(&open)));
+        says.push_str(&words::not_placed(cylinders(&open)));
     }
     says
 }
@@ -331,10 +327,7 @@ fn codes(fuel: FuelSystem, placed: &[Placed]) -> String {
     if moved.is_empty() || !fuel.coded() {
         return String::new();
     }
-    format!(
-        "The codes move with them: {}. Write them, then read back and compare.",
-        moved.join(", ")
-    )
+    words::trim_codes_move_write(moved.join(", "))
 }
 
 #[cfg(test)]

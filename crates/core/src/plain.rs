@@ -3,6 +3,8 @@
 //! # Source
 //! Everything comes from the record of the job; nothing is promised that is not on it.
 
+mod words;
+
 use crate::codes::{SlotState, coding};
 use crate::fitting::Fitting;
 use crate::proving::{ItemState, Proof, ProveId};
@@ -35,14 +37,14 @@ pub fn plain(file: &JobFile, fitting: &Fitting, proof: &Proof, measured: &[u32])
     if begun || proof.closing.closed.is_some() {
         let states = [ItemState::LeftOut, ItemState::Failed, ItemState::Unsure, ItemState::Open];
         for one in states.into_iter().flat_map(settled) {
-            let says = if one.says.is_empty() { "Not done yet." } else { one.says.as_str() };
+            let says = if one.says.is_empty() { words::NOT_DONE_YET } else { one.says.as_str() };
             open.push(format!("{}: {says}", one.title));
         }
     }
     let stands = match (&proof.closing.closed, begun) {
         (Some(_), _) => proof.says.clone(),
-        (None, true) => "The work is not closed yet.".to_owned(),
-        (None, false) => "This is a finding; no work on the injectors is on record.".to_owned(),
+        (None, true) => words::WORK_NOT_FINISHED_YET.to_owned(),
+        (None, false) => words::FINDINGS_ONLY_NO_INJECTOR.to_owned(),
     };
     Plain { done: done(file, fitting, measured), proven, open, stands }
 }
@@ -50,16 +52,14 @@ pub fn plain(file: &JobFile, fitting: &Fitting, proof: &Proof, measured: &[u32])
 /// How an item is told to a customer; none for what is told elsewhere or says nothing to them.
 fn proven_words(id: ProveId) -> Option<String> {
     let says = match id {
-        ProveId::Codes => {
-            "The control unit holds the right code for every cylinder; it was read back."
-        }
-        ProveId::LeakOff => "No joint leaked under pressure with the engine off.",
-        ProveId::LeakRunning => "No joint leaked with the engine running.",
-        ProveId::Cleared => "The control unit forgot what it had learned of the old injectors.",
-        ProveId::Drive => "The control unit has relearned the injectors.",
-        ProveId::Regeneration => "The exhaust completed one self-cleaning cycle.",
-        ProveId::Rescan => "No fault came back when the fault codes were read again.",
-        ProveId::RoadTest => "It was driven under the conditions of the complaint.",
+        ProveId::Codes => words::CONTROL_UNIT_HOLDS_RIGHT,
+        ProveId::LeakOff => words::NO_FUEL_JOINT_LEAKED,
+        ProveId::LeakRunning => words::NO_FUEL_JOINT_LEAKED_ENGINE,
+        ProveId::Cleared => words::LEARNED_VALUES_OLD_INJECTORS,
+        ProveId::Drive => words::CONTROL_UNIT_RELEARNED_INJECTORS,
+        ProveId::Regeneration => words::EXHAUST_COMPLETED_ONE_SELF,
+        ProveId::Rescan => words::NO_FAULT_CODE_RETURNED,
+        ProveId::RoadTest => words::ROAD_TESTED_UNDER_CONDITIONS,
         ProveId::Fitting | ProveId::Bleed | ProveId::Start | ProveId::FailedTest => return None,
     };
     Some(says.to_owned())
@@ -76,10 +76,10 @@ fn repeat(proof: &Proof) -> Option<String> {
         .map(|lane| {
             let unit =
                 if repeat.unit.is_empty() { String::new() } else { format!(" {}", repeat.unit) };
-            format!("cylinder {} went from {} to {}{unit}", lane.cylinder, lane.before, lane.after)
+            words::cylinder_went(lane.cylinder, &lane.before, &lane.after, &unit)
         })
         .collect();
-    Some(format!("{} repeated under the same conditions: {}.", repeat.test, changed.join(", ")))
+    Some(words::repeated_under_same_conditions(&repeat.test, changed.join(", ")))
 }
 
 fn done(file: &JobFile, fitting: &Fitting, measured: &[u32]) -> Vec<String> {
@@ -104,7 +104,7 @@ fn done(file: &JobFile, fitting: &Fitting, measured: &[u32]) -> Vec<String> {
         } else {
             format!(" ({})", injector.label)
         };
-        says.push(format!("Cylinder {}: {kind}{label} was fitted.", injector.cylinder));
+        says.push(words::cylinder_fitted(injector.cylinder, kind, &label));
     }
     let was = |says: &mut Vec<String>, decision, words: &str| {
         let of: Vec<u32> = with(decision).into_iter().filter(|c| !replaced.contains(c)).collect();
@@ -112,11 +112,11 @@ fn done(file: &JobFile, fitting: &Fitting, measured: &[u32]) -> Vec<String> {
             says.push(format!("{}: {words}", cylinders(&of)));
         }
     };
-    was(&mut says, Decision::Replace, "the injector is to be replaced.");
+    was(&mut says, Decision::Replace, words::REPLACE_INJECTOR);
     was(&mut says, Decision::Clean, "cleaned.");
-    was(&mut says, Decision::Adjust, "reconditioned and adjusted.");
-    was(&mut says, Decision::RepairHarness, "the wiring is to be repaired; the injector stays.");
-    was(&mut says, Decision::LookElsewhere, "the injector is sound; the cause lies elsewhere.");
+    was(&mut says, Decision::Adjust, words::INJECTOR_RECONDITIONED_ADJUSTED);
+    was(&mut says, Decision::RepairHarness, words::REPAIR_WIRING_INJECTOR_STAYS);
+    was(&mut says, Decision::LookElsewhere, words::INJECTOR_SOUND_CAUSE_LIES);
     // Left alone after a measurement is one thing, left alone without one another.
     let (measured, blind): (Vec<u32>, Vec<u32>) =
         with(Decision::Leave).into_iter().partition(|c| measured.contains(c));
@@ -126,14 +126,13 @@ fn done(file: &JobFile, fitting: &Fitting, measured: &[u32]) -> Vec<String> {
             says.push(format!("{}: {words}", cylinders(&of)));
         }
     };
-    left(measured, "no fault found; left in place.");
-    left(blind, "not measured; left in place.");
+    left(measured, words::NO_FAULT_FOUND_LEFT);
+    left(blind, words::NOT_MEASURED_LEFT_PLACE);
     let moved = file.seats(None).into_iter().filter(|seat| seat.came_from != seat.cylinder);
-    let moved: Vec<String> = moved
-        .map(|seat| format!("the one from cylinder {} to {}", seat.came_from, seat.cylinder))
-        .collect();
+    let moved: Vec<String> =
+        moved.map(|seat| words::one_cylinder(seat.came_from, seat.cylinder)).collect();
     if !moved.is_empty() {
-        says.push(format!("Injectors changed places: {}.", moved.join(", ")));
+        says.push(words::injectors_swapped(moved.join(", ")));
     }
     if fitting.done && !fitting.out.is_empty() {
         let parts: Vec<&str> = fitting.parts.iter().map(|part| part.name.as_str()).collect();
@@ -142,10 +141,10 @@ fn done(file: &JobFile, fitting: &Fitting, measured: &[u32]) -> Vec<String> {
         } else {
             format!(" with new parts ({})", parts.join(", "))
         };
-        says.push(format!(
-            "The injectors of {} {} were fitted{parts}.",
+        says.push(words::injectors_fitted(
             by_number(fitting.out.len(), "cylinder", "cylinders"),
-            list(&fitting.out)
+            list(&fitting.out),
+            &parts,
         ));
     }
     let coding = coding(file);
@@ -154,10 +153,7 @@ fn done(file: &JobFile, fitting: &Fitting, measured: &[u32]) -> Vec<String> {
     });
     let stored: Vec<u32> = stored.map(|slot| slot.cylinder).collect();
     if !stored.is_empty() {
-        says.push(format!(
-            "{}: the code of the injector was stored in the control unit.",
-            cylinders(&stored)
-        ));
+        says.push(words::injector_code_stored_control(cylinders(&stored)));
     }
     says
 }
@@ -197,7 +193,7 @@ mod tests {
         assert_eq!(
             before.done,
             [
-                "Cylinders 1 and 2: the injector is to be replaced.",
+                "Cylinders 1 and 2: replace the injector.",
                 "Cylinder 3: no fault found; left in place.",
                 "Cylinder 4: not measured; left in place."
             ]
@@ -210,7 +206,7 @@ mod tests {
         }
         let after = look(&file);
         assert_eq!(after.done[0], "Cylinder 2: a new injector (N-50) was fitted.");
-        assert_eq!(after.done[1], "Cylinder 1: the injector is to be replaced.");
+        assert_eq!(after.done[1], "Cylinder 1: replace the injector.");
         assert!(
             after
                 .done
@@ -223,6 +219,6 @@ mod tests {
             "{:?}",
             after.open
         );
-        assert_eq!(after.stands, "The work is not closed yet.");
+        assert_eq!(after.stands, "The work is not finished yet.");
     }
 }

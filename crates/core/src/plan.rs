@@ -9,12 +9,13 @@
 
 mod replan;
 mod steps;
+mod words;
 
 use crate::caution::Caution;
 use crate::record::{Event, JobFile};
 use crate::tests::Verdict;
 use crate::tests::electrical::Electrical;
-use crate::tests::engine::EngineTest;
+use crate::tests::engine::{EngineTest, Outcome};
 use crate::tests::swap::SwapVerdict;
 use crate::work::Stage;
 use serde::{Deserialize, Serialize};
@@ -64,6 +65,8 @@ pub struct PlanStep {
     pub state: StepState,
     /// Its result, or why it waits, is spared or was left out.
     pub says: String,
+    /// What its result found.
+    pub found: Outcome,
 }
 
 /// The plan of a job.
@@ -146,14 +149,15 @@ fn by_people(steps: &mut Vec<PlanStep>, file: &JobFile) {
                 minutes: *minutes,
                 tools: String::new(),
                 cautions: Vec::new(),
-                why: if why.is_empty() { "Added by hand.".to_owned() } else { why.clone() },
+                why: if why.is_empty() { words::ADDED_HAND.to_owned() } else { why.clone() },
                 spared_by: String::new(),
                 state: StepState::Open,
                 says: String::new(),
+                found: Outcome::Open,
             }),
-            Event::StepDone { step } => set(steps, step, StepState::Done, "Done, ticked by hand."),
+            Event::StepDone { step } => set(steps, step, StepState::Done, words::DONE_TICKED_HAND),
             Event::StepSkipped { step, reason } => {
-                set(steps, step, StepState::Skipped, &format!("Left out: {reason}"));
+                set(steps, step, StepState::Skipped, &format!("Skipped: {reason}"));
             }
             Event::StepBack { step } => set(steps, step, StepState::Open, ""),
             Event::StepFirst { step } => {
@@ -163,6 +167,7 @@ fn by_people(steps: &mut Vec<PlanStep>, file: &JobFile) {
                 }
             }
             Event::Swapped { .. }
+            | Event::SwapUndone { .. }
             | Event::Placed { .. }
             | Event::CodesRead { .. }
             | Event::UnitNumbered { .. }

@@ -11,6 +11,7 @@
 mod learn;
 mod proof;
 mod repeat;
+mod words;
 
 pub use crate::work::{Counter, Learned, ProveId, Told};
 pub use learn::{Learning, band_word};

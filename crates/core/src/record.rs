@@ -13,6 +13,7 @@ mod sheet;
 mod slips;
 mod stands;
 mod trail;
+mod words;
 
 pub use current::{Current, NextRun, RunNow, RunState};
 pub use event::{Event, EventRecord, Part, Timer, WriteEnd};
@@ -343,7 +344,7 @@ impl TestSetup {
     pub fn flags(&self) -> Vec<String> {
         let overdue = self.instruments.iter().filter_map(|used| {
             let since = used.overdue_since?;
-            Some(format!("{} was due for calibration on {since}.", used.name))
+            Some(words::due_calibration(&used.name, since))
         });
         overdue.collect()
     }

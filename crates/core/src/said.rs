@@ -162,27 +162,6 @@ impl Lack {
             Self::NoPressure | Self::NoEdition => 0.3,
         }
     }
-
-    /// As read beside the reading.
-    pub fn word(self) -> &'static str {
-        match self {
-            Self::StartConditions => "start conditions not ticked",
-            Self::Cold => "engine cold",
-            Self::Unloaded => "no load on the wire",
-            Self::LeadsNotZeroed => "meter leads not zeroed",
-            Self::NoTemperature => "temperature not measured",
-            Self::OneRun => "one run",
-            Self::FewRuns => "fewer runs than asked for",
-            Self::Overdue => "instrument overdue for calibration",
-            Self::NoPressure => "pressure not noted",
-            Self::NoEdition => "edition of the part not noted",
-            Self::NotCapped => "coolant ports not capped",
-            Self::TipAsFound => "tip not cleaned before",
-            Self::OthersNotCleaned => "the others were not cleaned",
-            Self::AskTheBracket => "the first one not measured again",
-            Self::OrderProven => "drift taken out",
-        }
-    }
 }
 
 /// What one lane says.

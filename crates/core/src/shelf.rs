@@ -10,6 +10,7 @@
 
 mod sets;
 mod tested;
+mod words;
 
 pub use crate::tests::bench::{ShelfFeature, ShelfValue};
 pub use sets::{FeatureAsk, LeftOnShelf, MadeSet, MadeSets, MatchAsk, SetMember, SetSpan, sets};
@@ -47,7 +48,7 @@ impl ShelfFeature {
             Self::DeadTime => "dead time",
             Self::FullDelivery => "longest delivery",
             Self::SmallDelivery => "smallest delivery",
-            Self::StaticReturn => "standing return",
+            Self::StaticReturn => "static leak-off",
             Self::Resistance => "resistance",
         }
     }
@@ -58,7 +59,7 @@ impl ShelfFeature {
             Self::StaticFlow => "ml/min",
             Self::ShortPulse => "mm³",
             Self::DeadTime => "ms",
-            Self::FullDelivery | Self::SmallDelivery | Self::StaticReturn => "mm³ a stroke",
+            Self::FullDelivery | Self::SmallDelivery | Self::StaticReturn => "mm³/stroke",
             Self::Resistance => "Ω",
         }
     }

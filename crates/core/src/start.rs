@@ -5,17 +5,19 @@
 //! # Source
 //! House rules of the trade; the maker's own start conditions come first.
 
+mod words;
+
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
 macro_rules! registry {
-    ($($variant:ident = $name:ident: $word:literal, $why:literal;)*) => {
+    ($($variant:ident = $name:ident;)*) => {
         /// Names one start condition.
         #[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Serialize, Deserialize, ToSchema)]
         #[serde(rename_all = "snake_case")]
         pub enum StartId {
             $(
-                #[doc = $word]
+                #[doc = concat!("`", stringify!($name), "`.")]
                 $variant,
             )*
         }
@@ -33,48 +35,31 @@ macro_rules! registry {
 
             /// As ticked.
             pub fn word(self) -> &'static str {
-                match self {
-                    $(Self::$variant => $word,)*
-                }
+                words::of(self).0
             }
 
             /// What a result is worth without it.
             pub fn why(self) -> &'static str {
-                match self {
-                    $(Self::$variant => $why,)*
-                }
+                words::of(self).1
             }
         }
     };
 }
 
 registry! {
-    Warm = warm: "warm, at operating temperature",
-        "cold fuel is thicker and returns less";
-    AccessoriesOff = accessories_off: "accessories off",
-        "a compressor or fan that cuts in moves the idle";
-    Parked = parked: "park or neutral, brake on, wheels chocked",
-        "an engine under load or a vehicle that can move is no test";
-    LowPressureProven = low_pressure_proven: "low-pressure side proven",
-        "a starved pump makes good injectors look bad";
-    ChargerOn = charger_on: "support charger on",
-        "a falling battery moves the readings in the order of taking";
-    ExtractionOn = extraction_on: "exhaust extraction on",
-        "nobody reads well in exhaust gas";
-    FuelAboveLow = fuel_above_low: "tank above the low mark",
-        "a pump that draws air gives readings of air";
-    IgnitionOff = ignition_off: "ignition off and waited",
-        "stored charge reads as a fault, and can hurt";
-    RailBlanked = rail_blanked: "return rail blanked",
-        "an open return rail draws air";
-    HosesPurged = hoses_purged: "hoses purged, no bubbles, bottles emptied",
-        "air in a hose is fuel that is missing in its bottle";
-    Settled = settled: "pressure settled before each pulse",
-        "a gauge that still moves gives no start";
-    PlugsOut = plugs_out: "all plugs or glow plugs out, throttle open",
-        "the other cylinders slow the starter, and each turn differs";
-    LeadsZeroed = leads_zeroed: "meter leads held together first",
-        "the leads are part of the reading";
+    Warm = warm;
+    AccessoriesOff = accessories_off;
+    Parked = parked;
+    LowPressureProven = low_pressure_proven;
+    ChargerOn = charger_on;
+    ExtractionOn = extraction_on;
+    FuelAboveLow = fuel_above_low;
+    IgnitionOff = ignition_off;
+    RailBlanked = rail_blanked;
+    HosesPurged = hoses_purged;
+    Settled = settled;
+    PlugsOut = plugs_out;
+    LeadsZeroed = leads_zeroed;
 }
 
 /// A start condition as a view asks for it.
@@ -111,8 +96,8 @@ pub fn missing(wanted: &[StartId], ticked: &[StartId]) -> Option<Missing> {
     let because: Vec<String> =
         open.iter().map(|id| format!("{} ({})", id.word(), id.why())).collect();
     (!open.is_empty()).then(|| Missing {
-        short: format!("Not ticked before: {}.", words.join("; ")),
-        because: format!("Not ticked before: {}.", because.join("; ")),
+        short: words::unticked_start(words.join("; ")),
+        because: words::unticked_start_2(because.join("; ")),
     })
 }
 

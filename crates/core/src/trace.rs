@@ -17,6 +17,8 @@
 //! assert_eq!((drops[0].start_kpa, drops[0].end_kpa), (300.0, 210.0));
 //! ```
 
+mod words;
+
 use crate::calc::CalcError;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
@@ -53,26 +55,23 @@ pub fn find_drops(points: &[[f64; 2]]) -> Result<Vec<Drop>, CalcError> {
         return Err(CalcError::TooFew { what: "points", least: LEAST, got: points.len() });
     }
     if points.iter().flatten().any(|v| !v.is_finite()) {
-        return Err(CalcError::Contradiction("the trace holds something that is no number".into()));
+        return Err(CalcError::Contradiction(words::TRACE_HOLDS_SOMETHING_NOT.into()));
     }
     if points.windows(2).any(|w| w[1][0] < w[0][0]) {
-        return Err(CalcError::Contradiction("the times of the trace do not rise".into()));
+        return Err(CalcError::Contradiction(words::TIMES_TRACE_NOT_RISE.into()));
     }
     let smooth = medians(points);
     // The largest fall is what everything is measured by.
     let largest = largest_fall(&smooth);
     if largest <= 0.0 {
-        return Err(CalcError::Contradiction("the pressure never falls in this trace".into()));
+        return Err(CalcError::Contradiction(words::PRESSURE_NEVER_FALLS_TRACE.into()));
     }
     let drops: Vec<Drop> = swings(&smooth, DEEP * largest)
         .into_iter()
         .map(|swing| swing.drop(points, &smooth, HELD * largest))
         .collect();
     if drops.len() > MOST {
-        return Err(CalcError::Contradiction(format!(
-            "{} drops were found; that is noise, not a balance test",
-            drops.len()
-        )));
+        return Err(CalcError::Contradiction(words::drops_found_noise_not(drops.len())));
     }
     Ok(drops)
 }
@@ -244,6 +243,6 @@ mod tests {
         let back: Vec<[f64; 2]> = (0..50).map(|i| [f64::from(-i), 300.0]).collect();
         assert!(says(&back).contains("do not rise"));
         let broken = vec![[0.0, f64::NAN]; 20];
-        assert!(says(&broken).contains("no number"));
+        assert!(says(&broken).contains("not a number"));
     }
 }

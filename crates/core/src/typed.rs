@@ -7,6 +7,7 @@
 
 mod number;
 mod unit;
+mod words;
 
 use crate::calc::convert::{ConvertInput, Kind, convert, kind_of};
 use crate::quantity::{Celsius, Millilitre, Quantity, Rpm, Second, trimmed};
@@ -17,13 +18,13 @@ use thiserror::Error;
 #[derive(Debug, Clone, PartialEq, Error)]
 pub enum TypedError {
     /// Nothing was typed.
-    #[error("Type a number.")]
+    #[error("{}", words::ENTER_NUMBER)]
     Empty,
     /// Letters or signs where a number should stand.
-    #[error("\"{0}\" is not a number. Digits, with a point or a comma for the decimals.")]
+    #[error("{}", words::not_number_digits_point(.0))]
     NotANumber(String),
     /// Could be read two ways.
-    #[error("\"{text}\" can be read as {one} or as {two}. Type the one you mean.")]
+    #[error("{}", words::mean_type_one_you(.text, .one, .two))]
     Ambiguous {
         /// As typed.
         text: String,
@@ -33,7 +34,7 @@ pub enum TypedError {
         two: String,
     },
     /// A unit of another kind, or none that is known.
-    #[error("\"{got}\" is not a unit for this. Leave it out for {canonical}.")]
+    #[error("{}", words::not_unit_leave_out(.got, .canonical))]
     Unit {
         /// The unit typed.
         got: String,
@@ -41,13 +42,13 @@ pub enum TypedError {
         canonical: &'static str,
     },
     /// Zero where more is needed.
-    #[error("This must be above zero.")]
+    #[error("{}", words::ENTER_VALUE_ABOVE_ZERO)]
     NotPositive,
     /// Below zero.
-    #[error("This cannot be below zero.")]
+    #[error("{}", words::ENTER_VALUE_ZERO_MORE)]
     Negative,
     /// Outside what can be.
-    #[error("This should lie between {low} and {high} {unit}.")]
+    #[error("{}", words::must_between(.low, .high, .unit))]
     OutOfRange {
         /// Least plausible value.
         low: f64,
@@ -304,40 +305,40 @@ mod tests {
     #[test]
     fn what_cannot_be_read_says_why_in_words_for_the_field() {
         for (field, text, says) in [
-            (Field::LEVEL.bare(), "", "Type a number."),
-            (Field::LEVEL.bare(), "abc", "Type a number."),
+            (Field::LEVEL.bare(), "", "Enter a number."),
+            (Field::LEVEL.bare(), "abc", "Enter a number."),
             (Field::LEVEL.bare(), "12a", "\"a\" is not a unit for this. Leave it out for ml."),
-            (Field::LEVEL.bare(), "-3", "This cannot be below zero."),
+            (Field::LEVEL.bare(), "-3", "Enter a value of zero or more."),
             (
                 Field::LEVEL.bare(),
                 "1.2.3",
-                "\"1.2.3\" is not a number. Digits, with a point or a comma for the decimals.",
+                "\"1.2.3\" is not a number. Use digits, with a point or comma for decimals.",
             ),
             (
                 Field::LEVEL.bare(),
                 "1,234",
-                "\"1,234\" can be read as 1.234 or as 1234. Type the one you mean.",
+                "\"1,234\" can mean 1.234 or 1234. Type the one you mean.",
             ),
             (
                 Field::LEVEL.bare(),
                 "1'234",
-                "\"1'234\" can be read as 1.234 or as 1234. Type the one you mean.",
+                "\"1'234\" can mean 1.234 or 1234. Type the one you mean.",
             ),
             (
                 Field::RUN_TIME.bare(),
                 "12'6",
-                "\"12'6\" can be read as 12.6 or as 12:06. Type the one you mean.",
+                "\"12'6\" can mean 12.6 or 12:06. Type the one you mean.",
             ),
-            (Field::RUN_TIME.bare(), "0", "This must be above zero."),
+            (Field::RUN_TIME.bare(), "0", "Enter a value above zero."),
             (
                 Field::RUN_TIME.bare(),
                 "1:75",
-                "\"1:75\" is not a number. Digits, with a point or a comma for the decimals.",
+                "\"1:75\" is not a number. Use digits, with a point or comma for decimals.",
             ),
             (Field::SPEED.bare(), "3 bar", "\"bar\" is not a unit for this. Leave it out for rpm."),
-            (Field::TEMPERATURE.bare(), "400", "This should lie between -40 and 150 °C."),
-            (PRESSURE, "3 mPa", "\"mPa\" can be read as MPa or as Pa/1000. Type the one you mean."),
-            (OHM, "3 MOHM", "\"MOHM\" can be read as mohm or as kohm·1000. Type the one you mean."),
+            (Field::TEMPERATURE.bare(), "400", "Must be between -40 and 150 °C."),
+            (PRESSURE, "3 mPa", "\"mPa\" can mean MPa or Pa/1000. Type the one you mean."),
+            (OHM, "3 MOHM", "\"MOHM\" can mean mohm or kohm·1000. Type the one you mean."),
             (OHM, "1R234R", "\"R234R\" is not a unit for this. Leave it out for Ω."),
         ] {
             assert_eq!(field.read(text).unwrap_err().to_string(), says, "{text}");

@@ -13,6 +13,8 @@
 //! ])));
 //! ```
 
+mod words;
+
 use crate::named::named;
 use std::fmt;
 use std::str::FromStr;
@@ -109,25 +111,23 @@ impl Refusal {
     /// What it means and what to do, for the user.
     pub fn says(self) -> &'static str {
         match self {
-            Self::Busy => "The control unit is busy. Wait a moment, then try again.",
-            Self::Ignition => "The ignition is off. Switch it on, engine off.",
-            Self::Engine => "The engine runs. Stop it and leave the ignition on.",
-            Self::Voltage => {
-                "The supply is too low to write safely. Connect a support charger first."
-            }
-            Self::Slot => "The control unit has no such cylinder.",
-            Self::Code => "The control unit does not take this code.",
-            Self::Refused => "The control unit refused, without a reason.",
-            Self::Interrupted => "The writing was interrupted in the unit.",
-            Self::NotOpen => "No vehicle was opened in this talk.",
-            Self::Unknown => "The control unit did not understand.",
+            Self::Busy => words::ECU_BUSY_WAIT_MOMENT,
+            Self::Ignition => words::IGNITION_OFF_SWITCH_ENGINE,
+            Self::Engine => words::ENGINE_RUNNING_STOP_LEAVE,
+            Self::Voltage => words::SUPPLY_VOLTAGE_TOO_LOW,
+            Self::Slot => words::ECU_NO_SUCH_CYLINDER,
+            Self::Code => words::ECU_DOES_NOT_ACCEPT,
+            Self::Refused => words::ECU_REFUSED_GAVE_NO,
+            Self::Interrupted => words::WRITING_INTERRUPTED_INSIDE_ECU,
+            Self::NotOpen => words::NO_VEHICLE_SESSION_OPEN,
+            Self::Unknown => words::ECU_DID_NOT_UNDERSTAND,
         }
     }
 }
 
 /// A line that is none of the protocol.
 #[derive(Debug, Clone, PartialEq, Eq, Error)]
-#[error("the control unit said something that is not understood: \"{0}\"")]
+#[error("{}", words::unexpected_answer_ecu(.0))]
 pub struct LinkError(pub String);
 
 impl fmt::Display for Ask {

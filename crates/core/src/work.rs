@@ -4,6 +4,7 @@ mod code;
 mod fit_step;
 mod learned;
 mod proof_item;
+mod words;
 
 pub use code::{Capture, SlotCode};
 pub use fit_step::{FitStep, Trouble};
@@ -197,23 +198,14 @@ pub enum Phase {
 impl Phase {
     /// In the order of running.
     pub const ALL: [Self; 3] = [Self::Idle, Self::Raised, Self::IdleAgain];
-
-    /// As spoken.
-    pub fn word(self) -> &'static str {
-        match self {
-            Self::Idle => "idle",
-            Self::Raised => "raised speed",
-            Self::IdleAgain => "idle again",
-        }
-    }
 }
 
 impl Regime {
     /// Every regime.
     pub const ALL: [Self; 3] = [Self::IdleOnly, Self::Stepped, Self::Cranking];
 
-    /// As it is written as the condition of a limit.
-    pub fn word(self) -> &'static str {
+    /// As it is written as the condition of a limit: stored data, so never reworded.
+    pub fn condition(self) -> &'static str {
         match self {
             Self::IdleOnly => "idle only",
             Self::Stepped => "stepped",
@@ -224,8 +216,8 @@ impl Regime {
     /// The regime that a condition names, in any case; plain `idle` is idle only.
     pub fn named(condition: &str) -> Option<Self> {
         let said = condition.trim().to_lowercase();
-        let said = if said == "idle" { Self::IdleOnly.word() } else { said.as_str() };
-        Self::ALL.into_iter().find(|regime| regime.word() == said)
+        let said = if said == "idle" { Self::IdleOnly.condition() } else { said.as_str() };
+        Self::ALL.into_iter().find(|regime| regime.condition() == said)
     }
 }
 
@@ -289,25 +281,25 @@ pub fn waits(standing: &Standing<'_>) -> Waits {
         return line(Stage::Prove, Tone::Done, words.to_owned());
     }
     if let Some(run) = standing.running {
-        return line(Stage::OnEngine, Tone::Running, format!("return run {run} is running"));
+        return line(Stage::OnEngine, Tone::Running, words::return_run_running(run));
     }
     let measured = standing.marks.iter().any(|(_, mark)| *mark != Mark::NotMeasured);
     if !standing.unread.is_empty() {
         let which = list(standing.unread);
-        return line(Stage::OnEngine, Tone::Waiting, format!("level of {which} not read yet"));
+        return line(Stage::OnEngine, Tone::Waiting, words::bottle_not_read_yet(&which));
     }
     if !measured {
         if let Some((stage, words)) = &standing.next {
             return line(*stage, Tone::Waiting, words.clone());
         }
         return if standing.has_return {
-            line(Stage::OnEngine, Tone::Waiting, "return test not started".to_owned())
+            line(Stage::OnEngine, Tone::Waiting, words::RETURN_TEST_NOT_STARTED.to_owned())
         } else {
-            line(Stage::TakeIn, Tone::Waiting, "taken in, nothing measured yet".to_owned())
+            line(Stage::TakeIn, Tone::Waiting, words::BOOKED_NOTHING_MEASURED.to_owned())
         };
     }
     if !standing.overtaken.is_empty() {
-        let words = format!("decide {} again: readings changed since", list(standing.overtaken));
+        let words = words::decide_again_readings_changed(list(standing.overtaken));
         return line(Stage::Decide, Tone::Unsure, words);
     }
     let cylinders: Vec<u32> = standing.marks.iter().map(|(cylinder, _)| *cylinder).collect();
@@ -317,10 +309,10 @@ pub fn waits(standing: &Standing<'_>) -> Waits {
         return if let ([], Some(says)) = (standing.again, standing.proving) {
             line(Stage::Prove, Tone::Waiting, says.to_owned())
         } else if standing.again.is_empty() {
-            line(Stage::Refit, Tone::Done, "every injector decided, report ready".to_owned())
+            line(Stage::Refit, Tone::Done, words::ALL_INJECTORS_DECIDED_REPORT.to_owned())
         } else {
             let which = list(standing.again);
-            line(Stage::OnEngine, Tone::Unsure, format!("{which} to be measured again"))
+            line(Stage::OnEngine, Tone::Unsure, format!("retest cylinder {which}"))
         };
     }
     let unsure = standing.marks.iter().any(|(cylinder, mark)| {
@@ -346,11 +338,11 @@ mod tests {
             Standing { running: Some(2), unread: &[1, 2], marks: &marks, ..fresh.clone() };
         assert_eq!(waits(&running).tone, Tone::Running);
         let reading = Standing { running: None, ..running };
-        assert_eq!(waits(&reading).words, "level of 1 and 2 not read yet");
+        assert_eq!(waits(&reading).words, "bottle 1 and 2 not read yet");
         let open = Standing { unread: &[], headline: Some("2 is too close to call"), ..reading };
         assert_eq!((waits(&open).stage, waits(&open).tone), (Stage::Decide, Tone::Unsure));
         let repeat = Standing { decided: &[1, 2], again: &[2], ..open.clone() };
-        assert_eq!(waits(&repeat).words, "2 to be measured again");
+        assert_eq!(waits(&repeat).words, "retest cylinder 2");
         let done = Standing { again: &[], ..repeat };
         assert_eq!(waits(&done).tone, Tone::Done);
         let fitting = Standing { proving: Some("7 of 11 proven."), ..done };

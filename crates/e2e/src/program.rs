@@ -30,9 +30,21 @@ impl Program {
     /// # Errors
     /// When the program is not built or does not come up.
     pub fn demo_with(more: &[&str]) -> anyhow::Result<Self> {
+        Self::started("demo", more)
+    }
+
+    /// Starts a workshop of which nothing is known yet.
+    ///
+    /// # Errors
+    /// When the program is not built or does not come up.
+    pub fn empty() -> anyhow::Result<Self> {
+        Self::started("serve", &[])
+    }
+
+    fn started(what: &str, more: &[&str]) -> anyhow::Result<Self> {
         let data = tempfile::tempdir()?;
         let mut child = Command::new(binary()?)
-            .arg("demo")
+            .arg(what)
             .args(more)
             .args(["--listen", "127.0.0.1:0", "--data"])
             .arg(data.path())

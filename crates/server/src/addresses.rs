@@ -3,7 +3,8 @@
 use crate::{
     AppState, bench, bench_files, board, calc, calculators, changes, codes, decisions, error,
     events, fitting, instruments, jobs, judgement, library, matchings, passports, people, places,
-    proving, reports, return_plan, return_tests, rules, sheets, shelf, traces, transfer, workshops,
+    profile, proving, reports, return_plan, return_tests, rules, sheets, shelf, traces, transfer,
+    workshops,
 };
 use axum::extract::DefaultBodyLimit;
 use utoipa::OpenApi as _;
@@ -31,6 +32,7 @@ pub(crate) fn api() -> OpenApiRouter<AppState> {
         .routes(routes!(changes::listen))
         .routes(routes!(board::page))
         .routes(routes!(people::list, people::add))
+        .routes(routes!(profile::read, profile::change))
         .routes(routes!(people::families))
         .routes(routes!(jobs::layout))
         .routes(routes!(jobs::take_in))

@@ -1,6 +1,7 @@
 //! The front end, inside the program. Built files carry their hash in the name and are
 //! kept for a year; everything else is the one page, whose router takes over.
 
+use crate::words;
 use axum::http::{HeaderMap, StatusCode, Uri, header};
 use axum::response::{Html, IntoResponse, Response};
 use rust_embed::{EmbeddedFile, RustEmbed};
@@ -9,8 +10,7 @@ use rust_embed::{EmbeddedFile, RustEmbed};
 #[folder = "../../web/dist"]
 struct Dist;
 
-const NOT_BUILT: &str = "<!doctype html><title>Cobaltine</title><p>The front end was not built into \
-    this program. Run <code>cargo xtask demo</code>, which builds it first.</p>";
+const NOT_BUILT: &str = words::DOCTYPE_HTML_TITLE_COBALTINE;
 
 pub(crate) async fn serve(uri: Uri, headers: HeaderMap) -> Response {
     let path = uri.path().trim_start_matches('/');

@@ -6,6 +6,7 @@ use crate::wire::{
     BeginRoundRequest, BeginSessionRequest, BenchCellRequest, BenchFormParams, BenchParams,
     SessionView, ShimMoveRequest, TagRequest,
 };
+use crate::words;
 use crate::{ApiError, AppState};
 use axum::Json;
 use axum::extract::State;
@@ -54,7 +55,7 @@ pub(crate) async fn begin(
     let points = match request.plan {
         Some(plan) => match state.store.library_item(plan).await?.detail {
             ItemDetail::TestPlan { points, .. } => points.iter().map(Point::from).collect(),
-            ItemDetail::Engine { .. } => return Err(one_field("plan", "This is no test plan.")),
+            ItemDetail::Engine { .. } => return Err(one_field("plan", words::NOT_TEST_PLAN)),
         },
         None if kind == BenchKind::Petrol => petrol_points(),
         None => Vec::new(),
@@ -128,13 +129,13 @@ async fn tagged(
         // What sits there now hangs there, not what came in there.
         let seats = file.seats(None);
         let sits = seats.into_iter().find(|seat| seat.cylinder == one.cylinder);
-        let injector = sits.ok_or_else(|| problem("That job has no such cylinder."))?;
+        let injector = sits.ok_or_else(|| problem(words::JOB_NO_SUCH_CYLINDER))?;
         let its = BenchKind::of(file.job.intake.fuel_system);
         if *kind.get_or_insert(its) != its {
-            return Err(problem("Petrol, diesel and dosers go on benches of their own."));
+            return Err(problem(words::PETROL_INJECTORS_DIESEL_INJECTORS));
         }
         if injectors.iter().any(|held: &Tagged| held.injector == injector.injector) {
-            return Err(problem("An injector hangs there twice."));
+            return Err(problem(words::INJECTOR_BENCH_TWICE));
         }
         if let (Some(id), Some(name)) = (file.job.intake.family_id, &file.family)
             && !families.iter().any(|held: &FamilyThen| held.name == *name)
@@ -155,7 +156,7 @@ async fn tagged(
             family: file.family.clone(),
         });
     }
-    let kind = kind.ok_or_else(|| problem("Choose at least one injector."))?;
+    let kind = kind.ok_or_else(|| problem(words::CHOOSE_LEAST_ONE_INJECTOR))?;
     Ok((injectors, families, kind))
 }
 
@@ -201,7 +202,7 @@ pub(crate) async fn keep_cell(
     let read = request
         .test
         .read(spot, &setup, if typed.is_empty() { "1" } else { typed })
-        .ok_or_else(|| problem(format!("There is no cell \"{}\" here.", request.cell)))?;
+        .ok_or_else(|| problem(words::no_cell_here(&request.cell)))?;
     let value = match typed {
         "" => None,
         _ => Some(read.map_err(|error| problem(error.to_string()))?),
@@ -269,7 +270,7 @@ pub(crate) async fn move_shims(
         .read(&request.size)
         .map_err(|error| one_field("size", &error.to_string()))?;
     if request.moved == 0 || request.moved.abs() > 1000 {
-        return Err(one_field("moved", "From one to a thousand, in or out."));
+        return Err(one_field("moved", words::ENTER_OUT));
     }
     Ok(Json(state.store.move_shims(&act, request.id, size, request.moved, signed).await?))
 }

@@ -2,6 +2,7 @@
 
 use crate::extract::{Doing, Path};
 use crate::wire::{BenchFileRequest, BenchFileView, SessionView};
+use crate::words;
 use crate::{ApiError, AppState};
 use axum::Json;
 use axum::extract::State;
@@ -34,17 +35,16 @@ pub(crate) async fn read(
         said => said.to_vec(),
     };
     if columns.len() != headings.len() {
-        return Err(problem("Say for each column what it means."));
+        return Err(problem(words::CHOOSE_EACH_COLUMN_MEANS));
     }
     let round = held.rounds.iter().find(|round| round.id == request.round).cloned();
-    let round = round.ok_or_else(|| problem("There is no such round."))?;
+    let round = round.ok_or_else(|| problem(words::NO_SUCH_ROUND))?;
     // A long file is read off the threads that answer others.
     let (text, named) = (request.text, headings.iter().cloned().zip(columns.iter().copied()));
     let (named, file) = (named.collect::<Vec<_>>(), held.clone());
     let work = move || (parse(&file, &round, &named, &text, separator), text, round);
-    let (parsed, text, round) = tokio::task::spawn_blocking(work)
-        .await
-        .map_err(|_| problem("The file could not be read to its end."))?;
+    let (parsed, text, round) =
+        tokio::task::spawn_blocking(work).await.map_err(|_| problem(words::FILE_COULD_NOT_READ))?;
     let mut view = BenchFileView {
         headings,
         columns,
@@ -121,7 +121,7 @@ fn parse(
             Ok(true) => {
                 rows += 1;
                 if rows > MOST_ROWS {
-                    return Parsed::Refused(format!("{MOST_ROWS} rows are the most."));
+                    return Parsed::Refused(words::maximum_rows(MOST_ROWS));
                 }
                 if record.iter().all(str::is_empty) {
                     continue;
@@ -130,12 +130,12 @@ fn parse(
                 importer.push(line, |column| record.get(column));
             }
             Err(error) => {
-                return Parsed::Refused(format!("It cannot be read as a table: {error}."));
+                return Parsed::Refused(words::cannot_read_table(&error));
             }
         }
     }
     match importer.done() {
-        Ok(taken) if taken.is_empty() => Parsed::Refused("It holds no reading.".to_owned()),
+        Ok(taken) if taken.is_empty() => Parsed::Refused(words::NO_READING_FILE.to_owned()),
         Ok(taken) => Parsed::Read { rows, taken },
         Err((count, problems)) => Parsed::Wrong { rows, count, problems },
     }
@@ -153,15 +153,14 @@ fn separator(text: &str) -> Result<u8, String> {
     [b'\t', b';', b',']
         .into_iter()
         .find(|mark| first.contains(mark))
-        .ok_or_else(|| "A heading and at least two columns are needed.".to_owned())
+        .ok_or_else(|| words::NEEDS_HEADING_LEAST_TWO.to_owned())
 }
 
 fn headings(text: &str, separator: u8) -> Result<Vec<String>, String> {
     let mut reader = reader(text, separator);
-    let headings =
-        reader.headers().map_err(|error| format!("The heading cannot be read: {error}."))?;
+    let headings = reader.headers().map_err(|error| words::heading_cannot_read(&error))?;
     if headings.len() > MOST_COLUMNS {
-        return Err(format!("{MOST_COLUMNS} columns are the most."));
+        return Err(words::maximum_columns(MOST_COLUMNS));
     }
     Ok(headings.iter().map(|h| h.trim().chars().take(80).collect()).collect())
 }

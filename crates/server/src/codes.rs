@@ -6,6 +6,7 @@ use crate::wire::{
     CaptureRequest, CodeTyped, CodesView, KnobRequest, StepRequest, WriteRequest, WriteWhat,
     WritingView,
 };
+use crate::words;
 use crate::writings::{Order, work};
 use crate::{ApiError, AppState};
 use axum::Json;
@@ -92,22 +93,19 @@ pub(crate) async fn capture(
         return Err(problem("typed", &read.problem));
     }
     if request.how == Capture::TypedTwice && request.again.is_none() {
-        return Err(problem("again", "Once more: what is typed by hand is typed twice."));
+        return Err(problem("again", words::TYPE_SECOND_TIME_HAND));
     }
     if let Some(again) = &request.again
         && read_code(again, pattern.as_ref()).code != read.code
     {
-        return Err(problem(
-            "again",
-            "The two are not the same. Look at the body, and type both anew.",
-        ));
+        return Err(problem("again", words::TWO_ENTRIES_DIFFER_CHECK));
     }
     let made = |one: &BenchCode| one.injector == request.injector && one.code == read.code;
     if request.how == Capture::Bench && !from_bench(&file).iter().any(made) {
-        return Err(problem("typed", "The bench has no such code for this injector."));
+        return Err(problem("typed", words::BENCH_NO_SUCH_TRIM));
     }
     if file.injector(request.injector).is_none() {
-        return Err(problem("injector", "This engine has no such injector."));
+        return Err(problem("injector", words::ENGINE_NO_SUCH_INJECTOR));
     }
     let event =
         Event::CodeCaptured { injector: request.injector, code: read.code, how: request.how };
@@ -131,7 +129,7 @@ pub(crate) async fn read_unit(
     }
     // What is read half-way says nothing about the slots that come after it.
     if state.writings.of(job).is_some_and(|writing| writing.running) {
-        let says = "Codes are being written; they are read back at the end.".to_owned();
+        let says = words::TRIM_CODES_BEING_WRITTEN.to_owned();
         return Err(StoreError::Conflict(says).into());
     }
     let mut talk = open(&state, &file).await?;
@@ -163,7 +161,7 @@ pub(crate) async fn write(
     let conflict = |says: &str| ApiError::Store(StoreError::Conflict(says.to_owned()));
     let now_stands = coding(&file);
     if !now_stands.read {
-        return Err(conflict("Read the stored codes first: what was there has to be on record."));
+        return Err(conflict(words::READ_STORED_TRIM_CODES));
     }
     let planned: Vec<SlotCode> = match request.what {
         WriteWhat::Plan => now_stands
@@ -174,17 +172,17 @@ pub(crate) async fn write(
         WriteWhat::PutBack => now_stands.put_back.clone(),
     };
     if planned.is_empty() {
-        return Err(conflict("There is nothing to write."));
+        return Err(conflict(words::NOTHING_WRITE));
     }
     if planned != request.writes {
-        return Err(conflict("Something changed since you looked: look at the plan again."));
+        return Err(conflict(words::SOMETHING_CHANGED_SINCE_YOU));
     }
     let mut talk = open(&state, &file).await?;
     talk.ready().await?;
     let before = talk.codes().await?;
     let seen = WritingView { running: true, of: planned.len(), ..WritingView::default() };
     if !state.writings.begin(job, seen.clone()) {
-        return Err(conflict("Codes are being written already; wait for the end."));
+        return Err(conflict(words::TRIM_CODES_ALREADY_BEING));
     }
     let begun = EventRecord {
         id: request.id,
@@ -212,7 +210,7 @@ pub(crate) async fn knob(
     let writing = state.writings.of(job);
     let file = state.store.job(job).await?;
     if !state.stand_in {
-        let says = "Only the stand-in has knobs.".to_owned();
+        let says = words::ONLY_SIMULATED_ECU_SETTINGS.to_owned();
         return Err(StoreError::Conflict(says).into());
     }
     let mut talk = open(&state, &file).await?;

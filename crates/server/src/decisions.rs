@@ -3,6 +3,7 @@
 use crate::extract::{Doing, Path};
 use crate::jobs::kept;
 use crate::wire::{DecideRequest, KeptView, NoteRequest};
+use crate::words;
 use crate::{ApiError, AppState, judgement};
 use axum::Json;
 use axum::extract::State;
@@ -19,7 +20,7 @@ pub(crate) async fn decide(
     Doing { asked: request, act, signed }: Doing<DecideRequest>,
 ) -> Result<Json<KeptView>, ApiError> {
     if request.decisions.is_empty() {
-        let problem = FieldProblem::new("decisions", "Nothing was decided.");
+        let problem = FieldProblem::new("decisions", words::ENTER_DECISION_LEAST_ONE);
         return Err(ApiError::Fields(vec![problem]));
     }
     if state.store.done_before(&act).await? {

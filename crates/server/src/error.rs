@@ -1,6 +1,7 @@
 //! The one error of the interface: a problem document (RFC 9457) with words for the user.
 
 use crate::unit::UnitError;
+use crate::words;
 use axum::Json;
 use axum::body::Body;
 use axum::extract::rejection::{
@@ -25,10 +26,10 @@ pub enum ApiError {
     #[error(transparent)]
     Calc(#[from] CalcError),
     /// Fields that cannot be read as they were typed.
-    #[error("Some fields need another look.")]
+    #[error("{}", words::CHECK_MARKED_FIELDS)]
     Fields(Vec<FieldProblem>),
     /// Nobody is chosen as being at the bench.
-    #[error("Choose who is at the bench first; every entry is signed.")]
+    #[error("{}", words::CHOOSE_YOUR_NAME_FIRST)]
     NobodyAtTheBench,
     /// The body is not what this address takes.
     #[error("{detail}")]
@@ -39,19 +40,19 @@ pub enum ApiError {
         detail: String,
     },
     /// No such address.
-    #[error("There is nothing at this address.")]
+    #[error("{}", words::PAGE_NOT_FOUND)]
     NoSuchRoute,
     /// The address does not take this method.
-    #[error("This address does not take that method.")]
+    #[error("{}", words::ADDRESS_DOES_NOT_ACCEPT)]
     WrongMethod,
     /// Asked for under a name that is not this machine's.
-    #[error("This name is not known here. Use the address in numbers, or start with --name.")]
+    #[error("{}", words::UNKNOWN_HOST_NAME_IP)]
     UnknownHost,
     /// The control unit does not answer, or says no.
     #[error(transparent)]
     Unit(#[from] UnitError),
     /// A defect of the program.
-    #[error("The program made a mistake; nothing was written. The log says more.")]
+    #[error("{}", words::COBALTINE_MADE_MISTAKE_NOTHING)]
     Panicked,
 }
 
@@ -118,7 +119,7 @@ impl ApiError {
 /// An id or a number that is unique here is already taken.
 fn is_taken(error: &impl std::error::Error) -> bool {
     let text = error.to_string();
-    text.contains("UNIQUE constraint failed") || text.contains("FOREIGN KEY constraint failed")
+    text.contains("UNIQUE constraint failed") || text.contains(words::FOREIGN_KEY_CONSTRAINT_FAILED)
 }
 
 impl IntoResponse for ApiError {
@@ -126,9 +127,9 @@ impl IntoResponse for ApiError {
         let (status, code) = self.kind();
         let detail = if status.is_server_error() {
             tracing::error!(error = ?self, "request failed");
-            "The program could not do this; nothing was written. The log says more.".to_owned()
+            words::COBALTINE_COULD_NOT_NOTHING.to_owned()
         } else if let Self::Store(StoreError::Database(_)) = &self {
-            "Something with this id is here already, or what it refers to is not.".to_owned()
+            words::ID_ALREADY_EXISTS_RECORD.to_owned()
         } else {
             self.to_string()
         };
@@ -187,9 +188,9 @@ impl From<QueryRejection> for ApiError {
 
 fn plain(text: &str) -> String {
     if text.contains("length limit exceeded") {
-        return "That is more than this address takes.".to_owned();
+        return words::TOO_LARGE_ADDRESS.to_owned();
     }
-    format!("Not understood: {text}.")
+    words::not_understood(text)
 }
 
 pub(crate) async fn no_such_route() -> ApiError {
@@ -217,28 +218,23 @@ mod tests {
     /// The words that people read, with status and code: a change here is a change of the interface.
     #[tokio::test]
     async fn every_refusal_has_its_status_its_code_and_words_that_say_what_to_do() {
-        let hidden = "The program could not do this; nothing was written. The log says more.";
+        let hidden = "Cobaltine could not do this; nothing was saved. See the log.";
         let cases: [(ApiError, u16, &str, &str); 14] = [
-            (StoreError::NotFound("run").into(), 404, "not_found", "There is no run with this id."),
+            (StoreError::NotFound("run").into(), 404, "not_found", "No run with this id."),
             (
                 StoreError::Conflict("Read already.".to_owned()).into(),
                 409,
                 "conflict",
                 "Read already.",
             ),
-            (
-                StoreError::field("typed", "x").into(),
-                422,
-                "fields",
-                "Some fields need another look.",
-            ),
+            (StoreError::field("typed", "x").into(), 422, "fields", "Check the marked fields."),
             (StoreError::InUse(PathBuf::from("x")).into(), 500, "storage", hidden),
             (StoreError::Io(io()).into(), 500, "storage", hidden),
             (
                 CalcError::TooFew { what: "lanes", least: 2, got: 1 }.into(),
                 422,
                 "calc",
-                "at least 2 lanes are needed, got 1",
+                "at least 2 lanes needed, got 1",
             ),
             (
                 CalcError::Unknown {
@@ -251,12 +247,12 @@ mod tests {
                 "not_found",
                 "unknown computation \"x\"; known are y",
             ),
-            (ApiError::Fields(Vec::new()), 422, "fields", "Some fields need another look."),
+            (ApiError::Fields(Vec::new()), 422, "fields", "Check the marked fields."),
             (
                 ApiError::NobodyAtTheBench,
                 401,
                 "nobody_at_the_bench",
-                "Choose who is at the bench first; every entry is signed.",
+                "Choose your name first; every entry is signed.",
             ),
             (
                 ApiError::Body {
@@ -265,15 +261,20 @@ mod tests {
                 },
                 413,
                 "body",
-                "That is more than this address takes.",
+                "Too large for this address.",
             ),
-            (ApiError::NoSuchRoute, 404, "no_such_route", "There is nothing at this address."),
-            (ApiError::WrongMethod, 405, "wrong_method", "This address does not take that method."),
+            (ApiError::NoSuchRoute, 404, "no_such_route", "Page not found."),
+            (
+                ApiError::WrongMethod,
+                405,
+                "wrong_method",
+                "This address does not accept that method.",
+            ),
             (
                 ApiError::UnknownHost,
                 421,
                 "unknown_host",
-                "This name is not known here. Use the address in numbers, or start with --name.",
+                "Unknown host name. Use the IP address, or start with --name.",
             ),
             (ApiError::Panicked, 500, "panicked", hidden),
         ];

@@ -3,6 +3,7 @@
 use crate::extract::{Doing, Path, Query};
 use crate::jobs::kept;
 use crate::wire::{EarlierParams, EventRequest, KeptView};
+use crate::words;
 use crate::{ApiError, AppState};
 use axum::Json;
 use axum::extract::State;
@@ -19,16 +20,16 @@ pub(crate) async fn happened(
     Doing { asked: request, act, signed }: Doing<EventRequest>,
 ) -> Result<Json<KeptView>, ApiError> {
     if request.event.of_unit() {
-        let says = "What a control unit says comes from the talk with it alone.".to_owned();
+        let says = words::ENTRIES_ECU_COME_ONLY.to_owned();
         return Err(StoreError::Conflict(says).into());
     }
     let writing = state.writings.of(job).is_some_and(|writing| writing.running);
     if writing && matches!(request.event, Event::UnitNumbered { .. }) {
-        let says = "Codes are being written; wait for the end.".to_owned();
+        let says = words::TRIM_CODES_BEING_WRITTEN_WAIT.to_owned();
         return Err(StoreError::Conflict(says).into());
     }
     if matches!(request.event, Event::Closed { .. }) {
-        let says = "A job is closed by its proof.".to_owned();
+        let says = words::CLOSE_JOB_PROVE_STAGE.to_owned();
         return Err(StoreError::Conflict(says).into());
     }
     let event = EventRecord { id: request.id, event: request.event, signed };

@@ -1,6 +1,7 @@
 //! What a handler can ask for in its signature.
 
 use crate::whole::Told;
+use crate::words;
 use crate::{ApiError, AppState};
 use axum::body::Bytes;
 use axum::extract::{FromRequest, FromRequestParts, Request};
@@ -131,7 +132,7 @@ async fn told<T: Asked>(
     if !json {
         return Err(ApiError::Body {
             status: StatusCode::UNSUPPORTED_MEDIA_TYPE,
-            detail: "The request has to be sent as application/json.".to_owned(),
+            detail: words::REQUEST_MUST_SENT_APPLICATION.to_owned(),
         });
     }
     let bytes = Bytes::from_request(request, state).await?;
@@ -154,7 +155,7 @@ fn named(headers: &HeaderMap) -> Result<Option<Uuid>, ApiError> {
     let text = value.to_str().unwrap_or_default().trim_matches('"');
     text.parse().map(Some).map_err(|_| ApiError::Body {
         status: StatusCode::BAD_REQUEST,
-        detail: format!("{COMMAND} has to be a UUID."),
+        detail: words::must_uuid(COMMAND),
     })
 }
 

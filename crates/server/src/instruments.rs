@@ -2,6 +2,7 @@
 
 use crate::extract::{Body, Doing, today};
 use crate::wire::{CanDecideRequest, InstrumentRequest, InstrumentView};
+use crate::words;
 use crate::{ApiError, AppState};
 use axum::Json;
 use axum::extract::State;
@@ -62,10 +63,10 @@ pub(crate) async fn decide(
     let upper = read("upper", window, &request.upper);
     let seconds = read("planned", Field::RUN_TIME.bare(), &request.planned);
     if lower.is_none() && upper.is_none() && problems.is_empty() {
-        problems.push(FieldProblem::new("upper", "A lower end, an upper end, or both."));
+        problems.push(FieldProblem::new("upper", words::ENTER_LOWER_LIMIT_UPPER));
     }
     if instrument.kind.catches_volume() && seconds.is_none() && problems.is_empty() {
-        problems.push(FieldProblem::new("planned", "Say how long a run takes."));
+        problems.push(FieldProblem::new("planned", words::ENTER_LONG_RUN_TAKES));
     }
     if !problems.is_empty() {
         return Err(ApiError::Fields(problems));
@@ -84,7 +85,7 @@ pub(crate) async fn decide(
         for other in others.iter().filter(|o| o.kind == instrument.kind && o.id != instrument.id) {
             let asked = can_decide(&Question { instrument: other, ..question.clone() })?;
             if asked.carries == Carries::Well {
-                answer.would.insert(0, format!("{} can: it is here already.", other.name));
+                answer.would.insert(0, words::you(&other.name));
             }
         }
     }

@@ -29,6 +29,7 @@ mod openapi;
 mod passports;
 mod people;
 mod places;
+mod profile;
 mod proving;
 mod reports;
 mod return_plan;
@@ -42,6 +43,7 @@ mod transfer;
 mod unit;
 mod whole;
 pub mod wire;
+mod words;
 mod workshops;
 mod writings;
 

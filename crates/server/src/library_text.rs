@@ -4,6 +4,7 @@
 use crate::ApiError;
 use crate::transfer::unformula;
 use crate::wire::RowProblem;
+use crate::words;
 use cobaltine_core::library::{
     COLUMNS, LIBRARY_FORMAT, LIBRARY_VERSION, LibraryFamily, LibraryFile, LibraryItem, LimitRow,
     ReadRow,
@@ -38,7 +39,7 @@ pub(crate) fn read_csv(text: &str) -> Result<(Read, Vec<RowProblem>), ApiError> 
         .from_reader(text.as_bytes());
     let columns: Vec<String> = reader
         .headers()
-        .map_err(|error| whole(format!("This is not CSV: {error}.")))?
+        .map_err(|error| whole(words::not_csv(&error)))?
         .iter()
         .map(|name| name.to_lowercase())
         .collect();
@@ -49,11 +50,10 @@ pub(crate) fn read_csv(text: &str) -> Result<(Read, Vec<RowProblem>), ApiError> 
     let unknown: Vec<&str> =
         columns.iter().map(String::as_str).filter(|name| !COLUMNS.contains(name)).collect();
     if !missing.is_empty() || !unknown.is_empty() {
-        return Err(whole(format!(
-            "The first row names the columns: {}. Missing here: {}. Not known: {}.",
+        return Err(whole(words::first_row_names_columns(
             COLUMNS.join(", "),
             or_none(&missing),
-            or_none(&unknown)
+            or_none(&unknown),
         )));
     }
     let (mut read, mut problems) = (Read::default(), Vec::new());
@@ -61,7 +61,7 @@ pub(crate) fn read_csv(text: &str) -> Result<(Read, Vec<RowProblem>), ApiError> 
         // Counted as a spreadsheet counts: the head is row 1.
         let row = n as u32 + 2;
         if n >= MOST_ROWS {
-            return Err(whole(format!("{MOST_ROWS} rows are the most of one file.")));
+            return Err(whole(words::maximum_rows_one_file(MOST_ROWS)));
         }
         let record = match record {
             Ok(record) => record,
@@ -81,8 +81,7 @@ pub(crate) fn read_csv(text: &str) -> Result<(Read, Vec<RowProblem>), ApiError> 
             }
         }
         if record.len() > columns.len() {
-            let message =
-                format!("{} cells, but {} columns are named.", record.len(), columns.len());
+            let message = words::cells_but_columns_named(record.len(), columns.len());
             problems.push(RowProblem { row, field: "row".to_owned(), message });
             continue;
         }
@@ -108,16 +107,18 @@ fn keep(read: &mut Read, problems: &mut Vec<RowProblem>, row: u32, limit: &Limit
 
 /// Everything from JSON. Rows are counted from 1 over the limits.
 pub(crate) fn read_json(text: &str) -> Result<(Read, Vec<RowProblem>), ApiError> {
-    let file: LibraryFile = serde_json::from_str(text)
-        .map_err(|error| whole(format!("This is not a library file: {error}.")))?;
+    let file: LibraryFile =
+        serde_json::from_str(text).map_err(|error| whole(words::not_library_file(&error)))?;
     if file.format != LIBRARY_FORMAT || file.version != LIBRARY_VERSION {
-        return Err(whole(format!(
-            "This is \"{}\" version {}; {LIBRARY_FORMAT} version {LIBRARY_VERSION} is read.",
-            file.format, file.version
+        return Err(whole(words::version_version_needed(
+            &file.format,
+            file.version,
+            LIBRARY_FORMAT,
+            LIBRARY_VERSION,
         )));
     }
     if file.limits.len() + file.families.len() + file.items.len() > MOST_ROWS {
-        return Err(whole(format!("{MOST_ROWS} entries are the most of one file.")));
+        return Err(whole(words::maximum_entries_one_file(MOST_ROWS)));
     }
     let kinds: HashMap<String, _> =
         file.families.iter().map(|f| (f.name.to_lowercase(), f.detail.kind)).collect();

@@ -5,6 +5,7 @@
 
 use crate::extract::{Body, Path};
 use crate::wire::{MatchingRequest, MatchingState, MatchingView};
+use crate::words;
 use crate::{ApiError, AppState};
 use axum::Json;
 use axum::extract::State;
@@ -58,8 +59,7 @@ impl Matchings {
         let mut held = hold(&self.0);
         let running = |work: &Arc<Work>| matches!(*hold(&work.seen), Seen::Running(_));
         if held.iter().filter(|work| running(work)).count() >= AT_WORK {
-            let says =
-                format!("{AT_WORK} matchings are at work already; stop one, or wait for it.");
+            let says = words::matchings_already_running_stop(AT_WORK);
             return Err(StoreError::Conflict(says).into());
         }
         while held.len() >= HELD {
@@ -146,8 +146,7 @@ pub(crate) async fn begin(
     let task = tokio::task::spawn_blocking(move || at_work.run(&shelf, &ask));
     if let Ok(Err(error)) = tokio::time::timeout(AT_ONCE, task).await {
         tracing::error!(%error, "matching failed");
-        *hold(&work.seen) =
-            Seen::Refused("The program made a mistake. The log says more.".to_owned());
+        *hold(&work.seen) = Seen::Refused(words::COBALTINE_MADE_MISTAKE_SEE.to_owned());
     }
     Ok(Json(work.view()))
 }

@@ -1,6 +1,7 @@
 //! The description of the interface, and the JSON Schema of the job file made from it.
 
 use crate::addresses;
+use crate::words;
 use axum::http::header;
 use axum::response::{IntoResponse, Response};
 use serde_json::{Map, Value, json};
@@ -12,21 +13,17 @@ pub fn openapi_json() -> Value {
 
 /// JSON Schema (2020-12) of the job file: the same shapes as in the OpenAPI document.
 pub fn job_schema() -> Value {
-    schema_of("JobFile", "urn:cobaltine:job:1", "Cobaltine job file, version 1")
+    schema_of("JobFile", "urn:cobaltine:job:1", words::COBALTINE_JOB_FILE_VERSION)
 }
 
 /// JSON Schema (2020-12) of the library file.
 pub fn library_schema() -> Value {
-    schema_of("LibraryFile", "urn:cobaltine:library:1", "Cobaltine library file, version 1")
+    schema_of("LibraryFile", "urn:cobaltine:library:1", words::COBALTINE_LIBRARY_FILE_VERSION)
 }
 
 /// JSON Schema (2020-12) of a line of the workshop file.
 pub fn workshop_schema() -> Value {
-    schema_of(
-        "WorkshopLine",
-        "urn:cobaltine:workshop-line:1",
-        "A line of a Cobaltine workshop file",
-    )
+    schema_of("WorkshopLine", "urn:cobaltine:workshop-line:1", words::LINE_COBALTINE_WORKSHOP_FILE)
 }
 
 fn schema_of(root: &str, id: &str, title: &str) -> Value {

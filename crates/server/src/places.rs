@@ -2,6 +2,7 @@
 
 use crate::extract::{Body, Path};
 use crate::wire::{PlacesRequest, PlacesView};
+use crate::words;
 use crate::{ApiError, AppState};
 use axum::Json;
 use axum::extract::State;
@@ -51,11 +52,7 @@ pub(crate) async fn propose(
         Ok(fuelling) => (fuelling.flatten(), String::new()),
         Err(refused) => (None, format!("{refused}.")),
     };
-    let says = if placement.is_none() {
-        "Two injectors or more have to be on the bench first: their flow, or what they deliver at a point."
-    } else {
-        ""
-    };
+    let says = if placement.is_none() { words::TEST_TWO_MORE_INJECTORS } else { "" };
     let says = says.to_owned();
     Ok(Json(PlacesView { features, placement, spares, asked, fuelling, fuelling_says, says }))
 }

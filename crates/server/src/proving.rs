@@ -3,6 +3,7 @@
 use crate::extract::{Doing, Path};
 use crate::unit::Talk;
 use crate::wire::{ProofView, StepRequest};
+use crate::words;
 use crate::{ApiError, AppState};
 use axum::Json;
 use axum::extract::State;
@@ -63,7 +64,7 @@ async fn talked(
         return view(&state, &file).await;
     }
     if state.writings.of(job).is_some_and(|writing| writing.running) {
-        let says = "Codes are being written; wait for the end.".to_owned();
+        let says = words::TRIM_CODES_BEING_WRITTEN_WAIT.to_owned();
         return Err(StoreError::Conflict(says).into());
     }
     let mut talk = Talk::open(state.unit.as_deref(), &file).await?;

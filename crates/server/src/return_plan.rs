@@ -3,6 +3,7 @@
 
 use crate::extract::{Body, Path};
 use crate::wire::{LookedUp, Reference, RejudgeView, SetUpPreview, SetUpRequest};
+use crate::words;
 use crate::{ApiError, AppState};
 use axum::Json;
 use axum::extract::State;
@@ -83,11 +84,10 @@ fn as_limit(own: &HouseReference) -> Limit {
         upper_ml_min: own.upper,
         from_c: None,
         to_c: None,
-        source: format!(
-            "the house's own reference from {} proven-good injectors, {} to {}; not a maker's limit",
+        source: words::workshops_own_reference_proven(
             own.count,
             own.from.strftime("%Y-%m-%d"),
-            own.to.strftime("%Y-%m-%d")
+            own.to.strftime("%Y-%m-%d"),
         ),
         revision: 0,
     }
@@ -116,16 +116,9 @@ pub(crate) async fn preview(
         })
     });
     let limit = match (&setup.limit, applied) {
-        (_, Some(limit)) => {
-            format!("At most {} ml/min: {}.", trimmed(limit.upper_ml_min), limit.source)
-        }
-        (Some(limit), None) => format!(
-            "The library's limit of {} ml/min does not hold at this temperature.",
-            trimmed(limit.upper_ml_min)
-        ),
-        (None, None) => {
-            "The library has no limit for this: the set is compared with itself.".to_owned()
-        }
+        (_, Some(limit)) => words::most_ml_min(trimmed(limit.upper_ml_min), &limit.source),
+        (Some(limit), None) => words::librarys_limit_ml_min(trimmed(limit.upper_ml_min)),
+        (None, None) => words::LIBRARY_NO_LIMIT_INJECTORS.to_owned(),
     };
     let expected = reference
         .as_ref()
@@ -171,21 +164,11 @@ fn plan_words(setup: &TestSetup, rate: f64, rules: &Rules) -> Option<String> {
     let clock = |s: f64| format!("{}:{:02}", s.ceil() as u64 / 60, s.ceil() as u64 % 60);
     let difference = rules.get(RuleId::RunDifference);
     Some(if plan.seconds <= setup.planned_s.0 {
-        format!(
-            "A run of {} shows {difference:.0} % between two bottles.",
-            clock(setup.planned_s.0)
-        )
+        words::run_shows_between_two(clock(setup.planned_s.0), difference)
     } else if plan.feasible {
-        format!(
-            "To show {difference:.0} % between two bottles, run for {} (at about {rate:.0} ml/min).",
-            clock(plan.seconds)
-        )
+        words::show_between_two_bottles(difference, clock(plan.seconds), rate)
     } else {
-        format!(
-            "To show {difference:.0} % a run would take {}, but a bad one fills its bottle in {}: note when each reaches a mark, or take larger bottles.",
-            clock(plan.seconds),
-            clock(plan.worst_fills_s)
-        )
+        words::show_run_would_take(difference, clock(plan.seconds), clock(plan.worst_fills_s))
     })
 }
 

@@ -1,5 +1,6 @@
 //! The way of every request: what lies around the addresses.
 
+use crate::words;
 use crate::{AppState, addresses, assets, error, fresh, host, openapi, people, whole};
 use axum::Router;
 use axum::extract::DefaultBodyLimit;
@@ -19,9 +20,7 @@ const BODY_LIMIT: usize = 256 * 1024;
 const TIMEOUT: Duration = Duration::from_secs(30);
 /// Scripts, fonts and pictures come from here and nowhere else. Styles may be inline: the
 /// control library writes its style sheets at run time. No page can be framed.
-const POLICY: &str = "default-src 'self'; script-src 'self'; style-src 'self' 'unsafe-inline'; \
-    img-src 'self' data:; font-src 'self'; connect-src 'self'; object-src 'none'; base-uri 'none'; \
-    form-action 'self'; frame-ancestors 'none'";
+const POLICY: &str = words::DEFAULT_SRC_SELF_SCRIPT;
 
 pub(crate) fn router(state: AppState) -> Router {
     let api = Router::from(addresses::api())

@@ -4,6 +4,7 @@ use crate::extract::today;
 use crate::extract::{Doing, Path};
 use crate::jobs::kept;
 use crate::wire::{BeginSheetRequest, CellRequest, FormsParams, KeptView};
+use crate::words;
 use crate::{ApiError, AppState};
 use axum::Json;
 use axum::extract::{Query, State};
@@ -66,7 +67,7 @@ pub(crate) async fn keep_cell(
     let read = request
         .check
         .read(&request.cell, request.cylinder.is_some(), if typed.is_empty() { "1" } else { typed })
-        .ok_or_else(|| problem(format!("There is no cell \"{}\" here.", request.cell)))?;
+        .ok_or_else(|| problem(words::no_cell_here(&request.cell)))?;
     let value = match typed {
         "" => None,
         _ => Some(read.map_err(|error| problem(error.to_string()))?),

@@ -3,6 +3,7 @@
 use crate::extract::{Doing, Path};
 use crate::jobs::kept;
 use crate::wire::{KeptView, TraceRequest};
+use crate::words;
 use crate::{ApiError, AppState};
 use axum::Json;
 use axum::extract::State;
@@ -46,7 +47,7 @@ fn read(text: &str) -> Result<Vec<[f64; 2]>, String> {
     let separator = [b'\t', b';', b',']
         .into_iter()
         .find(|mark| text.lines().next().is_some_and(|line| line.as_bytes().contains(mark)))
-        .ok_or("Two columns are needed: time and pressure.")?;
+        .ok_or(words::NEEDS_TWO_COLUMNS_TIME)?;
     let mut rows = csv::ReaderBuilder::new()
         .delimiter(separator)
         .has_headers(false)
@@ -58,7 +59,7 @@ fn read(text: &str) -> Result<Vec<[f64; 2]>, String> {
     for (i, row) in rows.records().enumerate() {
         let row = row.map_err(|error| format!("Row {}: {error}.", i + 1))?;
         if i > MOST_ROWS {
-            return Err(format!("{MOST_ROWS} rows are the most."));
+            return Err(words::maximum_rows(MOST_ROWS));
         }
         let cell = |c: usize| row.get(c).map(str::trim).unwrap_or_default();
         if i == 0 && !cell(0).starts_with(|c: char| c.is_ascii_digit() || c == '.' || c == '-') {
@@ -99,8 +100,8 @@ mod tests {
         let other = "Time (ms);Pressure [bar]\n0;3,00\n100;2,99\n";
         let points = read(other).unwrap();
         assert!((points[1][0] - 0.1).abs() < 1e-12 && (points[1][1] - 299.0).abs() < 1e-9);
-        assert!(read("one column").unwrap_err().contains("Two columns"));
+        assert!(read("one column").unwrap_err().contains("two columns"));
         assert!(read("0,300\n0.1,high\n").unwrap_err().starts_with("Row 2, pressure:"));
-        assert!(read("0,300\n0.1,-4\n").unwrap_err().contains("cannot be below zero"));
+        assert!(read("0,300\n0.1,-4\n").unwrap_err().contains("value of zero or more"));
     }
 }

@@ -1,5 +1,6 @@
 //! The talk with a control unit: a line each way, nothing believed that was not answered.
 
+use crate::words;
 use cobaltine_core::codes::SlotCode;
 use cobaltine_core::proving::{Counter, Learned};
 use cobaltine_core::record::JobFile;
@@ -23,13 +24,13 @@ const LEAST_VOLTS: f64 = 12.0;
 #[derive(Debug, Clone, PartialEq, Error)]
 pub enum UnitError {
     /// No unit was named.
-    #[error("No control unit is set up here. Start the program with --unit ADDRESS.")]
+    #[error("{}", words::NO_ECU_CONNECTED_HERE)]
     None,
     /// Nobody answers there.
-    #[error("The control unit does not answer. Look at its plug and its supply.")]
+    #[error("{}", words::ECU_NOT_RESPONDING_CHECK)]
     Silent,
     /// It answered before, and then no more.
-    #[error("The talk with the control unit broke off.")]
+    #[error("{}", words::CONNECTION_ECU_LOST)]
     Broke,
     /// It said what is no answer.
     #[error("{0}.")]
@@ -38,9 +39,7 @@ pub enum UnitError {
     #[error("{}", .0.says())]
     Refused(Refusal),
     /// The supply is too low to begin.
-    #[error(
-        "{0:.1} V at the control unit: too low to write safely. Connect a support charger first."
-    )]
+    #[error("{}", words::v_ecu_too_low(.0))]
     Low(f64),
 }
 

@@ -43,6 +43,7 @@ use cobaltine_core::entry::Entry;
 use cobaltine_core::judged::OnBench;
 use cobaltine_core::judgement::{NextStep, Overtaken};
 use cobaltine_core::plan::Plan;
+use cobaltine_core::profile::Profile;
 use cobaltine_core::record::{
     ClockStep, Current, Intake, IntakeStep, JobFile, ReadingKind, Reopened, Seat, SheetRecord,
     Signed, Timer,
@@ -216,6 +217,16 @@ pub struct ReadingRequest {
 pub struct AsideRequest {
     /// In a few words.
     pub reason: String,
+}
+
+/// The workshop itself, written down anew.
+#[derive(Debug, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct ProfileRequest {
+    /// The revision that was changed; 0 for the first.
+    pub revision: u32,
+    /// What it says now.
+    pub profile: Profile,
 }
 
 /// What was decided about one injector.

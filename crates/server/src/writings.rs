@@ -6,6 +6,7 @@
 use crate::AppState;
 use crate::unit::{Talk, UnitError};
 use crate::wire::WritingView;
+use crate::words;
 use cobaltine_core::codes::{SlotCode, compared};
 use cobaltine_core::job::Command;
 use cobaltine_core::record::{Event, EventRecord, JobFile, Signed, WriteEnd};
@@ -111,7 +112,7 @@ async fn record(state: &AppState, order: &Order, event: Event) -> Result<(), Str
     let record = EventRecord { id: Uuid::now_v7(), event, signed };
     let command = Command::Happened(record);
     let kept = state.store.apply(order.job, &Act::own(), command, signed).await;
-    kept.map(drop).map_err(|error| format!("What was read back could not be kept: {error}"))
+    kept.map(drop).map_err(|error| words::codes_read_back_could(&error))
 }
 
 async fn write_all(state: &AppState, order: &Order, mut talk: Talk) -> Result<(), UnitError> {

@@ -5,6 +5,7 @@ use crate::acts::{self, Act};
 use crate::job_file::session as session_file;
 use crate::rows;
 use crate::stock::{Move, move_shim, shims};
+use crate::words;
 use crate::writing::Write;
 use crate::{Store, StoreError, log, stale};
 use cobaltine_core::entry::{self, Entry};
@@ -183,7 +184,7 @@ pub(crate) async fn at_bench(
     let tag = if let BenchCommand::KeepTube(cell) = &command { cell.tag } else { None };
     refuse_closed(tx, &held, tag).await?;
     if bytes > LOG_BYTES {
-        let says = "This session holds as much as a file of one can carry. Begin another.";
+        let says = words::SESSION_FULL_BEGIN_ANOTHER;
         return Err(StoreError::Conflict(says.to_owned()));
     }
     let mut entries = apply_bench(&held, command)?;
@@ -247,9 +248,7 @@ async fn refuse_closed(
     let beginning = session.cells.is_empty() && tag.is_none();
     if closed > 0 && (closed == known || beginning) {
         let number = rows::count(&row, "number")?;
-        return Err(StoreError::Conflict(format!(
-            "Job {number} is closed. Reopen it with a reason first; then this can be kept."
-        )));
+        return Err(StoreError::Conflict(words::job_closed_reopen_reason(number)));
     }
     Ok(())
 }
@@ -268,9 +267,7 @@ async fn refuse_crowded(
     .fetch_one(connection)
     .await?;
     if rows::count(&row, "most")? >= SESSIONS as u64 {
-        return Err(StoreError::Conflict(format!(
-            "{SESSIONS} bench sessions are the most of one job. Begin another round in one of them."
-        )));
+        return Err(StoreError::Conflict(words::maximum_bench_sessions_one(SESSIONS)));
     }
     Ok(())
 }
@@ -331,7 +328,7 @@ fn line_of(session: &SessionRecord, stock: &[Shim], changed_at: Timestamp) -> Be
         speaks: speaks.map(|(test, _)| test),
         test: speaks.map(|(test, _)| test.title().to_owned()).unwrap_or_default(),
         headline: speaks
-            .map_or_else(|| "Nothing read yet.".to_owned(), |(_, v)| v.headline.clone()),
+            .map_or_else(|| words::NOTHING_READ_YET.to_owned(), |(_, v)| v.headline.clone()),
         marks: speaks.map_or_else(
             || vec![Mark::NotMeasured; session.injectors.len()],
             |(_, v)| v.lanes.iter().map(|lane| lane.mark).collect(),

@@ -3,6 +3,7 @@
 use crate::held::JobState;
 use crate::rows;
 use crate::torque::torque_of;
+use crate::words;
 use crate::{Store, StoreError};
 use cobaltine_core::engine::EngineEnd;
 use cobaltine_core::judged::Judged;
@@ -137,7 +138,7 @@ impl Store {
                  AND (?2 IS NULL OR tone = ?2)",
                 vec![Some(words.clone()), tone.clone()],
             ),
-            (None, Some(tone)) => ("board WHERE tone = ?", vec![Some(tone.clone())]),
+            (None, Some(tone)) => (words::BOARD_TONE, vec![Some(tone.clone())]),
             (None, None) => ("board", vec![]),
         };
         let tones = sqlx::query("SELECT tone, jobs FROM board_tones").fetch_all(&mut *tx).await?;

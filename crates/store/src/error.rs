@@ -1,5 +1,6 @@
 //! What the store refuses, in words for the person in front of it.
 
+use crate::words;
 use cobaltine_core::entry::Torn;
 use cobaltine_core::job::Refused;
 use cobaltine_core::record::{FieldProblem, Job};
@@ -10,42 +11,37 @@ use thiserror::Error;
 #[derive(Debug, Error)]
 pub enum StoreError {
     /// Another program has the folder.
-    #[error(
-        "The data folder {} is in use by another Cobaltine. Stop that one first, or choose another folder with --data.",
-        .0.display()
-    )]
+    #[error("{}", words::folder_in_use(.0.display()))]
     InUse(PathBuf),
     /// No such row.
-    #[error("There is no {0} with this id.")]
+    #[error("{}", words::no_id(.0))]
     NotFound(&'static str),
     /// Someone else changed it first; nothing was written.
-    #[error("Someone changed this job while you had it open. Nothing was overwritten.")]
+    #[error("{}", words::SOMEONE_CHANGED_JOB_WHILE)]
     Stale(Box<Job>),
     /// The id is taken by something else, or the row cannot follow what is there.
     #[error("{0}")]
     Conflict(String),
     /// The id of a command that asked for something else.
-    #[error(
-        "This id was given to another entry already; nothing was written. Load the page anew and enter it again."
-    )]
+    #[error("{}", words::ID_ALREADY_BELONGS_ANOTHER)]
     Reused,
     /// Fields that cannot be kept as they are.
-    #[error("Some fields need another look.")]
+    #[error("{}", words::CHECK_MARKED_FIELDS)]
     Invalid(Vec<FieldProblem>),
     /// The database itself.
-    #[error("The database did not answer as it should: {0}")]
+    #[error("{}", words::unexpected_answer_database(.0))]
     Database(#[from] sqlx::Error),
     /// The database could not be brought up to date.
-    #[error("The database could not be brought up to date: {0}")]
+    #[error("{}", words::database_could_not_updated(.0))]
     Migration(#[from] sqlx::migrate::MigrateError),
     /// The file system.
-    #[error("The data folder could not be used: {0}")]
+    #[error("{}", words::data_folder_could_not(.0))]
     Io(#[from] std::io::Error),
     /// A log that does not hold together.
-    #[error("A stored log cannot be read: {0}")]
+    #[error("{}", words::stored_log_cannot_read(.0))]
     Torn(#[from] Torn),
     /// A stored shape that cannot be read back.
-    #[error("A stored row cannot be read: {0}")]
+    #[error("{}", words::stored_row_cannot_read(.0))]
     Shape(#[from] serde_json::Error),
 }
 

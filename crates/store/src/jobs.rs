@@ -4,6 +4,7 @@
 use crate::acts::{self, Act};
 use crate::held::{self, JobState};
 use crate::job_file::{family, named};
+use crate::words;
 use crate::{Store, StoreError, board, log, stale};
 use cobaltine_core::entry::Entry;
 use cobaltine_core::job::{Command, apply, take_in};
@@ -104,10 +105,7 @@ impl Store {
             Err(refused) => return Err(refused.into()),
         };
         if state.bytes > LOG_BYTES {
-            return Err(StoreError::Conflict(
-                "This job holds as much as a file of one can carry. Take in another for what follows."
-                    .to_owned(),
-            ));
+            return Err(StoreError::Conflict(words::JOB_FULL_BOOK_ANOTHER.to_owned()));
         }
         let tail = match shared.held.tail() {
             Some(tail) => tail,

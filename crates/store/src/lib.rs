@@ -23,6 +23,7 @@ mod lock;
 mod log;
 mod passports;
 mod people;
+mod profile;
 mod rows;
 mod rules;
 mod shelf;
@@ -32,6 +33,7 @@ mod torque;
 mod transfer;
 mod upgrade;
 mod weights;
+mod words;
 mod workshop;
 mod writing;
 
@@ -47,6 +49,7 @@ pub use library_file::LibraryChange;
 pub use limits::Change;
 pub use log::LogCheck;
 pub use passports::{DecisionTurned, PassportLine, PassportPage};
+pub use profile::{ProfileLine, ProfileRecord, WorkshopHeld};
 pub use rules::RuleRecord;
 pub use shelf::{KeptSet, ShelfFamily, ShelfPage, ShelfQuery};
 pub use transfer::{Imported, TakenBy};
@@ -141,7 +144,7 @@ impl Store {
     /// Makes what is made from the log, writes everything out and closes.
     pub async fn close(self) {
         if let Err(error) = self.settle().await {
-            tracing::warn!(%error, "what is made from the log is made at the next start");
+            tracing::warn!(%error, "projections from the log are rebuilt at the next start");
         }
         self.close_turn().await;
         self.pool.close().await;

@@ -6,8 +6,9 @@
 use crate::acts::{self, Act};
 use crate::board::fts_phrase;
 use crate::rows;
+use crate::words;
 use crate::{Store, StoreError};
-use cobaltine_core::library::{FamilyKind, ItemDetail, LibraryFamily, LibraryItem};
+use cobaltine_core::library::{ItemDetail, LibraryFamily, LibraryItem};
 use cobaltine_core::record::Signed;
 use serde::{Deserialize, Serialize};
 use sqlx::sqlite::SqliteRow;
@@ -85,12 +86,8 @@ impl Store {
         let mut tx = self.pool.begin().await?;
         let kind = query.kind.map(rows::named).transpose()?;
         let words = fts_phrase(&query.words);
-        let from = if words.is_some() {
-            "library_words w JOIN library_lines l ON l.line_id = w.rowid
-             WHERE library_words MATCH ?1 AND (?2 IS NULL OR l.kind = ?2)"
-        } else {
-            "library_lines l WHERE ?1 IS NULL AND (?2 IS NULL OR l.kind = ?2)"
-        };
+        let from =
+            if words.is_some() { words::LIBRARY_WORDS_W_JOIN } else { words::LIBRARY_LINES_L_NULL };
         let count = format!("SELECT COUNT(*) AS total FROM (SELECT 1 FROM {from} LIMIT ?3)");
         let counted = rows::parts(count)
             .bind(&words)
@@ -142,7 +139,7 @@ impl Store {
             .bind(id.to_string())
             .fetch_optional(&self.pool)
             .await?;
-        item(&row.ok_or(StoreError::NotFound("entry of the library"))?)
+        item(&row.ok_or(StoreError::NotFound("library entry"))?)
     }
 
     /// Keeps a family: a new one with revision 0, or a change of the revision that is named.
@@ -205,13 +202,11 @@ pub(crate) async fn next_revision(
         .fetch_optional(&mut *connection)
         .await?;
     let Some(held) = held else {
-        return if given == 0 { Ok(1) } else { Err(StoreError::NotFound("entry of the library")) };
+        return if given == 0 { Ok(1) } else { Err(StoreError::NotFound("library entry")) };
     };
     let revision = rows::count(&held, "revision")?;
     if revision != given {
-        return Err(StoreError::Conflict(format!(
-            "This was changed meanwhile: it is at revision {revision}, yours was {given}. Look again; what you typed is kept."
-        )));
+        return Err(StoreError::Conflict(words::changed_meanwhile_now_revision(revision, given)));
     }
     sqlx::query(
         "INSERT INTO history (of_id, revision, name, detail, by_id, at) VALUES (?, ?, ?, ?, ?, ?)",
@@ -243,7 +238,7 @@ pub(crate) async fn keep_family(
         .fetch_optional(&mut *connection)
         .await?;
     if taken.is_some() {
-        return Err(StoreError::field("name", format!("{name} is in the library already.")));
+        return Err(StoreError::field("name", words::already_library(name)));
     }
     let revision = next_revision(connection, "families", new.id, new.revision, signed).await?;
     let kept = LibraryFamily { name: name.to_owned(), revision, ..new.clone() };
@@ -272,11 +267,11 @@ pub(crate) async fn write_family(
     let mut says = Vec::new();
     says.extend(detail.drive_voltage_v.map(|v| format!("driven with {v} V")));
     says.extend(detail.service_life_h.map(|h| format!("service life {h} h")));
-    says.extend(detail.code.as_ref().map(|code| format!("code of {}", code.length)));
+    says.extend(detail.code.as_ref().map(|code| format!("trim code of {}", code.length)));
     says.extend(
         detail
             .cleaning
-            .map(|yes| if yes { "may be cleaned" } else { "not to be cleaned" }.to_owned()),
+            .map(|yes| if yes { "cleaning allowed" } else { "cleaning not allowed" }.to_owned()),
     );
     let says = if says.is_empty() { "nothing specified".to_owned() } else { says.join(", ") };
     let line = LibraryLine {
@@ -284,7 +279,7 @@ pub(crate) async fn write_family(
         id: family.id,
         title: family.name.clone(),
         says,
-        note: kind_word(detail.kind).to_owned(),
+        note: detail.kind.word().to_lowercase(),
     };
     write_line(connection, &format!("family:{}", family.id), &line, &detail.note).await
 }
@@ -366,18 +361,6 @@ pub(crate) async fn write_line(
         .execute(connection)
         .await?;
     Ok(())
-}
-
-fn kind_word(kind: FamilyKind) -> &'static str {
-    match kind {
-        FamilyKind::PetrolPortHigh => "petrol, port, high resistance",
-        FamilyKind::PetrolPortLow => "petrol, port, low resistance",
-        FamilyKind::PetrolDirectSolenoid => "petrol, direct, solenoid",
-        FamilyKind::PetrolDirectPiezo => "petrol, direct, piezo",
-        FamilyKind::DieselSolenoid => "diesel, solenoid",
-        FamilyKind::DieselPiezo => "diesel, piezo",
-        FamilyKind::ExhaustDoser => "exhaust doser",
-    }
 }
 
 pub(crate) fn family(row: &SqliteRow) -> Result<LibraryFamily, StoreError> {

@@ -5,6 +5,7 @@
 
 use crate::acts::Act;
 use crate::rows;
+use crate::words;
 use crate::{Store, StoreError};
 use cobaltine_core::entry::Entry;
 use cobaltine_core::record::{Moment, place_after};
@@ -76,7 +77,7 @@ pub(crate) async fn add(
             signed.seq = place_after(last, signed.at);
         }
         if signed.seq > cobaltine_core::limits::PLACE {
-            return Err(StoreError::Conflict("This log holds no more entries.".to_owned()));
+            return Err(StoreError::Conflict(words::LOG_CANNOT_HOLD_MORE.to_owned()));
         }
         let seq = signed.seq;
         last = last.max(seq);
@@ -121,7 +122,7 @@ pub(crate) async fn add_one(
     signed.seq = place_after(end.place, signed.at);
     let (place, at) = (signed.seq, rows::stamp(signed.at));
     if place > cobaltine_core::limits::PLACE {
-        return Err(StoreError::Conflict("This log holds no more entries.".to_owned()));
+        return Err(StoreError::Conflict(words::LOG_CANNOT_HOLD_MORE.to_owned()));
     }
     let (of, text) = (of.to_string(), serde_json::to_string(&*entry)?);
     let tail = hash_of(&end.tail, &of, place, &text);
@@ -246,9 +247,7 @@ impl Store {
                 let entry = serde_json::from_str::<Entry>(text).ok();
                 let fits = entry.is_some_and(|e| e.id().to_string() == id && e.signed().seq == seq);
                 if own != hash || !fits {
-                    let says = format!(
-                        "Row {n} ({id}, of {of}) is not as it was written, or one before it is missing."
-                    );
+                    let says = words::row_not_written_one(n, id, of);
                     return Ok(LogCheck { rows, broken: Some(says) });
                 }
                 rows += 1;
@@ -263,7 +262,7 @@ impl Store {
             .fetch_optional(&mut *tx)
             .await?;
         let counted: i64 = row.map(|row| row.try_get("seq")).transpose()?.unwrap_or_default();
-        let broken = (counted != at).then(|| format!("Rows after row {at} are missing."));
+        let broken = (counted != at).then(|| words::rows_after_row_missing(at));
         Ok(LogCheck { rows, broken })
     }
 }

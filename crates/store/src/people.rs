@@ -2,6 +2,7 @@
 
 use crate::acts::{self, Act};
 use crate::rows;
+use crate::words;
 use crate::{Store, StoreError};
 use cobaltine_core::limits::NAME;
 use cobaltine_core::record::Person;
@@ -52,7 +53,7 @@ impl Store {
     ) -> Result<(), StoreError> {
         let name = person.name.trim();
         if name.is_empty() || name.chars().count() > NAME {
-            let message = format!("A name of 1 to {NAME} characters is needed.");
+            let message = words::enter_name_characters(NAME);
             return Err(StoreError::field("name", message));
         }
         let mut tx = self.write().await?;
@@ -73,7 +74,7 @@ impl Store {
             .fetch_optional(&mut *tx)
             .await?;
         if taken.is_some() {
-            return Err(StoreError::field("name", format!("{name} is already here.")));
+            return Err(StoreError::field("name", words::already_here(name)));
         }
         add_person(&mut tx, &Person { id: person.id, name: name.to_owned() }).await?;
         acts::done(&mut tx, act, at).await?;

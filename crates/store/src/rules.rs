@@ -2,6 +2,7 @@
 
 use crate::acts::{self, Act};
 use crate::rows;
+use crate::words;
 use crate::{Store, StoreError};
 use cobaltine_core::record::Signed;
 use cobaltine_core::rules::{RuleChange, RuleId, Rules};
@@ -83,10 +84,7 @@ impl Store {
     ) -> Result<(), StoreError> {
         let reason = reason.trim();
         if !(1..=300).contains(&reason.chars().count()) {
-            return Err(StoreError::field(
-                "reason",
-                "Say why the house does it so; it stands beside every result.",
-            ));
+            return Err(StoreError::field("reason", words::ENTER_WORKSHOPS_REASON_SHOWS));
         }
         let mut tx = self.write().await?;
         if acts::done_before(&mut tx, act).await? {
@@ -100,9 +98,8 @@ impl Store {
         let now: Option<i64> = held.try_get("revision")?;
         if now.unwrap_or(0) != i64::from(revision) {
             let typed: Option<String> = held.try_get("typed")?;
-            return Err(StoreError::Conflict(format!(
-                "This rule was changed meanwhile to {}. Look again; what you typed is kept.",
-                typed.unwrap_or_default()
+            return Err(StoreError::Conflict(words::rule_changed_meanwhile_look(
+                typed.unwrap_or_default(),
             )));
         }
         sqlx::query("INSERT INTO house_rules (rule, value, typed, reason, by_id, at) VALUES (?, ?, ?, ?, ?, ?)")

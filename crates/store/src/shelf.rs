@@ -6,6 +6,7 @@
 use crate::acts::{self, Act};
 use crate::job_file::job_file;
 use crate::rows;
+use crate::words;
 use crate::{Store, StoreError};
 use cobaltine_core::matching::MOST;
 use cobaltine_core::record::{JobFile, Signed};
@@ -172,7 +173,7 @@ impl Store {
         .fetch_all(&self.pool)
         .await?;
         if found.len() > MOST {
-            let says = format!("More than {MOST} injectors: match those of one job.");
+            let says = words::more_injectors_match_one(MOST);
             return Err(StoreError::Conflict(says));
         }
         found.iter().map(|row| rows::json(row, "line")).collect()
@@ -285,10 +286,10 @@ pub(crate) async fn insert_set(
     members.sort_unstable();
     members.dedup();
     if !MEMBERS.contains(&members.len()) || members.len() != set.members.len() {
-        return Err(StoreError::field("members", "A set has 2 to 16 injectors, each once."));
+        return Err(StoreError::field("members", words::SET_INJECTORS_EACH_ONCE));
     }
     if set.note.chars().count() > LONGEST_NOTE {
-        let says = format!("{LONGEST_NOTE} characters are the most.");
+        let says = words::maximum_characters(LONGEST_NOTE);
         return Err(StoreError::field("note", says));
     }
     let held = sqlx::query("SELECT 1 FROM kept_sets WHERE id = ?")
@@ -309,7 +310,7 @@ pub(crate) async fn insert_set(
     .fetch_one(&mut *connection)
     .await?;
     if rows::count(&known, "n")? != members.len() as u64 {
-        let says = "An injector of this set is not on this shelf.";
+        let says = words::INJECTOR_SET_NOT_SHELF;
         return Err(StoreError::field("members", says));
     }
     let taken = sqlx::query(
@@ -321,7 +322,7 @@ pub(crate) async fn insert_set(
     .fetch_one(&mut *connection)
     .await?;
     if let Some(number) = taken.try_get::<Option<i64>, _>("number")? {
-        let says = format!("An injector of it stands in set {number} already.");
+        let says = words::injector_set_already_set(number);
         return Err(StoreError::Conflict(says));
     }
     sqlx::query(

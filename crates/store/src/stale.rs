@@ -291,7 +291,7 @@ impl Store {
             }
         };
         if let Err(error) = done {
-            tracing::warn!(%error, "a projection could not be made; it is tried again");
+            tracing::warn!(%error, "a projection could not be built; it will be tried again");
             tokio::time::sleep(MOMENT).await;
         }
         true

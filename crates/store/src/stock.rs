@@ -2,6 +2,7 @@
 
 use crate::acts::{self, Act};
 use crate::rows;
+use crate::words;
 use crate::{Store, StoreError};
 use cobaltine_core::quantity::trimmed;
 use cobaltine_core::record::Signed;
@@ -131,11 +132,8 @@ async fn not_in_stock(
     Ok(StoreError::field(
         "typed",
         match near {
-            Some(near) => format!(
-                "No shim of {size} µm in stock; the nearest on hand is {} µm.",
-                trimmed(near.size_um)
-            ),
-            None => format!("No shim of {size} µm in stock; the drawer is empty."),
+            Some(near) => words::no_shim_m_stock(&size, trimmed(near.size_um)),
+            None => words::no_shim_m_stock_drawer(&size),
         },
     ))
 }

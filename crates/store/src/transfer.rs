@@ -4,6 +4,7 @@ use crate::acts::{self, Act};
 use crate::bench::{next_number as next_session, say, write_line};
 use crate::job_file::{job_file, session as session_file};
 use crate::torque::torque_of;
+use crate::words;
 use crate::{Store, StoreError, jobs, log, people, rows, stale};
 use cobaltine_core::entry::{self, Entry};
 use cobaltine_core::job::{mark_older, replay};
@@ -188,9 +189,7 @@ async fn again(
             held.bench.iter().any(|one| one.id == session.id && holds(one, session))
         });
     if !same {
-        return Err(StoreError::Conflict(
-            "Another state of this job is here already; nothing was overwritten.".to_owned(),
-        ));
+        return Err(StoreError::Conflict(words::JOB_ALREADY_HERE_ANOTHER.to_owned()));
     }
     Ok(Imported::AlreadyHere(id))
 }
@@ -212,10 +211,7 @@ async fn take_session(
     if log::is_known(connection, session.id).await? {
         let held = session_file(connection, session.id).await?.0;
         if !holds(&held, session) {
-            return Err(StoreError::Conflict(format!(
-                "Bench session {} is here already and says something else; nothing was taken in.",
-                held.number
-            )));
+            return Err(StoreError::Conflict(words::bench_session_already_here(held.number)));
         }
         return Ok(());
     }
@@ -244,10 +240,7 @@ async fn refuse_taken(connection: &mut SqliteConnection, file: &JobFile) -> Resu
     .fetch_one(connection)
     .await?;
     if row.try_get("taken")? {
-        return Err(StoreError::Conflict(
-            "An injector or a row of this file belongs to another job here; nothing was taken in."
-                .to_owned(),
-        ));
+        return Err(StoreError::Conflict(words::INJECTOR_ROW_FILE_BELONGS.to_owned()));
     }
     Ok(())
 }
@@ -259,7 +252,7 @@ fn refuse_large(entries: &[Entry]) -> Result<(), StoreError> {
         bytes += serde_json::to_string(entry)?.len();
     }
     if bytes > 2 * LOG_BYTES {
-        return Err(StoreError::field("job", "This job holds more than one may hold here."));
+        return Err(StoreError::field("job", words::JOB_HOLDS_MORE_WORKSHOP));
     }
     Ok(())
 }

@@ -2,6 +2,7 @@
 
 use crate::acts::{self, Act};
 use crate::rows;
+use crate::words;
 use crate::{Store, StoreError};
 use cobaltine_core::judgement::{OWN_ROWS, Weights, shipped};
 use cobaltine_core::record::Signed;
@@ -43,7 +44,7 @@ impl Store {
                 revision: 0,
                 text: OWN_ROWS.to_owned(),
                 shipped: shipped().to_owned(),
-                reason: "As shipped.".to_owned(),
+                reason: words::SHIPPED.to_owned(),
                 signed: None,
                 problem: None,
             });
@@ -91,10 +92,7 @@ impl Store {
             .await?
             .try_get("revision")?;
         if now.unwrap_or(0) != i64::from(since) {
-            return Err(StoreError::Conflict(
-                "The weights were changed meanwhile. Look again; what you typed is kept."
-                    .to_owned(),
-            ));
+            return Err(StoreError::Conflict(words::WEIGHTS_CHANGED_MEANWHILE_LOOK.to_owned()));
         }
         sqlx::query("INSERT INTO weights (text, reason, by_id, at) VALUES (?, ?, ?, ?)")
             .bind(text)
@@ -139,7 +137,7 @@ pub(crate) async fn weights_of(
 pub(crate) fn check_weights(text: &str, reason: &str) -> Result<(), StoreError> {
     Weights::read(text).map_err(|error| StoreError::field("text", error.to_string()))?;
     if !(1..=300).contains(&reason.trim().chars().count()) {
-        return Err(StoreError::field("reason", "Say why the house weighs it so."));
+        return Err(StoreError::field("reason", words::ENTER_WORKSHOPS_REASON_WEIGHTS));
     }
     Ok(())
 }

@@ -7,7 +7,8 @@ mod take;
 
 use crate::acts::{self, Act};
 use crate::rows;
-use crate::{KeptSet, RuleRecord, Store, StoreError};
+use crate::words;
+use crate::{KeptSet, ProfileLine, RuleRecord, Store, StoreError, profile};
 use cobaltine_core::instrument::Instrument;
 use cobaltine_core::library::LibraryFile;
 use cobaltine_core::record::{JobFile, Person, Signed};
@@ -36,6 +37,8 @@ pub enum WorkshopLine {
     },
     /// Someone of the workshop.
     Person(Person),
+    /// The workshop itself, for the head of its reports.
+    Profile(ProfileLine),
     /// An instrument as it is now.
     Instrument(Instrument),
     /// A change of a house rule; in the order of their revisions.
@@ -116,6 +119,7 @@ impl Store {
             version: WORKSHOP_VERSION,
         }];
         ready.extend(self.people().await?.into_iter().map(WorkshopLine::Person));
+        ready.extend(profile::line(self.profile().await?).map(WorkshopLine::Profile));
         ready.extend(self.instruments().await?.into_iter().map(WorkshopLine::Instrument));
         ready.extend(self.rule_changes().await?.into_iter().map(WorkshopLine::Rule));
         let weights = self.weights_file().await?;
@@ -154,24 +158,24 @@ impl Store {
         for (at, line) in text.lines().enumerate().filter(|(_, line)| !line.trim().is_empty()) {
             let here = |problem: &str| StoreError::field(&format!("line {}", at + 1), problem);
             if ended {
-                return Err(here("Nothing may come after the last line."));
+                return Err(here(words::NOTHING_MAY_FOLLOW_LAST));
             }
             let read: WorkshopLine = serde_json::from_str(line)
-                .map_err(|error| here(&format!("This is no line of a workshop file: {error}.")))?;
+                .map_err(|error| here(&words::not_line_workshop_file(&error)))?;
             match (&read, done.lines) {
                 (WorkshopLine::Workshop { format, version }, 0) => {
                     if format != WORKSHOP_FORMAT || *version != WORKSHOP_VERSION {
-                        let says = format!("{WORKSHOP_FORMAT} version {WORKSHOP_VERSION} is read.");
+                        let says = words::version_needed(WORKSHOP_FORMAT, WORKSHOP_VERSION);
                         return Err(here(&says));
                     }
                 }
                 (WorkshopLine::Workshop { .. }, _) => {
-                    return Err(here("Another file begins here."));
+                    return Err(here(words::ANOTHER_FILE_STARTS_HERE));
                 }
-                (_, 0) => return Err(here("The first line has to say what the file is.")),
+                (_, 0) => return Err(here(words::FIRST_LINE_MUST_SAY)),
                 (WorkshopLine::End { lines }, before) => {
                     if *lines != before {
-                        let says = format!("{lines} lines were written and {before} are here.");
+                        let says = words::lines_written_here(lines, before);
                         return Err(here(&says));
                     }
                     ended = true;
@@ -183,7 +187,7 @@ impl Store {
             done.lines += 1;
         }
         if !ended {
-            let says = "The file ends too early: its last line is missing. Nothing was taken in.";
+            let says = words::FILE_INCOMPLETE_LAST_LINE;
             return Err(StoreError::field("end", says));
         }
         acts::done(&mut tx, act, signed.at).await?;

@@ -5,6 +5,7 @@ import { useBench } from '@/shell/useBench';
 import { setClock } from './clock';
 import type { paths } from './schema';
 import type { FieldProblem, Job, Problem } from './types';
+import { noAnswerCobaltineYour } from '@/api/words';
 
 /** A refusal of the program, in words for the user. */
 export class Refusal extends Error {
@@ -24,7 +25,7 @@ export class Refusal extends Error {
   }
 }
 
-export const SILENT = 'The program does not answer. What you typed is kept; try again.';
+export const SILENT = noAnswerCobaltineYour;
 
 /** The revision of the oldest answer of this page: what was written after it may be missing on the screen. */
 export const oldest = { revision: Number.POSITIVE_INFINITY };

@@ -2421,6 +2421,64 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/profile": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The workshop as it stands. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ProfileRecord"];
+                    };
+                };
+            };
+        };
+        /** Writes it down anew. The revision that was changed has to be named. */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["ProfileRequest"];
+                };
+            };
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ProfileRecord"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/return-tests": {
         parameters: {
             query?: never;
@@ -3758,6 +3816,11 @@ export interface components {
             more: boolean;
             /** @description Its name. */
             name: string;
+            /**
+             * Format: int32
+             * @description Place of the answer that a sound injector gives, where there is one.
+             */
+            sound?: number | null;
             /** @description The unit of a bare number. */
             unit: string;
             /** @description The word beside it. */
@@ -4219,6 +4282,16 @@ export interface components {
             other: number;
             /** @enum {string} */
             what: "swapped";
+        } | {
+            /**
+             * Format: uuid
+             * @description The event that recorded it.
+             */
+            of: string;
+            /** @description Why. */
+            reason: string;
+            /** @enum {string} */
+            what: "swap_undone";
         } | {
             /** @description Where each one went. */
             seats: components["schemas"]["Placing"][];
@@ -5868,6 +5941,11 @@ export interface components {
         /** @description What the next run would be: the same again, another phase, the other bank. */
         NextRun: {
             /**
+             * @description Injectors moved or were replaced since the test was set up: the next run is of a test of its
+             *     own, under the same conditions.
+             */
+            again: boolean;
+            /**
              * Format: int32
              * @description The bank, where the last one was run alone.
              */
@@ -6190,6 +6268,8 @@ export interface components {
             /** @description Cautions, before the step. */
             cautions: components["schemas"]["Caution"][];
             check?: components["schemas"]["EngineTest"] | null;
+            /** @description What its result found. */
+            found: components["schemas"]["Outcome"];
             /** @description Its name. */
             id: components["schemas"]["StepId"];
             /**
@@ -6293,6 +6373,56 @@ export interface components {
             status: number;
             /** @description Always `about:blank`: the code says what it is. */
             type: string;
+        };
+        /**
+         * @description The head of every report.
+         *
+         *     ```
+         *     use cobaltine_core::profile::Profile;
+         *     let own = Profile { name: "Dyke Lane Injection".into(), ..Profile::default() };
+         *     assert!(own.problems().is_empty());
+         *     assert_eq!(Profile::default().problems()[0].field, "name");
+         *     ```
+         */
+        Profile: {
+            /** @description Address and telephone, line by line. */
+            address?: string;
+            /** @description How money is marked, such as `EUR`; may be empty. */
+            currency?: string;
+            /** @description A small picture as a data address (PNG, JPEG or WebP); may be empty. */
+            logo?: string;
+            /** @description Name of the workshop. */
+            name: string;
+        };
+        /** @description The profile as a line of a workshop file. */
+        ProfileLine: {
+            /** @description What it says. */
+            profile: components["schemas"]["Profile"];
+            /** @description Who and when. */
+            signed: components["schemas"]["Signed"];
+        };
+        /** @description The profile as it is kept. */
+        ProfileRecord: {
+            /** @description What the workshop holds already. */
+            held: components["schemas"]["WorkshopHeld"];
+            /** @description What it says. */
+            profile: components["schemas"]["Profile"];
+            /**
+             * Format: int32
+             * @description 0 until someone wrote it down.
+             */
+            revision: number;
+            signed?: components["schemas"]["Signed"] | null;
+        };
+        /** @description The workshop itself, written down anew. */
+        ProfileRequest: {
+            /** @description What it says now. */
+            profile: components["schemas"]["Profile"];
+            /**
+             * Format: int32
+             * @description The revision that was changed; 0 for the first.
+             */
+            revision: number;
         };
         /** @description The proof of a job. */
         Proof: {
@@ -8149,6 +8279,29 @@ export interface components {
             /** @description What to know before it is used. */
             warnings: string[];
         };
+        /** @description What a workshop holds: the steps of its first hour are done when these are not zero. */
+        WorkshopHeld: {
+            /**
+             * Format: int64
+             * @description Families in the library.
+             */
+            families: number;
+            /**
+             * Format: int64
+             * @description Instruments.
+             */
+            instruments: number;
+            /**
+             * Format: int64
+             * @description Jobs.
+             */
+            jobs: number;
+            /**
+             * Format: int64
+             * @description People.
+             */
+            people: number;
+        };
         /** @description What an import did. */
         WorkshopImported: {
             /**
@@ -8186,6 +8339,11 @@ export interface components {
             line: "person";
             /** @description Someone of the workshop. */
             of: components["schemas"]["Person"];
+        } | {
+            /** @enum {string} */
+            line: "profile";
+            /** @description The workshop itself, for the head of its reports. */
+            of: components["schemas"]["ProfileLine"];
         } | {
             /** @enum {string} */
             line: "instrument";

@@ -62,13 +62,13 @@ function mean(at: number, column: string) {
 </script>
 
 <template>
-  <PlainDialog title="Readings from a file" @close="emit('close')">
+  <PlainDialog title="Import readings from a file" @close="emit('close')">
     <p class="muted">
-      A table with a heading. One column says which injector, one which point. Rows of the same injector at
-      the same point become one reading: their mean, with their count and scatter.
+      A table with a heading. One column names the injector, one the point. Rows of the same injector at the
+      same point become one reading: their mean, with their count and scatter.
     </p>
     <label class="main-act file">
-      Choose a file
+      Choose file
       <input type="file" accept=".csv,.txt,text/csv" @change="choose" />
     </label>
     <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
@@ -76,8 +76,8 @@ function mean(at: number, column: string) {
       <p>
         <strong>{{ name }}</strong>: {{ seen.rows }} rows<template v-if="seen.readings"
           >, {{ seen.readings }} readings</template
-        ><template v-if="seen.corrects">; {{ seen.corrects }} correct what stands there</template>.
-        <span v-if="seen.remembered" class="muted">Columns as the last time.</span>
+        ><template v-if="seen.corrects">; {{ seen.corrects }} correct existing ones</template>.
+        <span v-if="seen.remembered" class="muted">Columns as last time.</span>
       </p>
       <div class="columns">
         <label v-for="(heading, at) in seen.headings" :key="at">
@@ -93,9 +93,7 @@ function mean(at: number, column: string) {
       </div>
       <p v-if="seen.refused" class="wrong" role="alert">{{ seen.refused }}</p>
       <div v-if="seen.problems.length" role="alert">
-        <p class="wrong">
-          {{ seen.problem_count }} lines cannot be read. Nothing is taken in until they can.
-        </p>
+        <p class="wrong">{{ seen.problem_count }} lines cannot be read. Nothing is imported until fixed.</p>
         <ul>
           <li v-for="problem in seen.problems.slice(0, 8)" :key="problem.line">
             Line {{ problem.line }}: {{ problem.message }}
@@ -108,7 +106,7 @@ function mean(at: number, column: string) {
         :disabled="busy || !seen.readings || !!seen.problems.length"
         @click="look(seen!.columns, true)"
       >
-        Take {{ seen.readings }} readings in
+        Import {{ seen.readings }} readings
       </button>
     </template>
   </PlainDialog>

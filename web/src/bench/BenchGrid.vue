@@ -31,9 +31,17 @@ const byRow = computed(
         const height = (value: number) => `${Math.min(100, Math.max(0, (value / top) * 100))}%`;
         const lanes = one.lanes.map((lane): [number, DrawnLane] => [
           lane.place,
-          { mark: lane.mark, height: lane.value == null ? undefined : height(lane.value) },
+          {
+            mark: lane.mark,
+            height: lane.value == null ? undefined : height(lane.value),
+            // What is typed is a volume; what is compared is a quantity of one pulse or stroke.
+            says: one.unit !== each.value[0]?.unit && lane.shown ? lane.shown : '',
+          },
         ]);
-        return [one.row, { name: one.name, grade: one.grade, says: one.says, of: new Map(lanes) }];
+        return [
+          one.row,
+          { name: one.name, unit: one.unit, grade: one.grade, says: one.says, of: new Map(lanes) },
+        ];
       }),
     ),
 );
@@ -59,6 +67,13 @@ const name = (row: number) => {
   return drawn(row)?.name || `row ${row}`;
 };
 const spot = (cell: CellForm, row: number | null, tag: number): Spot => ({ cell: cell.name, row, tag });
+/** Fills the row with the answer that a sound injector gives, where nothing is said yet. */
+function allSound(cell: CellForm) {
+  for (const tag of session.tags.value) {
+    const at = spot(cell, null, tag);
+    if (session.cells.text(at) === '') void session.cells.say(at, String(cell.sound));
+  }
+}
 const conditions = (row: number) => {
   const point = session.file.value!.setup.points[row - 1];
   if (!form.value.by_points || !point) return '';
@@ -75,6 +90,12 @@ const conditions = (row: number) => {
         .filter(Boolean)
         .join(' ');
 };
+/** What is typed, and what it comes to where that is another unit. */
+const units = (row: number) => {
+  const typed = each.value[0]?.unit ?? '';
+  const comes = drawn(row)?.unit;
+  return comes && comes !== typed ? `${typed} → ${comes}` : typed;
+};
 const settles = computed(() => form.value.row.some((cell) => cell.name === 'ended'));
 </script>
 
@@ -85,6 +106,7 @@ const settles = computed(() => form.value.row.some((cell) => cell.name === 'ende
         <button type="button" class="row-name" :aria-pressed="row === at" @click="emit('row', row)">
           <strong>{{ names.get(row) }}</strong>
           <span class="muted">{{ conditions(row) }}</span>
+          <span class="muted">{{ units(row) }}</span>
         </button>
       </template>
       <template #default="{ cylinder: tag }">
@@ -113,6 +135,12 @@ const settles = computed(() => form.value.row.some((cell) => cell.name === 'ende
   </template>
   <template v-else>
     <StripRow v-for="cell in each" :key="cell.name" :word="cell.word">
+      <template v-if="cell.sound != null" #gutter>
+        <button class="all" type="button" @click="allSound(cell)">
+          <span class="muted small">{{ cell.word }}</span>
+          all {{ cell.choices[cell.sound] }}
+        </button>
+      </template>
       <template #default="{ cylinder: tag }">
         <ChoiceCell
           v-if="cell.choices.length"
@@ -147,6 +175,21 @@ const settles = computed(() => form.value.row.some((cell) => cell.name === 'ende
 </template>
 
 <style scoped>
+.all {
+  min-height: 44px;
+  border: 0;
+  background: none;
+  padding: 0;
+  cursor: pointer;
+  color: var(--act);
+  font-size: 0.78rem;
+  line-height: 1.15;
+  text-align: right;
+}
+.all .muted {
+  display: block;
+  color: var(--ink);
+}
 .row-name {
   display: grid;
   width: 100%;

@@ -16,20 +16,20 @@ const sessions = useQuery({
   placeholderData: keepPreviousData,
 });
 const pages = computed(() => Math.ceil((sessions.data.value?.total ?? 0) / PER_PAGE));
-sayHeadline('Benches', 'sessions, newest first');
+sayHeadline('Bench sessions', 'newest first');
 </script>
 
 <template>
   <main>
     <div class="tools">
       <ShelfNav />
-      <RouterLink class="main-act" to="/bench/new">Put injectors on a bench</RouterLink>
+      <RouterLink class="main-act" to="/bench/new">Start a bench session</RouterLink>
     </div>
     <StateLine
       v-if="!sessions.data.value?.lines.length"
       :loading="sessions.isPending.value"
       :error="sessions.error.value"
-      empty="Nothing hangs on a bench yet."
+      empty="No bench sessions yet. Start one."
       @again="sessions.refetch()"
     />
     <BenchRows v-else :lines="sessions.data.value.lines" />

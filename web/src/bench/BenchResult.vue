@@ -30,7 +30,7 @@ async function fit(tag: number, size: number) {
           type="button"
           @click="fit(tag, laneOf(tag)!.fit_um!)"
         >
-          Fit {{ laneOf(tag)!.fit_um }}
+          Fit {{ laneOf(tag)!.fit_um }} µm
         </button>
       </div>
     </template>

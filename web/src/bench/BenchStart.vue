@@ -9,11 +9,12 @@ import { newId } from '@/domain/identity';
 import { sayHeadline } from '@/shell/useHeadline';
 import { FUEL } from '@/words';
 import MeasuredWith, { type With } from './MeasuredWith.vue';
+import { startBenchSession, injectorsOneJobSeveral } from '@/bench/words';
 
 /** Injectors of one job or of several onto one rail: chosen in the order in which they hang. */
 const route = useRoute();
 const router = useRouter();
-sayHeadline('Onto a bench', 'injectors of one job or of several');
+sayHeadline(startBenchSession, injectorsOneJobSeveral);
 const jobs = ref<string[]>(typeof route.query.job === 'string' ? [route.query.job] : []);
 const views = useQueries({
   queries: computed(() =>
@@ -93,7 +94,7 @@ async function begin() {
 <template>
   <main class="start">
     <section>
-      <h2>{{ held.length ? 'On the rail, in this order' : 'Whose injectors?' }}</h2>
+      <h2>{{ held.length ? 'On the bench rail, in this order' : 'Choose the job of the injectors' }}</h2>
       <div v-for="view in held" :key="view.file.job.id" class="job">
         <p>
           <strong>{{ view.file.job.intake.machine }}</strong>
@@ -118,7 +119,7 @@ async function begin() {
           </button>
         </div>
       </div>
-      <h2 v-if="held.length">Another job beside it</h2>
+      <h2 v-if="held.length">Add another job</h2>
       <input
         v-model.lazy="words"
         class="find"
@@ -137,7 +138,7 @@ async function begin() {
       <MeasuredWith v-model="told" :kind="kind" :first="held[0]!" :problems="problems" />
       <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
       <button class="main-act" type="button" :disabled="!rail.length" @click="begin">
-        Hang {{ rail.length }} on the rail
+        Fit {{ rail.length }} to the bench rail
       </button>
     </section>
   </main>

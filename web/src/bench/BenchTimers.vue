@@ -1,17 +1,37 @@
 <script setup lang="ts">
-import { ref } from 'vue';
+import { computed, ref } from 'vue';
 import { refusal } from '@/api/client';
 import { act } from '@/api/outbox';
-import type { Event } from '@/api/types';
+import type { BenchTest, Event } from '@/api/types';
 import { newId } from '@/domain/identity';
+import { minRunsRingsBoard } from '@/bench/words';
 
 /** Timers of the bath and of soaking: kept with the job, so that they ring on the board. */
-const props = defineProps<{ job: string }>();
-const OFTEN = [
+const props = defineProps<{ job: string; test: BenchTest }>();
+type Often = { word: string; minutes: number };
+const BATH: Often[] = [
   { word: 'soak', minutes: 20 },
   { word: 'ultrasonic bath', minutes: 15 },
   { word: 'drip dry', minutes: 10 },
 ];
+const RUN: Often[] = [
+  { word: 'run', minutes: 1 },
+  { word: 'long run', minutes: 3 },
+];
+const WARM: Often[] = [
+  { word: 'warm-up', minutes: 10 },
+  { word: 'settle', minutes: 2 },
+];
+const OFTEN: Partial<Record<BenchTest, Often[]>> = {
+  cleaning: BATH,
+  flow: RUN,
+  sweep: RUN,
+  supply_offset: RUN,
+  leak: RUN,
+  doser: RUN,
+  map: WARM,
+};
+const often = computed(() => OFTEN[props.test] ?? []);
 const says = ref('');
 async function set(word: string, minutes: number) {
   try {
@@ -21,7 +41,7 @@ async function set(word: string, minutes: number) {
       params: { path: { job: props.job } },
       body: { id: newId(), event },
     });
-    says.value = `${word}, ${minutes} min: it runs, and rings on the board.`;
+    says.value = minRunsRingsBoard(word, minutes);
   } catch (error) {
     says.value = refusal(error).message;
   }
@@ -29,16 +49,16 @@ async function set(word: string, minutes: number) {
 </script>
 
 <template>
-  <section aria-label="Timers">
+  <section v-if="often.length" aria-label="Timers">
     <div class="often">
       <button
-        v-for="one in OFTEN"
+        v-for="one in often"
         :key="one.word"
         class="side-act"
         type="button"
         @click="set(one.word, one.minutes)"
       >
-        {{ one.word }} <strong>{{ one.minutes }}′</strong>
+        Time {{ one.word }} <strong>{{ one.minutes }} min</strong>
       </button>
     </div>
     <p v-if="says" class="small" role="status">{{ says }}</p>

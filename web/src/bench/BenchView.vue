@@ -8,6 +8,7 @@ import BecausePanel from '@/job/BecausePanel.vue';
 import { useKeys } from '@/shell/useKeys';
 import StateLine from '@/shell/StateLine.vue';
 import StripFrame from '@/strip/StripFrame.vue';
+import BenchConditions from './BenchConditions.vue';
 import BenchDrawings from './BenchDrawings.vue';
 import BenchFile from './BenchFile.vue';
 import BenchGrid from './BenchGrid.vue';
@@ -22,6 +23,7 @@ import { useBenchRows } from './useBenchRows';
 import { makeSession, provideSession, type Spot } from './useSession';
 import { useRailWords } from './useRailWords';
 import { useTubes } from './useTubes';
+import { tubesDownColumnsAcross, readingsFile } from '@/bench/words';
 
 /** A bench session: rounds above, tests below them, the rail with its injectors in the middle. */
 const route = useRoute();
@@ -60,11 +62,11 @@ const filed = computed(() => test.value === 'flow' || test.value === 'map');
 useKeys([
   {
     key: 'd',
-    word: 'tubes down the columns or across the rows',
+    word: tubesDownColumnsAcross,
     within: (field) => field.matches('[data-cell]') && field.value === '',
     run: tubes.turn,
   },
-  { key: 'f', word: 'readings from a file', run: () => (filing.value = filed.value) },
+  { key: 'f', word: readingsFile, run: () => (filing.value = filed.value) },
 ]);
 </script>
 
@@ -85,13 +87,13 @@ useKeys([
       empty="This bench has no such test."
     />
     <main v-else ref="root" class="bench-page bench" @focusin="tubes.focused" @click="tubes.clicked">
-      <aside class="left">
+      <BenchConditions :form="form" :tubes="tubes" :at="at" :more="more" />
+      <aside aria-label="Entry" class="left">
         <BenchSide
           v-model:more="more"
           :test="test"
           :form="form"
           :tubes="tubes"
-          :at="at"
           :rows="rows.length"
           :filed="filed"
           @row="addRow"
@@ -101,7 +103,7 @@ useKeys([
       <section class="centre" :aria-label="form.title">
         <p v-if="form.pulses && session.view.value.drive_refused" class="bench-finding stop" role="alert">
           <strong>{{ session.view.value.drive_refused }}</strong>
-          <RouterLink :to="`/bench/${id}/drive`">To the drive guard</RouterLink>
+          <RouterLink :to="`/bench/${id}/drive`">Go to driver check</RouterLink>
         </p>
         <p v-if="session.refused.value" class="bench-finding wrong" role="status">
           {{ session.refused.value }}
@@ -111,10 +113,10 @@ useKeys([
           <span v-for="line in session.verdict.value.advice" :key="line">{{ line }}</span>
           <span v-for="flag in session.verdict.value.flags" :key="flag" class="flag">{{ flag }}</span>
         </p>
-        <p v-else class="bench-finding muted">Each reading is kept as you leave its field.</p>
+        <p v-else class="bench-finding muted">Fill in the fields; each saves as you leave it.</p>
         <p v-if="session.file.value!.setup.kind === 'diesel' && test === 'map' && settle" class="run muted">
           <template v-if="!session.verdict.value">{{ warm?.says }} Then </template>
-          {{ settle.says }}: settle {{ settle.settle_s }} s, then count. Rows stand in the order of running.
+          {{ settle.says }}: let it settle {{ settle.settle_s }} s, then count. Rows are in running order.
         </p>
         <StripFrame
           :banks="[session.tags.value]"
@@ -130,7 +132,7 @@ useKeys([
           <RoundColumns v-else-if="test === 'lift'" :row="1" test="lift" />
           <RoundColumns v-else-if="test === 'cleaning' && spoken" :row="spoken" test="flow" />
           <p v-if="form.by_points && !rows.length" class="run muted">
-            This session has no test plan, so there is no point to read. Begin another one with its plan.
+            This session has no test plan, so there is no point to read. Start another one with its plan.
           </p>
           <BenchGrid
             v-else
@@ -143,7 +145,7 @@ useKeys([
           />
         </StripFrame>
       </section>
-      <aside class="right">
+      <aside aria-label="Because" class="right">
         <SweepChart
           v-if="session.verdict.value && test === 'sweep'"
           :verdict="session.verdict.value"
@@ -156,7 +158,7 @@ useKeys([
           :lane="lane"
           :verdict="{ schools: [] }"
         />
-        <p v-else class="muted">The reasons stand here once something is read.</p>
+        <p v-else class="muted">Reasons appear here after the first reading.</p>
       </aside>
       <BenchFile v-if="filing" @close="filing = false" />
     </main>
@@ -166,15 +168,15 @@ useKeys([
 <style scoped>
 .bench {
   min-height: calc(100vh - 158px);
-  grid-template-rows: 1fr;
+  grid-template-rows: auto 1fr;
 }
 @media (max-width: 1100px) {
   /* Held upright: the rail comes first, the thumbs work below it. */
   .bench {
-    grid-template-rows: auto 1fr;
+    grid-template-rows: auto auto 1fr;
   }
   .bench > .centre {
-    grid-row: 1;
+    grid-row: 2;
   }
 }
 .stop {

@@ -34,14 +34,13 @@ async function begin() {
 </script>
 
 <template>
-  <PlainDialog title="The same again, hung otherwise" @close="emit('close')">
+  <PlainDialog title="Repeat in new positions" @close="emit('close')">
     <p class="muted">
-      Position is not identity: what stays with a position whichever injector hangs there is the rail or the
-      tube.
+      A fault that stays with a position, whichever injector is there, is in the rail or the tube.
     </p>
     <div class="rail">
       <label v-for="(tag, i) in order" :key="i">
-        <span class="small">at {{ i + 1 }}</span>
+        <span class="small">position {{ i + 1 }}</span>
         <select
           :value="tag"
           :aria-label="`Injector at position ${i + 1}`"
@@ -52,7 +51,7 @@ async function begin() {
       </label>
     </div>
     <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
-    <button class="main-act" type="button" @click="begin">Begin the repeat</button>
+    <button class="main-act" type="button" @click="begin">Start the repeat</button>
   </PlainDialog>
 </template>
 

@@ -17,16 +17,14 @@ const lines = computed(() => sessions.data.value?.lines ?? []);
 <template>
   <main class="of-job">
     <div class="head">
-      <h1>Bench</h1>
-      <RouterLink class="main-act" :to="`/bench/new?job=${job.id.value}`"
-        >Put its injectors on a bench</RouterLink
-      >
+      <h1>Bench session</h1>
+      <RouterLink class="main-act" :to="`/bench/new?job=${job.id.value}`">Start a bench session</RouterLink>
       <RouterLink class="side-act" :to="`/jobs/${job.id.value}/bench/notes`">Notes</RouterLink>
     </div>
     <BenchRows v-if="lines.length" :lines="lines" />
     <p v-else class="muted none">
-      Nothing of this job hung on a bench yet. A session takes the injectors of one job or of several, and
-      keeps every round: as received, cleaned, adjusted, final.
+      No bench session for this job yet. A session takes the injectors of one job or several, and keeps every
+      round: as received, cleaned, adjusted, final.
     </p>
   </main>
 </template>

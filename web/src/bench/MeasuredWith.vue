@@ -53,7 +53,7 @@ watch(
 <template>
   <label class="pick" for="bench">Bench and tubes</label>
   <select id="bench" v-model="told.bench">
-    <option value="">not listed: typed below</option>
+    <option value="">not listed: entered below</option>
     <option v-for="one in benches" :key="one.instrument.id" :value="one.instrument.id">
       {{ one.instrument.name }}{{ one.overdue ? ', overdue' : '' }}
     </option>
@@ -62,14 +62,14 @@ watch(
     <TypedField
       v-model="told.graduation"
       name="graduation"
-      word="Distance between two marks"
+      word="Distance between marks"
       unit="ml"
       :wrong="problems.graduation"
     />
     <TypedField
       v-model="told.capacity"
       name="capacity"
-      word="A tube holds"
+      word="Tube holds"
       unit="ml"
       :wrong="problems.capacity"
     />
@@ -84,7 +84,7 @@ watch(
   <PickOne
     v-if="kind !== 'doser'"
     v-model="told.entry"
-    word="Tubes are read in"
+    word="Tubes read in"
     :options="
       kind === 'diesel'
         ? [

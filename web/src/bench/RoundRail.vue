@@ -17,6 +17,10 @@ const next = computed<RoundStage[]>(() => {
   if (last.value === 'final') return [];
   return kind === 'diesel' ? ['adjusted', 'final'] : ['cleaned', 'final'];
 });
+/** The jobs whose injectors are on the bench rail: one step back to each. */
+const jobs = computed(() => [
+  ...new Map((session.file.value?.injectors ?? []).map((one) => [one.job, one.job_number])),
+]);
 async function begin(stage: RoundStage) {
   try {
     await session.begin(stage);
@@ -44,14 +48,27 @@ async function begin(stage: RoundStage) {
       + {{ ROUND[stage] }}
     </button>
     <button v-if="session.tags.value.length > 1" type="button" class="round new" @click="otherwise = true">
-      the same, hung otherwise
+      repeat in new positions
     </button>
+    <RouterLink v-for="[id, number] in jobs" :key="id" class="job" :to="`/jobs/${id}/bench`"
+      >Job {{ number }}</RouterLink
+    >
     <HangOtherwise v-if="otherwise" @close="otherwise = false" />
     <span v-if="wrong" class="wrong" role="alert">{{ wrong }}</span>
   </nav>
 </template>
 
 <style scoped>
+.job {
+  margin-left: auto;
+  min-height: 44px;
+  display: inline-flex;
+  align-items: center;
+  padding: 0 8px;
+}
+.job + .job {
+  margin-left: 0;
+}
 .rounds {
   display: flex;
   flex-wrap: wrap;

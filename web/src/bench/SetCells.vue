@@ -22,17 +22,20 @@ const spot = (cell: CellForm, row: number | null | undefined) => ({
     :class="{ wide: cell.choices.length || cell.words }"
   >
     <label :for="`set-${row ?? ''}-${cell.name}`">{{ cell.word }}</label>
-    <button
-      v-if="cell.choices.length === 2"
-      :id="`set-${row ?? ''}-${cell.name}`"
-      type="button"
-      class="tick"
-      :class="{ done: cells.text(spot(cell, row)) === '1' }"
-      :aria-pressed="cells.text(spot(cell, row)) === '1'"
-      @click="cells.say(spot(cell, row), cells.text(spot(cell, row)) === '1' ? '0' : '1')"
-    >
-      {{ cells.text(spot(cell, row)) === '1' ? cell.choices[1] : cell.choices[0] }}
-    </button>
+    <span v-if="cell.choices.length === 2" class="both" role="radiogroup" :aria-label="cell.word">
+      <button
+        v-for="(word, i) in cell.choices"
+        :id="i ? undefined : `set-${row ?? ''}-${cell.name}`"
+        :key="word"
+        type="button"
+        role="radio"
+        :data-answer="`${cell.name}-${i}`"
+        :aria-checked="cells.text(spot(cell, row)) === String(i)"
+        @click="cells.say(spot(cell, row), String(i))"
+      >
+        {{ word }}
+      </button>
+    </span>
     <select
       v-else-if="cell.choices.length"
       :id="`set-${row ?? ''}-${cell.name}`"
@@ -40,7 +43,7 @@ const spot = (cell: CellForm, row: number | null | undefined) => ({
       :value="cells.text(spot(cell, row))"
       @change="cells.say(spot(cell, row), ($event.target as HTMLSelectElement).value)"
     >
-      <option value="">not said</option>
+      <option value="">not stated</option>
       <option v-for="(word, i) in cell.choices" :key="word" :value="String(i)">{{ word }}</option>
     </select>
     <CellInput
@@ -60,38 +63,51 @@ const spot = (cell: CellForm, row: number | null | undefined) => ({
 </template>
 
 <style scoped>
+/* The word above its field: nothing is cut off, and fields stand side by side where there is room. */
 .set {
   display: grid;
-  grid-template-columns: minmax(0, 1fr) 84px 34px;
-  gap: 0 8px;
+  grid-template-columns: 104px auto;
+  gap: 2px 6px;
   align-items: center;
 }
+.set label {
+  grid-column: 1 / -1;
+  font-size: 0.85rem;
+}
 .set.wide {
-  grid-template-columns: minmax(0, 1fr) 130px;
+  grid-template-columns: minmax(170px, auto);
 }
 .wrong {
   grid-column: 1 / -1;
 }
-.tick {
-  min-height: 46px;
-  width: 100%;
-  min-width: 0;
-  border: 2px solid var(--edge);
-  border-radius: 6px;
-  background: var(--sheet);
-  color: inherit;
-  font: inherit;
-  font-weight: 700;
-  padding: 0 8px;
+.both {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
 }
-.tick {
-  border-style: dashed;
+.both button {
+  min-height: 46px;
+  min-width: 0;
+  border: 2px dashed var(--edge);
+  background: none;
   color: var(--muted);
+  font: inherit;
+  font-size: 0.85rem;
+  line-height: 1.1;
+  padding: 0 3px;
   cursor: pointer;
 }
-.tick.done {
+.both button:first-child {
+  border-radius: 6px 0 0 6px;
+  border-right: 0;
+}
+.both button:last-child {
+  border-radius: 0 6px 6px 0;
+}
+.both button[aria-checked='true'] {
   border-style: solid;
-  border-color: var(--inside);
-  color: var(--inside);
+  border-color: var(--ink);
+  background: var(--ink);
+  color: var(--sheet);
+  font-weight: 700;
 }
 </style>

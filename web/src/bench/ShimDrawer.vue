@@ -26,8 +26,8 @@ async function put(of: string, moved: number) {
 </script>
 
 <template>
-  <section class="drawer" aria-label="Shims on hand">
-    <h2>Shims on hand</h2>
+  <section class="drawer" aria-label="Shims in stock">
+    <h2>Shims in stock</h2>
     <ul>
       <li
         v-for="shim in session.view.value?.stock ?? []"
@@ -37,7 +37,7 @@ async function put(of: string, moved: number) {
         <strong>{{ shim.size_um }}</strong><span>{{ shim.count }}</span>
         <button
           type="button"
-          :aria-label="`One more of ${shim.size_um} µm`"
+          :aria-label="`Add one of ${shim.size_um} µm`"
           @click="put(String(shim.size_um), 1)"
         >
           +
@@ -45,9 +45,9 @@ async function put(of: string, moved: number) {
       </li>
     </ul>
     <form @submit.prevent="put(size, 1)">
-      <label for="shim-size">Put in, µm</label>
+      <label for="shim-size">Size, µm</label>
       <input id="shim-size" v-model="size" inputmode="decimal" autocomplete="off" />
-      <button class="side-act" type="submit">Put in</button>
+      <button class="side-act" type="submit">Add shim</button>
     </form>
     <p v-if="wrong" class="wrong small" role="alert">{{ wrong }}</p>
   </section>

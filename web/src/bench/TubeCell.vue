@@ -50,6 +50,7 @@ const fields = computed(() =>
         @keydown.enter.prevent="emit('next', $event)"
         @paste="emit('pasted', $event, field.spot)"
       />
+      <span v-if="lane?.says" class="per">{{ lane.says }}</span>
     </div>
     <InjectorMark v-if="mark" class="cell-mark" :mark="mark" :size="20" />
   </div>
@@ -87,6 +88,12 @@ const fields = computed(() =>
 }
 .inputs input + input {
   border-style: dashed;
+}
+.per {
+  font-size: 0.72rem;
+  color: var(--muted);
+  text-align: center;
+  line-height: 1.1;
 }
 input::placeholder {
   font-weight: 400;

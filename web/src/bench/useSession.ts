@@ -24,6 +24,8 @@ interface TypedAt {
 export interface DrawnLane {
   mark: Mark;
   height: string | undefined;
+  /** What it comes to in the unit that is compared, where that is not the one that is typed. */
+  says: string;
 }
 
 const key = (spot: Spot) => `${spot.cell} ${spot.row ?? '-'} ${spot.tag ?? '-'}`;

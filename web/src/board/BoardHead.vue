@@ -42,15 +42,13 @@ const turn = (to: Tone) => (tone.value = tone.value === to ? '' : to);
       <span>{{ one.timer.word }}, {{ one.card.machine }}</span>
     </RouterLink>
     <div v-if="!timers.length" class="cell">
-      <strong class="big muted">no timer</strong><span class="muted">nothing is running</span>
+      <strong class="big muted">no timer running</strong><span class="muted">nothing running</span>
     </div>
     <button class="cell" type="button" :aria-pressed="tone === 'waiting'" @click="turn('waiting')">
-      <strong class="big waiting">{{ board.waiting }}</strong><span>wait for someone</span>
+      <strong class="big waiting">{{ board.waiting }}</strong><span>need action</span>
     </button>
     <button class="cell" type="button" :aria-pressed="tone === 'unsure'" @click="turn('unsure')">
-      <strong class="big unsure">{{ board.unsure }}</strong><span
-        >too close, or in question: measure again</span
-      >
+      <strong class="big unsure">{{ board.unsure }}</strong><span>inconclusive or doubtful: retest</span>
     </button>
   </section>
 </template>

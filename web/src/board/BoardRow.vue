@@ -19,8 +19,7 @@ const to = computed(() => `/jobs/${props.card.id}/${stage(props.card.waits.stage
         <span class="muted small">{{ card.number }} · {{ card.engine }} · {{ card.customer }}</span>
       </span>
       <span class="complaint"
-        >{{ complaint
-        }}<em v-if="card.reopened" class="again small">open again: {{ card.reopened }}</em></span
+        >{{ complaint }}<em v-if="card.reopened" class="again small">reopened: {{ card.reopened }}</em></span
       >
       <StripSmall :banks="card.banks" />
       <span class="waits" :class="card.waits.tone">

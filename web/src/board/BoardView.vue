@@ -3,6 +3,7 @@ import { keepPreviousData, useQuery } from '@tanstack/vue-query';
 import { computed, ref, watch } from 'vue';
 import { useRouter } from 'vue-router';
 import { ask } from '@/api/client';
+import { useDelayed } from '@/domain/useDelayed';
 import type { Tone } from '@/api/types';
 import { useKeys } from '@/shell/useKeys';
 import { sayHeadline } from '@/shell/useHeadline';
@@ -12,10 +13,15 @@ import { stage } from '@/words';
 import BoardHead from './BoardHead.vue';
 import BenchRows from '@/bench/BenchRows.vue';
 import BoardRow from './BoardRow.vue';
+import { openJobList } from '@/board/words';
+import { useProfile } from '@/start/useProfile';
+import { firstStepsDone } from '@/start/words';
 
 const PER_PAGE = 20;
 const router = useRouter();
-const words = ref('');
+const typed = ref('');
+/** What is typed filters as it stands still for a moment. */
+const words = useDelayed(() => typed.value);
 const tone = ref<Tone | ''>('');
 const page = ref(0);
 watch([words, tone], () => (page.value = 0));
@@ -44,15 +50,23 @@ const hanging = computed(() =>
 );
 const overdue = computed(() => (instruments.data.value ?? []).filter((one) => one.overdue));
 const found = computed(() => board.data.value);
+/** An empty workshop begins with its first steps. */
+const start = useProfile();
+watch(
+  () => start.held.value,
+  (held) => {
+    if (held && !held.jobs && !start.dismissed.value) void router.replace('/start');
+  },
+  { immediate: true },
+);
+/** The first look waits for all three answers: nothing of it moves under a finger afterwards. */
+const ready = computed(() => ![board, benches, instruments, start.query].some((one) => one.isPending.value));
 const pages = computed(() => Math.ceil((found.value?.total ?? 0) / PER_PAGE));
 
 watch(
   found,
   (found) =>
-    sayHeadline(
-      'On the benches',
-      found ? `${found.jobs} jobs, ${found.waiting + found.unsure} wait for someone` : '',
-    ),
+    sayHeadline('Job board', found ? `${found.jobs} jobs, ${found.waiting + found.unsure} need action` : ''),
   { immediate: true },
 );
 
@@ -63,7 +77,7 @@ function open(at: number) {
 useKeys(
   [1, 2, 3, 4, 5, 6, 7, 8, 9].map((n) => ({
     key: String(n),
-    word: `open job ${n} of the list`,
+    word: openJobList(n),
     run: () => open(n - 1),
   })),
 );
@@ -71,28 +85,28 @@ useKeys(
 
 <template>
   <main>
-    <BoardHead v-if="found" v-model:tone="tone" :board="found" />
+    <BoardHead v-if="ready && found" v-model:tone="tone" :board="found" />
     <div class="tools">
       <label class="find">
-        <input
-          v-model.lazy="words"
-          type="search"
-          placeholder="machine, customer, number"
-          aria-label="Find jobs"
-        />
+        <input v-model="typed" type="search" placeholder="machine, customer, number" aria-label="Find jobs" />
       </label>
       <ShelfNav />
-      <RouterLink class="main-act" to="/jobs/new">Take in a job <span class="key">N</span></RouterLink>
+      <RouterLink class="main-act" to="/jobs/new">Book in a job <span class="key">N</span></RouterLink>
     </div>
-    <BenchRows v-if="hanging.length && !words && !tone && page === 0" :lines="hanging" />
-    <RouterLink v-if="overdue.length" class="overdue" to="/instruments">
+    <p v-if="ready && start.record.value && !start.dismissed.value && start.done.value < 4" class="first">
+      {{ firstStepsDone(start.done.value, start.steps.value.length) }}
+      <RouterLink to="/start">Continue setup</RouterLink>
+      <button class="link-act" type="button" @click="start.dismissed.value = true">Hide first steps</button>
+    </p>
+    <BenchRows v-if="ready && hanging.length && !words && !tone && page === 0" :lines="hanging" />
+    <RouterLink v-if="ready && overdue.length" class="overdue" to="/instruments">
       {{ overdue.map((one) => one.instrument.name).join(', ') }}: overdue for calibration
     </RouterLink>
     <StateLine
-      v-if="!found || found.cards.length === 0"
-      :loading="board.isPending.value"
+      v-if="!ready || !found || found.cards.length === 0"
+      :loading="!ready"
       :error="board.error.value"
-      :empty="words || tone ? 'No job fits that.' : 'No job yet. Take one in.'"
+      :empty="words || tone ? 'No matching job.' : 'No jobs yet. Book in the first one.'"
       @again="board.refetch()"
     />
     <ul v-else>
@@ -107,6 +121,14 @@ useKeys(
 </template>
 
 <style scoped>
+.first {
+  padding: 4px 22px;
+  background: var(--act-soft);
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0 14px;
+  align-items: center;
+}
 .tools {
   display: flex;
   flex-wrap: wrap;

@@ -9,11 +9,12 @@ import { sayHeadline } from '@/shell/useHeadline';
 import { useKeys } from '@/shell/useKeys';
 import WorkedAnswer from './WorkedAnswer.vue';
 import { useCalculator } from './useCalculator';
+import { liveYouTypeShare } from '@/calculators/words';
 
 /** Numbers of the trade in ten seconds, without a job. */
 const router = useRouter();
 const { all, id, one, typed, wrong, answer } = useCalculator();
-sayHeadline('Calculators', 'live as you type, to be passed on by their address');
+sayHeadline('Calculators', liveYouTypeShare);
 const list = computed(() => all.data.value ?? []);
 const copied = ref(false);
 
@@ -29,7 +30,7 @@ function step(by: number) {
   if (next) void router.push(`/calculators/${next.id}`);
 }
 useKeys([
-  { key: '[', word: 'calculator before', run: () => step(-1) },
+  { key: '[', word: 'previous calculator', run: () => step(-1) },
   { key: ']', word: 'next calculator', run: () => step(1) },
 ]);
 </script>
@@ -75,10 +76,10 @@ useKeys([
       <section v-if="one" class="answer" aria-live="polite">
         <WorkedAnswer :answer="answer" :wrong="wrong" />
         <button class="side-act" type="button" @click="pass">
-          {{ copied ? 'The address is copied' : 'Pass it on by its address' }}
+          {{ copied ? 'Link copied' : 'Copy link' }}
         </button>
       </section>
-      <p v-else class="pick muted">Pick one on the left.</p>
+      <p v-else class="pick muted">Choose a calculator on the left.</p>
     </div>
   </main>
 </template>

@@ -11,7 +11,7 @@ const rest = computed(() => props.answer?.results.slice(1) ?? []);
 
 <template>
   <p v-if="wrong" class="hold" role="alert">
-    {{ wrong.about('') || 'Waiting for a number that can be read.' }}
+    {{ wrong.about('') || 'Enter a valid number.' }}
   </p>
   <template v-else-if="answer && main">
     <p class="main">

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { onBeforeUnmount, ref, useTemplateRef } from 'vue';
+import { cameraNotAvailableScan } from '@/codes/words';
 
 /** Reads a code by camera, where this browser can tell codes in a picture; elsewhere it is not offered. */
 interface Found {
@@ -31,7 +32,7 @@ async function start() {
   try {
     stream = await navigator.mediaDevices.getUserMedia({ video: { facingMode: 'environment' } });
   } catch {
-    wrong.value = 'The camera was not given. Scan, paste or type it instead.';
+    wrong.value = cameraNotAvailableScan;
     return;
   }
   on.value = true;
@@ -52,8 +53,8 @@ onBeforeUnmount(stop);
 
 <template>
   <div v-if="offered">
-    <button v-if="!on" class="side-act" type="button" @click="start">Read it by camera</button>
-    <button v-else class="side-act" type="button" @click="stop">Camera off</button>
+    <button v-if="!on" class="side-act" type="button" @click="start">Read by camera</button>
+    <button v-else class="side-act" type="button" @click="stop">Stop camera</button>
     <video v-show="on" ref="video" muted playsinline aria-label="Camera"></video>
     <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
   </div>

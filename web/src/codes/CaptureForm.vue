@@ -92,7 +92,7 @@ function take(code: string) {
 
 <template>
   <form class="capture" @submit.prevent="twice ? keep() : enter()">
-    <label for="code">Code on the body, cylinder {{ slotView.cylinder }} {{ slotView.label }}</label>
+    <label for="code">Trim code on the body, cylinder {{ slotView.cylinder }} {{ slotView.label }}</label>
     <input
       id="code"
       v-model="typed"
@@ -106,7 +106,7 @@ function take(code: string) {
       @paste="paste"
     />
     <template v-if="twice">
-      <label for="again">Once more, off the body</label>
+      <label for="again">Second entry, from the body</label>
       <input
         id="again"
         ref="second"
@@ -119,14 +119,14 @@ function take(code: string) {
     </template>
     <p v-if="problem" class="wrong" role="alert">{{ problem }}</p>
     <p v-if="looked?.suggestions.length && looked.problem" class="meant">
-      Meant?
+      Did you mean
       <button v-for="one in looked.suggestions" :key="one" class="link-act" type="button" @click="take(one)">
         {{ one }}
       </button>
     </p>
-    <button class="side-act" type="submit">{{ twice ? 'Keep this code' : 'Next: once more' }}</button>
+    <button class="side-act" type="submit">{{ twice ? 'Save trim code' : 'Type code again' }}</button>
     <CameraCapture v-if="!twice" @read="seen" />
-    <p class="muted small">Scan it, paste it, or type it twice. O and 0, I and 1 are looked at.</p>
+    <p class="muted small">Scan, paste or type it twice. O/0 and I/1 mix-ups are checked.</p>
   </form>
 </template>
 

@@ -74,7 +74,7 @@ useKeys(cylinderKeys(banks.value.flat().length, (cylinder) => (tapped.value = cy
         :selected="selected"
         @select="tapped = $event"
       >
-        <StripRow word="slot">
+        <StripRow word="ECU position">
           <template #default="{ cylinder }">
             <p class="state">
               <InjectorMark :mark="MARK[at(cylinder)?.state ?? 'not_read']" :size="34" silent />
@@ -82,12 +82,12 @@ useKeys(cylinderKeys(banks.value.flat().length, (cylinder) => (tapped.value = cy
             </p>
           </template>
         </StripRow>
-        <StripRow v-if="otherwise" word="unit’s no.">
+        <StripRow v-if="otherwise" word="ECU number">
           <template #default="{ cylinder }">
             <p class="code number">{{ at(cylinder)?.number }}</p>
           </template>
         </StripRow>
-        <StripRow word="on the body">
+        <StripRow word="on body">
           <template #default="{ cylinder }">
             <p class="code">
               {{ at(cylinder)?.own ?? '–' }}
@@ -115,9 +115,9 @@ useKeys(cylinderKeys(banks.value.flat().length, (cylinder) => (tapped.value = cy
       </p>
       <CautionList :cautions="view.cautions" :brief="coding.read" />
     </section>
-    <aside v-if="coding.coded">
+    <aside v-if="coding.coded" aria-label="Capture and write">
       <p v-if="!view.unit" class="caution">
-        No control unit is set up here. Codes can be captured; they are written with a tool of its own.
+        No ECU is connected here. Capture the trim codes; write them with another tool.
       </p>
       <button
         v-else
@@ -127,10 +127,10 @@ useKeys(cylinderKeys(banks.value.flat().length, (cylinder) => (tapped.value = cy
         :disabled="busy"
         @click="read"
       >
-        {{ coding.read ? 'Read the stored codes again' : 'Read the stored codes' }}
+        {{ coding.read ? 'Read stored codes again' : 'Read stored codes' }}
       </button>
       <button v-if="view.bench.length" class="side-act" type="button" :disabled="busy" @click="take">
-        Take {{ view.bench.length }} {{ view.bench.length === 1 ? 'code' : 'codes' }} from the bench
+        Take {{ view.bench.length }} trim {{ view.bench.length === 1 ? 'code' : 'codes' }} from the bench
       </button>
       <CaptureForm
         v-if="selected && at(selected)"
@@ -153,7 +153,7 @@ useKeys(cylinderKeys(banks.value.flat().length, (cylinder) => (tapped.value = cy
         v-if="selected && at(selected)"
         class="side-act"
         :to="`/passports/${at(selected)!.injector}`"
-        >Passport of {{ at(selected)!.label || `cylinder ${selected}` }}</RouterLink
+        >History of {{ at(selected)!.label || `cylinder ${selected}` }}</RouterLink
       >
       <UnitKnobs v-if="view.stand_in" @turn="knob" />
     </aside>

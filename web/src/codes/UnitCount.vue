@@ -4,6 +4,7 @@ import { useQueryClient } from '@tanstack/vue-query';
 import { refusal } from '@/api/client';
 import type { SlotView } from '@/api/types';
 import { useJob } from '@/job/useJob';
+import { enterCylinderNumbersOne } from '@/codes/words';
 
 /** By which numbers the control unit means which cylinders: told once, before anything is read. */
 const props = defineProps<{ slots: SlotView[] }>();
@@ -23,7 +24,7 @@ async function keep() {
     .filter(Boolean)
     .map(Number);
   if (cylinders.some((one) => !Number.isInteger(one) || one < 0)) {
-    wrong.value = 'Numbers of cylinders, one after the other.';
+    wrong.value = enterCylinderNumbersOne;
     return;
   }
   try {
@@ -38,15 +39,15 @@ async function keep() {
 
 <template>
   <details>
-    <summary>The unit counts injectors otherwise</summary>
+    <summary>ECU numbers injectors differently</summary>
     <form @submit.prevent="keep">
-      <label for="count">Cylinder of its number 1, 2, 3 …</label>
+      <label for="count">Cylinder at ECU position 1, 2, 3 …</label>
       <input id="count" v-model="typed" autocomplete="off" inputmode="numeric" :aria-invalid="!!wrong" />
       <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
       <p class="muted small">
-        Firing order, or from the other end. What was read by another count is read again.
+        Firing order, or from the other end. Codes read in another order must be read again.
       </p>
-      <button class="side-act" type="submit">It counts so</button>
+      <button class="side-act" type="submit">Save order</button>
     </form>
   </details>
 </template>

@@ -1,22 +1,28 @@
 <script setup lang="ts">
+import {
+  busyForWhile,
+  connectionBreaksOffHalf,
+  supplyVoltageDropsHalf,
+  storesWrongPosition,
+} from '@/codes/words';
 /** Knobs of the stand-in: its conditions, and what goes wrong next. */
 const emit = defineEmits<{ turn: [what: string, to: string] }>();
 const FAULTS: [string, string][] = [
   ['none', 'nothing'],
-  ['busy:3', 'busy for a while'],
+  ['busy:3', busyForWhile],
   ['refuse', 'refuses'],
-  ['drop:50', 'talk breaks off half-way'],
-  ['sag:50', 'supply sags half-way'],
-  ['wrong-slot', 'stores in the wrong slot'],
+  ['drop:50', connectionBreaksOffHalf],
+  ['sag:50', supplyVoltageDropsHalf],
+  ['wrong-slot', storesWrongPosition],
 ];
 const pick = (event: Event, what: string) => emit('turn', what, (event.target as HTMLSelectElement).value);
 </script>
 
 <template>
   <details>
-    <summary>This control unit is a stand-in: its knobs</summary>
+    <summary>Simulated ECU: settings</summary>
     <div class="knobs">
-      <label for="fault">Next time</label>
+      <label for="fault">Next fault</label>
       <select id="fault" @change="pick($event, 'fault')">
         <option v-for="[value, word] in FAULTS" :key="value" :value="value">{{ word }}</option>
       </select>
@@ -28,9 +34,9 @@ const pick = (event: Event, what: string) => emit('turn', what, (event.target as
       <label for="engine">Engine</label>
       <select id="engine" @change="pick($event, 'engine')">
         <option value="off">off</option>
-        <option value="on">runs</option>
+        <option value="on">running</option>
       </select>
-      <label for="volts">Supply</label>
+      <label for="volts">Supply voltage</label>
       <select id="volts" @change="pick($event, 'volts')">
         <option value="12.8">12.8 V</option>
         <option value="13.8">13.8 V, charger on</option>

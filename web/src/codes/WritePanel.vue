@@ -19,8 +19,12 @@ const share = computed(() => {
   <section class="write">
     <template v-if="running">
       <h2>Writing cylinder {{ writing!.cylinder }}</h2>
-      <progress :value="share" max="1" aria-label="Writing"></progress>
-      <p>{{ writing!.done }} of {{ writing!.of }} written. Leave the ignition on; then it is read back.</p>
+      <p class="percent" aria-hidden="true">{{ Math.round(share * 100) }} %</p>
+      <progress :value="share" max="1" aria-label="Codes written"></progress>
+      <p>
+        {{ writing!.done }} of {{ writing!.of }} written. Leave the ignition on; the codes are read back at
+        the end.
+      </p>
     </template>
     <template v-else>
       <p v-if="writing?.says" class="end" :class="writing.good ? 'good' : 'bad'" role="status">
@@ -35,9 +39,9 @@ const share = computed(() => {
             <span class="to">{{ one.to }}</span>
           </li>
         </ol>
-        <p class="caution">Ignition on, engine off, a support charger on the battery. Nobody opens a door.</p>
+        <p class="caution">Ignition on, engine off, support charger on the battery. Keep doors shut.</p>
         <button class="main-act" type="button" :disabled="busy" @click="emit('write', 'plan', plan)">
-          Write {{ plan.length }} {{ plan.length === 1 ? 'code' : 'codes' }}, read back, compare
+          Write {{ plan.length }} trim {{ plan.length === 1 ? 'code' : 'codes' }} and read back
         </button>
       </template>
       <button
@@ -47,13 +51,23 @@ const share = computed(() => {
         :disabled="busy"
         @click="emit('write', 'put_back', coding.put_back)"
       >
-        Put back what was there: {{ coding.put_back.map((one) => one.cylinder).join(', ') }}
+        Restore old codes: {{ coding.put_back.map((one) => one.cylinder).join(', ') }}
       </button>
     </template>
   </section>
 </template>
 
 <style scoped>
+.percent {
+  font-size: 3rem;
+  font-weight: 700;
+  line-height: 1.1;
+}
+progress {
+  width: 100%;
+  height: 22px;
+  accent-color: var(--act);
+}
 .write {
   display: grid;
   gap: 10px;

@@ -65,9 +65,7 @@ const acted = computed(() => props.ranked.cause && props.ranked.p >= props.act);
         <span>–</span><span>{{ one.says }} Same question as a better reading: not counted.</span>
       </li>
       <li class="muted">
-        <span>{{ likely(ranked.before) }}</span><span
-          >before anything was measured. {{ ranked.prior_reason }}</span
-        >
+        <span>{{ likely(ranked.before) }}</span><span>before any measurement. {{ ranked.prior_reason }}</span>
       </li>
     </ul>
   </article>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue';
 import type { Cost } from '@/api/types';
+import { useProfile } from '@/start/useProfile';
 
 /** One or all: what each costs as the odds of a comeback rise, and where the lines cross. */
 const props = defineProps<{ cost: Cost }>();
@@ -14,13 +15,13 @@ const all = computed(() => props.cost.options[1]!);
 const at = (odds: number) => one.value.at_zero + one.value.for_odds * odds;
 const top = computed(() => 1.1 * Math.max(all.value.total, at(most.value), one.value.total));
 const x = (odds: number) => (odds / most.value) * WIDE;
-const y = (money: number) => HIGH - (money / top.value) * HIGH;
-const money = (value: number) => Math.round(value).toLocaleString('en-GB');
+const { money } = useProfile();
+const y = (cost: number) => HIGH - (cost / top.value) * HIGH;
 </script>
 
 <template>
-  <section aria-label="What it costs">
-    <h3>One or all</h3>
+  <section aria-label="Costs">
+    <h2 class="minor">One or all</h2>
     <p>
       <strong>{{ cost.says }}</strong>
     </p>
@@ -45,7 +46,7 @@ const money = (value: number) => Math.round(value).toLocaleString('en-GB');
         </dd>
       </div>
     </dl>
-    <p class="muted small">{{ cost.odds_reason }}. Prices and odds stand in the house rules.</p>
+    <p class="muted small">{{ cost.odds_reason }}. Prices and odds come from the workshop rules.</p>
   </section>
 </template>
 

@@ -38,7 +38,7 @@ const some = computed(() => props.open < (job.view.value?.banks.flat().length ??
       <h1>{{ DECISION[current.ruling.decision] }}</h1>
       <p class="reason">{{ current.ruling.sentence }}</p>
       <p v-for="one in current.ruling.beside" :key="one" class="beside">{{ one }}</p>
-      <p class="muted">What would change this: {{ current.ruling.would_change }}</p>
+      <p class="muted">To settle: {{ current.ruling.would_change }}</p>
       <ul v-if="current.ruling.afterwards.length" class="small afterwards">
         <li v-for="one in current.ruling.afterwards" :key="one">{{ one }}</li>
       </ul>
@@ -61,15 +61,15 @@ const some = computed(() => props.open < (job.view.value?.banks.flat().length ??
         Agree: {{ DECISION[current.ruling.decision].toLowerCase() }} <span class="key">A</span>
       </button>
       <button class="side-act" type="button" @click="otherwise = true">
-        Decide otherwise <span class="key">O</span>
+        Override <span class="key">O</span>
       </button>
       <button v-if="leaves.length > 1" class="side-act" type="button" @click="emit('agree', leaves)">
-        Leave all {{ leaves.length }} that nothing speaks against
+        Leave all {{ leaves.length }} with no fault found
       </button>
     </div>
     <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
     <p v-if="!open" class="done">
-      Every injector is decided.
+      All injectors decided.
       <RouterLink class="side-act" :to="`/jobs/${job.id.value}/report`"
         >Report <span class="key">P</span></RouterLink
       >
@@ -77,7 +77,7 @@ const some = computed(() => props.open < (job.view.value?.banks.flat().length ??
     <CostLines v-if="judgement.cost" :cost="judgement.cost" />
     <ReviewLine v-if="some" :judgement="judgement" />
     <p class="muted small">
-      Cobaltine is an aid to trained people. The maker’s instructions, local codes and the law come first.
+      Cobaltine is an aid to trained staff. Maker’s instructions, local regulations and the law come first.
     </p>
   </section>
 </template>

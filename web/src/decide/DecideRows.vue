@@ -35,7 +35,7 @@ const moved = (cylinder: number) => props.judgement.overtaken.find((one) => one.
         <template v-if="leads(cylinder)"
           >{{ first(cylinder)!.word }} <span class="muted">{{ likely(first(cylinder)!.p) }}</span></template
         >
-        <span v-else class="muted">no cause leads</span>
+        <span v-else class="muted">no leading cause</span>
       </p>
     </template>
   </StripRow>

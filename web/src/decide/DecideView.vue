@@ -14,6 +14,7 @@ import DecideRows from './DecideRows.vue';
 import NextChecks from './NextChecks.vue';
 import SchoolList from './SchoolList.vue';
 import { useJudgement } from './useJudgement';
+import { agreeWhatProposed } from '@/decide/words';
 
 /** The judgement call, injector by injector: likely causes, what is proposed and why, what is decided. */
 const job = useJob();
@@ -59,8 +60,8 @@ function pick(cylinder: number) {
   otherwise.value = false;
 }
 useKeys([
-  { key: 'a', word: 'agree with what is proposed', run: () => agree([selected.value]) },
-  { key: 'o', word: 'decide otherwise', run: () => (otherwise.value = true) },
+  { key: 'a', word: agreeWhatProposed, run: () => agree([selected.value]) },
+  { key: 'o', word: 'override the proposal', run: () => (otherwise.value = true) },
   ...cylinderKeys(order.value.length, pick, (cylinder) => `look at cylinder ${cylinder}`),
 ]);
 </script>
@@ -101,10 +102,10 @@ useKeys([
       @decide="decide([$event])"
     />
     <section v-if="current" class="causes" aria-label="Causes">
-      <h2>What it can be</h2>
+      <h2>Ranked causes</h2>
       <p class="muted small legend">
-        ○ before anything was measured; findings push it right (for) or left (against). Right of the dashed
-        line, {{ Math.round(judgement.act * 100) }} %, it is acted upon.
+        ○ before any measurement; findings move it right (for) or left (against). Past the dashed line,
+        {{ Math.round(judgement.act * 100) }} %, act on it.
       </p>
       <CauseScale
         v-for="(one, i) in current.ranked"
@@ -115,12 +116,12 @@ useKeys([
         @toggle="toggle(one.cause, i)"
       />
     </section>
-    <aside class="why">
+    <aside aria-label="Proposal" class="why">
       <NextChecks :judgement="judgement" />
       <SchoolList v-if="judgement.schools.length" :schools="judgement.schools" :cylinder="selected" />
       <nav v-if="view.bench" class="set-links" aria-label="For the set">
         <RouterLink class="side-act" :to="`/jobs/${job.id.value}/decide/places`"
-          >Places and fuelling</RouterLink
+          >Positions and fuelling</RouterLink
         >
         <RouterLink class="side-act" :to="`/match?job=${job.id.value}`">Match</RouterLink>
       </nav>

@@ -3,6 +3,7 @@ import { computed } from 'vue';
 import type { Judgement, NextCheck } from '@/api/types';
 import { useJob } from '@/job/useJob';
 import { stage } from '@/words';
+import { minToRemove } from '@/decide/words';
 
 /** The one next step, then the other checks that would settle something, and what was left out. */
 const props = defineProps<{ judgement: Judgement }>();
@@ -19,7 +20,7 @@ const path = (id: string | null | undefined, fallback: string) => {
 const costs = (one: NextCheck) =>
   [
     `${Math.round(one.minutes)} min`,
-    one.removal_minutes ? `${Math.round(one.removal_minutes)} min to take it out` : '',
+    one.removal_minutes ? minToRemove(Math.round(one.removal_minutes)) : '',
     one.hazard,
   ]
     .filter(Boolean)
@@ -28,7 +29,7 @@ const costs = (one: NextCheck) =>
 
 <template>
   <section aria-label="Next step">
-    <h3>Next step</h3>
+    <h2 class="minor">Next step</h2>
     <p class="first">
       <strong v-if="step.stage === 'decide'">{{ step.title }}</strong>
       <RouterLink v-else class="side-act" :to="path(step.step, stage(step.stage).path)">{{
@@ -37,7 +38,7 @@ const costs = (one: NextCheck) =>
       <span class="small">{{ step.why }}</span>
     </p>
     <template v-if="others.length">
-      <h3>Could still be measured</h3>
+      <h2 class="minor">Other checks that could help</h2>
       <ol>
         <li v-for="one in others" :key="one.id">
           <RouterLink :to="path(one.step, 'take-in/plan')">{{ one.title }}</RouterLink>

@@ -25,16 +25,16 @@ async function say(signed: boolean) {
 
 <template>
   <section aria-label="Review">
-    <h3>Second person</h3>
+    <h2 class="minor">Second signature</h2>
     <p v-if="review" class="held" :class="{ returned: !review.signed }">
       <strong>{{ review.signed ? 'Signed' : 'Returned' }}</strong> by {{ job.person(review.by) }},
       {{ moment(review.at) }}<template v-if="review.remarks">: {{ review.remarks }}</template>
       <span v-for="line in review.since" :key="line" class="since">Since then: {{ line }}</span>
     </p>
-    <label for="remarks" class="small">Remarks; needed to return it</label>
+    <label for="remarks" class="small">Remarks (needed to return it)</label>
     <textarea id="remarks" v-model="remarks" rows="2"></textarea>
     <div class="buttons">
-      <button class="side-act" type="button" @click="say(true)">Sign</button>
+      <button class="side-act" type="button" @click="say(true)">Sign decision</button>
       <button class="side-act" type="button" @click="say(false)">Return with remarks</button>
     </div>
     <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>

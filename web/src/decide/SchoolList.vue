@@ -1,28 +1,21 @@
 <script setup lang="ts">
 import type { SchoolOf } from '@/api/types';
+import { methodSays } from '@/domain/language';
 
 /** What each house rule alone would have said of the set, check by check. */
 defineProps<{ schools: SchoolOf[]; cylinder: number }>();
-const list = new Intl.ListFormat('en-GB');
-const says = ({ school }: SchoolOf) => {
-  const parts = [
-    school.condemns.length ? `condemns ${list.format(school.condemns.map(String))}` : '',
-    school.looks_at.length ? `looks at ${list.format(school.looks_at.map(String))}` : '',
-  ].filter(Boolean);
-  return parts.join(', ') || (school.silent ? 'says nothing' : 'condemns none');
-};
 </script>
 
 <template>
-  <section aria-label="Schools side by side">
-    <h3>What each school alone would say</h3>
+  <section aria-label="Methods side by side">
+    <h2 class="minor">What each method alone would say</h2>
     <dl>
       <div v-for="one in schools" :key="one.check + one.school.name" :class="{ leads: one.school.leads }">
         <dt>
           <span class="muted">{{ one.check }}:</span> {{ one.school.name
-          }}<span v-if="one.school.leads" class="muted small"> · followed here</span>
+          }}<span v-if="one.school.leads" class="muted small"> · used here</span>
         </dt>
-        <dd :class="{ condemned: one.school.condemns.includes(cylinder) }">{{ says(one) }}</dd>
+        <dd :class="{ condemned: one.school.condemns.includes(cylinder) }">{{ methodSays(one.school) }}</dd>
       </div>
     </dl>
   </section>

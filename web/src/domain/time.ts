@@ -1,3 +1,5 @@
+import { LOCALE } from '@/domain/language';
+
 /** Seconds as minutes and seconds: `1:56`. */
 export function clock(seconds: number): string {
   const whole = Math.max(0, Math.ceil(seconds));
@@ -6,7 +8,7 @@ export function clock(seconds: number): string {
 
 /** A moment as the workshop writes it: day and time. */
 export function moment(iso: string): string {
-  return new Date(iso).toLocaleString('en-GB', {
+  return new Date(iso).toLocaleString(LOCALE, {
     day: 'numeric',
     month: 'short',
     year: 'numeric',
@@ -17,5 +19,5 @@ export function moment(iso: string): string {
 
 /** The day of a moment. */
 export function day(iso: string): string {
-  return new Date(iso).toLocaleDateString('en-GB', { day: 'numeric', month: 'short', year: 'numeric' });
+  return new Date(iso).toLocaleDateString(LOCALE, { day: 'numeric', month: 'short', year: 'numeric' });
 }

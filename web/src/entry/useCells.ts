@@ -1,5 +1,6 @@
 import { computed, reactive, ref, watch } from 'vue';
 import { refusal } from '@/api/client';
+import { storedNow } from '@/entry/words';
 
 /** How a cell is with the program: kept, or not yet. */
 export type CellState = 'kept' | 'unkept' | 'refused';
@@ -112,11 +113,24 @@ export function useCells<S, At>(asked: Asked<S, At>) {
         own.set(key, await asked.send(spot, typed, at, corrects));
       } catch (error) {
         const problem = refusal(error);
-        const theirs = stands(spot, at);
-        const meanwhile =
-          theirs && theirs.id !== corrects ? ` There stands ${theirs.reads || 'nothing'} now.` : '';
+        const base = problem.about('typed') || problem.message;
+        const say = () => {
+          const theirs = stands(spot, at);
+          const meanwhile = theirs && theirs.id !== corrects ? storedNow(theirs.reads || 'nothing') : '';
+          wrong[key] = base + meanwhile;
+          return !!meanwhile;
+        };
         if (here()) {
-          wrong[key] = (problem.about('typed') || problem.message) + meanwhile;
+          // What somebody else read may come to this page a moment after the refusal.
+          if (!say() && problem.status === 409) {
+            const stop = watch(
+              () => stands(spot, at)?.id,
+              () => {
+                stop();
+                if (wrong[key] === base) say();
+              },
+            );
+          }
           if (!problem.status) silent.set(key, spot as never);
         }
         return;

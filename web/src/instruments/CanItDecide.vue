@@ -42,7 +42,7 @@ const query = useQuery<CanDecide, Refusal>({
 });
 const wrong = computed(() => query.error.value);
 const can = computed(() => (wrong.value ? undefined : query.data.value));
-const WORD = { well: 'It can', narrow: 'Only in part', not: 'It cannot' };
+const WORD = { well: 'Yes', narrow: 'Only in part', not: 'No' };
 </script>
 
 <template>
@@ -52,14 +52,14 @@ const WORD = { well: 'It can', narrow: 'Only in part', not: 'It cannot' };
       <TypedField
         v-model="form.lower"
         name="lower"
-        word="At least"
+        word="Minimum"
         :unit="unit"
         :wrong="wrong?.about('lower')"
       />
       <TypedField
         v-model="form.upper"
         name="upper"
-        word="At most"
+        word="Maximum"
         :unit="unit"
         :wrong="wrong?.about('upper')"
       />
@@ -67,7 +67,7 @@ const WORD = { well: 'It can', narrow: 'Only in part', not: 'It cannot' };
         v-if="volume"
         v-model="form.planned"
         name="planned"
-        word="A run takes"
+        word="Length of run"
         unit="min:s"
         :wrong="wrong?.about('planned')"
       />
@@ -78,8 +78,8 @@ const WORD = { well: 'It can', narrow: 'Only in part', not: 'It cannot' };
       <p>{{ can.sentence }}</p>
       <p v-for="way in can.would" :key="way" class="way">{{ way }}</p>
       <p v-if="can.capability != null" class="muted small">
-        Capability {{ can.capability.toFixed(2) }}: the window over four standard uncertainties. Below 0.98 no
-        reading can come out inside.
+        Capability {{ can.capability.toFixed(2) }}: the limits over four standard uncertainties. Below 0.98 no
+        reading can be called within.
       </p>
     </div>
     <p v-else-if="wrong && !wrong.fields.length" class="wrong" role="alert">{{ wrong.message }}</p>

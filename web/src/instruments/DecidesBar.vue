@@ -38,7 +38,7 @@ const label = (value: number) => String(Math.round(value * 1000) / 1000);
     <rect x="0" y="24" :width="width" height="34" fill="url(#blind)" />
     <rect v-if="inside" v-bind="inside" y="24" height="34" class="inside" />
     <rect v-if="above !== null" :x="above" y="24" :width="width - above" height="34" class="above" />
-    <text v-if="inside && inside.width > 90" :x="inside.x + inside.width / 2" y="47" class="on">inside</text>
+    <text v-if="inside && inside.width > 90" :x="inside.x + inside.width / 2" y="47" class="on">within</text>
     <text v-if="above !== null && width - above > 70" :x="(above + width) / 2" y="47" class="on">above</text>
     <template v-for="end in [lower, upper]" :key="String(end)">
       <g v-if="end !== null">

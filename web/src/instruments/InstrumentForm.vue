@@ -48,13 +48,13 @@ async function keep() {
 
 <template>
   <form class="form" @submit.prevent="keep">
-    <h2>{{ known ? `Change ${known.name}` : 'Add an instrument' }}</h2>
+    <h2>{{ known ? `Edit ${known.name}` : 'Add an instrument' }}</h2>
     <TypedField v-model="form.name" name="name" word="Name" wide :wrong="wrong?.about('name')" />
     <PickOne v-model="form.kind" word="Kind" :options="kinds" />
     <TypedField
       v-model="form.resolution"
       name="resolution"
-      :word="volume ? 'A mark every' : 'Last digit'"
+      :word="volume ? 'Marks every' : 'Last digit'"
       :unit="unit"
       :wrong="wrong?.about('resolution')"
     />
@@ -69,7 +69,7 @@ async function keep() {
     <TypedField
       v-model="form.accuracy_pct"
       name="accuracy_pct"
-      word="Accuracy, of the reading"
+      word="Accuracy, of reading"
       unit="%"
       :wrong="wrong?.about('accuracy_pct')"
     />
@@ -84,7 +84,7 @@ async function keep() {
       v-if="form.kind === 'meter'"
       v-model="form.lead"
       name="lead"
-      word="Leads held together"
+      word="Lead resistance"
       unit="Ω"
       :wrong="wrong?.about('lead')"
     />
@@ -104,7 +104,7 @@ async function keep() {
     />
     <p v-if="wrong && !wrong.fields.length" class="wrong" role="alert">{{ wrong.message }}</p>
     <p class="acts">
-      <button class="main-act" type="submit">{{ known ? 'Keep the change' : 'Add it' }}</button>
+      <button class="main-act" type="submit">{{ known ? 'Save changes' : 'Add instrument' }}</button>
       <button class="link-act" type="button" @click="emit('done')">Back</button>
     </p>
   </form>

@@ -31,7 +31,7 @@ watch(
 
 function due(one: InstrumentView): string {
   const days = one.days_left;
-  if (days == null) return 'no calibration';
+  if (days == null) return 'no calibration date';
   if (days < 0) return `overdue by ${-days} days`;
   return days > 60 ? `due in ${Math.round(days / 30)} months` : `due in ${days} days`;
 }
@@ -54,7 +54,7 @@ async function done(id?: string) {
       v-if="!all.length && !editing"
       :loading="query.isPending.value"
       :error="query.error.value"
-      empty="No instrument yet. Add the bottles and the meter first: what they are worth decides what can be judged."
+      empty="No instruments yet. Add bottles and meter first: their accuracy decides what can be judged."
       @again="query.refetch()"
     />
     <div v-else class="instruments">
@@ -76,7 +76,7 @@ async function done(id?: string) {
           </button>
         </li>
       </ul>
-      <aside>
+      <aside aria-label="Instrument">
         <InstrumentForm v-if="editing === 'new'" key="new" @done="done" />
         <InstrumentForm
           v-else-if="editing === 'change' && view"
@@ -87,7 +87,7 @@ async function done(id?: string) {
         <template v-else-if="view">
           <CanItDecide :key="view.instrument.id" :view="view" />
           <button class="side-act" type="button" @click="editing = 'change'">
-            Change {{ view.instrument.name }}
+            Edit {{ view.instrument.name }}
           </button>
         </template>
       </aside>

@@ -1,27 +1,14 @@
 <script setup lang="ts">
-import { computed } from 'vue';
 import type { Lane, Verdict } from '@/api/types';
+import { methodSays } from '@/domain/language';
 import InjectorMark from '@/strip/InjectorMark.vue';
 
 /** Beside every result: the reasons, what other schools would say, what would change it. */
-const props = defineProps<{
+defineProps<{
   lane: Pick<Lane, 'place' | 'mark' | 'word' | 'sentence' | 'because' | 'would_change'>;
   verdict: Pick<Verdict, 'schools'>;
   noun?: string;
 }>();
-
-const list = new Intl.ListFormat('en-GB');
-const name = (cylinders: number[]) => list.format(cylinders.map(String));
-const schools = computed(() =>
-  props.verdict.schools.map((school) => {
-    const parts = [
-      school.condemns.length ? `condemns ${name(school.condemns)}` : '',
-      school.looks_at.length ? `looks at ${name(school.looks_at)}` : '',
-    ].filter(Boolean);
-    const silent = school.silent ? 'says nothing' : 'condemns none';
-    return { ...school, says: parts.join(', ') || silent };
-  }),
-);
 </script>
 
 <template>
@@ -37,14 +24,14 @@ const schools = computed(() =>
         <code v-if="step.arithmetic">{{ step.arithmetic }}</code>
       </li>
     </ol>
-    <h3 v-if="schools.length">What each school says of the set</h3>
-    <dl v-if="schools.length">
-      <div v-for="school in schools" :key="school.name" :class="{ leads: school.leads }">
-        <dt>{{ school.name }}<span v-if="school.leads" class="muted small"> · followed here</span></dt>
-        <dd :class="{ condemned: school.condemns.includes(lane.place) }">{{ school.says }}</dd>
+    <h3 v-if="verdict.schools.length">What each method says</h3>
+    <dl v-if="verdict.schools.length">
+      <div v-for="school in verdict.schools" :key="school.name" :class="{ leads: school.leads }">
+        <dt>{{ school.name }}<span v-if="school.leads" class="muted small"> · used here</span></dt>
+        <dd :class="{ condemned: school.condemns.includes(lane.place) }">{{ methodSays(school) }}</dd>
       </div>
     </dl>
-    <h3 v-if="lane.would_change.length">What would change this</h3>
+    <h3 v-if="lane.would_change.length">To settle</h3>
     <p v-for="hint in lane.would_change" :key="hint" class="muted">{{ hint }}</p>
   </section>
 </template>

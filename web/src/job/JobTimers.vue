@@ -10,6 +10,7 @@ import { ring } from '@/returntest/ring';
 import PlainDialog from '@/shell/PlainDialog.vue';
 import { STAGES } from '@/words';
 import { useJob } from './useJob';
+import { standCheckForAir } from '@/job/words';
 
 /** Timers of a job: kept by the program, so they survive a reload and ring on the board too. */
 const job = useJob();
@@ -31,7 +32,7 @@ const wrong = ref('');
 const OFTEN = [
   { word: 'warm up', minutes: 10 },
   { word: 'settle', minutes: 2 },
-  { word: 'stand, look for air', minutes: 15 },
+  { word: standCheckForAir, minutes: 15 },
   { word: 'soak', minutes: 20 },
 ];
 const word = ref('');
@@ -58,15 +59,15 @@ async function set(what: string, long: number) {
       :key="one.id"
       type="button"
       :class="{ over: one.over }"
-      :aria-label="`${one.word}: ${one.over ? 'time is up' : clock(one.left) + ' left'}. Take it off`"
+      :aria-label="`${one.over ? 'up' : clock(one.left)} ${one.word}. Remove timer`"
       @click="job.happened({ what: 'timer_off', timer: one.id })"
     >
       <strong>{{ one.over ? 'up' : clock(one.left) }}</strong> {{ one.word }}
       <span aria-hidden="true">×</span>
     </button>
-    <button type="button" class="add" @click="setting = true">+ timer</button>
+    <button type="button" class="add" @click="setting = true">Add timer</button>
     <PlainDialog v-if="setting" title="Set a timer" @close="setting = false">
-      <p class="muted">It runs in the program, on every screen, and rings on the board.</p>
+      <p class="muted">Runs in the program, shows on every screen and rings on the board.</p>
       <div class="often">
         <button
           v-for="one in OFTEN"
@@ -81,7 +82,7 @@ async function set(what: string, long: number) {
       <form @submit.prevent="set(word, Number(minutes.replace(',', '.')))">
         <label>For <input id="timer-word" v-model="word" autocomplete="off" /></label>
         <label>Minutes <input id="timer-minutes" v-model="minutes" inputmode="decimal" /></label>
-        <button class="main-act" type="submit">Set it</button>
+        <button class="main-act" type="submit">Start timer</button>
       </form>
       <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
     </PlainDialog>

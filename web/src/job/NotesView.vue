@@ -40,8 +40,8 @@ async function keep() {
     <h1>{{ here.word }}</h1>
     <StageChecks v-if="here.id === 'electrical' || here.id === 'rule_out'" :stage="here.id" />
     <p v-else class="muted">
-      This version has no instruments for this stage yet. Write down what was done and seen: it is signed,
-      kept, and printed with the report.
+      No instruments for this stage in this version. Note what was done and seen; it is signed, saved and
+      printed in the report.
     </p>
     <ul>
       <li v-for="note in notes" :key="note.id">
@@ -50,10 +50,10 @@ async function keep() {
       </li>
     </ul>
     <form @submit.prevent="keep">
-      <label for="note">Done and seen</label>
+      <label for="note">Work done and findings</label>
       <textarea id="note" v-model="text" rows="4" :aria-invalid="!!wrong"></textarea>
       <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
-      <button class="main-act" type="submit">Keep this</button>
+      <button class="main-act" type="submit">Save note</button>
     </form>
   </main>
 </template>

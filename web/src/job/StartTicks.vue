@@ -12,9 +12,9 @@ const open = ref(false);
 
 <template>
   <fieldset v-if="conditions.length" class="ticks">
-    <legend>Before it</legend>
+    <legend>Checklist</legend>
     <button v-if="all && !open" class="so" type="button" @click="open = true">
-      All of it is so: {{ conditions.length }} of {{ conditions.length }}
+      All confirmed: {{ conditions.length }} of {{ conditions.length }}
     </button>
     <label v-for="one in all && !open ? [] : conditions" :key="one.id">
       <input

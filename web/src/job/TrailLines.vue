@@ -17,22 +17,24 @@ const shown = computed(
 </script>
 
 <template>
-  <aside v-if="shown" class="trail" :class="{ report }">
+  <aside v-if="shown" aria-label="What happened to the job" class="trail" :class="{ report }">
     <p v-if="view.closed && !report">
-      <strong>Closed</strong> by {{ name(view.closed.by) }}, {{ moment(view.closed.at) }}. Nothing is kept
-      until it is <RouterLink :to="`/jobs/${view.file.job.id}/prove`">opened again with a reason</RouterLink>.
+      <strong>Closed</strong> by {{ name(view.closed.by) }}, {{ moment(view.closed.at) }}. Nothing can be
+      saved until it is
+      <RouterLink :to="`/jobs/${view.file.job.id}/prove`">reopened with a reason</RouterLink>.
     </p>
     <p v-if="view.reopened">
-      <strong>{{ view.reopened.comeback ? 'Came back' : 'Opened again' }}</strong>:
-      {{ view.reopened.reason }} ({{ name(view.reopened.signed.by) }}, {{ moment(view.reopened.signed.at) }})
+      <strong>{{ view.reopened.comeback ? 'Came back' : 'Reopened' }}</strong>: {{ view.reopened.reason }} ({{
+        name(view.reopened.signed.by)
+      }}, {{ moment(view.reopened.signed.at) }})
     </p>
     <p v-if="view.imported">
-      <strong>From a file</strong>, taken in by {{ view.imported.name }}, {{ moment(view.imported.at) }}. Its
+      <strong>Imported</strong>, imported by {{ view.imported.name }}, {{ moment(view.imported.at) }}. Its
       signatures were made elsewhere.
     </p>
     <p v-for="step in view.clock" :key="step.before"><strong>Clock</strong>: {{ step.says }}</p>
     <p v-for="step in view.history" :key="step.signed.seq">
-      <strong>Intake changed</strong> by {{ name(step.signed.by) }}, {{ moment(step.signed.at)
+      <strong>Job details changed</strong> by {{ name(step.signed.by) }}, {{ moment(step.signed.at)
       }}<template v-if="step.was.length">. Before: {{ step.was.join('; ') }}</template>
     </p>
   </aside>

@@ -57,13 +57,13 @@ const span = (limit: LimitEntry) => ({ lower: limit.lower ?? null, upper: limit.
           {{ FAMILY_KIND[view.family.detail.kind ?? 'diesel_solenoid'] }}. {{ COIL[view.coil_class] }}
         </p>
       </div>
-      <button class="side-act" type="button" @click="editing = true">Change</button>
+      <button class="side-act" type="button" @click="editing = true">Edit family</button>
     </header>
     <FamilySpec :detail="view.family.detail" />
     <p v-if="view.family.detail.note" class="caution">{{ view.family.detail.note }}</p>
 
     <section v-if="view.turned_out.length" class="turned">
-      <h2>How decisions turned out here</h2>
+      <h2>Outcome of decisions in this workshop</h2>
       <p v-for="one in view.turned_out" :key="one.decision">
         <strong>{{ DECISION[one.decision] }}</strong>: {{ one.injectors }} in closed jobs,
         {{ one.came_back }} of jobs that came back
@@ -71,20 +71,20 @@ const span = (limit: LimitEntry) => ({ lower: limit.lower ?? null, upper: limit.
       <p class="muted small">
         {{
           view.counted_odds == null
-            ? 'Too few to reckon with: the house rule for comebacks stays.'
-            : `One that is left in is reckoned to come back in ${(100 * view.counted_odds).toFixed(1)} %.`
+            ? 'Too few to calculate: the workshop rule for comebacks applies.'
+            : `Comeback chance if left in: ${(100 * view.counted_odds).toFixed(1)} %.`
         }}
       </p>
     </section>
     <div class="row">
       <h2>Limits</h2>
       <button class="link-act" type="button" @click="adding = !adding">
-        {{ adding ? 'Not now' : 'Add or revise one' }}
+        {{ adding ? 'Close form' : 'Add or revise limit' }}
       </button>
     </div>
     <LimitForm v-if="adding" :family="view.family" @done="adding = false" />
     <p v-if="!groups.length" class="muted">
-      None is known. That is a normal state: the set is compared with itself.
+      None known. That is normal: injectors are compared with one another.
     </p>
     <section v-for="group in groups" :key="group.now.id" class="limit">
       <h3>
@@ -99,12 +99,12 @@ const span = (limit: LimitEntry) => ({ lower: limit.lower ?? null, upper: limit.
         unit=""
       />
       <p class="muted small">
-        <template v-if="/[a-zA-Z°]/.test(group.now.typed)">Typed as {{ group.now.typed }}. </template
+        <template v-if="/[a-zA-Z°]/.test(group.now.typed)">Entered as {{ group.now.typed }}. </template
         >{{ group.now.source }}, revision {{ group.now.revision
         }}<template v-if="group.now.approved"
           >, approved by {{ person(group.now.approved.by) }} on {{ day(group.now.approved.at) }}</template
         ><template v-if="group.older.length"
-          >; before it
+          >; previously
           <span v-for="(old, i) in group.older" :key="old.id"
             >{{ i ? ', ' : '' }}{{ old.typed }} ({{ old.source }})</span
           ></template
@@ -113,9 +113,9 @@ const span = (limit: LimitEntry) => ({ lower: limit.lower ?? null, upper: limit.
     </section>
 
     <template v-if="own.length">
-      <h2>What the house measured</h2>
+      <h2>Measured in this workshop</h2>
       <section v-for="one in own" :key="one.regime" class="limit">
-        <h3>Return flow, {{ REGIME[one.regime].toLowerCase() }}</h3>
+        <h3>Leak-off flow, {{ REGIME[one.regime].toLowerCase() }}</h3>
         <LimitGauge
           v-if="one.reference"
           :now="{ lower: null, upper: null }"

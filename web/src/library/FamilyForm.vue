@@ -9,6 +9,7 @@ import { newId } from '@/domain/identity';
 import PickOne from '@/shell/PickOne.vue';
 import TypedField from '@/shell/TypedField.vue';
 import { FAMILY_KIND } from '@/words';
+import { tighteningNMSuch } from '@/library/words';
 
 /** A family as typed. Empty fields are not specified, and that is a normal state. */
 const props = defineProps<{ family?: LibraryFamily }>();
@@ -42,17 +43,17 @@ const kinds = (Object.keys(FAMILY_KIND) as FamilyKind[]).map((value) => ({
   word: FAMILY_KIND[value],
 }));
 const fields = [
-  { name: 'drive_voltage_v', word: 'Driven with', unit: 'V' },
-  { name: 'peak_voltage_v', word: 'Takes at most', unit: 'V' },
-  { name: 'peak_current_a', word: 'Takes at most', unit: 'A' },
+  { name: 'drive_voltage_v', word: 'Drive voltage', unit: 'V' },
+  { name: 'peak_voltage_v', word: 'Maximum voltage', unit: 'V' },
+  { name: 'peak_current_a', word: 'Maximum current', unit: 'A' },
   { name: 'service_life_h', word: 'Service life', unit: 'h' },
-  { name: 'cleaning_cycles', word: 'Cleanings at most', unit: '' },
-  { name: 'code_length', word: 'Characters of its code', unit: '' },
+  { name: 'cleaning_cycles', word: 'Maximum cleanings', unit: '' },
+  { name: 'code_length', word: 'Trim code length', unit: '' },
 ] as const;
 const texts = [
-  { name: 'code_alphabet', word: 'Characters that occur' },
-  { name: 'torque', word: 'Tightening, N·m and °, such as 8; 12; 90°' },
-  { name: 'note', word: 'Anything else' },
+  { name: 'code_alphabet', word: 'Trim code characters' },
+  { name: 'torque', word: tighteningNMSuch },
+  { name: 'note', word: 'Notes' },
 ] as const;
 
 async function keep() {
@@ -71,7 +72,7 @@ async function keep() {
 
 <template>
   <form class="form" @submit.prevent="keep">
-    <h1>{{ family ? `Change ${family.name}` : 'Add a family' }}</h1>
+    <h1>{{ family ? `Edit ${family.name}` : 'Add a family' }}</h1>
     <TypedField v-model="form.name" name="name" word="Name" wide :wrong="wrong?.about('name')" />
     <PickOne v-model="form.kind" word="Kind" :options="kinds" />
     <TypedField
@@ -94,7 +95,7 @@ async function keep() {
     />
     <PickOne
       v-model="form.code_check"
-      word="Check characters of its code"
+      word="Check characters of its trim code"
       :options="[
         { value: '', word: 'none' },
         { value: 'iso7064_mod97_10', word: 'two digits (MOD 97-10)' },
@@ -112,7 +113,7 @@ async function keep() {
     />
     <p v-if="wrong" class="wrong" role="alert">{{ wrong.about('code') || wrong.message }}</p>
     <p class="acts">
-      <button class="main-act" type="submit">{{ family ? 'Keep as a new revision' : 'Add it' }}</button>
+      <button class="main-act" type="submit">{{ family ? 'Save as new revision' : 'Add family' }}</button>
       <button v-if="family" class="link-act" type="button" @click="emit('done')">Back</button>
     </p>
   </form>

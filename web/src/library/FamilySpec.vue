@@ -11,9 +11,9 @@ const specification = computed(() => {
   );
   const code = detail.code;
   return [
-    { word: 'Driven with', says: detail.drive_voltage_v != null ? `${detail.drive_voltage_v} V` : '' },
+    { word: 'Drive voltage', says: detail.drive_voltage_v != null ? `${detail.drive_voltage_v} V` : '' },
     {
-      word: 'Takes at most',
+      word: 'Maximum',
       says: [
         detail.peak_voltage_v != null ? `${detail.peak_voltage_v} V` : '',
         detail.peak_current_a != null ? `${detail.peak_current_a} A` : '',
@@ -21,10 +21,10 @@ const specification = computed(() => {
         .filter(Boolean)
         .join(', '),
     },
-    { word: 'Code', says: code ? `${code.length} characters${code.check ? ', with a check' : ''}` : '' },
+    { word: 'Trim code', says: code ? `${code.length} characters${code.check ? ', with a check' : ''}` : '' },
     { word: 'Tightening', says: torque.join(', ') },
     {
-      word: 'Cleanings at most',
+      word: 'Maximum cleanings',
       says: detail.cleaning_cycles != null ? String(detail.cleaning_cycles) : '',
     },
     { word: 'Service life', says: detail.service_life_h != null ? `${detail.service_life_h} h` : '' },

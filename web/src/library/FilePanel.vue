@@ -53,24 +53,24 @@ async function take(event: Event) {
 
 <template>
   <section class="file">
-    <h1>Limits from a file</h1>
+    <h1>Import limits</h1>
     <p class="muted">
       CSV whose first row names the columns: {{ COLUMNS }}. Or the library as JSON, by its
       <a href="/api/schema/library.json">JSON Schema</a>. A unit may follow each number.
     </p>
     <p class="acts">
       <label class="main-act">
-        Choose a file
+        Choose file
         <input type="file" accept=".csv,.json,text/csv,application/json" @change="take" />
       </label>
       <span v-if="name">{{ name }}</span>
     </p>
     <label class="paste">
-      <span>or paste it here</span>
-      <textarea v-model="text" rows="5" spellcheck="false" aria-label="Rows to read" />
+      <span>or paste rows here</span>
+      <textarea v-model="text" rows="5" spellcheck="false" aria-label="Rows to import" />
     </label>
     <button class="side-act" type="button" :disabled="!text.trim() || busy" @click="send('preview')">
-      Look at what would change
+      Preview changes
     </button>
 
     <div v-if="wrong" role="alert">
@@ -84,9 +84,9 @@ async function take(event: Event) {
 
     <FilePreview v-if="preview" :preview="preview" :busy="busy" @take="send('import', $event)" />
     <p v-if="done" class="done" role="status">
-      {{ done.adds }} new and {{ done.revises }} revised are in the library<template v-if="done.bad_rows"
-        >; {{ done.bad_rows }} rows were left out</template
-      >. Older tests keep the limits that they were judged by.
+      {{ done.adds }} new and {{ done.revises }} revised entries imported<template v-if="done.bad_rows"
+        >; {{ done.bad_rows }} rows skipped</template
+      >. Older tests keep the limits they were assessed by.
     </p>
   </section>
 </template>

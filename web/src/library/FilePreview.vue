@@ -18,7 +18,7 @@ const emit = defineEmits<{ take: [leaveOut: boolean] }>();
         <dd>{{ preview.revises }}</dd>
       </div>
       <div>
-        <dt>the same</dt>
+        <dt>unchanged</dt>
         <dd>{{ preview.same }}</dd>
       </div>
       <div :class="{ bad: preview.bad_rows }">
@@ -36,11 +36,11 @@ const emit = defineEmits<{ take: [leaveOut: boolean] }>();
       >
         {{
           preview.bad_rows
-            ? `Take ${preview.adds + preview.revises} in, leave ${preview.bad_rows} bad rows out`
-            : `Approve and take ${preview.adds + preview.revises} in`
+            ? `Import ${preview.adds + preview.revises}, skip ${preview.bad_rows} bad rows`
+            : `Approve and import ${preview.adds + preview.revises}`
         }}
       </button>
-      <span v-else class="muted">Nothing would change.</span>
+      <span v-else class="muted">No changes.</span>
     </p>
     <template v-if="preview.problems.length">
       <h2>Rows that cannot be read</h2>
@@ -52,7 +52,7 @@ const emit = defineEmits<{ take: [leaveOut: boolean] }>();
       </ul>
     </template>
     <template v-if="preview.changes.length">
-      <h2>What would change</h2>
+      <h2>Changes</h2>
       <ul class="changes">
         <li v-for="(change, i) in preview.changes" :key="i">
           <span class="what" :class="change.change">{{ change.change === 'adds' ? 'new' : 'revised' }}</span>

@@ -47,13 +47,13 @@ const drawn = useQuery({
       <p v-if="engine.note">{{ engine.note }}</p>
     </template>
     <template v-if="plan">
-      <p class="muted">Bench plan of {{ plan.family }}, in the order of running.</p>
+      <p class="muted">Bench plan of {{ plan.family }}, in running order.</p>
       <table>
         <thead>
           <tr>
             <th>Point</th>
-            <th>Rail <span class="unit">bar</span></th>
-            <th>Energised <span class="unit">ms</span></th>
+            <th>Rail pressure <span class="unit">bar</span></th>
+            <th>Energising time <span class="unit">ms</span></th>
             <th>Strokes</th>
             <th>Fluid <span class="unit">°C</span></th>
           </tr>

@@ -2,6 +2,7 @@
 import { computed, nextTick, ref, watch } from 'vue';
 import { useRouter } from 'vue-router';
 import type { LineKind } from '@/api/types';
+import { count } from '@/domain/language';
 import ShelfNav from '@/shell/ShelfNav.vue';
 import StateLine from '@/shell/StateLine.vue';
 import { sayHeadline } from '@/shell/useHeadline';
@@ -24,17 +25,16 @@ const KINDS: { value: LineKind | ''; word: string }[] = [
   { value: 'engine', word: 'engines' },
   { value: 'test_plan', word: 'test plans' },
 ];
-const number = new Intl.NumberFormat('en-GB');
 
 watch(found, (now) => {
   at.value = -1;
-  sayHeadline('Library', now ? `${number.format(now.entries)} entries` : '');
+  sayHeadline('Library', now ? `${count(now.entries)} entries` : '');
 });
 
 function move(by: number) {
-  const count = found.value?.lines.length ?? 0;
-  if (!count) return;
-  at.value = (at.value + by + count) % count;
+  const lines = found.value?.lines.length ?? 0;
+  if (!lines) return;
+  at.value = (at.value + by + lines) % lines;
   void nextTick(() => document.querySelector('.lines .at')?.scrollIntoView({ block: 'nearest' }));
 }
 /** Enter before the answer is there waits for it: the first of an older list is not meant. */
@@ -48,7 +48,7 @@ function open() {
 watch(settled, (now) => {
   if (now && opening.value) open();
 });
-useKeys([{ key: 'f', word: 'find in the library', run: () => field.value?.focus() }]);
+useKeys([{ key: 'f', word: 'search the library', run: () => field.value?.focus() }]);
 sayHeadline('Library');
 </script>
 
@@ -56,7 +56,7 @@ sayHeadline('Library');
   <main>
     <div class="top">
       <ShelfNav />
-      <RouterLink class="main-act" to="/library/file">Limits from a file</RouterLink>
+      <RouterLink class="main-act" to="/library/file">Import limits</RouterLink>
     </div>
     <div class="library">
       <section class="left" aria-label="Search">
@@ -72,7 +72,7 @@ sayHeadline('Library');
           @keydown.up.prevent="move(-1)"
           @keydown.enter.prevent="open"
         />
-        <div class="kinds" role="group" aria-label="What to find">
+        <div class="kinds" role="group" aria-label="Kind of entry">
           <button
             v-for="one in KINDS"
             :key="one.value"
@@ -89,18 +89,18 @@ sayHeadline('Library');
           :error="query.error.value"
           :empty="
             words
-              ? 'Nothing in the library is called that.'
-              : 'The library is empty. Bring limits in from a file, or add a family.'
+              ? 'No match in the library.'
+              : 'The library is empty. Import limits from a file, or add a family.'
           "
           @again="query.refetch()"
         />
         <LineList v-else :lines="found.lines" :at="at" />
         <nav v-if="pages > 1" class="pages" aria-label="Pages">
-          <button class="link-act" type="button" :disabled="page === 0" @click="page--">Before</button>
+          <button class="link-act" type="button" :disabled="page === 0" @click="page--">Back</button>
           <span class="small"
-            >{{ page + 1 }} of {{ pages }}{{ found?.more ? ', and more: type more words' : '' }}</span
+            >{{ page + 1 }} of {{ pages }}{{ found?.more ? ', and more: add a search word' : '' }}</span
           >
-          <button class="link-act" type="button" :disabled="page + 1 >= pages" @click="page++">After</button>
+          <button class="link-act" type="button" :disabled="page + 1 >= pages" @click="page++">Next</button>
         </nav>
       </section>
       <section class="right"><RouterView /></section>

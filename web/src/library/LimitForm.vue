@@ -24,12 +24,12 @@ const row = reactive({
 });
 const wrong = ref<Refusal>();
 const fields = [
-  { name: 'lower', word: 'At least', unit: '' },
-  { name: 'upper', word: 'At most', unit: '' },
-  { name: 'from_c', word: 'Holds from', unit: '°C' },
-  { name: 'to_c', word: 'Holds to', unit: '°C' },
-  { name: 'from_kpa', word: 'At a pressure from', unit: 'kPa' },
-  { name: 'to_kpa', word: 'At a pressure to', unit: 'kPa' },
+  { name: 'lower', word: 'Minimum', unit: '' },
+  { name: 'upper', word: 'Maximum', unit: '' },
+  { name: 'from_c', word: 'Valid from', unit: '°C' },
+  { name: 'to_c', word: 'Valid to', unit: '°C' },
+  { name: 'from_kpa', word: 'Pressure from', unit: 'kPa' },
+  { name: 'to_kpa', word: 'Pressure to', unit: 'kPa' },
 ] as const;
 const quoted = (cell: string) => `"${cell.replaceAll('"', '""')}"`;
 const about = (name: string) => wrong.value?.about(`row 2, ${name}`);
@@ -76,11 +76,11 @@ async function keep() {
     </div>
     <TypedField v-model="row.source" name="source" word="Source" wide :wrong="about('source')" />
     <p class="muted small">
-      A unit may follow each number. Whoever is at the bench approves it; older tests keep the revision that
-      they were judged by.
+      A unit may follow each number. You approve it with your signature; older tests keep the revision that
+      they were assessed by.
     </p>
     <p v-if="wrong && !wrong.fields.length" class="wrong" role="alert">{{ wrong.message }}</p>
-    <button class="main-act" type="submit">Approve and keep</button>
+    <button class="main-act" type="submit">Approve limit</button>
   </form>
 </template>
 

@@ -10,7 +10,7 @@ const label = (id: string) => props.view.lines.find((one) => one.injector === id
 
 <template>
   <section v-if="view.kept.length">
-    <h2>Kept sets</h2>
+    <h2>Saved sets</h2>
     <ul class="kept">
       <li v-for="set in view.kept" :key="set.id">
         <strong>Set {{ set.number }}</strong>
@@ -19,7 +19,7 @@ const label = (id: string) => props.view.lines.find((one) => one.injector === id
           <span class="muted small">{{ moment(set.signed.at) }}</span></span
         >
         <button class="link-act" type="button" @click="emit('apart', set.id)">
-          Take set {{ set.number }} apart
+          Split set {{ set.number }}
         </button>
       </li>
     </ul>

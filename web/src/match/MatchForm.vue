@@ -32,7 +32,7 @@ const none = computed(() => !measured.value.some((one) => by.value[one.feature])
       "
     />
     <button v-if="job" class="link-act" type="button" @click="$emit('whole')">
-      Only this job: take the whole shelf
+      Only this job: use the whole shelf
     </button>
     <PickOne
       v-model="size"
@@ -40,7 +40,7 @@ const none = computed(() => !measured.value.some((one) => by.value[one.feature])
       :options="[2, 3, 4, 5, 6, 8, 12].map((n) => ({ value: n, word: String(n) }))"
     />
     <fieldset>
-      <legend>Alike in</legend>
+      <legend>Match on</legend>
       <div v-for="one in measured" :key="one.feature" class="feature">
         <button
           type="button"
@@ -59,10 +59,10 @@ const none = computed(() => !measured.value.some((one) => by.value[one.feature])
           :wrong="wrong?.about(one.feature)"
         />
       </div>
-      <p v-if="!measured.length" class="muted">Nothing that sets are made by was measured of these.</p>
+      <p v-if="!measured.length" class="muted">Nothing that sets are matched on was measured on these.</p>
     </fieldset>
     <p v-if="wrong && !wrong.fields.length" class="wrong" role="alert">{{ wrong.message }}</p>
-    <button v-if="running" class="side-act" type="button" @click="$emit('stop')">Stop here</button>
+    <button v-if="running" class="side-act" type="button" @click="$emit('stop')">Stop matching</button>
     <button v-else class="main-act" type="submit" :disabled="none">Make sets of {{ size }}</button>
   </form>
 </template>

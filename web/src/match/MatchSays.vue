@@ -9,15 +9,15 @@ defineProps<{ work: MatchingView | undefined; view: ShelfView }>();
   <p v-if="work?.state === 'refused'" class="bench-finding wrong" role="alert">{{ work.problem }}</p>
   <p v-else-if="work?.state === 'running'" class="bench-finding" role="status">
     <strong>{{ work.sets }} sets so far</strong>
-    <span v-if="work.bound">{{ work.bound }} at most are possible.</span>
+    <span v-if="work.bound">Up to {{ work.bound }} possible.</span>
     <progress :value="work.done" max="1" aria-label="Matching"></progress>
   </p>
   <p v-else-if="work?.result" class="bench-finding" role="status">
     <strong>{{ work.result.says }}</strong>
   </p>
   <p v-else class="bench-finding">
-    <strong>{{ view.total }} on the shelf, {{ view.held_back }} held back.</strong>
-    <span>Say what sets are to be alike in, and make them.</span>
+    <strong>{{ view.total }} on the shelf, {{ view.held_back }} not refitted.</strong>
+    <span>Choose what sets must match on, then make them.</span>
   </p>
 </template>
 

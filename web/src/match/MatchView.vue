@@ -18,11 +18,12 @@ import ShelfRows from './ShelfRows.vue';
 import { useMatching } from './useMatching';
 import { useShelf } from './useShelf';
 import { useWishes } from './useWishes';
+import { setsShelfTestedInjectors } from '@/match/words';
 
 /** Sets from the shelf: what is on it, what was made, what is left and why. */
 const route = useRoute();
 const router = useRouter();
-sayHeadline('Match', 'sets from the shelf of tested injectors');
+sayHeadline('Match', setsShelfTestedInjectors);
 const job = computed(() => (typeof route.query.job === 'string' ? route.query.job : null));
 const { families, at, page, family, shelf, refresh } = useShelf(job);
 const view = computed(() => shelf.data.value);
@@ -106,7 +107,7 @@ useKeys([{ key: 'm', word: 'make sets', run: () => void make() }]);
       v-if="!families.data.value?.length || !view"
       :loading="families.isPending.value || shelf.isPending.value"
       :error="families.error.value ?? shelf.error.value"
-      empty="Nothing on the shelf yet: what was on a bench stands here."
+      empty="No injectors on the shelf yet. Test some on a bench first."
       @again="families.refetch()"
     />
     <div v-else class="match">
@@ -152,11 +153,9 @@ useKeys([{ key: 'm', word: 'make sets', run: () => void make() }]);
             @loose="loose"
           />
           <p v-if="pages > 1" class="pages">
-            <button class="side-act" type="button" :disabled="page === 1" @click="page -= 1">Before</button>
+            <button class="side-act" type="button" :disabled="page === 1" @click="page -= 1">Back</button>
             page {{ page }} of {{ pages }}
-            <button class="side-act" type="button" :disabled="page === pages" @click="page += 1">
-              Further
-            </button>
+            <button class="side-act" type="button" :disabled="page === pages" @click="page += 1">Next</button>
           </p>
         </section>
       </section>

@@ -27,9 +27,9 @@ const ratio = (span: MadeSet['spans'][number]) =>
       <h3>{{ name }}</h3>
       <p>{{ set.says }}</p>
       <button v-if="!set.pinned" class="side-act" type="button" @click="$emit('keep')">
-        Keep {{ name.replace('Set', 'set') }}
+        Save {{ name.replace('Set', 'set') }}
       </button>
-      <span v-else class="muted small">kept before</span>
+      <span v-else class="muted small">saved earlier</span>
     </header>
     <ol class="tags">
       <li v-for="one in set.members" :key="one.injector">

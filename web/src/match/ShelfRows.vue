@@ -35,7 +35,7 @@ function bind() {
           <th v-for="one in columns" :key="one.feature" scope="col" class="number">
             {{ one.word }} <span class="unit">{{ one.unit }}</span>
           </th>
-          <th scope="col">Together</th>
+          <th scope="col">Group</th>
           <th scope="col">Use</th>
         </tr>
       </thead>
@@ -62,7 +62,7 @@ function bind() {
               v-if="group(one.injector) >= 0"
               class="tap on"
               type="button"
-              :aria-label="`${one.label} stays with group ${LETTERS[group(one.injector) % 26]}: set it free`"
+              :aria-label="`${one.label} stays with group ${LETTERS[group(one.injector) % 26]}: release it`"
               @click="emit('loose', group(one.injector))"
             >
               {{ LETTERS[group(one.injector) % 26] }}
@@ -82,17 +82,17 @@ function bind() {
               class="tap"
               type="button"
               :aria-pressed="used(one.injector, !!one.held_back)"
-              :aria-label="`Use ${one.label}`"
+              :aria-label="`Use ${one.label}: ${used(one.injector, !!one.held_back) ? 'yes' : 'no'}`"
               @click="emit('use', one.injector, !!one.held_back)"
             >
-              {{ used(one.injector, !!one.held_back) ? 'yes' : 'no' }}
+              <span aria-hidden="true">{{ used(one.injector, !!one.held_back) ? 'yes' : 'no' }}</span>
             </button>
           </td>
         </tr>
       </tbody>
     </table>
     <button v-if="chosen.length > 1" class="side-act" type="button" @click="bind">
-      Keep these {{ chosen.length }} together
+      Group these {{ chosen.length }}
     </button>
   </div>
 </template>

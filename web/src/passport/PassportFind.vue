@@ -7,6 +7,7 @@ import { useDelayed } from '@/domain/useDelayed';
 import ShelfNav from '@/shell/ShelfNav.vue';
 import StateLine from '@/shell/StateLine.vue';
 import { sayHeadline } from '@/shell/useHeadline';
+import { oneInjectorAllJobs } from '@/passport/words';
 
 /** Injectors by their label: typed, or scanned off a printed one, which opens its passport at once. */
 const PER_PAGE = 30;
@@ -32,14 +33,14 @@ async function enter() {
   const told = await ask('get', '/api/passports', { params: { query: { q: words.value.trim() } } });
   if (told.lines.length === 1) await router.push(`/passports/${told.lines[0]!.injector}`);
 }
-sayHeadline('Passports', 'one injector, all its jobs');
+sayHeadline('Injector history', oneInjectorAllJobs);
 </script>
 
 <template>
   <main>
     <div class="top"><ShelfNav /></div>
     <form class="find" @submit.prevent="enter">
-      <label for="scan">Scan a label, or type how it begins</label>
+      <label for="scan">Scan a label or type its start</label>
       <input id="scan" ref="field" v-model="words" autocomplete="off" spellcheck="false" />
     </form>
     <StateLine
@@ -48,7 +49,7 @@ sayHeadline('Passports', 'one injector, all its jobs');
       :error="query.error.value"
       @again="query.refetch()"
     />
-    <p v-else-if="!found.total" class="none">No injector here has a label that begins so.</p>
+    <p v-else-if="!found.total" class="none">No injector has a label starting like that.</p>
     <template v-else>
       <ol>
         <li v-for="line in found.lines" :key="line.injector">
@@ -60,9 +61,9 @@ sayHeadline('Passports', 'one injector, all its jobs');
         </li>
       </ol>
       <nav v-if="pages > 1" class="pages" aria-label="Pages">
-        <button class="side-act" type="button" :disabled="page === 0" @click="page--">Before</button>
+        <button class="side-act" type="button" :disabled="page === 0" @click="page--">Back</button>
         <span>{{ page + 1 }} of {{ pages }}</span>
-        <button class="side-act" type="button" :disabled="page + 1 >= pages" @click="page++">After</button>
+        <button class="side-act" type="button" :disabled="page + 1 >= pages" @click="page++">Next</button>
       </nav>
     </template>
   </main>

@@ -34,7 +34,7 @@ const trends = computed(() => passport.value?.trends.filter((one) => one.points.
 watch(
   passport,
   (found) =>
-    found && sayHeadline(`Injector ${found.label || 'without a label'}`, found.family ?? 'family not known'),
+    found && sayHeadline(`Injector ${found.label || 'without a label'}`, found.family ?? 'family unknown'),
   { immediate: true },
 );
 </script>
@@ -55,7 +55,7 @@ watch(
           <strong>{{ passport.says }}</strong>
           <span v-for="one in trends" :key="one.feature + one.condition">{{ one.says }}</span>
         </p>
-        <RouterLink class="side-act" to="/passports">Another injector</RouterLink>
+        <RouterLink class="side-act" to="/passports">Find another injector</RouterLink>
       </header>
       <section class="life" aria-label="Jobs, oldest left">
         <div class="tube" aria-hidden="true"></div>

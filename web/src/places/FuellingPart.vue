@@ -13,7 +13,7 @@ const ms = (value: number) => `${value.toFixed(2)} ms`;
 
 <template>
   <section class="fuelling">
-    <h2>For the control unit</h2>
+    <h2>For the ECU</h2>
     <p v-if="refused" class="wrong" role="alert">{{ refused }}</p>
     <template v-if="fuelling">
       <p class="says">{{ fuelling.says }}</p>
@@ -32,14 +32,14 @@ const ms = (value: number) => `${value.toFixed(2)} ms`;
         Duty at {{ asked.limit_rpm }} rpm:
         <strong :class="{ wrong: fuelling.always_open }">{{ Math.round(fuelling.duty * 100) }} %</strong>
         <span class="muted small">
-          · dead times from {{ fuelling.dead_time_from }}; it reckons with
+          · dead times from {{ fuelling.dead_time_from }}; the ECU expects
           {{ asked.static_ml_min.toFixed(1) }} ml/min and {{ asked.dead_time_ms.toFixed(2) }} ms</span
         >
       </p>
       <p v-for="one in fuelling.advice" :key="one" class="caution">{{ one }}</p>
     </template>
     <details :open="!!refused">
-      <summary>It reckons otherwise</summary>
+      <summary>Enter ECU values</summary>
       <slot name="typed" />
     </details>
   </section>

@@ -27,7 +27,7 @@ const tenth = (share: number) => {
 </script>
 
 <template>
-  <StripRow word="goes in">
+  <StripRow word="fitted to">
     <template #default="{ cylinder }">
       <p
         v-if="at(cylinder)"
@@ -49,14 +49,14 @@ const tenth = (share: number) => {
       </p>
     </template>
   </StripRow>
-  <StripRow word="wants, %">
+  <StripRow word="needs, %">
     <template #default="{ cylinder }">
       <input
         v-model="wants[cylinder]"
         data-cell
         inputmode="decimal"
         placeholder="0"
-        :aria-label="`Cylinder ${cylinder} wants more by`"
+        :aria-label="`Cylinder ${cylinder} needs more by`"
         :aria-invalid="!!wrong?.about(`want${cylinder}`)"
       />
     </template>
@@ -72,7 +72,7 @@ const tenth = (share: number) => {
         <FuelBars v-if="fuel(cylinder)" :one="fuel(cylinder)!" :reach="reach" part="full" />
       </template>
     </StripRow>
-    <StripRow word="runs">
+    <StripRow word="mixture">
       <template #default="{ cylinder }">
         <p class="runs" :class="{ risk: fuel(cylinder)?.risk }">{{ fuel(cylinder)?.word ?? '–' }}</p>
       </template>

@@ -73,14 +73,14 @@ async function sit() {
         <PlacedRows v-model:wants="wants" :placement="placement" :fuelling="fuelling" :wrong="wrong" />
       </StripFrame>
     </section>
-    <aside>
+    <aside aria-label="Placing">
       <PickOne
         v-if="places.features.length > 1"
         v-model="by"
-        word="Placed by"
+        word="Order by"
         :options="places.features.map((one) => ({ value: one.feature, word: one.word }))"
       />
-      <button v-if="placement?.moves" class="main-act" type="button" @click="sit">They sit so now</button>
+      <button v-if="placement?.moves" class="main-act" type="button" @click="sit">Save positions</button>
       <p v-if="said" class="wrong" role="alert">{{ said }}</p>
       <p v-if="wrong && !wrong.fields.length" class="wrong" role="alert">{{ wrong.message }}</p>
       <SpareList v-if="places.spares.length" :spares="places.spares" @fitted="query.refetch()" />

@@ -29,7 +29,7 @@ async function fit(spare: { injector: string; label: string }, cylinder: number)
 
 <template>
   <section>
-    <h2>In place of one that does not go back</h2>
+    <h2>Spares for those not refitted</h2>
     <ol>
       <li v-for="one in spares" :key="one.injector">
         <strong>{{ one.label }}</strong> <span class="muted small">job {{ one.job_number }}</span>
@@ -41,7 +41,7 @@ async function fit(spare: { injector: string; label: string }, cylinder: number)
           type="button"
           @click="fit(one, cylinder)"
         >
-          Fit it into {{ cylinder }}
+          Fit to cylinder {{ cylinder }}
         </button>
       </li>
     </ol>

@@ -21,9 +21,9 @@ async function add() {
 
 <template>
   <form @submit.prevent="add">
-    <h2>A step of your own</h2>
-    <label>What <input id="own-title" v-model="own.title" autocomplete="off" /></label>
-    <label>Why <input id="own-why" v-model="own.why" autocomplete="off" /></label>
+    <h2>Add your own step</h2>
+    <label>Step <input id="own-title" v-model="own.title" autocomplete="off" /></label>
+    <label>Reason <input id="own-why" v-model="own.why" autocomplete="off" /></label>
     <div class="pair">
       <label>Minutes <input v-model="own.minutes" inputmode="numeric" /></label>
       <label
@@ -33,7 +33,7 @@ async function add() {
         </select></label
       >
     </div>
-    <button class="side-act" type="submit">Add it</button>
+    <button class="side-act" type="submit">Add step</button>
   </form>
 </template>
 

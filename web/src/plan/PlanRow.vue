@@ -27,14 +27,14 @@ const to = computed(() => pathOf(props.step, props.job));
     </button>
     <div class="more" :class="{ closed: !open }">
       <p v-if="step.says">{{ step.why }}</p>
-      <p class="small"><span class="muted">Needs:</span> {{ step.tools || 'nothing but hands' }}.</p>
+      <p class="small"><span class="muted">Tools:</span> {{ step.tools || 'no special tools' }}.</p>
       <p v-if="step.spared_by" class="small">
-        <span class="muted">Not needed with:</span> {{ step.spared_by }}
+        <span class="muted">Not needed if:</span> {{ step.spared_by }}
       </p>
       <CautionList :cautions="step.cautions" />
       <div class="acts">
         <RouterLink :class="next ? 'main-act' : 'side-act'" :to="to">
-          {{ step.state === 'done' ? 'Look at it' : 'Do it' }} <span v-if="next" class="key">G</span>
+          {{ step.state === 'done' ? 'See result' : 'Start check' }} <span v-if="next" class="key">G</span>
         </RouterLink>
         <button
           v-if="!step.check && step.state !== 'done'"
@@ -42,10 +42,10 @@ const to = computed(() => pathOf(props.step, props.job));
           type="button"
           @click="emit('done')"
         >
-          Done
+          Mark done
         </button>
         <button v-if="step.state === 'open' && !next" class="link-act" type="button" @click="emit('first')">
-          Put it first
+          Move step first
         </button>
         <button
           v-if="step.state === 'skipped' || step.state === 'spared' || step.state === 'waits'"
@@ -53,7 +53,7 @@ const to = computed(() => pathOf(props.step, props.job));
           type="button"
           @click="emit('back')"
         >
-          Do it all the same
+          Do step anyway
         </button>
         <button
           v-else-if="step.state === 'open'"
@@ -61,12 +61,12 @@ const to = computed(() => pathOf(props.step, props.job));
           type="button"
           @click="skipping = !skipping"
         >
-          Leave it out
+          Skip step
         </button>
       </div>
       <form v-if="skipping" @submit.prevent="(emit('skip', reason), (skipping = false))">
-        <label>Why? <input v-model="reason" data-reason autocomplete="off" /></label>
-        <button class="side-act" type="submit">Leave it out</button>
+        <label>Reason for skipping <input v-model="reason" data-reason autocomplete="off" /></label>
+        <button class="side-act" type="submit">Skip step</button>
       </form>
     </div>
   </li>

@@ -13,6 +13,7 @@ import OwnStep from './OwnStep.vue';
 import { pathOf } from './pathOf';
 import PlanRow from './PlanRow.vue';
 import TakeInTabs from './TakeInTabs.vue';
+import { startNextStep } from '@/plan/words';
 
 /** The plan: what to do in which order, why, and what results made of it. */
 const job = useJob();
@@ -53,7 +54,7 @@ function begin() {
 }
 useKeys([
   { key: 'd', word: 'print the plan', run: print },
-  { key: 'g', word: 'begin the next step', run: begin },
+  { key: 'g', word: startNextStep, run: begin },
 ]);
 </script>
 
@@ -62,7 +63,7 @@ useKeys([
     <section class="list">
       <div class="top">
         <TakeInTabs />
-        <button class="side-act" type="button" @click="print">Print <span class="key">D</span></button>
+        <button class="side-act" type="button" @click="print">Print plan <span class="key">D</span></button>
       </div>
       <p class="steer">{{ plan.steer }}</p>
       <p v-if="!plan.first" class="now">
@@ -84,20 +85,20 @@ useKeys([
         />
       </ol>
     </section>
-    <aside>
-      <RouterLink v-if="plan.first" class="main-act" :to="again">Put right? Read its check anew</RouterLink>
+    <aside aria-label="About the plan">
+      <RouterLink v-if="plan.first" class="main-act" :to="again">Repeat check after the fix</RouterLink>
       <p v-else class="left">{{ hours }}<span class="unit"> min open</span></p>
       <OwnStep :happened="happened" />
       <section v-if="earlier.data.value?.length" class="earlier">
-        <h2>This machine was here before</h2>
+        <h2>Earlier jobs on this machine</h2>
         <RouterLink v-for="card in earlier.data.value" :key="card.id" :to="`/jobs/${card.id}/take-in/plan`">
           <strong>{{ card.number }}</strong> {{ card.waits.words }}
           <StripSmall :banks="card.banks" />
         </RouterLink>
       </section>
       <p class="muted small">
-        Taken in {{ day(view.file.job.taken_in.at) }}. The maker’s instructions, local codes and the law come
-        before this plan.
+        Booked in {{ day(view.file.job.taken_in.at) }}. Maker’s instructions, local regulations and the law
+        come before this plan.
       </p>
     </aside>
   </main>

@@ -7,7 +7,7 @@ const job = useJob();
 
 <template>
   <nav class="side-tabs" aria-label="Take in">
-    <RouterLink :to="`/jobs/${job.id.value}/take-in`" exact-active-class="here">As taken in</RouterLink>
-    <RouterLink :to="`/jobs/${job.id.value}/take-in/plan`" exact-active-class="here">The plan</RouterLink>
+    <RouterLink :to="`/jobs/${job.id.value}/take-in`" exact-active-class="here">Job details</RouterLink>
+    <RouterLink :to="`/jobs/${job.id.value}/take-in/plan`" exact-active-class="here">Plan</RouterLink>
   </nav>
 </template>

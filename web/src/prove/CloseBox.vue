@@ -21,14 +21,12 @@ function reopen(comeback: boolean) {
       <h2>{{ closing.proven ? 'Closed as proven' : 'Closed with exceptions' }}</h2>
       <p>{{ job.person(closing.closed.by) }}, {{ moment(closing.closed.at) }}</p>
       <details>
-        <summary>It came back, or was closed too early</summary>
+        <summary>Comeback, or closed too early</summary>
         <form @submit.prevent>
           <label for="reopen">What came back, or what was missing</label>
           <input id="reopen" v-model="reason" autocomplete="off" />
-          <button class="side-act" type="button" :disabled="busy" @click="reopen(true)">It came back</button>
-          <button class="side-act" type="button" :disabled="busy" @click="reopen(false)">
-            Closed too early
-          </button>
+          <button class="side-act" type="button" :disabled="busy" @click="reopen(true)">Log comeback</button>
+          <button class="side-act" type="button" :disabled="busy" @click="reopen(false)">Reopen job</button>
         </form>
       </details>
     </template>

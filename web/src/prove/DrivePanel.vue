@@ -22,7 +22,7 @@ async function drive(band: string) {
 <template>
   <section v-if="unit" class="drive">
     <template v-if="learning">
-      <h2>Learning drive</h2>
+      <h2>Relearn drive</h2>
       <div v-for="row in rows" :key="row.band" class="band">
         <p>
           <strong>{{ row.band }}</strong> {{ row.done }} of {{ row.needed }}
@@ -33,24 +33,24 @@ async function drive(band: string) {
         <p class="muted small">{{ row.how }}</p>
       </div>
       <p v-if="learning.learned.length" class="small">
-        Learned:
+        Learned values:
         <template v-for="(one, i) in learning.learned" :key="one.cylinder"
           >{{ i ? ', ' : '' }}{{ one.cylinder }}: {{ one.percent > 0 ? '+' : ''
           }}{{ one.percent }} %</template
         >
       </p>
       <button class="side-act" type="button" :disabled="busy" @click="emit('step', 'proof/learned')">
-        Read the counters again
+        Read counters again
       </button>
     </template>
     <details v-if="standIn">
-      <summary>This control unit is a stand-in: drive it</summary>
+      <summary>Simulated ECU: drive it</summary>
       <div class="knobs">
         <button class="side-act" type="button" :disabled="busy" @click="emit('knob', 'engine', 'on')">
-          Engine on
+          Start engine
         </button>
         <button class="side-act" type="button" :disabled="busy" @click="emit('knob', 'engine', 'off')">
-          Engine off
+          Stop engine
         </button>
         <button
           v-for="band in ['idle', 'cruise', 'coast']"
@@ -60,7 +60,7 @@ async function drive(band: string) {
           :disabled="busy"
           @click="drive(band)"
         >
-          One {{ band }} run
+          Drive one {{ band }} run
         </button>
         <button
           class="side-act"
@@ -68,7 +68,7 @@ async function drive(band: string) {
           :disabled="busy"
           @click="emit('knob', 'fault', 'keep-learned')"
         >
-          Next clearing is not done
+          Ignore next clearing
         </button>
       </div>
     </details>

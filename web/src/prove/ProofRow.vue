@@ -52,7 +52,7 @@ function tell(told: Told) {
       <p v-if="item.says">{{ item.how }}</p>
       <CautionList :cautions="item.cautions" />
       <div v-if="!closed" class="acts">
-        <RouterLink v-if="where" :class="next ? 'main-act' : 'side-act'" :to="where">Do it there</RouterLink>
+        <RouterLink v-if="where" :class="next ? 'main-act' : 'side-act'" :to="where">Open step</RouterLink>
         <button
           v-if="unit && item.id === 'cleared'"
           class="side-act"
@@ -61,7 +61,7 @@ function tell(told: Told) {
           :disabled="busy"
           @click="emit('step', 'proof/clear')"
         >
-          Clear, and read back
+          Clear and read back
         </button>
         <button
           v-if="unit && item.id === 'drive'"
@@ -80,18 +80,18 @@ function tell(told: Told) {
           :disabled="busy"
           @click="tell('good')"
         >
-          Done, and good
+          Mark passed
         </button>
       </div>
       <form v-if="!closed" @submit.prevent>
-        <label :for="`note-${item.id}`">What was seen, or why it is left out</label>
+        <label :for="`note-${item.id}`">What was seen, or why it is skipped</label>
         <input :id="`note-${item.id}`" v-model="note" autocomplete="off" />
         <div class="acts">
           <button v-if="!item.seen" class="link-act" type="button" :disabled="busy" @click="tell('failed')">
-            It failed
+            Mark failed
           </button>
           <button class="link-act" type="button" :disabled="busy" @click="tell('left_out')">
-            Leave it out, signed
+            Skip and sign
           </button>
         </div>
       </form>

@@ -40,7 +40,7 @@ function where(id: ProveId): string | undefined {
       <p class="bench-finding" role="status">
         <strong>{{ proof.says }}</strong>
         <span v-if="proof.closing.came_back" class="flag">Came back: {{ proof.closing.came_back }}</span>
-        <span v-for="one in proof.closing.since" :key="one" class="flag">Since it was closed: {{ one }}</span>
+        <span v-for="one in proof.closing.since" :key="one" class="flag">Since closing: {{ one }}</span>
       </p>
       <StripFrame
         v-if="repeat"
@@ -88,7 +88,7 @@ function where(id: ProveId): string | undefined {
         />
       </ol>
     </section>
-    <aside>
+    <aside aria-label="Close job">
       <CloseBox :closing="proof.closing" :busy="busy" @close="step('close')" @tell="tell" />
       <p v-if="wrong" class="wrong" role="alert">{{ wrong.fields[0]?.message ?? wrong.message }}</p>
       <DrivePanel

@@ -23,17 +23,17 @@ async function put(part: Part) {
 <template>
   <section>
     <button v-if="!open" class="side-act" type="button" @click="open = true">
-      Another injector into cylinder {{ cylinder }}
+      Change injector, cylinder {{ cylinder }}
     </button>
     <form v-else @submit.prevent>
       <TypedField
         v-model="label"
         name="label"
-        word="Its serial or label"
+        word="Serial number or label"
         wide
         :wrong="wrong?.about('label') || wrong?.about('labels')"
       />
-      <p class="muted small">What was measured before stays with the one that came out.</p>
+      <p class="muted small">Earlier readings stay with the removed injector.</p>
       <div class="kinds">
         <button
           v-for="(word, part) in PART"

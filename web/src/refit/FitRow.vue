@@ -19,6 +19,12 @@ const name = (row: Row, cylinder: number) => {
   const held = tick(row, cylinder);
   return held ? props.job.person(held.signed.by) || 'ticked' : '';
 };
+/** What stands in the cell, after what it is about. */
+const said = (row: Row, cylinder: number) => {
+  const out = props.card.out.includes(cylinder) || row !== props.card.steps[0];
+  const held = name(row, cylinder);
+  return held ? `: ${held}` : out ? '' : ': not removed';
+};
 function turn(row: Row, cylinder: number) {
   emit('tapped', cylinder);
   const fitted = { step: row.step as FitStep, cylinders: [cylinder], done: !tick(row, cylinder) };
@@ -41,10 +47,10 @@ const all = (row: Row) => props.tell({ what: 'fitted', step: row.step, cylinders
         v-if="left(row).length > 1"
         class="all"
         type="button"
-        :aria-label="`${row.word}: all that were out`"
+        :aria-label="`tick all ${left(row).length}: ${row.word}`"
         @click="all(row)"
       >
-        all {{ left(row).length }}
+        tick all {{ left(row).length }}
       </button>
     </template>
     <template #default="{ cylinder }">
@@ -53,7 +59,7 @@ const all = (row: Row) => props.tell({ what: 'fitted', step: row.step, cylinders
         type="button"
         :class="{ out: card.out.includes(cylinder), done: tick(row, cylinder) }"
         :aria-pressed="!!tick(row, cylinder)"
-        :aria-label="`${row.word}, cylinder ${cylinder}`"
+        :aria-label="`${row.word}, cylinder ${cylinder}${said(row, cylinder)}`"
         @click="turn(row, cylinder)"
       >
         <InjectorMark
@@ -62,7 +68,7 @@ const all = (row: Row) => props.tell({ what: 'fitted', step: row.step, cylinders
           :size="28"
           silent
         />
-        <span v-else class="stays">{{ row === card.steps[0] ? 'stays in' : '·' }}</span>
+        <span v-else class="stays">{{ row === card.steps[0] ? 'not removed' : '·' }}</span>
         <span v-if="tick(row, cylinder)" class="by">{{ name(row, cylinder) }}</span>
       </button>
     </template>

@@ -57,22 +57,22 @@ useKeys(cylinderKeys(view.value.banks.flat().length, (cylinder) => (tapped.value
         />
       </StripFrame>
     </section>
-    <aside>
+    <aside aria-label="Fitting details">
       <RouterLink
         v-if="card.done && card.out.length"
         class="main-act"
         :to="`/jobs/${job.id.value}/refit/codes`"
-        >Go on to the codes</RouterLink
+        >Go to trim codes</RouterLink
       >
       <section v-if="card.parts.length" class="due">
-        <h2>Parts due</h2>
+        <h2>New parts</h2>
         <p v-for="part in card.parts" :key="part.name">
           <strong>{{ part.count }} ×</strong> {{ part.name }}
         </p>
       </section>
       <TightenPart :tightening="card.tightening" :wrong="wrong" :keep="tighten" />
       <section v-if="card.troubles.length" class="troubles">
-        <h2>Found</h2>
+        <h2>Faults found</h2>
         <p v-for="(one, i) in card.troubles" :key="i">
           <strong>Cylinder {{ one.cylinder }}: {{ one.word }}.</strong> {{ one.note }} {{ one.advice }}
           <span class="muted small">{{ job.person(one.signed.by) }}, {{ moment(one.signed.at) }}</span>
@@ -87,7 +87,7 @@ useKeys(cylinderKeys(view.value.banks.flat().length, (cylinder) => (tapped.value
         :tell="tell"
       />
       <RouterLink v-if="selected" class="side-act" :to="`/passports/${seat(selected)}`"
-        >Passport of {{ job.labels.value[selected] || `cylinder ${selected}` }}</RouterLink
+        >History of {{ job.labels.value[selected] || `cylinder ${selected}` }}</RouterLink
       >
       <p v-if="wrong && !wrong.fields.length" class="wrong" role="alert">{{ wrong.message }}</p>
     </aside>

@@ -21,10 +21,10 @@ async function found(trouble: Trouble) {
 <template>
   <section>
     <button v-if="!open" class="side-act" type="button" @click="open = true">
-      Something found at cylinder {{ cylinder }}
+      Record fault, cylinder {{ cylinder }}
     </button>
     <form v-else @submit.prevent>
-      <label for="trouble-note">Cylinder {{ cylinder }}, in a few words if it needs any</label>
+      <label for="trouble-note">Cylinder {{ cylinder }}: short description, if needed</label>
       <input id="trouble-note" v-model="note" autocomplete="off" />
       <p v-if="wrong?.about('note')" class="wrong" role="alert">{{ wrong.about('note') }}</p>
       <div class="kinds">

@@ -9,7 +9,7 @@ const to = (rest: string) => `/jobs/${job.id.value}/refit${rest}`;
 <template>
   <nav class="side-tabs" aria-label="Refit and code">
     <RouterLink :to="to('')" exact-active-class="here">Fit</RouterLink>
-    <RouterLink :to="to('/codes')" exact-active-class="here">Code</RouterLink>
+    <RouterLink :to="to('/codes')" exact-active-class="here">Trim codes</RouterLink>
     <RouterLink :to="to('/notes')" exact-active-class="here">Notes</RouterLink>
   </nav>
 </template>

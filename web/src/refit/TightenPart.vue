@@ -26,7 +26,7 @@ async function typedOne() {
     </ol>
     <p :class="tightening.known ? 'muted small' : 'caution'">{{ tightening.source }}</p>
     <button v-if="!open" class="link-act" type="button" @click="open = true">
-      {{ tightening.known ? 'The maker says otherwise' : 'Type the maker’s figures' }}
+      {{ tightening.known ? 'Enter maker’s figures' : 'Enter maker’s figures' }}
     </button>
     <form v-else @submit.prevent="typedOne">
       <TypedField
@@ -36,14 +36,8 @@ async function typedOne() {
         wide
         :wrong="wrong?.about('typed')"
       />
-      <TypedField
-        v-model="source"
-        name="source"
-        word="From which sheet"
-        wide
-        :wrong="wrong?.about('source')"
-      />
-      <button class="side-act" type="submit">Keep these figures</button>
+      <TypedField v-model="source" name="source" word="Source" wide :wrong="wrong?.about('source')" />
+      <button class="side-act" type="submit">Save figures</button>
     </form>
   </section>
 </template>

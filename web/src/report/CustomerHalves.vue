@@ -1,9 +1,10 @@
 <script setup lang="ts">
 import type { ReportView } from '@/api/types';
+import { useProfile } from '@/start/useProfile';
 
 /** What was done, what is proven, what is not; and what one or all would cost. */
 defineProps<{ report: ReportView }>();
-const money = (value: number) => Math.round(value).toLocaleString('en-GB');
+const { money } = useProfile();
 </script>
 
 <template>
@@ -15,13 +16,13 @@ const money = (value: number) => Math.round(value).toLocaleString('en-GB');
       </ul>
     </section>
     <section v-if="report.plain.proven.length">
-      <h2>What is proven</h2>
+      <h2>What was proven</h2>
       <ul>
         <li v-for="line in report.plain.proven" :key="line">{{ line }}</li>
       </ul>
     </section>
     <section v-if="report.plain.open.length">
-      <h2>What is not, and why</h2>
+      <h2>Not proven, and why</h2>
       <ul>
         <li v-for="line in report.plain.open" :key="line">{{ line }}</li>
       </ul>
@@ -31,9 +32,7 @@ const money = (value: number) => Math.round(value).toLocaleString('en-GB');
       <p v-for="option in report.cost.options" :key="option.name" class="option">
         <span>{{ option.name }}</span>
         <strong>{{ money(option.parts + option.labour) }}</strong>
-        <span class="muted small">and {{ money(option.comeback_cost) }} for comebacks to expect</span>
       </p>
-      <p class="small">{{ report.cost.says }}</p>
     </section>
   </div>
 </template>

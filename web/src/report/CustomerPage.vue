@@ -9,7 +9,9 @@ import InjectorMark from '@/strip/InjectorMark.vue';
 import StripFrame from '@/strip/StripFrame.vue';
 import StripRow from '@/strip/StripRow.vue';
 import { DECISION, SYMPTOM } from '@/words';
+import { useProfile } from '@/start/useProfile';
 import CustomerHalves from './CustomerHalves.vue';
+import { nothingMeasured } from '@/report/words';
 
 /** The page that the customer takes along: what was found, done and proven, and what it comes to. */
 const props = defineProps<{ job: JobHandle; report: ReportView }>();
@@ -29,6 +31,8 @@ const bench = computed(() => {
   const found = props.job.view.value?.bench;
   return found && (found.newest || !verdict.value) ? found : undefined;
 });
+/** The workshop heads its own reports. */
+const { profile: own } = useProfile();
 /** The proof has begun: what comes next stands there. */
 const proving = computed(() => props.report.proof.items.some((one) => one.signed) ?? false);
 const lane = (cylinder: number) =>
@@ -42,14 +46,18 @@ const headline = computed(() => {
     if (found && record.readings.length) checks.set(record.check, found.headline);
   });
   const all = [bench.value?.headline, verdict.value?.headline, ...checks.values()].filter(Boolean);
-  return all.length ? all.join(' ') : 'Nothing was measured.';
+  return all.length ? all.join(' ') : nothingMeasured;
 });
 </script>
 
 <template>
   <article class="page customer">
     <header>
-      <p class="mark-name">cobaltine</p>
+      <div class="own">
+        <img v-if="own?.logo" :src="own.logo" alt="" />
+        <p class="mark-name">{{ own?.name || 'cobaltine' }}</p>
+        <p v-if="own?.address" class="address small">{{ own.address }}</p>
+      </div>
       <div>
         <h1>{{ file.job.intake.machine }}</h1>
         <p>
@@ -67,8 +75,13 @@ const headline = computed(() => {
     </p>
     <TrailLines :view="job.view.value!" report />
     <p class="finding">
-      <strong>{{ headline }}</strong>
+      <strong>{{ report.plain.stands }}</strong>
+      <span v-if="!proving && report.step.stage !== 'decide'"> Next: {{ report.step.title }}. </span>
+      <span v-if="report.proof.closing.closed">
+        {{ job.person(report.proof.closing.closed.by) }}, {{ moment(report.proof.closing.closed.at) }}.
+      </span>
     </p>
+    <p><strong>Found:</strong> {{ headline }}</p>
     <StripFrame
       :banks="job.view.value!.banks"
       :first-at="file.job.intake.layout.first_at"
@@ -104,24 +117,29 @@ const headline = computed(() => {
     <p v-for="one in report.overtaken" :key="one.cylinder" class="stands">
       <strong>Cylinder {{ one.cylinder }}:</strong> {{ one.says }}
     </p>
-    <p class="stands">
-      <strong>{{ report.plain.stands }}</strong>
-      <span v-if="!proving && report.step.stage !== 'decide'"> Next: {{ report.step.title }}. </span>
-      <span v-if="report.proof.closing.closed">
-        {{ job.person(report.proof.closing.closed.by) }}, {{ moment(report.proof.closing.closed.at) }}.
-      </span>
-    </p>
     <footer>
       <p class="signature">Signed</p>
       <p class="muted small">
-        Readings, limits and reasons stand on the technical pages. An aid to trained people: the maker’s
-        instructions, local codes and the law come first.
+        Readings, limits and reasons are on the technical pages. An aid to trained staff: maker’s
+        instructions, local regulations and the law come first.
       </p>
     </footer>
   </article>
 </template>
 
 <style scoped>
+.own {
+  max-width: 230px;
+}
+.own img {
+  max-height: 60px;
+  max-width: 200px;
+  display: block;
+  margin-bottom: 4px;
+}
+.address {
+  white-space: pre-line;
+}
 header {
   display: grid;
   grid-template-columns: auto 1fr auto;

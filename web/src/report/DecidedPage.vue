@@ -18,7 +18,7 @@ const notes = computed(() => job.view.value?.file.notes ?? []);
   <article class="page technical">
     <table>
       <caption>
-        What was found and what was decided
+        Findings and decisions
       </caption>
       <tbody>
         <tr v-for="cylinder in order" :key="cylinder">
@@ -38,8 +38,7 @@ const notes = computed(() => job.view.value?.file.notes ?? []);
                   job.decision(cylinder)!.proposed &&
                   job.decision(cylinder)!.proposed!.decision !== job.decision(cylinder)!.decision
                 "
-                ><br />The program proposed to
-                {{ DECISION[job.decision(cylinder)!.proposed!.decision].toLowerCase() }}:
+                ><br />Proposed: {{ DECISION[job.decision(cylinder)!.proposed!.decision].toLowerCase() }}:
                 {{ job.decision(cylinder)!.proposed!.reason }}</template
               >
               {{ ' ' }}
@@ -54,7 +53,7 @@ const notes = computed(() => job.view.value?.file.notes ?? []);
       </tbody>
     </table>
     <section v-if="notes.length">
-      <h2>Also done and seen</h2>
+      <h2>Further notes</h2>
       <p v-for="note in notes" :key="note.id">
         <strong>{{ stage(note.stage).word }}:</strong> {{ note.text }}
         <span class="muted">{{ job.person(note.signed.by) }}, {{ moment(note.signed.at) }}</span>

@@ -6,20 +6,21 @@ import StateLine from '@/shell/StateLine.vue';
 import PrintTools from './PrintTools.vue';
 import { usePaper } from './usePaper';
 import { useReport } from './useReport';
+import { scanOneToOpen } from '@/report/words';
 
 /** A label for each injector: the code that opens its passport, and what a hand can read. */
 const props = defineProps<{ id: string }>();
 const { file, report, pending, error, again } = useReport(toRef(props, 'id'));
 const { paper } = usePaper();
 const code = (cylinder: number) => report.value?.coding?.slots.find((one) => one.cylinder === cylinder)?.own;
-sayHeadline('Labels', 'scan one to open its passport');
+sayHeadline('Labels', scanOneToOpen);
 </script>
 
 <template>
   <StateLine v-if="!file || !report" :loading="pending" :error="error" @again="again" />
   <main v-else>
     <PrintTools v-model:paper="paper">
-      <RouterLink class="side-act" :to="`/jobs/${id}/report`">Back to the report</RouterLink>
+      <RouterLink class="side-act" :to="`/jobs/${id}/report`">Back to report</RouterLink>
     </PrintTools>
     <div class="sheet">
       <RouterLink
@@ -28,7 +29,7 @@ sayHeadline('Labels', 'scan one to open its passport');
         class="label"
         :to="`/passports/${one.injector}`"
       >
-        <svg :viewBox="`0 0 ${one.size} ${one.size}`" role="img" :aria-label="`Code of ${one.label}`">
+        <svg :viewBox="`0 0 ${one.size} ${one.size}`" role="img" :aria-label="`Trim code of ${one.label}`">
           <path :d="one.path" />
         </svg>
         <span class="words">

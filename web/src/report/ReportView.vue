@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, ref, toRef, useTemplateRef, watch } from 'vue';
+import { useRoute } from 'vue-router';
 import StateLine from '@/shell/StateLine.vue';
 import { sayHeadline } from '@/shell/useHeadline';
 import BenchPages from './BenchPages.vue';
@@ -13,17 +14,19 @@ import SecondHalfPage from './SecondHalfPage.vue';
 import SheetsPage from './SheetsPage.vue';
 import TogetherSection from './TogetherSection.vue';
 import TechnicalPage from './TechnicalPage.vue';
+import { jobMadeJobFile } from '@/report/words';
 
 /** The page that the customer takes along, and the technical page behind it. */
 const props = defineProps<{ id: string }>();
 const { job, file, report, pending, error, again } = useReport(toRef(props, 'id'));
 const made = computed(() =>
-  file.value && report.value
-    ? `Job ${file.value.job.number}, made from the job file with SHA-256 ${report.value.hash}`
-    : '',
+  file.value && report.value ? jobMadeJobFile(file.value.job.number, report.value.hash) : '',
 );
 const { paper } = usePaper(() => made.value);
 const printed = useTemplateRef<HTMLElement>('printed');
+/** The customer's page alone, or with the technician's pages behind it: in the address, to be shared. */
+const route = useRoute();
+const all = computed(() => route.query.pages === 'all');
 const sharing = ref(false);
 async function share() {
   if (!printed.value || !file.value) return;
@@ -47,20 +50,25 @@ const tests = computed(() =>
   <StateLine v-if="!file || !report" :loading="pending" :error="error" @again="again" />
   <main v-else>
     <PrintTools v-model:paper="paper">
-      <RouterLink class="side-act" :to="`/jobs/${id}/prove`">Back to the job</RouterLink>
+      <RouterLink class="side-act" :to="`/jobs/${id}/prove`">Back to job</RouterLink>
+      <RouterLink class="side-act" :to="all ? { query: {} } : { query: { pages: 'all' } }" replace>{{
+        all ? 'Show customer page only' : 'Add technical pages'
+      }}</RouterLink>
       <RouterLink class="side-act" :to="`/jobs/${id}/labels`">Labels</RouterLink>
-      <a class="side-act" :href="`/api/jobs/${id}/export.json`" download>Job as a file</a>
-      <a class="side-act" :href="`/api/jobs/${id}/readings.csv`" download>Readings as CSV</a>
-      <button class="side-act" type="button" :disabled="sharing" @click="share">One file to share</button>
+      <a class="side-act" :href="`/api/jobs/${id}/export.json`" download>Export job (JSON)</a>
+      <a class="side-act" :href="`/api/jobs/${id}/readings.csv`" download>Export readings (CSV)</a>
+      <button class="side-act" type="button" :disabled="sharing" @click="share">Save share file</button>
     </PrintTools>
     <div ref="printed" class="printed">
       <CustomerPage :job="job" :report="report" />
-      <DecidedPage :positions="report?.positions ?? []" />
-      <TechnicalPage v-for="one in tests" :key="one.test.id" :test="one.test" :verdict="one.verdict" />
-      <TogetherSection />
-      <SheetsPage />
-      <BenchPages />
-      <SecondHalfPage :report="report" />
+      <template v-if="all">
+        <DecidedPage :positions="report?.positions ?? []" />
+        <TechnicalPage v-for="one in tests" :key="one.test.id" :test="one.test" :verdict="one.verdict" />
+        <TogetherSection />
+        <SheetsPage />
+        <BenchPages />
+        <SecondHalfPage :report="report" />
+      </template>
       <p class="hash">
         Job {{ file.job.number }}, made from the job file with SHA-256 <code>{{ report.hash }}</code>
       </p>

@@ -41,7 +41,7 @@ const deciders = computed(() => [
     </section>
     <table v-if="coding">
       <caption>
-        Codes
+        Trim codes
       </caption>
       <thead>
         <tr>
@@ -49,8 +49,8 @@ const deciders = computed(() => [
           <th scope="col">Injector</th>
           <th scope="col">As found</th>
           <th scope="col">Stored now</th>
-          <th scope="col">On the body</th>
-          <th scope="col"></th>
+          <th scope="col">On body</th>
+          <th scope="col">State</th>
         </tr>
       </thead>
       <tbody>

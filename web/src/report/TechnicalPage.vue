@@ -1,12 +1,13 @@
 <script setup lang="ts">
 import { computed } from 'vue';
 import type { TestRecord, Verdict } from '@/api/types';
+import { methodSays } from '@/domain/language';
 import { plain } from '@/domain/numbers';
 import { moment } from '@/domain/time';
 import { useJob } from '@/job/useJob';
 import { REGIME } from '@/words';
 
-/** Conditions, every reading, the arithmetic and the schools: enough to do it again. */
+/** Conditions, every reading, the arithmetic and the methods: enough to do it again. */
 const props = defineProps<{ test: TestRecord; verdict: Verdict }>();
 const job = useJob();
 const rows = computed(() =>
@@ -20,13 +21,12 @@ const rows = computed(() =>
     }));
   }),
 );
-const list = new Intl.ListFormat('en-GB');
 const KIND = {
   level: 'level',
   mark: 'mark after',
   overflow: 'full after',
   run_time: 'length',
-  void: 'taken back',
+  void: 'removed',
 } as const;
 const UNIT = { level: 'ml', mark: 's', overflow: 's', run_time: 's', void: '' } as const;
 </script>
@@ -44,13 +44,13 @@ const UNIT = { level: 'ml', mark: 's', overflow: 's', run_time: 's', void: '' } 
       >
         ({{ test.setup.instruments.map((one) => one.name).join(', ') }})</template
       >; {{ verdict.runs }} {{ verdict.runs === 1 ? 'run counts' : 'runs count' }}.
-      {{ verdict.limit_note }} House rules{{
+      {{ verdict.limit_note }} Workshop rules{{
         test.setup.rules.revision ? ` of revision ${test.setup.rules.revision}` : ''
       }}: look above +{{ Math.round(test.setup.rules.look * 100) }} %, suspect above +{{
         Math.round(test.setup.rules.suspect * 100)
       }}
-      %, guard at {{ Math.round(test.setup.rules.confidence * 100) }} %,
-      {{ test.setup.rules.runs_to_replace }} runs before a replacement.
+      %, guard band at {{ Math.round(test.setup.rules.confidence * 100) }} %,
+      {{ test.setup.rules.runs_to_replace }} runs needed to replace.
       <strong v-for="flag in verdict.flags" :key="flag">{{ flag }}</strong>
     </p>
     <p v-for="reason in test.setup.rules.reasons" :key="reason">{{ reason }}.</p>
@@ -75,26 +75,20 @@ const UNIT = { level: 'ml', mark: 's', overflow: 's', run_time: 's', void: '' } 
     </table>
     <table>
       <caption>
-        What each school says of the set
+        What each method says
       </caption>
       <tbody>
         <tr v-for="school in verdict.schools" :key="school.name">
           <td>{{ school.name }}</td>
           <td>
-            {{
-              school.condemns.length
-                ? `condemns ${list.format(school.condemns.map(String))}`
-                : (school.silent ?? 'condemns none')
-            }}<template v-if="school.looks_at.length"
-              >, looks at {{ list.format(school.looks_at.map(String)) }}</template
-            >
+            {{ methodSays(school, school.silent ?? undefined) }}
           </td>
         </tr>
       </tbody>
     </table>
     <table>
       <caption>
-        Every reading, corrected ones struck out
+        All readings; corrected ones struck out
       </caption>
       <thead>
         <tr>

@@ -3,6 +3,7 @@ import { computed } from 'vue';
 import { moment } from '@/domain/time';
 import { useJob } from '@/job/useJob';
 import { signed } from '@/domain/numbers';
+import { injectorsSwapped, cylindersClearFloodedSpark } from '@/report/words';
 
 /** What the checks say together: where to look electrically, what a swap said, what was done. */
 const job = useJob();
@@ -12,9 +13,8 @@ const left = computed(() => view.value.plan.steps.filter((step) => step.state ==
 const happened = computed(() =>
   (view.value.file.events ?? []).flatMap((one) => {
     const by = `${job.person(one.signed.by)}, ${moment(one.signed.at)}`;
-    if (one.event.what === 'swapped')
-      return [`Injectors of ${one.event.one} and ${one.event.other} changed places (${by}).`];
-    return one.event.what === 'cleared' ? [`Cylinders clear-flooded, plugs out (${by}).`] : [];
+    if (one.event.what === 'swapped') return [injectorsSwapped(one.event.one, one.event.other, by)];
+    return one.event.what === 'cleared' ? [cylindersClearFloodedSpark(by)] : [];
   }),
 );
 const share = (value: number | null | undefined) => (value == null ? 'not read' : signed(value));
@@ -22,7 +22,7 @@ const share = (value: number | null | undefined) => (value == null ? 'not read' 
 
 <template>
   <article v-if="done.length || happened.length" class="page">
-    <h2>What the checks say together</h2>
+    <h2>Combined result of the checks</h2>
     <p v-if="view.electrical">
       <strong>{{ view.electrical.headline }}</strong>
       <template v-for="one in view.electrical.named" :key="one.sentence">{{ ' ' + one.sentence }}</template>

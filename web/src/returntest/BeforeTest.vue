@@ -1,24 +1,25 @@
 <script setup lang="ts">
 import type { SetUpPreview } from '@/api/types';
 import DecidesBar from '@/instruments/DecidesBar.vue';
+import { bottlesCanSettle, bottlesCannotSettle } from '@/returntest/words';
 
 /** Before the test: the limit, whether the bottles can decide it, and what the house knows. */
 defineProps<{ preview: SetUpPreview }>();
 const byHouse = defineModel<boolean>('byHouse', { required: true });
 const WORD = {
-  well: 'These bottles can decide it',
+  well: bottlesCanSettle,
   narrow: 'Only in part',
-  not: 'These bottles cannot decide it',
+  not: bottlesCannotSettle,
 };
 </script>
 
 <template>
   <section class="before" aria-label="Before the test" aria-live="polite">
-    <h2>What it is judged by</h2>
+    <h2>Limit to be used</h2>
     <p v-if="!byHouse">{{ preview.limit }}</p>
     <label v-if="preview.reference?.reference" class="own">
       <input v-model="byHouse" type="checkbox" />
-      <span><strong>Judge by the house’s own reference.</strong> {{ preview.reference.reference.says }}</span>
+      <span><strong>Use this workshop’s own reference.</strong> {{ preview.reference.reference.says }}</span>
     </label>
     <p v-else-if="preview.reference?.refused" class="muted">{{ preview.reference.refused }}</p>
     <template v-if="preview.can_decide">

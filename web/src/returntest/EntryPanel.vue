@@ -3,6 +3,7 @@ import { computed } from 'vue';
 import { plain } from '@/domain/numbers';
 import { useKeys } from '@/shell/useKeys';
 import { useEntry } from './useEntry';
+import { howLongDidRun, levelTimeFull } from '@/returntest/words';
 
 /** The number pad: everything that the keyboard does, for gloves. */
 const entry = useEntry();
@@ -12,7 +13,7 @@ const run = computed(() => entry.correcting.value?.run ?? entry.run.value);
 const asks = computed(() => {
   const cylinder = entry.cylinder.value;
   const correcting = entry.correcting.value;
-  if (correcting ? correcting.reading.kind === 'run_time' : cylinder === null) return 'How long did it run?';
+  if (correcting ? correcting.reading.kind === 'run_time' : cylinder === null) return howLongDidRun;
   return entry.overflow.value ? `Bottle ${cylinder}: full after` : `Bottle ${cylinder}: level`;
 });
 const unit = computed(() => (asks.value.startsWith('How') || entry.overflow.value ? 'min:s' : 'ml'));
@@ -33,12 +34,12 @@ function turn() {
 useKeys([
   {
     key: 'f',
-    word: 'level, or the time at which it was full',
+    word: levelTimeFull,
     // A number is typed here, and a letter after it is its unit.
     within: (field) => field.matches('[data-entry]') && /^[\d.,:]*$/.test(field.value),
     run: turn,
   },
-  { key: 'Escape', word: 'leave the correction', always: true, run: () => entry.leave() },
+  { key: 'Escape', word: 'cancel the correction', always: true, run: () => entry.leave() },
 ]);
 </script>
 
@@ -47,7 +48,7 @@ useKeys([
     <p class="muted">
       Run {{ run?.number
       }}<template v-if="entry.runs.length(run)">, {{ plain(entry.runs.length(run)!.value) }} s</template
-      ><template v-if="entry.correcting.value">, correcting</template>
+      ><template v-if="entry.correcting.value">, correction</template>
     </p>
     <h2>
       {{ asks }} <span class="unit">{{ unit }}</span>
@@ -60,7 +61,7 @@ useKeys([
     <div class="two">
       <button type="button" @click="back">⌫</button>
       <button v-if="levels" type="button" :aria-pressed="entry.overflow.value" @click="turn">
-        ran over <span class="key">F</span>
+        overflow <span class="key">F</span>
       </button>
     </div>
     <div v-if="entry.correcting.value" class="whys" role="radiogroup" aria-label="Why">
@@ -69,10 +70,10 @@ useKeys([
       </label>
     </div>
     <button class="main-act" type="button" @click="entry.keep()">
-      {{ entry.correcting.value ? 'Correct it' : 'Next' }} <span class="key">Enter</span>
+      {{ entry.correcting.value ? 'Save correction' : 'Next' }} <span class="key">Enter</span>
     </button>
     <button v-if="entry.correcting.value" class="link-act" type="button" @click="entry.leave()">
-      Leave it
+      Cancel
     </button>
   </div>
 </template>

@@ -1,11 +1,16 @@
 <script setup lang="ts">
 import { computed } from 'vue';
 import { said } from '@/domain/readings';
+import { clock } from '@/domain/time';
+import { useJob } from '@/job/useJob';
 import StripRow from '@/strip/StripRow.vue';
 import { useEntry } from './useEntry';
 
 /** One field in the column that is being read; the others show what stands. */
 const entry = useEntry();
+const job = useJob();
+/** Enter alone: it ran as long as planned. */
+const planned = computed(() => clock(job.test.value?.setup.planned_s ?? 0));
 const run = computed(() => entry.correcting.value?.run ?? entry.run.value);
 function held(cylinder: number): string {
   const reading = run.value && entry.runs.ofCylinder(run.value, cylinder);
@@ -23,6 +28,7 @@ function held(cylinder: number): string {
         data-entry
         inputmode="none"
         autocomplete="off"
+        :placeholder="planned"
         aria-label="Length of the run"
         :aria-invalid="!!entry.wrong.value"
         @keydown.enter.prevent="entry.keep()"

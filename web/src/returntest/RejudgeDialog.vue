@@ -36,7 +36,7 @@ async function keep() {
 </script>
 
 <template>
-  <PlainDialog title="Judged by today’s library" @close="emit('close')">
+  <PlainDialog title="View by today’s limits" @close="emit('close')">
     <StateLine
       v-if="!query.data.value"
       :loading="query.isPending.value"
@@ -48,22 +48,20 @@ async function keep() {
       <dl>
         <dt>Then</dt>
         <dd>
-          {{ query.data.value.difference.limit_then }} House rules of revision
+          {{ query.data.value.difference.limit_then }} Workshop rules, revision
           {{ query.data.value.difference.rules_then }}.
         </dd>
         <dt>Now</dt>
         <dd>
-          {{ query.data.value.difference.limit_now }} House rules of revision
+          {{ query.data.value.difference.limit_now }} Workshop rules, revision
           {{ query.data.value.difference.rules_now }}.
         </dd>
       </dl>
-      <p v-if="!query.data.value.difference.changes.length" class="big">
-        No injector would be called otherwise.
-      </p>
+      <p v-if="!query.data.value.difference.changes.length" class="big">No injector’s result would change.</p>
       <p v-for="change in query.data.value.difference.changes" :key="change" class="big">{{ change }}</p>
-      <p class="muted">The verdict of the test stays as it was. Kept as a note, the difference is signed.</p>
+      <p class="muted">The verdict of the test stays as it was. Saved as a note, the difference is signed.</p>
       <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
-      <button class="main-act" type="button" @click="keep">Keep the difference as a note</button>
+      <button class="main-act" type="button" @click="keep">Save difference as note</button>
     </template>
   </PlainDialog>
 </template>

@@ -66,7 +66,7 @@ const whisker = (of: Lane) => {
           >limit {{ plain(verdict.limit) }}</span
         >
         <span v-if="verdict?.reference" class="alike" :style="{ bottom: share(verdict.reference) }"
-          >alike</span
+          >in line</span
         >
       </div>
     </template>

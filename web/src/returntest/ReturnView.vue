@@ -12,6 +12,7 @@ import StageChecks from '@/sheet/StageChecks.vue';
 import BeforeTest from './BeforeTest.vue';
 import EntryPanel from './EntryPanel.vue';
 import EntryRow from './EntryRow.vue';
+import LiveBottles from './LiveBottles.vue';
 import PhaseRows from './PhaseRows.vue';
 import ReturnColumns from './ReturnColumns.vue';
 import RunHistory from './RunHistory.vue';
@@ -19,6 +20,7 @@ import RunningPanel from './RunningPanel.vue';
 import RunPanel from './RunPanel.vue';
 import SetUpPanel from './SetUpPanel.vue';
 import { provideEntry } from './useEntry';
+import { cylinderSelectBottleFull } from '@/returntest/words';
 
 /** The return test of one job: set up, run, read, judge. */
 const job = useJob();
@@ -51,19 +53,13 @@ function pick(cylinder: number) {
   else if (now.value === 'reading') entry.go(cylinder);
   else tapped.value = cylinder;
 }
-useKeys(
-  cylinderKeys(
-    layout.value.cylinders,
-    pick,
-    (cylinder) => `cylinder ${cylinder}: look at it, or its bottle is full or at the mark`,
-  ),
-);
+useKeys(cylinderKeys(layout.value.cylinders, pick, (cylinder) => cylinderSelectBottleFull(cylinder)));
 </script>
 
 <template>
   <main class="bench-page return" :class="{ reading }">
     <StageChecks stage="on_engine" />
-    <aside class="left">
+    <aside aria-label="Run" class="left">
       <SetUpPanel
         v-if="preparing"
         v-model:by-house="byHouse"
@@ -75,7 +71,11 @@ useKeys(
       <RunPanel v-else @other="settingUp = true" />
     </aside>
     <section class="centre" aria-label="Return test">
-      <p v-if="job.judged.value" class="bench-finding" role="status">
+      <p v-if="now === 'running'" class="bench-finding" role="status">
+        <strong>Run {{ entry.run.value?.number }} is running.</strong>
+        <span>Tap a bottle, or press its number, the moment it is full. Tap again to undo.</span>
+      </p>
+      <p v-else-if="job.judged.value" class="bench-finding" role="status">
         <strong>{{ job.judged.value.headline }}</strong>
         <span>{{ job.judged.value.advice.join(' ') }}</span>
         <span v-for="flag in job.judged.value.flags" :key="flag" class="flag">{{ flag }}</span>
@@ -83,8 +83,8 @@ useKeys(
       <p v-else class="bench-finding muted">
         {{
           job.test.value
-            ? 'Nothing is read yet. Start a run, or type in a finished one.'
-            : 'Set the bottles and the conditions up on the left; the columns fill as you read them.'
+            ? 'No readings yet. Start a run or enter a finished one.'
+            : 'Enter bottles and conditions first; the columns fill as you read.'
         }}
       </p>
       <StripFrame
@@ -95,15 +95,20 @@ useKeys(
         @select="pick"
       >
         <EntryRow v-if="reading" />
-        <ReturnColumns :verdict="job.judged.value" :compact="reading" />
-        <PhaseRows v-if="job.judged.value?.rows.length" :phases="job.judged.value.rows" />
+        <LiveBottles v-if="now === 'running'" />
+        <ReturnColumns v-else :verdict="job.judged.value" :compact="reading" />
+        <PhaseRows
+          v-if="now !== 'running' && job.judged.value?.rows.length"
+          :phases="job.judged.value.rows"
+        />
         <RunHistory />
       </StripFrame>
     </section>
-    <aside class="right">
+    <aside aria-label="Because" class="right">
       <BeforeTest v-if="preparing && preview" v-model:by-house="byHouse" :preview="preview" />
+      <p v-else-if="now === 'running'" class="muted">The result appears here when the bottles are read.</p>
       <BecausePanel v-else-if="lane && job.judged.value" :lane="lane" :verdict="job.judged.value" />
-      <p v-else class="muted">The reasons stand here once something is read.</p>
+      <p v-else class="muted">Reasons appear here after the first reading.</p>
     </aside>
   </main>
 </template>

@@ -8,6 +8,13 @@ import PlainDialog from '@/shell/PlainDialog.vue';
 import StripRow from '@/strip/StripRow.vue';
 import { PHASE } from '@/words';
 import { useEntry } from './useEntry';
+import {
+  correctLength,
+  correctReading,
+  lineCameOff,
+  bottleMovedSpilt,
+  engineSpeedNotSteady,
+} from '@/returntest/words';
 
 /** Every run in the same columns. Tap a number to correct it: the old one is kept. */
 const job = useJob();
@@ -23,12 +30,7 @@ function held(run: RunRecord, cylinder: number) {
 const corrected = (run: RunRecord, cylinder: number) =>
   run.readings.filter((one) => one.cylinder === cylinder).length > 1;
 
-const REASONS = [
-  'a line came off',
-  'a bottle was moved or spilt',
-  'the engine did not hold its speed',
-  'read too late',
-];
+const REASONS = [lineCameOff, bottleMovedSpilt, engineSpeedNotSteady, 'read too late'];
 const asking = ref<RunRecord | null>(null);
 async function aside(run: RunRecord, reason: string) {
   try {
@@ -51,13 +53,13 @@ async function aside(run: RunRecord, reason: string) {
           class="time"
           type="button"
           :disabled="!entry.runs.length(run) || !!run.set_aside"
-          :aria-label="`Run ${run.number}, correct its length`"
+          :title="correctLength"
           @click="entry.correct(run, entry.runs.length(run)!)"
         >
           run {{ run.number }}<template v-if="run.phase">, {{ PHASE[run.phase].toLowerCase() }}</template
           ><br />
           <span class="small muted">{{
-            entry.runs.length(run) ? `${Math.round(entry.runs.length(run)!.value)} s` : 'going'
+            entry.runs.length(run) ? `${Math.round(entry.runs.length(run)!.value)} s` : 'running'
           }}</span>
         </button>
       </template>
@@ -67,7 +69,8 @@ async function aside(run: RunRecord, reason: string) {
           class="cell"
           type="button"
           :disabled="!!run.set_aside"
-          :aria-label="`Run ${run.number}, cylinder ${cylinder}: ${held(run, cylinder)!.text}. Correct it`"
+          :data-of="`${run.number}-${cylinder}`"
+          :title="correctReading"
           @click="entry.correct(run, held(run, cylinder)!.reading)"
         >
           {{ held(run, cylinder)!.text
@@ -78,13 +81,13 @@ async function aside(run: RunRecord, reason: string) {
       <template #tail>
         <span v-if="run.set_aside" class="small muted">{{ run.set_aside.reason }}</span>
         <button v-else-if="entry.runs.length(run)" class="link-act small" type="button" @click="asking = run">
-          set aside
+          exclude
         </button>
       </template>
     </StripRow>
     <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
-    <PlainDialog v-if="asking" :title="`Why does run ${asking.number} not count?`" @close="asking = null">
-      <p class="muted">It is kept with its readings and its reason, and left out of the verdict.</p>
+    <PlainDialog v-if="asking" :title="`Exclude run ${asking.number}: why?`" @close="asking = null">
+      <p class="muted">Kept with its readings and reason, but left out of the verdict.</p>
       <button
         v-for="reason in REASONS"
         :key="reason"

@@ -11,6 +11,8 @@ import CautionList from '@/job/CautionList.vue';
 import StartTicks from '@/job/StartTicks.vue';
 import RejudgeDialog from './RejudgeDialog.vue';
 import { useBefore } from './useBefore';
+import { useRepeat } from './useRepeat';
+import { confirmWholeChecklist, enterFinishedRun } from '@/returntest/words';
 
 /** Between runs: start one, or type in one that was timed elsewhere. */
 defineEmits<{ other: [] }>();
@@ -22,11 +24,12 @@ const wanted = computed(() => setup.value.rules.runs_to_replace);
 const wrong = ref('');
 const rejudging = ref(false);
 const rules = computed(() =>
-  setup.value.rules.revision ? `house rule, revision ${setup.value.rules.revision}` : 'house rule',
+  setup.value.rules.revision ? `workshop rule, revision ${setup.value.rules.revision}` : 'workshop rule',
 );
 const read = computed(() => test.value.runs.some((run) => run.readings.length > 0));
 
 const before = useBefore(job);
+const repeat = useRepeat(job);
 const banks = computed(() => job.view.value?.banks ?? []);
 const missing = computed(
   () => (before.form.value?.start ?? []).filter((one) => !before.ticked.value.includes(one.id)).length,
@@ -53,8 +56,8 @@ async function begin(timer: boolean) {
 }
 useKeys([
   { key: ' ', word: 'start the run', run: () => void begin(true) },
-  { key: 'a', word: 'everything before it is so', run: before.all },
-  { key: 't', word: 'type in a finished run', run: () => void begin(false) },
+  { key: 'a', word: confirmWholeChecklist, run: before.all },
+  { key: 't', word: enterFinishedRun, run: () => void begin(false) },
 ]);
 </script>
 
@@ -66,7 +69,6 @@ useKeys([
       }}<template v-if="setup.temperature_c != null">, {{ plain(setup.temperature_c) }} °C</template
       ><template v-if="setup.speed_rpm != null">, {{ setup.speed_rpm }} rpm</template>
     </p>
-    <CautionList :cautions="before.form.value?.cautions ?? []" :brief="test.runs.length > 0" />
     <div v-if="setup.regime === 'stepped'" class="few" role="radiogroup" aria-label="Phase">
       <button
         v-for="one in before.phases"
@@ -91,41 +93,47 @@ useKeys([
         {{ one === null ? 'both banks' : banks[one]!.join(' ') }}
       </button>
     </div>
+    <button v-if="missing" class="side-act" type="button" @click="before.all">
+      All confirmed <span class="key">A</span>
+    </button>
     <StartTicks
       :conditions="before.form.value?.start ?? []"
       :ticked="before.ticked.value"
       @turn="before.turn"
     />
-    <button v-if="missing" class="link-act" type="button" @click="before.all">
-      All of it is so <span class="key">A</span>
-    </button>
     <p class="few">
-      <button type="button" @click="timer('warm up', 10)">warm up 10 min</button>
-      <button type="button" @click="timer('purge the hoses', 2)">purge 2 min</button>
+      <button type="button" @click="timer('warm up', 10)">Time warm-up, 10 min</button>
+      <button type="button" @click="timer('purge the hoses', 2)">Time purge, 2 min</button>
     </p>
+    <CautionList :cautions="before.form.value?.cautions ?? []" :brief="test.runs.length > 0" />
     <div class="go">
       <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
       <p class="big">{{ clock(setup.planned_s) }}</p>
       <p v-if="job.view.value?.closed" class="muted">
-        This job is closed. Reopen it on Prove before measuring again.
+        This job is closed. Reopen it in Prove before measuring again.
       </p>
+      <template v-else-if="repeat.due.value">
+        <p class="muted">Injectors moved since this test. The repeat is a test of its own.</p>
+        <button class="main-act" type="button" @click="repeat.prepare">Prepare repeat, same setup</button>
+        <p v-if="repeat.wrong.value" class="wrong" role="alert">{{ repeat.wrong.value }}</p>
+      </template>
       <template v-else>
         <button class="main-act" type="button" @click="begin(true)">
           Start run {{ next }} <span class="key">space</span>
         </button>
         <button class="side-act" type="button" @click="begin(false)">
-          Type in a finished run <span class="key">T</span>
+          Enter a finished run <span class="key">T</span>
         </button>
       </template>
     </div>
     <p class="muted small">
       Bottles {{ setup.capacity_ml }} ml, marks every {{ setup.graduation_ml }} ml. One run screens; a
-      replacement asks for {{ wanted }} ({{ rules }}).
+      replacement needs {{ wanted }} ({{ rules }}).
     </p>
-    <RouterLink class="side-act" :to="`/jobs/${job.id.value}/decide`">Decide</RouterLink>
-    <button class="link-act" type="button" @click="$emit('other')">Other bottles or conditions</button>
+    <RouterLink class="side-act" :to="`/jobs/${job.id.value}/decide`">Go to Decide</RouterLink>
+    <button class="link-act" type="button" @click="$emit('other')">Change bottles or setup</button>
     <button v-if="read" class="link-act" type="button" @click="rejudging = true">
-      Judge by today’s library
+      View by today’s limits
     </button>
     <RejudgeDialog v-if="rejudging" @close="rejudging = false" />
   </div>

@@ -9,6 +9,7 @@ import { useJob } from '@/job/useJob';
 import { useKeys } from '@/shell/useKeys';
 import { ring } from './ring';
 import { useEntry } from './useEntry';
+import { abortSavesRunBut, lineCameOff, stoppedBeforeTime, stopRunReadBottles } from '@/returntest/words';
 
 /** Hands-free: a large count-down that comes from the start time kept by the program. */
 const job = useJob();
@@ -27,7 +28,7 @@ watch(over, (over, before) => {
 });
 const wrong = ref('');
 
-async function abort(reason = 'stopped before its time') {
+async function abort(reason = stoppedBeforeTime) {
   try {
     await job.change('post', '/api/runs/{run}/aside', {
       params: { path: { run: entry.run.value!.id } },
@@ -38,8 +39,8 @@ async function abort(reason = 'stopped before its time') {
   }
 }
 useKeys([
-  { key: ' ', word: 'stop the run and read the bottles', run: () => void entry.stop() },
-  { key: 'Escape', word: 'abort: keep the run, but it does not count', run: () => void abort() },
+  { key: ' ', word: stopRunReadBottles, run: () => void entry.stop() },
+  { key: 'Escape', word: abortSavesRunBut, run: () => void abort() },
 ]);
 </script>
 
@@ -48,25 +49,25 @@ useKeys([
     <h2>Return test, run {{ entry.run.value?.number }}</h2>
     <p class="big" :class="{ over }" role="timer">{{ over ? `+${clock(-left)}` : clock(left) }}</p>
     <p :class="over ? 'wrong' : 'muted'">
-      {{ over ? 'Time is up: stop, and pull the hoses together.' : `left of ${clock(planned)}` }}
+      {{ over ? 'Time is up: stop, and pull all hoses together.' : `left of ${clock(planned)}` }}
     </p>
-    <progress :max="planned" :value="Math.min(gone, planned)" aria-label="Time gone"></progress>
+    <progress :max="planned" :value="Math.min(gone, planned)" aria-label="Time elapsed"></progress>
     <button class="main-act stop" type="button" @click="entry.stop()">
       Stop and read <span class="key">space</span>
     </button>
     <p class="full">
-      <strong>{{ mark ? `At ${plain(mark)} ml?` : 'A bottle is full?' }}</strong> Press its number or tap its
-      column. Again takes it back.
+      <strong>{{ mark ? `At ${plain(mark)} ml?` : 'Bottle full?' }}</strong> Press its number or tap it.
+      Repeat to undo.
     </p>
-    <p v-if="entry.wrong.value || wrong" class="wrong" role="alert">{{ entry.wrong.value || wrong }}</p>
+    <p class="said wrong" role="alert">{{ entry.wrong.value || wrong }}</p>
     <p class="caution small">
-      <strong>Hot fuel under pressure.</strong> Keep hands and face away from lines and joints; never loosen
-      one while it runs.
+      <strong>Hot fuel under pressure: burns, pierces skin.</strong> Keep hands and face away from lines and
+      joints; never loosen one while it runs.
     </p>
     <button class="link-act" type="button" @click="abort()">
-      Abort: it does not count <span class="key">Esc</span>
+      Abort run (not counted) <span class="key">Esc</span>
     </button>
-    <button class="link-act" type="button" @click="abort('a line came off')">A line came off</button>
+    <button class="link-act" type="button" @click="abort(lineCameOff)">Abort: a line came off</button>
   </div>
 </template>
 
@@ -91,6 +92,10 @@ useKeys([
   border: 2px solid var(--ink);
   border-radius: 8px;
   padding: 10px 12px;
+}
+/* Its place is there from the start: a refusal moves nothing under a finger. */
+.said {
+  min-height: 2.6em;
 }
 progress {
   width: 100%;

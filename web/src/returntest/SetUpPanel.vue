@@ -1,7 +1,9 @@
 <script setup lang="ts">
 import { onMounted, watch } from 'vue';
+import { useRouter } from 'vue-router';
 import type { SetUpPreview } from '@/api/types';
 import { REGIME } from '@/words';
+import { noBottlesHere } from '@/returntest/words';
 import { useSetUp } from './useSetUp';
 
 /** Bottles and conditions. They belong to the test: other conditions are another test. */
@@ -10,6 +12,12 @@ const byHouse = defineModel<boolean>('byHouse', { required: true });
 const { job, form, more, extra, bottles, timers, preview, fields, wrong, setUp } = useSetUp(byHouse, () =>
   emit('done'),
 );
+const router = useRouter();
+/** A way out for whoever has none: the plan says what to do instead. */
+async function skip() {
+  await job.happened({ what: 'step_skipped', step: 'return_test', reason: noBottlesHere });
+  await router.push(`/jobs/${job.id.value}/take-in/plan`);
+}
 watch(preview, (now) => emit('preview', now), { immediate: true });
 onMounted(() => document.getElementById('capacity')?.focus());
 </script>
@@ -57,11 +65,12 @@ onMounted(() => document.getElementById('capacity')?.focus());
       }}</span>
     </div>
     <button v-if="!more" class="link-act" type="button" @click="more = true">
-      Time bottles to a mark, or a level line
+      Time bottles to a mark, or set a level line
     </button>
     <p v-if="wrong && !wrong.fields.length" class="wrong" role="alert">{{ wrong.message }}</p>
-    <button class="main-act" type="submit">Ready to run</button>
+    <button class="main-act" type="submit">Save setup</button>
     <button v-if="job.test.value" class="link-act" type="button" @click="emit('done')">Back</button>
+    <button v-else class="link-act" type="button" @click="skip">No bottles here? Skip return test</button>
   </form>
 </template>
 

@@ -123,6 +123,9 @@ function makeEntry(job: JobHandle) {
   /** Keeps what is typed and goes to the next column. */
   async function keep() {
     const at = spot.value;
+    // Nothing typed for the length: it ran as long as planned.
+    if (!typed.value && cylinder.value === null && !correcting.value)
+      typed.value = String(job.test.value?.setup.planned_s ?? '');
     await cells.keep(at);
     wrong.value = cells.wrong[name(at)] ?? '';
     if (!wrong.value) [correcting.value, pinned.value, chosen.value] = [null, undefined, null];

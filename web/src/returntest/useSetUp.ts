@@ -30,7 +30,7 @@ export function useSetUp(byHouse: Ref<boolean>, done: () => void) {
     { name: 'mark', word: 'Time bottles to', unit: 'ml' },
     { name: 'level_line', word: 'Level line', unit: 'ml' },
   ] as const;
-  const SPARE = { name: 'pump_spare', word: 'Pump can spare', unit: 'ml/min' } as const;
+  const SPARE = { name: 'pump_spare', word: 'Spare pump capacity', unit: 'ml/min' } as const;
   const more = ref(!!form.mark);
   const extra = computed(() => [...(form.regime === 'cranking' ? [SPARE] : []), ...(more.value ? MORE : [])]);
   const instruments = useQuery({
@@ -68,10 +68,10 @@ export function useSetUp(byHouse: Ref<boolean>, done: () => void) {
   });
   const preview = usePreview(job.id, body);
   const fields = [
-    { name: 'capacity', word: 'A bottle holds', unit: 'ml' },
-    { name: 'graduation', word: 'A mark every', unit: 'ml' },
-    { name: 'planned', word: 'A run takes', unit: 'min:s' },
-    { name: 'temperature', word: 'Engine is at', unit: '°C' },
+    { name: 'capacity', word: 'Bottle holds', unit: 'ml' },
+    { name: 'graduation', word: 'Marks every', unit: 'ml' },
+    { name: 'planned', word: 'Length of run', unit: 'min:s' },
+    { name: 'temperature', word: 'Engine temperature', unit: '°C' },
     { name: 'speed', word: 'Engine speed', unit: 'rpm' },
   ] as const;
   const wrong = ref<Refusal>();

@@ -10,9 +10,10 @@ import ShelfNav from '@/shell/ShelfNav.vue';
 import StateLine from '@/shell/StateLine.vue';
 import TypedField from '@/shell/TypedField.vue';
 import { sayHeadline } from '@/shell/useHeadline';
+import { eachChangeNewRevision } from '@/rules/words';
 
 /** Every default of the trade that this house may do otherwise, each with its reason. */
-sayHeadline('House rules', 'a change is a new revision; older tests keep theirs');
+sayHeadline('Workshop rules', eachChangeNewRevision);
 const cache = useQueryClient();
 const query = useQuery({ queryKey: ['rules'], queryFn: () => ask('get', '/api/rules') });
 const groups = computed(() => {
@@ -59,8 +60,8 @@ async function keep(rule: RuleView) {
       <section>
         <h2>Judgement</h2>
         <p class="weights">
-          <RouterLink class="side-act" to="/rules/weights">Weights of judgement</RouterLink>
-          <span class="muted small">How strongly each finding speaks for and against each cause.</span>
+          <RouterLink class="side-act" to="/rules/weights">Judgement weights</RouterLink>
+          <span class="muted small">How strongly each finding counts for and against each cause.</span>
         </p>
       </section>
       <section v-for="[about, rules] in groups" :key="about">
@@ -74,7 +75,7 @@ async function keep(rule: RuleView) {
             </span>
           </button>
           <form v-if="open === rule.id" @submit.prevent="keep(rule)">
-            <p class="muted">{{ rule.says }} The trade: {{ rule.default }}.</p>
+            <p class="muted">{{ rule.says }} Trade default: {{ rule.default }}.</p>
             <PickOne
               v-if="rule.choices.length"
               v-model="form.typed"
@@ -93,11 +94,11 @@ async function keep(rule: RuleView) {
               v-model="form.reason"
               wide
               :name="`${rule.id}-reason`"
-              word="Because, in this house"
+              word="Workshop’s reason"
               :wrong="wrong?.about('reason')"
             />
             <p v-if="wrong && !wrong.fields.length" class="wrong" role="alert">{{ wrong.message }}</p>
-            <button class="main-act" type="submit">Keep as a new revision</button>
+            <button class="main-act" type="submit">Save as new revision</button>
             <ol v-if="rule.history.length" class="small muted">
               <li v-for="past in rule.history" :key="past.revision">
                 Revision {{ past.revision }}, {{ moment(past.at) }}, {{ past.by }}: {{ past.shown }}, because

@@ -8,9 +8,10 @@ import ShelfNav from '@/shell/ShelfNav.vue';
 import StateLine from '@/shell/StateLine.vue';
 import TypedField from '@/shell/TypedField.vue';
 import { sayHeadline } from '@/shell/useHeadline';
+import { howOftenEachState } from '@/rules/words';
 
 /** The workshop's own rows over the shipped tables, kept with a reason; the shipped ones to read beside. */
-sayHeadline('Weights of judgement', 'how often each state shows each outcome');
+sayHeadline('Judgement weights', howOftenEachState);
 const cache = useQueryClient();
 const query = useQuery({
   queryKey: ['weights'],
@@ -47,12 +48,12 @@ async function keep() {
     />
     <form v-else @submit.prevent="keep">
       <p class="muted">
-        <RouterLink to="/rules">House rules</RouterLink> · revision {{ query.data.value.revision
+        <RouterLink to="/rules">Workshop rules</RouterLink> · revision {{ query.data.value.revision
         }}<template v-if="query.data.value.signed">, {{ moment(query.data.value.signed.at) }}</template
         >: {{ query.data.value.reason }}
       </p>
       <p v-if="query.data.value.problem" class="wrong" role="alert">
-        These are not used, but the ones that ship with the program: {{ query.data.value.problem }}
+        These are not in use; the shipped weights are: {{ query.data.value.problem }}
       </p>
       <label for="own-rows"
         ><strong>Rows of this workshop</strong>; all others follow the shipped ones.</label
@@ -64,12 +65,12 @@ async function keep() {
           v-model="reason"
           wide
           name="weights-reason"
-          word="Because, in this house"
+          word="Workshop’s reason"
           :wrong="wrong?.about('reason')"
         />
-        <button class="main-act" type="submit" :disabled="!changed">Keep as a new revision</button>
+        <button class="main-act" type="submit" :disabled="!changed">Save as new revision</button>
         <button v-if="changed" class="side-act" type="button" @click="text = query.data.value.text">
-          Back to what is kept
+          Discard changes
         </button>
       </div>
       <details>

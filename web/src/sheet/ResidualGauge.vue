@@ -42,7 +42,7 @@ async function happened(event: Event) {
         <span>{{ of(cylinder) ? `${(of(cylinder)!.fraction * 100).toFixed(1)} %` : '' }}</span>
       </div>
     </template>
-    <template #tail><span class="muted small">of its space</span></template>
+    <template #tail><span class="muted small">of its clearance volume</span></template>
   </StripRow>
   <div v-if="verdict.residual.length" class="act">
     <button v-if="!asking" :class="worst ? 'main-act' : 'side-act'" type="button" @click="asking = true">

@@ -20,6 +20,11 @@ const refused = computed(() =>
     }),
   ),
 );
+/** Fills the row with the answer that a sound injector gives, where nothing is said yet. */
+function allSound(cell: CellForm) {
+  for (const cylinder of props.order)
+    if (cells.text(of(cell, cylinder)) === '') void cells.say(of(cell, cylinder), String(cell.sound));
+}
 /** A column pasted into a cell fills the cells of the following cylinders too. */
 function paste(event: ClipboardEvent, cell: CellForm, cylinder: number) {
   const from = props.order.indexOf(cylinder);
@@ -32,6 +37,12 @@ function paste(event: ClipboardEvent, cell: CellForm, cylinder: number) {
 
 <template>
   <StripRow v-for="cell in rows" :key="cell.name" :word="cell.word">
+    <template v-if="cell.sound != null" #gutter>
+      <button class="all" type="button" @click="allSound(cell)">
+        <span class="muted small">{{ cell.word }}</span>
+        all {{ cell.choices[cell.sound] }}
+      </button>
+    </template>
     <template #default="{ cylinder }">
       <ChoiceCell
         v-if="cell.choices.length"
@@ -61,6 +72,21 @@ function paste(event: ClipboardEvent, cell: CellForm, cylinder: number) {
 </template>
 
 <style scoped>
+.all {
+  min-height: 44px;
+  border: 0;
+  background: none;
+  padding: 0;
+  cursor: pointer;
+  color: var(--act);
+  font-size: 0.78rem;
+  line-height: 1.15;
+  text-align: right;
+}
+.all .muted {
+  display: block;
+  color: var(--ink);
+}
 input.entry {
   display: block;
   width: calc(100% - 12px);

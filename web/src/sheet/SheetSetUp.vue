@@ -34,7 +34,7 @@ const folds = computed(() => [...props.form.set, ...props.form.each].some((one) 
     :brief="!!sheet.record.value?.readings.length"
   />
   <label v-if="suited.length && !sheet.record.value" class="pick">
-    Read with
+    Measured with
     <select id="instrument" v-model="instrument">
       <option value="">not listed</option>
       <option v-for="one in suited" :key="one.instrument.id" :value="one.instrument.id">
@@ -43,7 +43,7 @@ const folds = computed(() => [...props.form.set, ...props.form.each].some((one) 
     </select>
   </label>
   <p v-else-if="sheet.record.value?.instrument" class="small">
-    Read with <strong>{{ sheet.record.value.instrument.name }}</strong>
+    Measured with <strong>{{ sheet.record.value.instrument.name }}</strong>
   </p>
   <StartTicks
     :conditions="form.start"
@@ -59,7 +59,7 @@ const folds = computed(() => [...props.form.set, ...props.form.each].some((one) 
       :value="cells.text(of(cell))"
       @change="cells.say(of(cell), ($event.target as HTMLSelectElement).value)"
     >
-      <option value="">not said</option>
+      <option value="">not stated</option>
       <option v-for="(word, i) in cell.choices" :key="word" :value="String(i)">{{ word }}</option>
     </select>
     <CellInput
@@ -76,10 +76,10 @@ const folds = computed(() => [...props.form.set, ...props.form.each].some((one) 
     }}</span>
   </div>
   <button v-if="folds" class="link-act" type="button" :aria-expanded="more" @click="more = !more">
-    {{ more ? 'Fewer fields' : 'Fuel left in the cylinders, waiting time' }}
+    {{ more ? 'Hide these fields' : 'Show fuel left and waiting time' }}
   </button>
   <button v-if="sheet.record.value" class="link-act" type="button" @click="sheet.begin()">
-    Read the set anew
+    Start a new set
   </button>
 </template>
 

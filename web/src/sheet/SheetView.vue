@@ -73,10 +73,10 @@ function takeOver(cylinder: number, start: number, end: number) {
 
 <template>
   <main class="bench-page sheet">
-    <StateLine v-if="!form" :loading="!sheet.known.value" :error="null" empty="There is no such check." />
+    <StateLine v-if="!form" :loading="!sheet.known.value" :error="null" empty="No such check." />
     <template v-else>
       <StageChecks :stage="form.stage" />
-      <aside class="left">
+      <aside aria-label="Conditions" class="left">
         <SheetSetUp v-model:more="more" :sheet="sheet" :form="form" :asked="beside" @next="next" />
       </aside>
       <section class="centre" :aria-label="form.title">
@@ -97,8 +97,8 @@ function takeOver(cylinder: number, start: number, end: number) {
         <p v-else class="bench-finding muted">
           {{
             looked.length
-              ? 'Tap an answer; it is kept at once.'
-              : 'Type into the cells; each is kept as you leave it.'
+              ? 'Tap an answer; it saves at once.'
+              : 'Fill in the cells; each saves as you leave it.'
           }}
         </p>
         <AnswerBoard
@@ -114,7 +114,7 @@ function takeOver(cylinder: number, start: number, end: number) {
           :selected="selected"
           @select="tapped = $event"
         >
-          <StripRow v-if="traced && taken.length > 1" word="taken">
+          <StripRow v-if="traced && taken.length > 1" word="test order">
             <template #default="{ cylinder }">
               <p class="taken">{{ taken.indexOf(cylinder) + 1 || '' }}</p>
             </template>
@@ -132,17 +132,17 @@ function takeOver(cylinder: number, start: number, end: number) {
           @needed="(then) => void sheet.begin().then(then)"
         />
       </section>
-      <aside class="right">
+      <aside aria-label="Because" class="right">
         <BecausePanel
           v-if="lane && lane.because.length && sheet.verdict.value"
           :lane="lane"
           :verdict="sheet.verdict.value"
         />
-        <p v-else-if="form.each.length" class="muted">The reasons stand here once something is read.</p>
+        <p v-else-if="form.each.length" class="muted">Reasons appear here after the first reading.</p>
         <div v-else class="means">
-          <h2>What it means</h2>
+          <h2>Meaning</h2>
           <p>{{ view.plan.steer }}</p>
-          <h2>Before it</h2>
+          <h2>Cautions</h2>
           <CautionList :cautions="form.cautions" />
         </div>
       </aside>

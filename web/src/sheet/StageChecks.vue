@@ -7,16 +7,16 @@ import { pathOf } from '@/plan/pathOf';
 import { useKeys } from '@/shell/useKeys';
 import { stage as stageOf } from '@/words';
 import { useSheetForms } from './useSheetForms';
+import { continuePlan } from '@/sheet/words';
 
 /** The checks of a stage that mean something on this fuel system, side by side. */
 const props = defineProps<{ stage: Stage }>();
 const job = useJob();
 const forms = useSheetForms();
-/** What the plan says of a step: a dot for what was read. */
-const said = (id: string) => {
-  const step = job.view.value?.plan.steps.find((one) => one.id === id);
-  return step?.state === 'done' ? 'read' : '';
-};
+/** What a check found, as a mark of its own: a fault is never a quiet dot. */
+const FOUND = { open: '', clear: '✓', hint: '?', fault: '!' } as const;
+const SAYS = { open: '', clear: 'no fault found', hint: 'look closer', fault: 'fault found' } as const;
+const said = (id: string) => job.view.value?.plan.steps.find((one) => one.id === id)?.found ?? 'open';
 /** The step that the plan asks for next, unless it is the one in sight. */
 const route = useRoute();
 const router = useRouter();
@@ -28,7 +28,7 @@ const next = computed(() => {
 useKeys([
   {
     key: 'g',
-    word: 'go on with the plan',
+    word: continuePlan,
     run: () => void (next.value && router.push(pathOf(next.value, job.id.value))),
   },
 ]);
@@ -38,20 +38,26 @@ const links = computed(() => {
   const checks = (forms.data.value ?? [])
     .filter((form) => form.stage === props.stage && fits.includes(form.id))
     .map((form) => ({ to: `${base}/${form.id}`, word: form.short, said: said(form.id) }));
-  if (props.stage !== 'on_engine') return [...checks, { to: `${base}/notes`, word: 'Notes', said: '' }];
+  if (props.stage !== 'on_engine')
+    return [...checks, { to: `${base}/notes`, word: 'Notes', said: 'open' as const }];
   const returned = { to: base, word: 'Return test', said: said('return_test') };
+  const alone = job.view.value?.file.job.intake.layout.cylinders === 1;
   const swap = { to: `${base}/swap`, word: 'Swap', said: said('swap') };
-  return job.view.value?.has_return ? [returned, ...checks, swap] : [...checks, swap];
+  // A single injector has none to change places with.
+  return [...(job.view.value?.has_return ? [returned] : []), ...checks, ...(alone ? [] : [swap])];
 });
 </script>
 
 <template>
   <nav class="checks" aria-label="Checks of this stage">
     <RouterLink v-for="link in links" :key="link.to" :to="link.to" exact-active-class="here"
-      >{{ link.word }}<span v-if="link.said" class="read" :title="link.said"> ●</span></RouterLink
+      >{{ link.word
+      }}<span v-if="link.said !== 'open'" class="found" :class="link.said" :aria-label="SAYS[link.said]">{{
+        FOUND[link.said]
+      }}</span></RouterLink
     >
     <RouterLink v-if="next" class="next" :to="pathOf(next, job.id.value)">
-      To do: {{ next.title }} <span class="key">G</span>
+      Next: {{ next.title }} <span class="key">G</span>
     </RouterLink>
   </nav>
 </template>
@@ -79,10 +85,23 @@ a {
   color: var(--act);
   gap: 8px;
 }
-.read {
-  color: var(--inside);
-  font-size: 0.6rem;
-  padding-left: 4px;
+.found {
+  margin-left: 5px;
+  min-width: 1.3em;
+  text-align: center;
+  font-weight: 700;
+  border: 2px solid var(--edge);
+  border-radius: 5px;
+  font-size: 0.8rem;
+  line-height: 1.3;
+}
+.fault {
+  background: var(--too-much);
+  border-color: var(--too-much);
+  color: var(--sheet);
+}
+.hint {
+  border-color: var(--look);
 }
 a.here {
   font-weight: 700;

@@ -52,7 +52,7 @@ const shown = (value: number) => value.toFixed(1);
 <template>
   <section class="trace" aria-label="Pressure trace">
     <label class="file side-act">
-      Read a trace from a file <input type="file" accept=".csv,.txt,text/csv" @change="read" />
+      Import a trace <input type="file" accept=".csv,.txt,text/csv" @change="read" />
     </label>
     <span class="muted small">CSV of time and pressure, pulsed in the order {{ order.join(', ') }}.</span>
     <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
@@ -87,15 +87,15 @@ const shown = (value: number) => value.toFixed(1);
             {{ shown(drop.end[1]!) }}
           </button>
         </div>
-        <button class="main-act" type="button" @click="take">Take over</button>
+        <button class="main-act" type="button" @click="take">Use these drops</button>
       </div>
       <p class="muted small" role="status">
         {{
           held
             ? 'Now tap the trace where it belongs.'
             : drops.length === order.length
-              ? `${drops.length} drops found, one for each injector. Tap a number to move it.`
-              : `${drops.length} drops found for ${order.length} injectors: look at them before they are taken over.`
+              ? `${drops.length} drops found, one per injector. Tap a number to move it.`
+              : `${drops.length} drops found for ${order.length} injectors: check them before use.`
         }}
       </p>
     </template>

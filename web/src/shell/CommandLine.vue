@@ -3,10 +3,24 @@ import { useQuery } from '@tanstack/vue-query';
 import { computed, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { ask } from '@/api/client';
+import { useDelayed } from '@/domain/useDelayed';
+import { PAGES } from '@/help/words';
 import { useTheme } from '@/theme/useTheme';
-import { STAGES } from '@/words';
+import { addressOf } from '@/library/addressOf';
+import { stage as stageOf, STAGES } from '@/words';
 import PlainDialog from './PlainDialog.vue';
 import { useBench } from './useBench';
+import {
+  stageJob,
+  printPageJob,
+  injectorsJob,
+  injectorCylinder,
+  bookJob,
+  setsShelf,
+  oneInjectorAllJobs,
+  whatEachCanDecide,
+  peopleImportJob,
+} from '@/shell/words';
 
 const emit = defineEmits<{ close: []; help: [] }>();
 const router = useRouter();
@@ -28,6 +42,24 @@ const found = useQuery({
   enabled: computed(() => words.value.trim().length > 0),
 });
 
+const asked = useDelayed(() => words.value.trim());
+const some = computed(() => asked.value.length > 1);
+const injectors = useQuery({
+  queryKey: computed(() => ['find-injectors', asked.value]),
+  queryFn: () => ask('get', '/api/passports', { params: { query: { q: asked.value } } }),
+  enabled: some,
+});
+const library = useQuery({
+  queryKey: computed(() => ['find-library', asked.value]),
+  queryFn: () => ask('get', '/api/library', { params: { query: { q: asked.value, per_page: 4 } } }),
+  enabled: some,
+});
+const checks = useQuery({
+  queryKey: ['sheets', undefined],
+  queryFn: () => ask('get', '/api/sheets', { params: { query: {} } }),
+  staleTime: Infinity,
+});
+
 const calculators = useQuery({
   queryKey: ['calculators'],
   queryFn: () => ask('get', '/api/calculators'),
@@ -41,47 +73,56 @@ const fixed = computed<Command[]>(() => {
   const stages = job
     ? STAGES.map((stage) => ({
         word: stage.word,
-        note: 'stage of this job',
+        note: stageJob,
         run: () => router.push(`/jobs/${job}/${stage.path}`),
       }))
     : [];
   const report = job
     ? [
-        { word: 'Report', note: 'print page of this job', run: () => router.push(`/jobs/${job}/report`) },
+        { word: 'Report', note: printPageJob, run: () => router.push(`/jobs/${job}/report`) },
         {
           word: 'Labels',
-          note: 'of the injectors of this job',
+          note: injectorsJob,
           run: () => router.push(`/jobs/${job}/labels`),
         },
-        { word: 'Codes', note: 'of this job', run: () => router.push(`/jobs/${job}/refit/codes`) },
+        { word: 'Trim codes', note: 'of this job', run: () => router.push(`/jobs/${job}/refit/codes`) },
         {
-          word: 'Places and fuelling',
-          note: 'which injector to which cylinder',
+          word: 'Positions and fuelling',
+          note: injectorCylinder,
           run: () => router.push(`/jobs/${job}/decide/places`),
         },
       ]
     : [];
+  // The checks of this job, by their names.
+  const sheets = job
+    ? (checks.data.value ?? []).map((form) => ({
+        word: form.title,
+        note: `check, ${stageOf(form.stage).word.toLowerCase()}`,
+        run: () => router.push(`/jobs/${job}/${stageOf(form.stage).path}/${form.id}`),
+      }))
+    : [];
   return [
-    { word: 'Take in a job', note: 'N', run: () => router.push('/jobs/new') },
-    { word: 'Board', note: 'B', run: () => router.push('/') },
+    { word: bookJob, note: 'N', run: () => router.push('/jobs/new') },
+    { word: 'Job board', note: 'B', run: () => router.push('/') },
     ...stages,
     ...report,
-    { word: 'Who is at the bench', note: bench.name.value, run: bench.choose },
-    { word: 'Benches', note: 'sessions, newest first', run: () => router.push('/bench') },
-    { word: 'Match', note: 'sets from the shelf', run: () => router.push('/match') },
-    { word: 'Passports', note: 'one injector, all its jobs', run: () => router.push('/passports') },
+    ...sheets,
+    { word: 'Choose your name', note: bench.name.value, run: bench.choose },
+    { word: 'Bench sessions', note: 'newest first', run: () => router.push('/bench') },
+    { word: 'Match', note: setsShelf, run: () => router.push('/match') },
+    { word: 'Injector history', note: oneInjectorAllJobs, run: () => router.push('/passports') },
     { word: 'Library', note: 'families, limits, engines', run: () => router.push('/library') },
-    { word: 'Limits from a file', note: 'library', run: () => router.push('/library/file') },
-    { word: 'Instruments', note: 'can it decide?', run: () => router.push('/instruments') },
-    { word: 'House rules', note: 'defaults and reasons', run: () => router.push('/rules') },
-    { word: 'Workshop', note: 'people, import a job', run: () => router.push('/workshop') },
+    { word: 'Import limits', note: 'library', run: () => router.push('/library/file') },
+    { word: 'Instruments', note: whatEachCanDecide, run: () => router.push('/instruments') },
+    { word: 'Workshop rules', note: 'defaults and reasons', run: () => router.push('/rules') },
+    { word: 'Workshop', note: peopleImportJob, run: () => router.push('/workshop') },
     ...(calculators.data.value ?? []).map((one) => ({
       word: one.title,
       note: 'calculator',
       run: () => router.push(`/calculators/${one.id}`),
     })),
-    { word: 'Bright or dim', note: 'L', run: turn },
-    { word: 'Keys of this screen', note: '?', run: () => emit('help') },
+    { word: 'Light or dark', note: 'L', run: turn },
+    { word: 'Keyboard shortcuts', note: '?', run: () => emit('help') },
   ];
 });
 
@@ -94,7 +135,30 @@ const commands = computed<Command[]>(() => {
         run: () => router.push(`/jobs/${card.id}/on-engine`),
       }))
     : [];
-  return [...fixed.value.filter((one) => one.word.toLowerCase().includes(typed)), ...jobs].slice(0, 12);
+  const has = (text: string) => text.toLowerCase().includes(typed);
+  const lives = some.value
+    ? (injectors.data.value?.lines ?? []).slice(0, 4).map((line) => ({
+        word: line.label,
+        note: `injector, ${line.machine}`,
+        run: () => router.push(`/passports/${line.injector}`),
+      }))
+    : [];
+  const entries = some.value
+    ? (library.data.value?.lines ?? []).slice(0, 4).map((line) => ({
+        word: line.title,
+        note: 'library',
+        run: () => router.push(addressOf(line)),
+      }))
+    : [];
+  const help = typed
+    ? PAGES.filter((one) => has(`${one.title} ${one.terms.join(' ')}`)).map((one) => ({
+        word: one.title,
+        note: 'help',
+        run: () => router.push(`/help#${one.id}`),
+      }))
+    : [];
+  const first = fixed.value.filter((one) => has(one.word));
+  return [...first, ...jobs, ...lives, ...entries, ...help].slice(0, 14);
 });
 
 watch(words, () => (at.value = 0));
@@ -129,7 +193,7 @@ function run(command: Command | undefined) {
         </button>
       </li>
     </ul>
-    <p v-if="!commands.length" class="muted">Nothing is called that.</p>
+    <p v-if="!commands.length" class="muted">No match found.</p>
   </PlainDialog>
 </template>
 

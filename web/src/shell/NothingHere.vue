@@ -1,7 +1,7 @@
 <template>
   <main class="nothing">
-    <h1>There is nothing at this address.</h1>
-    <RouterLink to="/">To the board</RouterLink>
+    <h1>Page not found.</h1>
+    <RouterLink to="/">Open job board</RouterLink>
   </main>
 </template>
 

@@ -3,13 +3,13 @@ import { useRoute } from 'vue-router';
 
 /** What stands on the shelf beside the benches: usable without a job. */
 const SHELF = [
-  { word: 'Benches', to: '/bench' },
+  { word: 'Bench', to: '/bench' },
   { word: 'Match', to: '/match' },
-  { word: 'Passports', to: '/passports' },
+  { word: 'History', to: '/passports' },
   { word: 'Calculators', to: '/calculators' },
   { word: 'Library', to: '/library' },
   { word: 'Instruments', to: '/instruments' },
-  { word: 'House rules', to: '/rules' },
+  { word: 'Rules', to: '/rules' },
   { word: 'Workshop', to: '/workshop' },
 ];
 const route = useRoute();

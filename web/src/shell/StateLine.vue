@@ -14,7 +14,7 @@ const message = computed(() => (props.error ? refusal(props.error).message : '')
       <p class="wrong">{{ message }}</p>
       <button class="side-act" type="button" @click="$emit('again')">Try again</button>
     </template>
-    <p v-else-if="loading" class="muted">Reading…</p>
+    <p v-else-if="loading" class="muted">Loading…</p>
     <p v-else class="muted">{{ empty }}</p>
   </div>
 </template>

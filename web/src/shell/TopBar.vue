@@ -1,23 +1,42 @@
 <script setup lang="ts">
+import { useTheme } from '@/theme/useTheme';
 import { useBench } from './useBench';
 import { headline } from './useHeadline';
 
 defineEmits<{ command: []; help: [] }>();
 const bench = useBench();
+const { name, large, turn, enlarge } = useTheme();
 </script>
 
 <template>
   <header class="bar">
     <RouterLink class="name" to="/">cobaltine</RouterLink>
-    <span class="title">{{ headline.title }}</span>
+    <h1 class="title">{{ headline.title }}</h1>
     <span class="detail">{{ headline.detail }}</span>
     <button class="find" type="button" @click="$emit('command')">
       <span>Find or do…</span><span class="key">Ctrl K</span>
     </button>
     <button class="who" type="button" @click="bench.choose">
-      {{ bench.name.value ? `${bench.name.value} at the bench` : 'Who is at the bench?' }}
+      {{ bench.name.value ? `Signing as ${bench.name.value}` : 'Choose your name' }}
     </button>
-    <button class="who" type="button" aria-label="Keys of this screen" @click="$emit('help')">
+    <button
+      class="who"
+      type="button"
+      :aria-label="name === 'dim' ? 'Use light theme' : 'Use dark theme'"
+      @click="turn"
+    >
+      {{ name === 'dim' ? '☀' : '☾' }}
+    </button>
+    <button
+      class="who"
+      type="button"
+      :aria-label="large ? 'A− normal text' : 'A+ larger text'"
+      :aria-pressed="large"
+      @click="enlarge"
+    >
+      {{ large ? 'A−' : 'A+' }}
+    </button>
+    <button class="who" type="button" aria-label="Open help" @click="$emit('help')">
       <span class="key">?</span>
     </button>
   </header>
@@ -43,6 +62,7 @@ const bench = useBench();
 }
 .title {
   font-size: 1.05rem;
+  font-weight: 400;
   white-space: nowrap;
   overflow: hidden;
   text-overflow: ellipsis;
@@ -59,6 +79,7 @@ const bench = useBench();
 .find,
 .who {
   min-height: 44px;
+  min-width: 44px;
   background: none;
   color: inherit;
   border: 0;

@@ -2,26 +2,24 @@
 import { useQueryClient } from '@tanstack/vue-query';
 import { computed } from 'vue';
 import { refused, resume, saw, sendAgain, unkept, whenKept } from '@/api/outbox';
+import { entryNotSavedYet, entriesNotSavedYet } from '@/shell/words';
 
 /** Entries that the program has not answered yet: it looks different from what is kept. */
 const cache = useQueryClient();
 whenKept(() => void cache.invalidateQueries());
 resume();
-const says = computed(() =>
-  unkept.value === 1 ? '1 entry is not kept yet.' : `${unkept.value} entries are not kept yet.`,
-);
+const says = computed(() => (unkept.value === 1 ? entryNotSavedYet : entriesNotSavedYet(unkept.value)));
 </script>
 
 <template>
   <aside v-if="unkept || refused.length" class="unkept" role="status">
     <p v-if="unkept">
-      <strong>{{ says }}</strong> The program does not answer; each is sent again until it does, once.
+      <strong>{{ says }}</strong> No answer from Cobaltine; each is sent again, once only, until it answers.
       <button class="side-act" type="button" @click="sendAgain">Send now</button>
     </p>
     <p v-for="one in refused" :key="one.id">
-      <strong>An entry was not kept:</strong> {{ one.says }} Look again, and enter it anew if it is still
-      wanted.
-      <button class="side-act" type="button" @click="saw(one.id)">Seen</button>
+      <strong>An entry was not saved:</strong> {{ one.says }} Look again, and enter it again if still needed.
+      <button class="side-act" type="button" @click="saw(one.id)">Dismiss message</button>
     </p>
   </aside>
 </template>

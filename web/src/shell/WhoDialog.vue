@@ -25,7 +25,7 @@ async function add() {
 </script>
 
 <template>
-  <PlainDialog title="Who is at the bench?" @close="bench.choosing.value = false">
+  <PlainDialog title="Who is working now?" @close="bench.choosing.value = false">
     <p class="muted">Every entry is signed with this name.</p>
     <div class="people">
       <button
@@ -39,9 +39,9 @@ async function add() {
       </button>
     </div>
     <form class="add" @submit.prevent="add">
-      <label for="new-person">Someone else</label>
+      <label for="new-person">Add another name</label>
       <input id="new-person" v-model="name" autocomplete="off" :aria-invalid="!!wrong" />
-      <button class="side-act" type="submit">Add</button>
+      <button class="side-act" type="submit">Add name</button>
     </form>
     <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
   </PlainDialog>

@@ -8,6 +8,7 @@ import { moment } from '@/domain/time';
 import StageChecks from '@/sheet/StageChecks.vue';
 import StripFrame from '@/strip/StripFrame.vue';
 import StripRow from '@/strip/StripRow.vue';
+import { useRepeat } from '@/returntest/useRepeat';
 import SideRows from './SideRows.vue';
 import SideTable from './SideTable.vue';
 
@@ -40,26 +41,42 @@ async function record() {
     wrong.value = refusal(error).fields[0]?.message ?? refusal(error).message;
   }
 }
-const WORD = { follows: 'Follows', stays: 'Stays', unclear: 'Unclear' };
+/** Refused, with words, once something rests on it. */
+async function undo() {
+  try {
+    await job.happened({ what: 'swap_undone', of: swapped.value!.id, reason: 'recorded by mistake' });
+    wrong.value = '';
+  } catch (error) {
+    wrong.value = refusal(error).message;
+  }
+}
+const repeat = useRepeat(job);
+const WORD = { follows: 'Follows', stays: 'Stays', unclear: 'Inconclusive' };
 </script>
 
 <template>
   <main class="bench-page swap">
     <StageChecks stage="on_engine" />
-    <aside class="left">
+    <aside aria-label="Record" class="left">
       <h2>Swap two injectors</h2>
       <p class="muted small">
-        Tap the two columns whose injectors changed places. Labels move along; then repeat the test that named
-        one, under the same conditions.
+        Tap the two columns whose injectors were swapped. Labels move along; then repeat the test that pointed
+        to one, under the same conditions.
       </p>
       <CautionList :cautions="step?.cautions ?? []" :brief="!!swapped" />
       <button class="main-act" type="button" :disabled="chosen.length !== 2" @click="record">
-        {{ chosen.length === 2 ? `${chosen[0]} and ${chosen[1]} changed places` : 'Tap two columns' }}
+        {{ chosen.length === 2 ? `Record ${chosen[0]} and ${chosen[1]} swapped` : 'Tap two columns' }}
       </button>
       <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
-      <p v-if="swapped" class="muted small">
-        Last swapped {{ moment(swapped.signed.at) }} by {{ job.person(swapped.signed.by) }}.
-      </p>
+      <template v-if="swapped">
+        <p class="muted small">
+          Last swapped {{ moment(swapped.signed.at) }} by {{ job.person(swapped.signed.by) }}.
+        </p>
+        <button v-if="repeat.due.value" class="main-act" type="button" @click="repeat.prepare">
+          Prepare repeat, same setup
+        </button>
+        <button class="link-act" type="button" @click="undo">Undo swap</button>
+      </template>
     </aside>
     <section class="centre" aria-label="Swap">
       <div v-if="swap" class="answer" :class="swap.says" role="status">
@@ -70,7 +87,7 @@ const WORD = { follows: 'Follows', stays: 'Stays', unclear: 'Unclear' };
         </div>
       </div>
       <p v-else-if="swapped" class="bench-finding" role="status">
-        <strong>Swapped.</strong> Now repeat the test that named one: the two stand side by side here.
+        <strong>Swapped.</strong> Now repeat that test: both are shown side by side here.
       </p>
       <StripFrame
         :banks="view.banks"
@@ -96,7 +113,7 @@ const WORD = { follows: 'Follows', stays: 'Stays', unclear: 'Unclear' };
       </StripFrame>
       <SideTable v-if="view.side_by_side" :side="view.side_by_side" />
     </section>
-    <aside class="right">
+    <aside aria-label="Because" class="right">
       <template v-if="swap">
         <h2>Because</h2>
         <ol>
@@ -107,7 +124,7 @@ const WORD = { follows: 'Follows', stays: 'Stays', unclear: 'Unclear' };
       </template>
       <p v-else class="muted">
         Follows the injector: it is the injector. Stays with the cylinder: line, wiring or the cylinder. The
-        disturbance itself moves numbers, so patterns are compared, not decimals.
+        disturbance itself changes the numbers, so compare patterns, not decimals.
       </p>
     </aside>
   </main>

@@ -32,7 +32,7 @@ function name(cylinder: number, event: Event) {
     </StripFrame>
     <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
     <p class="muted small">
-      As you stand beside it, pulley on the left. Serial number or your own label, if there is one.
+      Seen from the side, pulley on the left. Serial number or your own label, if any.
     </p>
   </div>
 </template>

@@ -1,7 +1,5 @@
 <script setup lang="ts">
 import { useQuery } from '@tanstack/vue-query';
-import Form from 'ant-design-vue/es/form';
-import Select from 'ant-design-vue/es/select';
 import { computed, watch } from 'vue';
 import { ask, type Refusal } from '@/api/client';
 import type { FuelSystem, LayoutView } from '@/api/types';
@@ -57,7 +55,7 @@ watch(
     />
     <PickOne
       v-model="draft.intake.layout.first_at"
-      word="The maker’s cylinder 1 is at the"
+      word="Maker’s cylinder 1 at the"
       :options="[
         { value: 'pulley', word: END.pulley },
         { value: 'flywheel', word: END.flywheel },
@@ -66,7 +64,7 @@ watch(
     <PickOne
       v-if="draft.intake.layout.banks === 2"
       v-model="draft.intake.layout.numbering"
-      word="Two banks are counted"
+      word="Numbering of banks"
       :options="[
         { value: 'bank_by_bank', word: 'bank by bank' },
         { value: 'alternating', word: 'side to side' },
@@ -82,18 +80,29 @@ watch(
   <p v-if="drawn.data.value?.problem || wrong?.about('layout')" class="wrong" role="alert">
     {{ wrong?.about('layout') || drawn.data.value?.problem }}
   </p>
-  <Form.Item label="Injector family" html-for="family">
-    <Select
-      id="family"
-      v-model:value="family"
-      :options="choices"
-      allow-clear
-      placeholder="Not known: the set is compared with itself"
-    />
-  </Form.Item>
+  <div class="family">
+    <label for="family">Injector family</label>
+    <select id="family" v-model="family">
+      <option :value="undefined">Unknown: injectors compared to one another</option>
+      <option v-for="one in choices" :key="one.value" :value="one.value">{{ one.label }}</option>
+    </select>
+  </div>
 </template>
 
 <style scoped>
+.family {
+  display: grid;
+  gap: 4px;
+}
+select {
+  min-height: 46px;
+  font: inherit;
+  color: inherit;
+  background: var(--sheet);
+  border: 2px solid var(--edge);
+  border-radius: 6px;
+  padding: 0 10px;
+}
 .side-by-side {
   display: flex;
   flex-wrap: wrap;

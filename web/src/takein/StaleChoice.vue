@@ -10,11 +10,11 @@ const emit = defineEmits<{ theirs: []; mine: [] }>();
   <div class="stale" role="alert">
     <p class="wrong">{{ wrong.message }}</p>
     <p>
-      Theirs now: {{ wrong.current?.intake.machine }}, {{ wrong.current?.intake.customer }}. Yours is still on
-      this screen.
+      Saved now: {{ wrong.current?.intake.machine }}, {{ wrong.current?.intake.customer }}. Your entry is
+      still on this screen.
     </p>
-    <button class="side-act" type="button" @click="emit('theirs')">Take theirs</button>
-    <button class="side-act" type="button" @click="emit('mine')">Keep mine</button>
+    <button class="side-act" type="button" @click="emit('theirs')">Use saved</button>
+    <button class="side-act" type="button" @click="emit('mine')">Save mine</button>
   </div>
 </template>
 

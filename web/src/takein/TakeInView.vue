@@ -34,7 +34,7 @@ onMounted(() => {
 useKeys([
   {
     key: 'Ctrl+Enter',
-    word: job ? 'keep the change' : 'take the job in',
+    word: job ? 'save changes' : 'create the job',
     always: true,
     run: () => void keep(),
   },
@@ -46,7 +46,7 @@ useKeys([
     <Form layout="vertical" class="form" @submit.prevent="keep">
       <section class="left">
         <TakeInTabs v-if="job" />
-        <h1 v-else>What comes in?</h1>
+        <h1 v-else>Machine and complaint</h1>
         <div class="pair">
           <Form.Item
             label="Machine"
@@ -82,19 +82,19 @@ useKeys([
           </Form.Item>
         </div>
         <p v-if="earlier.data.value?.length" class="before">
-          Was here before:
+          Earlier job:
           <RouterLink v-for="card in earlier.data.value" :key="card.id" :to="`/jobs/${card.id}/take-in/plan`"
             >{{ card.number }}, {{ card.waits.words }}</RouterLink
           >
         </p>
-        <TapMany v-model="draft.intake.symptoms" legend="What is wrong? Tap all that fit" :words="SYMPTOM" />
+        <TapMany v-model="draft.intake.symptoms" legend="Symptoms: tap all that apply" :words="SYMPTOM" />
         <TapMany v-model="story.when" legend="When?" :words="WHEN" />
-        <TapMany v-model="story.lately" legend="What changed lately?" :words="LATELY" />
+        <TapMany v-model="story.lately" legend="What changed recently?" :words="LATELY" />
         <div class="side-by-side">
-          <PickOne v-model="story.suffers" word="Cylinders that suffer" :options="asks(SUFFERS)" />
+          <PickOne v-model="story.suffers" word="Cylinders affected" :options="asks(SUFFERS)" />
           <PickOne v-model="story.fault_codes" word="Fault codes" :options="asks(CODES)" />
         </div>
-        <Form.Item v-if="story.fault_codes === 'stored'" label="Which codes" html-for="codes">
+        <Form.Item v-if="story.fault_codes === 'stored'" label="Which fault codes" html-for="codes">
           <Input id="codes" v-model:value="story.codes" autocomplete="off" />
         </Form.Item>
         <Form.Item
@@ -111,9 +111,9 @@ useKeys([
         <div class="foot">
           <StaleChoice v-if="wrong?.code === 'stale'" :wrong="wrong" @theirs="takeTheirs" @mine="keepMine" />
           <p v-else-if="wrong" class="wrong" role="alert">{{ wrong.message }}</p>
-          <p v-if="kept" role="status">Kept.</p>
+          <p v-if="kept" role="status">Saved</p>
           <button class="main-act" type="submit">
-            {{ job ? 'Keep the change' : 'Take it in' }} <span class="key">Ctrl Enter</span>
+            {{ job ? 'Save changes' : 'Create job' }} <span class="key">Ctrl Enter</span>
           </button>
         </div>
       </section>

@@ -6,6 +6,7 @@ import type { Condition, FaultCodes, Intake, JobView, Lately, Suffers } from '@/
 import { newId } from '@/domain/identity';
 import { useMaybeJob } from '@/job/useJob';
 import { sayHeadline } from '@/shell/useHeadline';
+import { bookJob } from '@/takein/words';
 
 /** What is typed of a job before it is kept. */
 export interface Draft {
@@ -58,7 +59,7 @@ export function useIntake() {
   const wrong = ref<Refusal>();
   const kept = ref(false);
   if (!job) {
-    sayHeadline('Take in a job');
+    sayHeadline(bookJob);
     watch(draft, (draft) => localStorage.setItem(DRAFT, JSON.stringify(draft)), { deep: true });
   }
   const state = (field: string) => (wrong.value?.about(field) ? 'error' : '');

@@ -4,9 +4,12 @@ import { computed, watchEffect } from 'vue';
 type Name = 'bright' | 'dim';
 
 const name = useLocalStorage<Name>('theme', 'bright');
+/** Larger text: everything is measured in it. */
+const large = useLocalStorage('large-text', false);
 
 watchEffect(() => {
   document.documentElement.dataset.theme = name.value;
+  document.documentElement.classList.toggle('large', large.value);
 });
 
 /** Reads one of our colours as it is now, for the tokens of the control library. */
@@ -42,6 +45,10 @@ export function useTheme() {
   return {
     name,
     controls,
+    large,
+    enlarge: () => {
+      large.value = !large.value;
+    },
     turn: () => {
       name.value = name.value === 'dim' ? 'bright' : 'dim';
     },

@@ -7,6 +7,7 @@ import type { JobFile, ImportView, WorkshopImported } from '@/api/types';
 import { sayHeadline } from '@/shell/useHeadline';
 import { useBench } from '@/shell/useBench';
 import ShelfNav from '@/shell/ShelfNav.vue';
+import ProfileForm from '@/start/ProfileForm.vue';
 
 /** People, and jobs in from a file. */
 sayHeadline('Workshop', 'people, files');
@@ -53,25 +54,29 @@ async function takeAll(event: Event) {
     <div class="top"><ShelfNav /></div>
     <div class="workshop">
       <section>
+        <h1>This workshop</h1>
+        <ProfileForm />
+      </section>
+      <section>
         <h1>People</h1>
         <ul>
           <li v-for="person in people.data.value" :key="person.id">{{ person.name }}</li>
         </ul>
-        <button class="side-act" type="button" @click="bench.choose">Choose or add</button>
+        <button class="side-act" type="button" @click="bench.choose">Choose or add people</button>
       </section>
       <section>
-        <h1>A job from a file</h1>
+        <h1>Import a job</h1>
         <p class="muted">
-          A job file (JSON) comes in whole or not at all. Its shape is described by the
+          A job file (JSON) is imported whole or not at all. Its format is described by the
           <a href="/api/schema/job.json">JSON Schema</a>.
         </p>
         <label class="main-act">
-          Choose a job file
+          Choose job file
           <input type="file" accept="application/json,.json" @change="take" />
         </label>
         <p v-if="done" role="status">
-          {{ done.already_here ? 'This very job is here already.' : 'It is in.' }}
-          <RouterLink :to="`/jobs/${done.id}/on-engine`">Open it</RouterLink>
+          {{ done.already_here ? 'This job is already here.' : 'Imported.' }}
+          <RouterLink :to="`/jobs/${done.id}/on-engine`">Open job</RouterLink>
         </p>
         <div v-if="wrong" role="alert">
           <p class="wrong">{{ wrong.message }} Nothing was imported.</p>
@@ -85,22 +90,22 @@ async function takeAll(event: Event) {
       <section>
         <h1>The whole workshop</h1>
         <p class="muted">
-          People, instruments, rules, library and every job as one file, a line each. It comes in whole or not
-          at all; what is here already stays. A line is described by the
+          People, instruments, rules, library and every job in one file, a line each. It is imported whole or
+          not at all; existing data stays. A line is described by the
           <a href="/api/schema/workshop-line.json">JSON Schema</a>.
         </p>
-        <a class="side-act" href="/api/workshop/export.jsonl" download>Workshop as a file</a>
-        <a class="side-act" href="/api/workshop/readings.csv" download>All readings as CSV</a>
+        <a class="side-act" href="/api/workshop/export.jsonl" download>Export workshop</a>
+        <a class="side-act" href="/api/workshop/readings.csv" download>Export all readings (CSV)</a>
         <label class="side-act">
-          {{ busy ? 'Reading it…' : 'Take in a workshop file' }}
+          {{ busy ? 'Importing…' : 'Import workshop file' }}
           <input type="file" accept=".jsonl,application/jsonl" :disabled="busy" @change="takeAll" />
         </label>
         <p v-if="taken" role="status">
           {{ taken.new_jobs }} {{ taken.new_jobs === 1 ? 'job is' : 'jobs are' }} new,
-          {{ taken.same_jobs }} were here already; {{ taken.lines }} lines.
+          {{ taken.same_jobs }} already here; {{ taken.lines }} lines.
         </p>
         <div v-if="wrongLine" role="alert">
-          <p class="wrong">{{ wrongLine.message }} Nothing was taken in.</p>
+          <p class="wrong">{{ wrongLine.message }} Nothing was imported.</p>
           <ul>
             <li v-for="problem in wrongLine.fields" :key="problem.field + problem.message">
               <strong>{{ problem.field }}</strong>: {{ problem.message }}

@@ -17,6 +17,7 @@
 //! ```
 
 use super::{CalcError, finite, non_negative, positive};
+use crate::calc::words;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
@@ -62,16 +63,13 @@ pub fn bench_flow(input: &BenchFlowInput) -> Result<BenchFlowOutput, CalcError> 
             / positive("the reference density", reference)?)
         .sqrt(),
         (Some(_), None) | (None, Some(_)) => {
-            return Err(CalcError::Contradiction(
-                "give both densities, of the test fluid and of the reference fluid, or neither"
-                    .to_owned(),
-            ));
+            return Err(CalcError::Contradiction(words::GIVE_BOTH_DENSITIES_TEST.to_owned()));
         }
     };
     let flow = finite("the flow", 60.0 * volume / seconds)?;
     let at_reference = flow * (reference / test).sqrt() * fluid;
     Ok(BenchFlowOutput {
         flow_ml_min: flow,
-        reference_flow_ml_min: finite("the flow at reference", at_reference)?,
+        reference_flow_ml_min: finite(words::FLOW_REFERENCE, at_reference)?,
     })
 }

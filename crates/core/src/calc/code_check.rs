@@ -19,6 +19,7 @@
 //! ```
 
 use super::CalcError;
+use crate::calc::words;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
@@ -61,9 +62,9 @@ impl CodeProblem {
     /// As said to whoever typed it.
     pub fn words(self) -> &'static str {
         match self {
-            Self::Length => "too long or too short",
-            Self::Alphabet => "a character that this family does not use",
-            Self::Check => "the check characters do not fit",
+            Self::Length => words::TOO_LONG_TOO_SHORT,
+            Self::Alphabet => words::CHARACTER_FAMILY_DOES_NOT,
+            Self::Check => words::CHECK_CHARACTERS_NOT_FIT,
         }
     }
 }
@@ -132,11 +133,11 @@ impl Scheme {
 /// A length below 1, no alphabet, an unknown check.
 pub fn code_check(input: &CodeCheckInput) -> Result<CodeCheckOutput, CalcError> {
     if input.length < 1 {
-        return Err(CalcError::TooFew { what: "characters in a code", least: 1, got: 0 });
+        return Err(CalcError::TooFew { what: words::CHARACTERS_CODE, least: 1, got: 0 });
     }
     let alphabet: Vec<char> = input.alphabet.chars().flat_map(char::to_uppercase).collect();
     if alphabet.is_empty() {
-        return Err(CalcError::TooFew { what: "characters in the alphabet", least: 1, got: 0 });
+        return Err(CalcError::TooFew { what: words::CHARACTERS_ALPHABET, least: 1, got: 0 });
     }
     let scheme = match input.check.as_deref() {
         None => None,

@@ -26,6 +26,7 @@
 
 use super::decide::{DecideInput, DecideOutput, LimitState, decide};
 use super::{CalcError, exceeds, finite, non_negative, positive};
+use crate::calc::words;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
@@ -90,24 +91,21 @@ pub fn coil(input: &CoilInput) -> Result<CoilOutput, CalcError> {
     let measured = non_negative("the resistance", input.measured_ohm)?;
     let resolution = positive("the resolution", input.resolution_ohm)?;
     let lead = input.lead_ohm.map(|lead| non_negative("the leads", lead)).transpose()?;
-    let pct = non_negative("the accuracy in percent", input.accuracy_pct.unwrap_or(1.0))?;
-    let digits = non_negative("the accuracy in digits", input.accuracy_digits.unwrap_or(2.0))?;
+    let pct = non_negative(words::ACCURACY_PERCENT, input.accuracy_pct.unwrap_or(1.0))?;
+    let digits = non_negative(words::ACCURACY_DIGITS, input.accuracy_digits.unwrap_or(2.0))?;
     let alpha = finite("the temperature coefficient", input.alpha.unwrap_or(ALPHA))?;
-    let temp_u = non_negative("the uncertainty of the temperature", input.temp_u_c.unwrap_or(0.0))?;
+    let temp_u = non_negative(words::UNCERTAINTY_TEMPERATURE, input.temp_u_c.unwrap_or(0.0))?;
     let unknown =
         non_negative("the unknown leads", input.unknown_lead_ohm.unwrap_or(UNKNOWN_LEAD_OHM))?;
     let f = 1.0 + alpha * (finite("the temperature", input.temp_c)? - 20.0);
     if finite("the temperature factor", f)? <= 0.0 {
-        return Err(CalcError::Contradiction(format!(
-            "at {} °C this coil would have no resistance; check the temperature",
-            input.temp_c
-        )));
+        return Err(CalcError::Contradiction(words::c_coil_would_no(input.temp_c)));
     }
     let net = measured - lead.unwrap_or(0.0);
     if net < 0.0 {
-        return Err(CalcError::Contradiction(format!(
-            "the reading of {measured} ohm is below the leads alone ({} ohm); zero the meter again",
-            lead.unwrap_or(0.0)
+        return Err(CalcError::Contradiction(words::reading_ohm_below_leads(
+            measured,
+            lead.unwrap_or(0.0),
         )));
     }
     let r20 = finite("the resistance at 20 °C", net / f)?;
@@ -119,16 +117,13 @@ pub fn coil(input: &CoilInput) -> Result<CoilOutput, CalcError> {
 
     let verdict = judge(input, r20, u)?;
     let mut state = verdict.as_ref().map(|v| v.state);
-    let mut warning = lead.filter(|lead| exceeds(*lead, LEAD_SHARE * measured)).map(|lead| {
-        format!("The leads ({lead} ohm) are more than a tenth of the reading: use four wires or a milliohm meter.")
-    });
+    let mut warning =
+        lead.filter(|lead| exceeds(*lead, LEAD_SHARE * measured)).map(words::leads_ohm_more_tenth);
     if lead.is_none() {
         let with_leads = judge(input, r20 - unknown / f, u)?.map(|v| v.state);
         if with_leads != state {
             state = Some(LimitState::Undecided);
-            warning = Some(format!(
-                "Leads of up to {unknown} ohm would change the answer: hold the probes together and zero the meter."
-            ));
+            warning = Some(words::leads_up_ohm_would(unknown));
         }
     }
     Ok(CoilOutput {

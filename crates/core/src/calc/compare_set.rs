@@ -20,6 +20,7 @@
 //! ```
 
 use super::{CalcError, exceeds, finite, non_negative, positive};
+use crate::calc::words;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
@@ -80,7 +81,7 @@ pub fn compare_set(input: &CompareSetInput) -> Result<CompareSetOutput, CalcErro
         non_negative(format!("value {}", index + 1), *value)?;
     }
     let tolerance = positive("the tolerance", input.tolerance)?;
-    let sum = finite("the sum of the values", values.iter().sum())?;
+    let sum = finite(words::SUM_VALUES, values.iter().sum())?;
     let mean = sum / values.len() as f64;
     let mut sorted = values.clone();
     sorted.sort_by(f64::total_cmp);

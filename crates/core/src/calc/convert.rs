@@ -18,6 +18,7 @@
 //! ```
 
 use super::{CalcError, finite, positive};
+use crate::calc::words;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
@@ -137,9 +138,9 @@ pub fn convert(input: &ConvertInput) -> Result<ConvertOutput, CalcError> {
         (Kind::VolumeFlow, Kind::MassFlow) => canonical * need(density)? / 1000.0,
         (Kind::MassFlow, Kind::VolumeFlow) => canonical * 1000.0 / need(density)?,
         _ => {
-            return Err(CalcError::Contradiction(format!(
-                "{} and {} do not measure the same thing; pick two units of one kind",
-                input.from, input.to
+            return Err(CalcError::Contradiction(words::not_measure_same_thing(
+                &input.from,
+                &input.to,
             )));
         }
     };
@@ -149,9 +150,5 @@ pub fn convert(input: &ConvertInput) -> Result<ConvertOutput, CalcError> {
 }
 
 fn need(density: Option<f64>) -> Result<f64, CalcError> {
-    density.ok_or_else(|| {
-        CalcError::Contradiction(
-            "between volume flow and mass flow the density of the fluid is needed".to_owned(),
-        )
-    })
+    density.ok_or_else(|| CalcError::Contradiction(words::BETWEEN_VOLUME_FLOW_MASS.to_owned()))
 }

@@ -17,6 +17,7 @@
 
 use super::compare_set::{against, is_split, reference_set};
 use super::{CalcError, exceeds, positive};
+use crate::calc::words;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
@@ -60,7 +61,7 @@ pub struct CutoutOutput {
 /// # Errors
 /// Fewer than two cylinders, a speed or the tolerance not above zero.
 pub fn cutout(input: &CutoutInput) -> Result<CutoutOutput, CalcError> {
-    let base = positive("the speed with all cylinders", input.base_rpm)?;
+    let base = positive(words::SPEED_ALL_CYLINDERS, input.base_rpm)?;
     let tolerance = positive("the tolerance", input.tolerance.unwrap_or(TOLERANCE))?;
     if input.cut_rpm.len() < 2 {
         let got = input.cut_rpm.len();
@@ -70,7 +71,7 @@ pub fn cutout(input: &CutoutInput) -> Result<CutoutOutput, CalcError> {
         .cut_rpm
         .iter()
         .enumerate()
-        .map(|(i, cut)| Ok(base - positive(format!("the speed with number {} cut", i + 1), *cut)?))
+        .map(|(i, cut)| Ok(base - positive(words::speed_cylinder_cut(i + 1), *cut)?))
         .collect::<Result<Vec<f64>, CalcError>>()?;
     let counted: Vec<f64> = drops.iter().map(|drop| drop.max(0.0)).collect();
     let everyone: Vec<usize> = (0..counted.len()).collect();

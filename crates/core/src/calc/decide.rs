@@ -18,6 +18,7 @@
 //! ```
 
 use super::{CalcError, exceeds, finite, non_negative, positive};
+use crate::calc::words;
 use crate::stats::Spread;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
@@ -96,22 +97,16 @@ pub fn decide(input: &DecideInput) -> Result<DecideOutput, CalcError> {
     let lower = input.lower.map(|l| finite("the lower limit", l)).transpose()?;
     let upper = input.upper.map(|l| finite("the upper limit", l)).transpose()?;
     let confidence = finite("the confidence", input.confidence.unwrap_or(DEFAULT_CONFIDENCE))?;
-    let dof = input.dof.map(|d| positive("the degrees of freedom", d)).transpose()?;
+    let dof = input.dof.map(|d| positive(words::DEGREES_FREEDOM, d)).transpose()?;
     if !(confidence > 0.5 && confidence < 1.0) {
-        return Err(CalcError::Contradiction(format!(
-            "the confidence must lie between 0.5 and 1, got {confidence}"
-        )));
+        return Err(CalcError::Contradiction(words::confidence_must_lie_between(confidence)));
     }
     match (lower, upper) {
         (None, None) => {
-            return Err(CalcError::Contradiction(
-                "a limit is needed: give a lower one, an upper one or both".to_owned(),
-            ));
+            return Err(CalcError::Contradiction(words::ENTER_LOWER_LIMIT_UPPER.to_owned()));
         }
         (Some(low), Some(high)) if low > high => {
-            return Err(CalcError::Contradiction(format!(
-                "the lower limit {low} is above the upper limit {high}"
-            )));
+            return Err(CalcError::Contradiction(words::lower_limit_above_upper(low, high)));
         }
         (Some(_) | None, Some(_)) | (Some(_), None) => {}
     }

@@ -18,6 +18,7 @@
 //! ```
 
 use super::{CalcError, finite};
+use crate::calc::words;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
@@ -64,9 +65,7 @@ pub fn drift(input: &DriftInput) -> Result<DriftOutput, CalcError> {
         return Err(CalcError::TooFew { what: "values", least: 3, got: n });
     }
     if n > MOST_VALUES {
-        return Err(CalcError::Contradiction(format!(
-            "drift is looked for in {MOST_VALUES} values at most, got {n}"
-        )));
+        return Err(CalcError::Contradiction(words::drift_looked_values_most(MOST_VALUES, n)));
     }
     for (index, value) in values.iter().enumerate() {
         finite(format!("value {}", index + 1), *value)?;
@@ -84,7 +83,7 @@ pub fn drift(input: &DriftInput) -> Result<DriftOutput, CalcError> {
     let per_step = bracket.map(|b| finite("the drift", (b - values[0]) / n as f64)).transpose()?;
     let corrected = per_step
         .map(|step| values.iter().enumerate().map(|(i, value)| value - step * i as f64).collect());
-    let range = finite("the range of the values", max - min)?;
+    let range = finite(words::RANGE_VALUES, max - min)?;
     Ok(DriftOutput {
         kendall_s: s,
         p_value,

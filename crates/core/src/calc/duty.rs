@@ -13,6 +13,7 @@
 //! ```
 
 use super::{CalcError, exceeds, finite, positive};
+use crate::calc::words;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
@@ -48,14 +49,12 @@ pub struct DutyOutput {
 pub fn duty(input: &DutyInput) -> Result<DutyOutput, CalcError> {
     let rpm = positive("the speed", input.rpm)?;
     let pulse = positive("the pulse", input.pulse_ms)?;
-    let firings = positive("the firings per cycle", input.firings_per_cycle.unwrap_or(1.0))?;
+    let firings = positive(words::FIRINGS_PER_CYCLE, input.firings_per_cycle.unwrap_or(1.0))?;
     let cycle = match input.stroke_cycle.unwrap_or(4.0) {
         4.0 => 120_000.0,
         2.0 => 60_000.0,
         other => {
-            return Err(CalcError::Contradiction(format!(
-                "an engine is a four-stroke (4) or a two-stroke (2), got {other}"
-            )));
+            return Err(CalcError::Contradiction(words::engine_four_stroke_two(other)));
         }
     };
     let period_ms = positive("the period", finite("the period", cycle / rpm / firings)?)?;

@@ -1,18 +1,19 @@
 //! What a computation refuses, in words that say what to do.
 
+use crate::calc::words;
 use thiserror::Error;
 
 /// Why a computation gave no answer.
 #[derive(Debug, Clone, PartialEq, Error)]
 pub enum CalcError {
     /// A number is NaN or infinite, given or as a result.
-    #[error("{what} is not a number that can be worked with")]
+    #[error("{}", words::not_usable_number(.what))]
     NotFinite {
         /// Which number.
         what: String,
     },
     /// Zero or less where only more than zero makes sense.
-    #[error("{what} must be above zero, got {got}")]
+    #[error("{}", words::must_above_zero_got(.what, .got))]
     NotPositive {
         /// Which number.
         what: String,
@@ -20,7 +21,7 @@ pub enum CalcError {
         got: f64,
     },
     /// Less than zero.
-    #[error("{what} cannot be below zero, got {got}")]
+    #[error("{}", words::cannot_below_zero_got(.what, .got))]
     Negative {
         /// Which number.
         what: String,
@@ -28,7 +29,7 @@ pub enum CalcError {
         got: f64,
     },
     /// Not enough to compare.
-    #[error("at least {least} {what} are needed, got {got}")]
+    #[error("{}", words::least_needed_got(.least, .what, .got))]
     TooFew {
         /// What there is too little of, in the plural.
         what: &'static str,
@@ -51,7 +52,7 @@ pub enum CalcError {
     #[error("{0}")]
     Contradiction(String),
     /// The input has another shape than this computation takes.
-    #[error("the input has the wrong shape: {detail}")]
+    #[error("{}", words::input_wrong_shape(.detail))]
     Shape {
         /// Where and what, from the parser.
         detail: String,

@@ -17,6 +17,7 @@
 //! ```
 
 use super::{CalcError, exceeds, positive};
+use crate::calc::words;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
@@ -53,7 +54,7 @@ pub fn match_sets(input: &MatchSetsInput) -> Result<MatchSetsOutput, CalcError> 
         return Err(CalcError::TooFew { what: "values", least: 1, got: 0 });
     }
     if size < 2 {
-        return Err(CalcError::TooFew { what: "members in a set", least: 2, got: size });
+        return Err(CalcError::TooFew { what: words::MEMBERS_SET, least: 2, got: size });
     }
     let tolerance = positive("the tolerance", input.tolerance)?;
     for (index, value) in values.iter().enumerate() {

@@ -30,6 +30,7 @@ pub mod supply;
 pub mod trim;
 pub mod uncertainty;
 pub mod viscosity_factor;
+mod words;
 
 pub use error::CalcError;
 pub(crate) use error::{exceeds, finite, non_negative, positive};
@@ -123,10 +124,9 @@ pub const LONGEST_LIST: usize = 2000;
 fn refuse_long_lists(input: &serde_json::Value) -> Result<(), CalcError> {
     use serde_json::Value;
     match input {
-        Value::Array(list) if list.len() > LONGEST_LIST => Err(CalcError::Contradiction(format!(
-            "a list of {} is too long: {LONGEST_LIST} are the most of one computation",
-            list.len()
-        ))),
+        Value::Array(list) if list.len() > LONGEST_LIST => {
+            Err(CalcError::Contradiction(words::list_too_long_maximum(list.len(), LONGEST_LIST)))
+        }
         Value::Array(list) => list.iter().try_for_each(refuse_long_lists),
         Value::Object(map) => map.values().try_for_each(refuse_long_lists),
         Value::Null | Value::Bool(_) | Value::Number(_) | Value::String(_) => Ok(()),

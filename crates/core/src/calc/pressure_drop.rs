@@ -22,6 +22,7 @@
 
 use super::compare_set::{against, is_split, median_of_sorted, reference_set};
 use super::{CalcError, exceeds, finite, non_negative, positive};
+use crate::calc::words;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
@@ -126,9 +127,10 @@ pub fn pressure_drop(input: &PressureDropInput) -> Result<PressureDropOutput, Ca
     if tests.len() < 2 {
         return Err(CalcError::TooFew { what: "tests", least: 2, got: tests.len() });
     }
-    let open_s =
-        positive("the pulses", input.pulses)? * positive("the pulse", input.pulse_ms)? / 1000.0;
-    let open_s = positive("the time that the injector is open", open_s)?;
+    let open_s = positive("the pulses", input.pulses)?
+        * positive("the pulse width", input.pulse_ms)?
+        / 1000.0;
+    let open_s = positive(words::TIME_INJECTOR_OPEN, open_s)?;
     let leak = non_negative("the leak-down", input.leak_down_kpa_per_s.unwrap_or(0.0))?;
     let tolerance = positive("the tolerance", input.tolerance.unwrap_or(TOLERANCE))?;
     let most = positive("the largest spread", input.max_spread_kpa.unwrap_or(MAX_SPREAD_KPA))?;
@@ -157,7 +159,7 @@ pub fn pressure_drop(input: &PressureDropInput) -> Result<PressureDropOutput, Ca
             finite("the constant", 2.0 * fall / open_s)
         })
         .collect::<Result<Vec<f64>, _>>()?;
-    finite("the sum of the constants", constants.iter().sum())?;
+    finite(words::SUM_CONSTANTS, constants.iter().sum())?;
 
     let everyone: Vec<usize> = (0..tests.len()).collect();
     let matched: Vec<usize> = everyone.iter().copied().filter(|&i| start_ok[i]).collect();
@@ -210,9 +212,10 @@ fn without_leak(test: &DropTest, leak: f64) -> Result<f64, CalcError> {
     let end = positive(name("end pressure"), test.end_kpa)?;
     let elapsed = non_negative(name("elapsed time"), test.elapsed_s.unwrap_or(0.0))?;
     if end > start {
-        return Err(CalcError::Contradiction(format!(
-            "cylinder {}: the end pressure {end} kPa is above the start {start} kPa; were they swapped?",
-            test.cylinder
+        return Err(CalcError::Contradiction(words::cylinder_end_pressure_kpa(
+            test.cylinder,
+            end,
+            start,
         )));
     }
     finite(name("end pressure"), end + leak * elapsed)

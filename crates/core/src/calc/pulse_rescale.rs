@@ -16,6 +16,7 @@
 //! ```
 
 use super::{CalcError, exceeds, finite, non_negative, positive};
+use crate::calc::words;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
@@ -47,16 +48,14 @@ pub struct PulseRescaleOutput {
 /// # Errors
 /// Pulse or flows not above zero, a negative offset, a pulse no longer than the old offset.
 pub fn pulse_rescale(input: &PulseRescaleInput) -> Result<PulseRescaleOutput, CalcError> {
-    let pulse = positive("the pulse", input.pulse_ms)?;
-    let old = positive("the static flow of the old injector", input.old_static_ml_min)?;
-    let new = positive("the static flow of the new injector", input.new_static_ml_min)?;
-    let old_offset = non_negative("the offset of the old injector", input.old_offset_ms)?;
-    let new_offset = non_negative("the offset of the new injector", input.new_offset_ms)?;
+    let pulse = positive("the pulse width", input.pulse_ms)?;
+    let old = positive(words::STATIC_FLOW_OLD_INJECTOR, input.old_static_ml_min)?;
+    let new = positive(words::STATIC_FLOW_NEW_INJECTOR, input.new_static_ml_min)?;
+    let old_offset = non_negative(words::DEAD_TIME_OLD_INJECTOR, input.old_offset_ms)?;
+    let new_offset = non_negative(words::DEAD_TIME_NEW_INJECTOR, input.new_offset_ms)?;
     if !exceeds(pulse, old_offset) {
-        return Err(CalcError::Contradiction(format!(
-            "a pulse of {pulse} ms is no longer than the old injector's offset of {old_offset} ms: nothing was injected"
-        )));
+        return Err(CalcError::Contradiction(words::pulse_ms_no_longer(pulse, old_offset)));
     }
     let rescaled = (pulse - old_offset) * old / new + new_offset;
-    Ok(PulseRescaleOutput { pulse_ms: finite("the pulse", rescaled)? })
+    Ok(PulseRescaleOutput { pulse_ms: finite("the pulse width", rescaled)? })
 }

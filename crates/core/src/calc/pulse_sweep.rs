@@ -23,6 +23,7 @@
 //! ```
 
 use super::{CalcError, exceeds, finite, non_negative, positive};
+use crate::calc::words;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
@@ -106,22 +107,19 @@ pub fn pulse_sweep(input: &PulseSweepInput) -> Result<PulseSweepOutput, CalcErro
     let mut points = input.points.clone();
     for point in &points {
         positive("a pulse width", point.pulse_ms)?;
-        positive(format!("the number of pulses at {} ms", point.pulse_ms), point.pulses)?;
-        non_negative(format!("the volume at {} ms", point.pulse_ms), point.volume_ml)?;
+        positive(words::number_pulses_ms(point.pulse_ms), point.pulses)?;
+        non_negative(words::volume_ms(point.pulse_ms), point.volume_ml)?;
     }
     points.sort_by(|a, b| a.pulse_ms.total_cmp(&b.pulse_ms));
     if let Some(twice) = points.windows(2).find(|pair| pair[0].pulse_ms == pair[1].pulse_ms) {
-        return Err(CalcError::Contradiction(format!(
-            "{} ms is there twice; keep one or average them",
-            twice[0].pulse_ms
-        )));
+        return Err(CalcError::Contradiction(words::ms_appears_twice_keep(twice[0].pulse_ms)));
     }
     let sprayed = points
         .iter()
         .filter(|point| point.volume_ml > 0.0)
         .map(|point| {
-            let y = finite("a quantity per pulse", 1000.0 * point.volume_ml / point.pulses)?;
-            let u = positive("an uncertainty per pulse", marks * 1000.0 / point.pulses)?;
+            let y = finite(words::QUANTITY_PER_PULSE, 1000.0 * point.volume_ml / point.pulses)?;
+            let u = positive(words::UNCERTAINTY_PER_PULSE, marks * 1000.0 / point.pulses)?;
             Ok(Sprayed { x: point.pulse_ms, y, u })
         })
         .collect::<Result<Vec<_>, CalcError>>()?;

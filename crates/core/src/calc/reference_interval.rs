@@ -16,6 +16,7 @@
 //! ```
 
 use super::{CalcError, finite};
+use crate::calc::words;
 use crate::stats::{Spread, chi_squared_quantile};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
@@ -64,7 +65,7 @@ pub fn reference_interval(
     let n = input.values.len();
     if n < LEAST_VALUES {
         return Err(CalcError::TooFew {
-            what: "values of proven-good injectors",
+            what: words::VALUES_PROVEN_GOOD_INJECTORS,
             least: LEAST_VALUES,
             got: n,
         });
@@ -74,7 +75,7 @@ pub fn reference_interval(
         if value > 0.0 && value < 1.0 {
             Ok(value)
         } else {
-            Err(CalcError::Contradiction(format!("{what} must lie between 0 and 1, got {value}")))
+            Err(CalcError::Contradiction(words::must_lie_between_got(what, value)))
         }
     };
     let coverage = share("the coverage", input.coverage)?;

@@ -18,6 +18,7 @@
 //! ```
 
 use super::{CalcError, exceeds, finite, positive};
+use crate::calc::words;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
@@ -78,15 +79,13 @@ pub struct ResidualFuelOutput {
 pub fn residual_fuel(input: &ResidualFuelInput) -> Result<ResidualFuelOutput, CalcError> {
     let flow = positive("the static flow", input.static_ml_min)?;
     let pulses = positive("the pulses", input.pulses)?;
-    let pulse = positive("the pulse", input.pulse_ms)?;
+    let pulse = positive("the pulse width", input.pulse_ms)?;
     let runs = positive("the runs", input.runs)?;
     let bore = positive("the bore", input.bore_mm)?;
     let stroke = positive("the stroke", input.stroke_mm)?;
     let ratio = finite("the compression ratio", input.compression_ratio)?;
     if ratio <= 1.0 {
-        return Err(CalcError::Contradiction(format!(
-            "the compression ratio must be above 1, got {ratio}"
-        )));
+        return Err(CalcError::Contradiction(words::compression_ratio_must_above(ratio)));
     }
     let injected_ml = finite("the fuel injected", flow / 60_000.0 * pulses * pulse * runs)?;
     let swept_ml = std::f64::consts::FRAC_PI_4 * bore * bore * stroke / 1000.0;

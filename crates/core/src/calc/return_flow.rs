@@ -24,6 +24,7 @@
 use super::compare_set::{against, is_split, reference_set};
 use super::decide::{DEFAULT_CONFIDENCE, DecideInput, LimitState, decide};
 use super::{CalcError, exceeds, finite, non_negative, positive};
+use crate::calc::words;
 use crate::stats::Spread;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
@@ -182,22 +183,21 @@ impl Bottle {
                 (non_negative(name("volume"), volume)?, seconds, false)
             }
             (Some(_), _, Some(_)) => {
-                return Err(CalcError::Contradiction(format!(
-                    "cylinder {} has both a level and an overflow time; keep the one that was read",
-                    lane.cylinder
+                return Err(CalcError::Contradiction(words::cylinder_both_level_overflow(
+                    lane.cylinder,
                 )));
             }
             (Some(_), None, None) | (None, _, None) => {
-                return Err(CalcError::Contradiction(format!(
-                    "cylinder {} needs a level with a time, or the time at which its bottle was full",
-                    lane.cylinder
+                return Err(CalcError::Contradiction(words::cylinder_needs_level_time(
+                    lane.cylinder,
                 )));
             }
         };
         if exceeds(volume, self.capacity) {
-            return Err(CalcError::Contradiction(format!(
-                "cylinder {}: {volume} ml is more than the bottle holds ({} ml); give the time at which it was full",
-                lane.cylinder, self.capacity
+            return Err(CalcError::Contradiction(words::cylinder_ml_more_bottle(
+                lane.cylinder,
+                volume,
+                self.capacity,
             )));
         }
         let rate = finite(name("rate"), 60.0 * volume / seconds)?;
@@ -213,11 +213,11 @@ pub(crate) fn judge(lanes: &[LaneRate], bounds: Bounds) -> Result<ReturnFlowOutp
     if lanes.len() < 2 {
         return Err(CalcError::TooFew { what: "lanes", least: 2, got: lanes.len() });
     }
-    positive("the share that asks for a closer look", bounds.look)?;
-    positive("the share that makes suspect", bounds.suspect)?;
+    positive("the look level", bounds.look)?;
+    positive("the suspect level", bounds.suspect)?;
     bounds.limit.map(|limit| finite("the limit", limit)).transpose()?;
     let rates: Vec<f64> = lanes.iter().map(|lane| lane.rate).collect();
-    finite("the sum of the rates", rates.iter().sum())?;
+    finite(words::SUM_RATES, rates.iter().sum())?;
 
     let everyone: Vec<usize> = (0..lanes.len()).collect();
     let measured = everyone.iter().copied().filter(|&i| !lanes[i].at_least && rates[i] > 0.0);

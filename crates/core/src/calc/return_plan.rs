@@ -18,6 +18,7 @@
 //! ```
 
 use super::{CalcError, exceeds, finite, positive};
+use crate::calc::words;
 use crate::stats::Spread;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
@@ -67,13 +68,12 @@ pub fn return_plan(input: &ReturnPlanInput) -> Result<ReturnPlanOutput, CalcErro
     let capacity = positive("the bottle capacity", input.capacity_ml)?;
     let rate = positive("the expected rate", input.expected_ml_min)?;
     let worst = positive("the worst ratio", input.worst_ratio.unwrap_or(WORST_RATIO))?;
-    let difference =
-        positive("the difference to show", input.discriminate.unwrap_or(DISCRIMINATE))?;
+    let difference = positive(words::DIFFERENCE_SHOW, input.discriminate.unwrap_or(DISCRIMINATE))?;
     let z = Spread::Normal.quantile(0.975) + Spread::Normal.quantile(0.9);
     let volume_ml = finite("the volume", z * std::f64::consts::SQRT_2 * marks / difference)?;
     let seconds = finite("the time", 60.0 * volume_ml / rate)?;
     let worst_fills_s =
-        finite("the time of the worst bottle", 60.0 * FULL_SHARE * capacity / (rate * worst))?;
+        finite(words::TIME_WORST_BOTTLE, 60.0 * FULL_SHARE * capacity / (rate * worst))?;
     Ok(ReturnPlanOutput {
         volume_ml,
         seconds,

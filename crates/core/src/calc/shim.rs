@@ -19,6 +19,7 @@
 //! ```
 
 use super::{CalcError, exceeds, finite, non_negative, positive};
+use crate::calc::words;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
@@ -70,12 +71,12 @@ pub fn shim(input: &ShimInput) -> Result<ShimOutput, CalcError> {
     let target = positive("the target", input.target_um)?;
     let tolerance = positive("the tolerance", input.tolerance_um)?;
     let fitted = positive("the fitted shim", input.fitted_um)?;
-    let lift_u = non_negative("the uncertainty of the lift", input.lift_u_um.unwrap_or(0.0))?;
+    let lift_u = non_negative(words::UNCERTAINTY_LIFT, input.lift_u_um.unwrap_or(0.0))?;
     if input.stock_um.is_empty() {
         return Err(CalcError::TooFew { what: "shims in stock", least: 1, got: 0 });
     }
     for shim in &input.stock_um {
-        positive("a shim in stock", *shim)?;
+        positive(words::SHIM_STOCK, *shim)?;
     }
     let measured = match (input.previous_lift_um, input.previous_fitted_um) {
         (Some(lift_before), Some(fitted_before)) => {
@@ -89,9 +90,7 @@ pub fn shim(input: &ShimInput) -> Result<ShimOutput, CalcError> {
     };
     let gain = finite("the gain", measured.unwrap_or(input.gain))?;
     if gain == 0.0 {
-        return Err(CalcError::Contradiction(
-            "with a gain of 0 no shim changes the lift; measure with two shims first".to_owned(),
-        ));
+        return Err(CalcError::Contradiction(words::GAIN_NO_SHIM_CHANGES.to_owned()));
     }
     let ideal = finite("the ideal shim", fitted + (target - lift) / gain)?;
     let mut choices = input.stock_um.clone();

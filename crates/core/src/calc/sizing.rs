@@ -15,6 +15,7 @@
 //! ```
 
 use super::{CalcError, exceeds, finite, positive};
+use crate::calc::words;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
@@ -50,13 +51,11 @@ pub struct SizingOutput {
 pub fn sizing(input: &SizingInput) -> Result<SizingOutput, CalcError> {
     let power = positive("the power", input.power_kw)?;
     let bsfc = positive("the specific consumption", input.bsfc_g_per_kwh)?;
-    let injectors = positive("the number of injectors", input.injectors)?;
+    let injectors = positive(words::NUMBER_INJECTORS, input.injectors)?;
     let duty = positive("the duty", input.max_duty)?;
     let density = positive("the density", input.density_kg_per_m3)?;
     if exceeds(duty, 1.0) {
-        return Err(CalcError::Contradiction(format!(
-            "an injector cannot be open for more than all of the time: a duty of {duty} is above 1"
-        )));
+        return Err(CalcError::Contradiction(words::injector_cannot_open_more(duty)));
     }
     let grams = finite("the flow", power * bsfc / (injectors * duty * 60.0))?;
     Ok(SizingOutput {

@@ -19,6 +19,7 @@
 //! ```
 
 use super::{CalcError, exceeds, finite, positive};
+use crate::calc::words;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
@@ -104,7 +105,7 @@ pub struct SupplyOutput {
 pub fn supply(input: &SupplyInput) -> Result<SupplyOutput, CalcError> {
     let battery = positive("the battery voltage", input.battery_v)?;
     let none_below =
-        positive("the voltage that counts as none", input.none_below_v.unwrap_or(NONE_BELOW_V))?;
+        positive(words::VOLTAGE_COUNTS_NONE, input.none_below_v.unwrap_or(NONE_BELOW_V))?;
     let max_drop = positive("the largest drop", input.max_drop_v.unwrap_or(MAX_DROP_V))?;
     if input.plugs.is_empty() {
         return Err(CalcError::TooFew { what: "plugs", least: 1, got: 0 });
@@ -113,7 +114,7 @@ pub fn supply(input: &SupplyInput) -> Result<SupplyOutput, CalcError> {
         .plugs
         .iter()
         .map(|plug| {
-            let volts = finite(format!("the voltage of cylinder {}", plug.cylinder), plug.volts)?;
+            let volts = finite(words::voltage_cylinder(plug.cylinder), plug.volts)?;
             let state = if exceeds(none_below, volts) {
                 PlugState::None
             } else if exceeds(battery - volts, max_drop) {

@@ -23,6 +23,7 @@
 
 use super::code_check::mod_97_10;
 use super::{CalcError, exceeds, finite, non_negative, positive};
+use crate::calc::words;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
@@ -73,9 +74,9 @@ pub fn trim(input: &TrimInput) -> Result<TrimOutput, CalcError> {
     }
     let windows = input.release_limits_mm3.as_deref();
     if input.measured_mm3.len() != n || windows.is_some_and(|w| w.len() != n) {
-        return Err(CalcError::Contradiction(format!(
-            "nominal, measured and release windows must be as many: {n} nominal, {} measured",
-            input.measured_mm3.len()
+        return Err(CalcError::Contradiction(words::nominal_measured_limits_must(
+            n,
+            input.measured_mm3.len(),
         )));
     }
     let step = positive("the step", input.step_mm3)?;
@@ -83,7 +84,7 @@ pub fn trim(input: &TrimInput) -> Result<TrimOutput, CalcError> {
     for (i, (nominal, measured)) in input.nominal_mm3.iter().zip(&input.measured_mm3).enumerate() {
         let nominal = non_negative(format!("nominal {}", i + 1), *nominal)?;
         let measured = non_negative(format!("measured {}", i + 1), *measured)?;
-        let exact = finite("a number of steps", (nominal - measured) / step)?;
+        let exact = finite(words::NUMBER_STEPS, (nominal - measured) / step)?;
         // Nine decimals first, so that 0.3/0.1 is three and not a hair below.
         let rounded = if exact.abs() < 1e6 { (exact * 1e9).round() / 1e9 } else { exact };
         steps.push(rounded.round() as i64);
@@ -93,9 +94,10 @@ pub fn trim(input: &TrimInput) -> Result<TrimOutput, CalcError> {
         if let Some([lower, upper]) = windows.map(|w| w[i]) {
             let (lower, upper) = (finite("a lower end", lower)?, finite("an upper end", upper)?);
             if lower > upper {
-                return Err(CalcError::Contradiction(format!(
-                    "the release window of point {} ends ({upper}) below its beginning ({lower})",
-                    i + 1
+                return Err(CalcError::Contradiction(words::limits_point_upper_end(
+                    i + 1,
+                    upper,
+                    lower,
                 )));
             }
             if exceeds(lower, measured) || exceeds(measured, upper) {

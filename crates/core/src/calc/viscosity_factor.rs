@@ -15,6 +15,7 @@
 //! ```
 
 use super::{CalcError, finite, positive};
+use crate::calc::words;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
@@ -59,17 +60,13 @@ pub struct ViscosityFactorOutput {
 pub fn viscosity_factor(input: &ViscosityFactorInput) -> Result<ViscosityFactorOutput, CalcError> {
     for (name, t) in [("test", input.t_test_c), ("reference", input.t_ref_c)] {
         if !RANGE_C.contains(&finite(format!("the {name} temperature"), t)?) {
-            return Err(CalcError::Contradiction(format!(
-                "the {name} temperature must lie between -40 and 150 °C, got {t}"
-            )));
+            return Err(CalcError::Contradiction(words::temperature_must_lie_between(name, t)));
         }
     }
     let t_a = kelvin(input.t_a_c.unwrap_or(40.0))?;
     let t_b = kelvin(input.t_b_c.unwrap_or(100.0))?;
     if t_a == t_b {
-        return Err(CalcError::Contradiction(
-            "the two known viscosities must be at two temperatures".to_owned(),
-        ));
+        return Err(CalcError::Contradiction(words::TWO_KNOWN_VISCOSITIES_MUST.to_owned()));
     }
     let z_a = walther(input.nu_a.unwrap_or(2.7))?;
     let z_b = walther(input.nu_b.unwrap_or(1.1))?;
@@ -91,8 +88,6 @@ fn walther(nu: f64) -> Result<f64, CalcError> {
     if inner > 0.0 {
         Ok(inner.log10())
     } else {
-        Err(CalcError::Contradiction(format!(
-            "a known viscosity must be above 0.3 mm²/s, got {nu}"
-        )))
+        Err(CalcError::Contradiction(words::known_viscosity_must_above(nu)))
     }
 }

@@ -4,6 +4,7 @@ use super::sheet::{ResultLine, Sheet, Spec, Worked, maybe, needed};
 use crate::calc::CalcError;
 use crate::calc::coil::{ALPHA, CoilInput, coil};
 use crate::calc::decide::LimitState;
+use crate::calculators::words;
 use crate::quantity::{shown, trimmed};
 use crate::rules::RuleId;
 use crate::tests::Because;
@@ -13,17 +14,12 @@ const OHM: Field = Field::from_zero("ohm", 1e6);
 
 pub(super) const SPEC: Spec = Spec {
     title: "Coil resistance at 20 °C",
-    says: "A warm coil reads high. Brings the reading to 20 °C and says what the meter can carry.",
+    says: words::CORRECTS_WARM_COILS_READING,
     fields: &[
         needed("measured", "Meter shows", "14,9", OHM),
-        needed("temp", "Coil is at", "62", Field::TEMPERATURE.bare()),
-        needed(
-            "resolution",
-            "Last digit of the meter",
-            "0,1",
-            Field::above_zero("ohm", 1e-6, 100.0),
-        ),
-        maybe("lead", "Leads held together", "0R2", OHM),
+        needed("temp", "Coil temperature", "62", Field::TEMPERATURE.bare()),
+        needed("resolution", words::LAST_DIGIT_METER, "0,1", Field::above_zero("ohm", 1e-6, 100.0)),
+        maybe("lead", "Lead resistance", "0R2", OHM),
         maybe("lower", "Limit at 20 °C, lower", "11,5", OHM),
         maybe("upper", "Limit at 20 °C, upper", "13,5", OHM),
     ],
@@ -53,10 +49,10 @@ fn work(sheet: &Sheet<'_>) -> Result<Worked, CalcError> {
     ];
     if let Some(state) = out.state {
         let word = match state {
-            LimitState::Within => "inside",
+            LimitState::Within => "within",
             LimitState::Above => "too high",
             LimitState::Below => "too low",
-            LimitState::Undecided => "undecided",
+            LimitState::Undecided => "inconclusive",
         };
         results.insert(
             0,
@@ -69,13 +65,11 @@ fn work(sheet: &Sheet<'_>) -> Result<Worked, CalcError> {
     }
     let lead = input.lead_ohm.map(|lead| format!(" − {}", trimmed(lead))).unwrap_or_default();
     let mut warnings: Vec<String> = out.warning.into_iter().collect();
-    warnings.push(
-        "For copper coils. Piezo stacks are judged by capacitance and insulation.".to_owned(),
-    );
+    warnings.push(words::COPPER_COILS_CHECK_PIEZO.to_owned());
     Ok(Worked {
         results,
         steps: vec![Because::shows(
-            "Copper rises by 0.393 % for each kelvin",
+            words::COPPER_RISES_PER_KELVIN,
             format!(
                 "({}{lead}) ÷ (1 + {} × ({} − 20)) = {r20} Ω",
                 trimmed(input.measured_ohm),

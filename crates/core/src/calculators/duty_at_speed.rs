@@ -3,6 +3,7 @@
 use super::sheet::{Sheet, Slot, Spec, Takes, Worked, digits, line, needed};
 use crate::calc::CalcError;
 use crate::calc::duty::{DutyInput, duty};
+use crate::calculators::words;
 use crate::quantity::trimmed;
 use crate::rules::RuleId;
 use crate::tests::Because;
@@ -10,7 +11,7 @@ use crate::typed::Field;
 
 pub(super) const SPEC: Spec = Spec {
     title: "Duty at speed",
-    says: "How much of the time an injector is open at a speed.",
+    says: words::SHARE_TIME_INJECTOR_OPEN,
     fields: &[
         needed("rpm", "Speed", "5400", Field::above_zero("rpm", 1.0, 30_000.0)),
         needed("pulse", "Pulse", "9,2", Field::above_zero("ms", 0.01, 1000.0)),
@@ -22,7 +23,7 @@ pub(super) const SPEC: Spec = Spec {
         },
         Slot {
             name: "firings",
-            word: "Pulses in each cycle",
+            word: "Pulses per cycle",
             example: "1",
             takes: Takes::OneOf(&[("1", "one"), ("2", "two"), ("3", "three")]),
         },
@@ -45,21 +46,15 @@ fn work(sheet: &Sheet<'_>) -> Result<Worked, CalcError> {
     let reserve = sheet.rules.get(RuleId::DutyReserve);
     let mut warnings = Vec::new();
     if out.always_open {
-        warnings.push(
-            "The pulse fills the period: the injector never closes. More cannot be injected."
-                .to_owned(),
-        );
+        warnings.push(words::PULSE_FILLS_WHOLE_PERIOD.to_owned());
     } else if share > reserve {
-        warnings.push(format!(
-            "Above {} % there is no reserve, and closing may no longer be complete (house rule).",
-            trimmed(reserve)
-        ));
+        warnings.push(words::above_no_reserve_injector(trimmed(reserve)));
     }
     Ok(Worked {
-        results: vec![line("open", share, "%"), line("from pulse to pulse", out.period_ms, "ms")],
+        results: vec![line("open", share, "%"), line(words::PULSE_PULSE, out.period_ms, "ms")],
         steps: vec![
             Because::shows(
-                if two_stroke { "One turn is a cycle" } else { "Two turns are a cycle" },
+                if two_stroke { words::ONE_TURN_CYCLE } else { words::TWO_TURNS_CYCLE },
                 format!(
                     "{turns} ÷ {} ÷ {} = {} ms",
                     trimmed(rpm),

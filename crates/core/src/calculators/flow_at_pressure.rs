@@ -3,6 +3,7 @@
 use super::sheet::{Sheet, Spec, Worked, digits, line, maybe, needed};
 use crate::calc::CalcError;
 use crate::calc::bench_flow::{BenchFlowInput, bench_flow};
+use crate::calculators::words;
 use crate::quantity::trimmed;
 use crate::tests::Because;
 use crate::typed::Field;
@@ -11,13 +12,13 @@ const PRESSURE: Field = Field::above_zero("kPa", 1.0, 500_000.0);
 const DENSITY: Field = Field::above_zero("kg/m3", 300.0, 2000.0);
 
 pub(super) const SPEC: Spec = Spec {
-    title: "Flow at another pressure",
-    says: "A measured flow as it would be at another pressure drop, and in another fluid.",
+    title: words::FLOW_ANOTHER_PRESSURE,
+    says: words::MEASURED_FLOW_CONVERTED_ANOTHER,
     fields: &[
         needed("flow", "Flow", "240", Field::above_zero("ml/min", 0.1, 100_000.0)),
         needed("test", "Measured at", "3 bar", PRESSURE),
         needed("reference", "Wanted at", "58 psi", PRESSURE),
-        maybe("test_density", "Density at the test", "", DENSITY),
+        maybe("test_density", "Density at test", "", DENSITY),
         maybe("reference_density", "Density wanted", "", DENSITY),
     ],
     work,
@@ -43,7 +44,7 @@ fn work(sheet: &Sheet<'_>) -> Result<Worked, CalcError> {
     Ok(Worked {
         results: vec![line("flow", out, "ml/min")],
         steps: vec![Because::shows(
-            "By the root of the pressure drop",
+            words::SQUARE_ROOT_PRESSURE_DROP,
             format!(
                 "{} × √({} ÷ {}){fluid} = {} ml/min",
                 trimmed(flow),
@@ -52,9 +53,7 @@ fn work(sheet: &Sheet<'_>) -> Result<Worked, CalcError> {
                 digits(out)
             ),
         )],
-        warnings: vec![
-            "Pressure drop across the injector: rail minus what it sprays into, not the gauge alone.".to_owned(),
-        ],
+        warnings: vec![words::PRESSURE_DROP_ACROSS_INJECTOR.to_owned()],
         ..Worked::default()
     })
 }

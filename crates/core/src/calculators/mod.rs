@@ -17,6 +17,7 @@ mod sizing;
 mod torque;
 mod units;
 mod viscosity;
+mod words;
 
 pub use sheet::{Calculator, Choice, FieldInfo, ResultLine, Worked};
 use sheet::{Sheet, Spec};

@@ -3,6 +3,7 @@
 use super::sheet::{Sheet, Spec, Worked, digits, line, maybe, needed};
 use crate::calc::CalcError;
 use crate::calc::pulse_rescale::{PulseRescaleInput, pulse_rescale};
+use crate::calculators::words;
 use crate::quantity::trimmed;
 use crate::tests::Because;
 use crate::typed::Field;
@@ -11,14 +12,14 @@ const FLOW: Field = Field::above_zero("ml/min", 1.0, 50_000.0);
 const OFFSET: Field = Field::from_zero("ms", 20.0);
 
 pub(super) const SPEC: Spec = Spec {
-    title: "Pulse after a change of injector",
-    says: "The pulse that delivers the same with another injector: flow and offset both count.",
+    title: words::PULSE_AFTER_CHANGE_INJECTOR,
+    says: words::PULSE_DELIVERS_SAME_ANOTHER,
     fields: &[
         needed("pulse", "Pulse now", "4,1", Field::above_zero("ms", 0.01, 1000.0)),
         needed("old_static", "Static flow, old", "240", FLOW),
-        maybe("old_offset", "Offset, old", "0,9", OFFSET),
+        maybe("old_offset", "Dead time, old", "0,9", OFFSET),
         needed("new_static", "Static flow, new", "330", FLOW),
-        maybe("new_offset", "Offset, new", "0,8", OFFSET),
+        maybe("new_offset", "Dead time, new", "0,8", OFFSET),
     ],
     work,
 };
@@ -33,20 +34,14 @@ fn work(sheet: &Sheet<'_>) -> Result<Worked, CalcError> {
         new_offset_ms: offsets.1.unwrap_or(0.0),
     };
     let out = pulse_rescale(&input)?;
-    let mut warnings = vec![
-        "Holds at one pressure and at the supply voltage that both offsets belong to.".to_owned(),
-    ];
+    let mut warnings = vec![words::VALID_ONE_PRESSURE_SUPPLY.to_owned()];
     if offsets.0.is_none() || offsets.1.is_none() {
-        warnings.insert(
-            0,
-            "An offset at this supply voltage is unknown and counted as 0: at short pulses the result can be far off. Measure it with a pulse sweep first."
-                .to_owned(),
-        );
+        warnings.insert(0, words::DEAD_TIME_SUPPLY_VOLTAGE.to_owned());
     }
     Ok(Worked {
-        results: vec![line("pulse with the new one", out.pulse_ms, "ms")],
+        results: vec![line(words::PULSE_NEW_ONE, out.pulse_ms, "ms")],
         steps: vec![Because::shows(
-            "Open time by the ratio of the flows, then the new offset",
+            words::OPEN_TIME_RATIO_FLOWS,
             format!(
                 "({} − {}) × {} ÷ {} + {} = {} ms",
                 trimmed(input.pulse_ms),

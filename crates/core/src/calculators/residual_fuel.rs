@@ -3,6 +3,7 @@
 use super::sheet::{ResultLine, Sheet, Spec, Worked, digits, line, needed};
 use crate::calc::CalcError;
 use crate::calc::residual_fuel::{FuelLevel, ResidualFuelInput, residual_fuel};
+use crate::calculators::words;
 use crate::quantity::trimmed;
 use crate::rules::RuleId;
 use crate::tests::Because;
@@ -10,13 +11,13 @@ use crate::tests::engine::house_level;
 use crate::typed::Field;
 
 pub(super) const SPEC: Spec = Spec {
-    title: "Fuel left in a cylinder",
-    says: "What pulsing in place leaves on the piston, against the space above it.",
+    title: words::FUEL_LEFT_CYLINDER,
+    says: words::FUEL_LEFT_PISTON_PLACE,
     fields: &[
         needed("static", "Static flow", "240", Field::above_zero("ml/min", 1.0, 50_000.0)),
-        needed("pulses", "Pulses in a run", "50", Field::above_zero("", 1.0, 100_000.0)),
+        needed("pulses", "Pulses per run", "50", Field::above_zero("", 1.0, 100_000.0)),
         needed("pulse", "Pulse", "6", Field::above_zero("ms", 0.01, 10_000.0)),
-        needed("runs", "Runs since it was cleared", "2", Field::above_zero("", 1.0, 1000.0)),
+        needed("runs", words::RUNS_SINCE_CLEARED, "2", Field::above_zero("", 1.0, 1000.0)),
         needed("bore", "Bore", "84", Field::above_zero("mm", 10.0, 1000.0)),
         needed("stroke", "Stroke", "88", Field::above_zero("mm", 10.0, 2000.0)),
         needed("ratio", "Compression ratio", "9,8", Field::above_zero("", 1.01, 40.0)),
@@ -39,26 +40,19 @@ fn work(sheet: &Sheet<'_>) -> Result<Worked, CalcError> {
         (sheet.rules.get(RuleId::ResidualCaution), sheet.rules.get(RuleId::ResidualStop));
     let level = house_level(out.level, out.fraction, sheet.rules);
     let (word, warning) = match level {
-        FuelLevel::Ok => {
-            ("little", "Raw fuel washes the bore: clear-flood crank before the start all the same.")
-        }
-        FuelLevel::Caution => {
-            ("caution", "Clear-flood crank before the start, plugs out if in doubt.")
-        }
-        FuelLevel::Stop => (
-            "stop",
-            "No more. Liquid does not compress: plugs out and crank it clear before anything else, or take the injector out.",
-        ),
+        FuelLevel::Ok => ("little", words::RAW_FUEL_WASHES_BORE),
+        FuelLevel::Caution => ("caution", words::CLEAR_FLOOD_CRANK_BEFORE),
+        FuelLevel::Stop => ("stop", words::STOP_LIQUID_DOES_NOT),
     };
     Ok(Worked {
         results: vec![
             ResultLine { word: "level".to_owned(), shown: word.to_owned(), unit: String::new() },
             line("injected", out.injected_ml, "ml"),
-            line("of the clearance volume", out.fraction * 100.0, "%"),
+            line(words::CLEARANCE_VOLUME, out.fraction * 100.0, "%"),
         ],
         steps: vec![
             Because::shows(
-                "Fuel in",
+                "Fuel injected",
                 format!(
                     "{} ÷ 60000 × {} × {} × {} = {} ml",
                     trimmed(input.static_ml_min),
@@ -69,7 +63,7 @@ fn work(sheet: &Sheet<'_>) -> Result<Worked, CalcError> {
                 ),
             ),
             Because::shows(
-                "Space above the piston",
+                "Clearance volume",
                 format!(
                     "π ÷ 4 × {}² × {} ÷ 1000 ÷ ({} − 1) = {} ml",
                     trimmed(input.bore_mm),
@@ -78,11 +72,7 @@ fn work(sheet: &Sheet<'_>) -> Result<Worked, CalcError> {
                     digits(out.clearance_ml)
                 ),
             ),
-            Because::says(format!(
-                "Caution from {} %, stop from {} % (house rule).",
-                trimmed(caution),
-                trimmed(stop)
-            )),
+            Because::says(words::caution_stop_workshop_rule(trimmed(caution), trimmed(stop))),
         ],
         warnings: vec![warning.to_owned()],
         ..Worked::default()

@@ -3,20 +3,26 @@
 use super::sheet::{Sheet, Spec, Worked, digits, line, maybe, needed};
 use crate::calc::CalcError;
 use crate::calc::return_plan::{ReturnPlanInput, return_plan};
+use crate::calculators::words;
 use crate::quantity::trimmed;
 use crate::rules::RuleId;
 use crate::tests::Because;
 use crate::typed::Field;
 
 pub(super) const SPEC: Spec = Spec {
-    title: "Length of a return run",
-    says: "How long bottles must fill before a difference shows, and whether the worst one overflows first.",
+    title: words::LENGTH_RETURN_RUN,
+    says: words::LONG_BOTTLES_MUST_FILL,
     fields: &[
         needed("graduation", "A mark every", "2", Field::GRADUATION.bare()),
         needed("capacity", "A bottle holds", "100", Field::CAPACITY.bare()),
-        needed("rate", "A healthy one returns", "12", Field::above_zero("ml/min", 0.01, 10_000.0)),
+        needed(
+            "rate",
+            words::HEALTHY_ONE_LEAKS_OFF,
+            "12",
+            Field::above_zero("ml/min", 0.01, 10_000.0),
+        ),
         maybe("difference", "Difference to show", "", Field::above_zero("%", 0.1, 500.0)),
-        maybe("worst", "The worst returns, times", "", Field::above_zero("", 1.0, 100.0)),
+        maybe("worst", "Worst leak-off, times", "", Field::above_zero("", 1.0, 100.0)),
     ],
     work,
 };
@@ -34,23 +40,17 @@ fn work(sheet: &Sheet<'_>) -> Result<Worked, CalcError> {
     let out = return_plan(&input)?;
     let mut warnings = Vec::new();
     if !out.feasible {
-        warnings.push(
-            "The worst bottle is full first. Note the time at which each reaches a mark, or take larger bottles."
-                .to_owned(),
-        );
+        warnings.push(words::WORST_BOTTLE_FILLS_FIRST.to_owned());
     }
     let mut worked = Worked {
         results: vec![
             line("run for", out.seconds, "s"),
-            line("a healthy bottle then holds", out.volume_ml, "ml"),
-            line("the worst is 9/10 full after", out.worst_fills_s, "s"),
+            line(words::HEALTHY_BOTTLE_HOLDS, out.volume_ml, "ml"),
+            line(words::WORST_FULL_AFTER, out.worst_fills_s, "s"),
         ],
         steps: vec![
             Because::shows(
-                format!(
-                    "So that {} % between two bottles shows: 90 % power at 95 %",
-                    trimmed(difference)
-                ),
+                words::between_two_bottles_shows(trimmed(difference)),
                 format!(
                     "3.2415 × √2 × ({} ÷ √12) ÷ {} = {} ml",
                     trimmed(input.graduation_ml),
@@ -59,7 +59,7 @@ fn work(sheet: &Sheet<'_>) -> Result<Worked, CalcError> {
                 ),
             ),
             Because::shows(
-                "At the expected rate",
+                words::EXPECTED_RATE,
                 format!(
                     "60 × {} ÷ {} = {} s",
                     digits(out.volume_ml),

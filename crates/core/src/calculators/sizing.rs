@@ -3,19 +3,20 @@
 use super::sheet::{Sheet, Spec, Worked, digits, line, needed};
 use crate::calc::CalcError;
 use crate::calc::sizing::{SizingInput, sizing};
+use crate::calculators::words;
 use crate::quantity::trimmed;
 use crate::tests::Because;
 use crate::typed::Field;
 
 pub(super) const SPEC: Spec = Spec {
     title: "Injector sizing",
-    says: "The static flow that each injector needs for a power.",
+    says: words::STATIC_FLOW_EACH_INJECTOR,
     fields: &[
         needed("power", "Power", "92", Field::above_zero("kW", 0.1, 100_000.0)),
         needed("bsfc", "Consumption", "300", Field::above_zero("g/kWh", 100.0, 2000.0)),
         needed("injectors", "Injectors", "4", Field::above_zero("", 1.0, 64.0)),
         needed("duty", "Highest duty", "85", Field::above_zero("%", 1.0, 100.0)),
-        needed("density", "Density of the fuel", "740", Field::above_zero("kg/m3", 300.0, 2000.0)),
+        needed("density", "Fuel density", "740", Field::above_zero("kg/m3", 300.0, 2000.0)),
     ],
     work,
 };
@@ -36,7 +37,7 @@ fn work(sheet: &Sheet<'_>) -> Result<Worked, CalcError> {
         ],
         steps: vec![
             Because::shows(
-                "Fuel for the power, shared and within the duty",
+                words::FUEL_POWER_SHARED_BETWEEN,
                 format!(
                     "{} × {} ÷ ({} × {} × 60) = {} g/min",
                     trimmed(input.power_kw),
@@ -47,7 +48,7 @@ fn work(sheet: &Sheet<'_>) -> Result<Worked, CalcError> {
                 ),
             ),
             Because::shows(
-                "Through the density",
+                "By density",
                 format!(
                     "{} × 1000 ÷ {} = {} ml/min",
                     digits(out.static_g_min),
@@ -56,10 +57,7 @@ fn work(sheet: &Sheet<'_>) -> Result<Worked, CalcError> {
                 ),
             ),
         ],
-        warnings: vec![
-            "At the pressure drop of the engine, not of the data sheet: bring it over with \"Flow at another pressure\"."
-                .to_owned(),
-        ],
+        warnings: vec![words::VALID_ENGINES_OWN_PRESSURE.to_owned()],
         ..Worked::default()
     })
 }

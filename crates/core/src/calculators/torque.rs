@@ -3,6 +3,7 @@
 use super::sheet::{Sheet, Spec, Worked, digits, line, maybe, needed};
 use crate::calc::CalcError;
 use crate::calc::convert::{ConvertInput, convert};
+use crate::calculators::words;
 use crate::quantity::trimmed;
 use crate::tests::Because;
 use crate::typed::{Field, shown_unit};
@@ -11,7 +12,7 @@ const TORQUE: Field = Field::above_zero("Nm", 0.01, 5000.0);
 
 pub(super) const SPEC: Spec = Spec {
     title: "Torque",
-    says: "Tightening stages in N·m, in·lb and ft·lb, and the angle in flats of the head.",
+    says: words::TIGHTENING_STAGES_N_M,
     fields: &[
         needed("first", "First stage", "44 in·lb", TORQUE),
         maybe("second", "Second stage", "12", TORQUE),
@@ -45,15 +46,13 @@ fn work(sheet: &Sheet<'_>) -> Result<Worked, CalcError> {
     }
     if let Some(angle) = sheet.maybe("angle") {
         worked.results.push(line("then turn by", angle, "°"));
-        worked.results.push(line("flats of a hexagon", angle / 60.0, ""));
+        worked.results.push(line(words::FLATS_HEXAGON, angle / 60.0, ""));
         worked.steps.push(Because::shows(
-            "A hexagon has a flat every 60°",
+            words::HEXAGON_FLAT_EVERY,
             format!("{} ÷ 60 = {} flats", trimmed(angle), digits(angle / 60.0)),
         ));
-        worked.warnings.push(
-            "Bolts turned by angle are stretched: new ones where the maker asks for it.".to_owned(),
-        );
+        worked.warnings.push(words::ANGLE_TIGHTENED_BOLTS_STRETCH.to_owned());
     }
-    worked.warnings.push("The maker's figure comes first. Start the bolt by hand.".to_owned());
+    worked.warnings.push(words::MAKERS_FIGURE_COMES_FIRST.to_owned());
     Ok(worked)
 }

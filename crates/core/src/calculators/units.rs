@@ -3,21 +3,22 @@
 use super::sheet::{Sheet, Slot, Spec, Takes, Worked, line, maybe};
 use crate::calc::CalcError;
 use crate::calc::convert::{ConvertInput, Kind, convert, kind_of};
+use crate::calculators::words;
 use crate::quantity::trimmed;
 use crate::tests::Because;
 use crate::typed::{Field, unit_symbol};
 
 pub(super) const SPEC: Spec = Spec {
     title: "Units and flow",
-    says: "One value in every unit of its kind. Volume flow and mass flow meet through the density.",
+    says: words::ONE_VALUE_EVERY_UNIT,
     fields: &[
         Slot {
             name: "value",
-            word: "Value with its unit",
+            word: "Value with unit",
             example: "43,5 psi",
             takes: Takes::Needed(Field::ANY_UNIT),
         },
-        maybe("density", "Density of the fuel", "740", Field::above_zero("kg/m3", 300.0, 2000.0)),
+        maybe("density", "Fuel density", "740", Field::above_zero("kg/m3", 300.0, 2000.0)),
     ],
     work,
 };
@@ -37,9 +38,8 @@ const SHOWN: &[&[&str]] = &[
 
 fn work(sheet: &Sheet<'_>) -> Result<Worked, CalcError> {
     let value = sheet.number("value");
-    let from = unit_symbol(sheet.text("value")).ok_or_else(|| {
-        CalcError::Contradiction("type a unit behind the number, such as 43,5 psi".to_owned())
-    })?;
+    let from = unit_symbol(sheet.text("value"))
+        .ok_or_else(|| CalcError::Contradiction(words::ADD_UNIT_AFTER_NUMBER.to_owned()))?;
     let density = sheet.maybe("density");
     let flow = |kind: Option<Kind>| matches!(kind, Some(Kind::VolumeFlow | Kind::MassFlow));
     let mut worked = Worked::default();
@@ -60,7 +60,7 @@ fn work(sheet: &Sheet<'_>) -> Result<Worked, CalcError> {
         worked.results.push(line("", out, unit));
         if !alike && worked.steps.len() < 2 {
             let density = trimmed(density.unwrap_or_default());
-            let says = format!("Through a density of {density} kg/m³");
+            let says = words::density_kg_m(&density);
             worked.steps.push(Because::shows(
                 says,
                 format!("{} → {} {unit}", sheet.text("value"), super::sheet::digits(out)),
@@ -76,7 +76,7 @@ fn work(sheet: &Sheet<'_>) -> Result<Worked, CalcError> {
         ));
     }
     if flow(kind_of(from)) && density.is_none() {
-        worked.warnings.push("Give the density to go between volume and mass.".to_owned());
+        worked.warnings.push(words::ENTER_DENSITY_CONVERT_BETWEEN.to_owned());
     }
     Ok(worked)
 }

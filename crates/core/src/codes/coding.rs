@@ -2,6 +2,7 @@
 //! not known.
 
 use super::SlotCode;
+use crate::codes::words;
 use crate::record::{Event, EventRecord, JobFile, Moment, Seat, WriteEnd};
 use crate::words::cylinders;
 use serde::Serialize;
@@ -146,9 +147,10 @@ pub fn coding(file: &JobFile) -> Coding {
         let Begun { event, writes, before } = begun;
         let of = |slot: &u32| before.get(slot).copied().flatten().map(str::to_owned);
         let open: Vec<u32> = told.unknown.keys().copied().collect();
-        let why = told.end.map(|end| end.says.clone()).unwrap_or_else(|| {
-            "The writing has no end on record: the program or the machine stopped.".to_owned()
-        });
+        let why = told
+            .end
+            .map(|end| end.says.clone())
+            .unwrap_or_else(|| words::WRITE_NEVER_FINISHED_RECORD.to_owned());
         Unfinished {
             id: event.id,
             writes: writes.to_vec(),
@@ -156,7 +158,7 @@ pub fn coding(file: &JobFile) -> Coding {
                 .iter()
                 .map(|one| SlotCode { cylinder: one.cylinder, code: of(&one.cylinder) })
                 .collect(),
-            says: format!("{why} {}: not known what is stored. Read the unit.", cylinders(&open)),
+            says: words::stored_code_unknown_read(&why, cylinders(&open)),
         }
     });
     let read = told.found.is_some();
@@ -228,21 +230,16 @@ fn slot(seat: &Seat, seats: &[Seat], told: &Told<'_>) -> SlotView {
         })
     };
     let (state, says) = match (told.unknown.contains_key(&cylinder), stored, own) {
-        (true, ..) => {
-            (SlotState::NotKnown, "Written and not read back: not known what is stored.".to_owned())
-        }
-        (false, _, None) => (SlotState::NotCaptured, "Its code was not captured yet.".to_owned()),
-        (false, None, Some(_)) => (SlotState::NotRead, "The unit was not read yet.".to_owned()),
-        (false, Some(None), Some(_)) => (SlotState::Empty, "Nothing is stored.".to_owned()),
+        (true, ..) => (SlotState::NotKnown, words::WRITTEN_BUT_NOT_READ.to_owned()),
+        (false, _, None) => (SlotState::NotCaptured, words::TRIM_CODE_NOT_CAPTURED.to_owned()),
+        (false, None, Some(_)) => (SlotState::NotRead, words::ECU_NOT_READ_YET.to_owned()),
+        (false, Some(None), Some(_)) => (SlotState::Empty, words::NO_TRIM_CODE_STORED.to_owned()),
         (false, Some(Some(stored)), Some(own)) if stored == own => {
-            (SlotState::Fits, "Read back, and it is the code of this injector.".to_owned())
+            (SlotState::Fits, words::READ_BACK_TRIM_CODE.to_owned())
         }
         (false, Some(Some(stored)), Some(_)) => match other(stored) {
-            Some(held) => (
-                SlotState::Elsewhere,
-                format!("The code of the injector in cylinder {} is stored here.", held.cylinder),
-            ),
-            None => (SlotState::Differs, "Another code is stored.".to_owned()),
+            Some(held) => (SlotState::Elsewhere, words::trim_code_injector_cylinder(held.cylinder)),
+            None => (SlotState::Differs, words::DIFFERENT_TRIM_CODE_STORED.to_owned()),
         },
     };
     SlotView {
@@ -270,25 +267,23 @@ fn says(
         slots.iter().filter(|slot| slot.state == state).map(|slot| slot.cylinder).collect()
     };
     if !coded {
-        return "The control unit of this kind knows no codes of injectors.".to_owned();
+        return words::KIND_ECU_USES_NO.to_owned();
     }
     if let Some(open) = unfinished {
         return open.says.clone();
     }
     if !read {
-        return "Read the stored codes first: they are the codes as found.".to_owned();
+        return words::READ_STORED_TRIM_CODES.to_owned();
     }
     let missing = of(SlotState::NotCaptured);
     let to_write: Vec<u32> = plan.iter().map(|one| one.cylinder).collect();
     match (to_write.as_slice(), missing.as_slice()) {
-        ([], []) => "Every cylinder holds the code of the injector that sits in it.".to_owned(),
-        ([], missing) => format!("Capture the code of {}.", cylinders(missing).to_lowercase()),
-        (write, []) => format!("{} to be written.", cylinders(write)),
-        (write, missing) => format!(
-            "{} to be written; the code of {} is still missing.",
-            cylinders(write),
-            cylinders(missing).to_lowercase()
-        ),
+        ([], []) => words::EVERY_CYLINDER_TRIM_CODE.to_owned(),
+        ([], missing) => words::capture_trim_code(cylinders(missing).to_lowercase()),
+        (write, []) => words::written(cylinders(write)),
+        (write, missing) => {
+            words::written_trim_code_still(cylinders(write), cylinders(missing).to_lowercase())
+        }
     }
 }
 
@@ -301,11 +296,6 @@ fn warnings(slots: &[SlotView]) -> Vec<String> {
     }
     by.into_iter()
         .filter(|(_, of)| of.len() > 1)
-        .map(|(code, of)| {
-            format!(
-                "{} have the same code {code}: seldom so. Look at the bodies again.",
-                cylinders(&of)
-            )
-        })
+        .map(|(code, of)| words::same_trim_code_unlikely(cylinders(&of), code))
         .collect()
 }

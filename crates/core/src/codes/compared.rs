@@ -1,6 +1,7 @@
 //! What was read back against what was written: the only thing that a success is called by.
 
 use super::SlotCode;
+use crate::codes::words;
 use crate::words::cylinders;
 
 /// What was read back.
@@ -47,21 +48,21 @@ pub fn compared(before: &[SlotCode], writes: &[SlotCode], after: &[SlotCode]) ->
             Some(held) => {
                 explained.push(held.cylinder);
                 let was = at(before, held.cylinder).unwrap_or("nothing");
-                format!(
-                    "The code for cylinder {} was read back in cylinder {}, not in {}. Cylinder {} held {was} before.",
-                    one.cylinder, held.cylinder, one.cylinder, held.cylinder
+                words::trim_code_cylinder_read(
+                    one.cylinder,
+                    held.cylinder,
+                    one.cylinder,
+                    held.cylinder,
+                    was,
                 )
             }
-            None if got == at(before, one.cylinder) => format!(
-                "Cylinder {} still holds {}: not written.",
-                one.cylinder,
-                got.unwrap_or("nothing")
-            ),
-            None => format!(
-                "Cylinder {} holds {} after the writing, not {}.",
+            None if got == at(before, one.cylinder) => {
+                words::cylinder_still_holds_not(one.cylinder, got.unwrap_or("nothing"))
+            }
+            None => words::cylinder_holds_after_writing(
                 one.cylinder,
                 got.unwrap_or("nothing"),
-                wanted.unwrap_or("nothing")
+                wanted.unwrap_or("nothing"),
             ),
         });
     }
@@ -72,11 +73,11 @@ pub fn compared(before: &[SlotCode], writes: &[SlotCode], after: &[SlotCode]) ->
         .map(|held| held.cylinder)
         .collect();
     if !changed.is_empty() {
-        says.push(format!("{} changed, and nobody wrote there.", cylinders(&changed)));
+        says.push(words::changed_although_nothing_written(cylinders(&changed)));
     }
     if says.is_empty() {
         let of: Vec<u32> = writes.iter().map(|one| one.cylinder).collect();
-        let says = format!("{} written, read back and compared.", cylinders(&of));
+        let says = words::written_read_back_compared(cylinders(&of));
         return Compared { good: true, says };
     }
     Compared { good: false, says: says.join(" ") }

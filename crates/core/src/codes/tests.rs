@@ -44,7 +44,7 @@ fn states(file: &JobFile) -> Vec<SlotState> {
 fn codes_are_read_first_captured_and_compared() {
     use SlotState::{Differs, Empty, Fits, NotCaptured, NotRead};
     let nothing = coding(&after(Vec::new()));
-    assert!(nothing.says.starts_with("Read the stored codes first"), "{}", nothing.says);
+    assert!(nothing.says.starts_with("Read the stored trim codes first"), "{}", nothing.says);
     assert_eq!(
         states(&after(vec![own(1, "AA")])),
         [NotRead, NotCaptured, NotCaptured, NotCaptured]
@@ -68,7 +68,7 @@ fn a_code_goes_where_its_injector_goes() {
     use SlotState::{Elsewhere, Fits};
     assert_eq!(states(&file), [Elsewhere, Fits, Elsewhere, Fits]);
     let now = coding(&file);
-    assert_eq!(now.slots[0].says, "The code of the injector in cylinder 3 is stored here.");
+    assert_eq!(now.slots[0].says, "The trim code of the injector in cylinder 3 is stored here.");
     assert_eq!(now.plan.len(), 2);
     assert_eq!((now.plan[0].cylinder, now.plan[0].to.as_str()), (1, "CC"));
     // Until it is read back where it belongs, judgement knows that a code is not its own.
@@ -90,15 +90,15 @@ fn a_write_counts_only_when_it_was_read_back() {
     assert_eq!(states(&open)[1], SlotState::NotKnown);
     let now = coding(&open);
     let unfinished = now.unfinished.unwrap();
-    assert!(unfinished.says.contains("no end on record"), "{}", unfinished.says);
-    assert!(unfinished.says.ends_with("Cylinder 2: not known what is stored. Read the unit."));
+    assert!(unfinished.says.contains("never finished on record"), "{}", unfinished.says);
+    assert!(unfinished.says.ends_with("Cylinder 2: stored code unknown. Read the ECU."));
     assert_eq!(unfinished.before[0].code.as_deref(), Some("XX"), "to put back");
     let id = open.events.last().unwrap().id;
     let end = WriteEnd { of: id, good: false, says: "The unit does not answer.".to_owned() };
     events.push(Event::WriteEnded(end));
     let ended = coding(&after(events.clone()));
     assert_eq!(ended.slots[1].state, SlotState::NotKnown, "an end that was not read back is none");
-    assert!(ended.says.starts_with("The unit does not answer. Cylinder 2: not known"));
+    assert!(ended.says.starts_with("The unit does not answer. Cylinder 2: stored code unknown"));
     events.push(read(["AA", "", "CC", "DD"]));
     let back = coding(&after(events));
     assert_eq!((back.slots[1].state, back.unfinished), (SlotState::Empty, None));
@@ -111,7 +111,7 @@ fn the_same_code_twice_is_asked_about() {
     let warned = coding(&file).warnings;
     assert_eq!(
         warned,
-        ["Cylinders 1 and 2 have the same code AA: seldom so. Look at the bodies again."]
+        ["Cylinders 1 and 2 have the same trim code AA: unlikely. Recheck the bodies."]
     );
 }
 
@@ -126,9 +126,9 @@ fn a_code_without_a_pattern_is_kept_and_said_to_be_unchecked() {
         check: Some("iso7064_mod97_10".to_owned()),
     };
     let short = read_code("C1EGJ", Some(&pattern));
-    assert_eq!(short.problem, "5 characters; a code of this family has 8.");
+    assert_eq!(short.problem, "5 characters; a trim code of this family has 8.");
     let letter = read_code("CIEGJH44", Some(&pattern));
-    assert_eq!(letter.problem, "I cannot occur in a code of this family.");
+    assert_eq!(letter.problem, "I cannot occur in a trim code of this family.");
     assert_eq!(letter.suggestions.first().map(String::as_str), Some("C1EGJH44"));
 }
 

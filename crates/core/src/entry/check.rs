@@ -1,6 +1,7 @@
 //! What is wrong with an entry by itself: the same for what is typed and for what is imported.
 
 use super::Entry;
+use crate::entry::words;
 use crate::limits::{
     self, EVENT_TEXT, LONG_TEXT, SHORT_TEXT, TYPED_TEXT, number_problem, text_problem,
     time_problem, too_long,
@@ -46,10 +47,7 @@ impl Entry {
             Self::Trace { trace, .. } => {
                 found.extend(too_long("name", &trace.name, SHORT_TEXT));
                 if trace.points.len() > limits::TRACE_POINTS {
-                    found.push(FieldProblem::new(
-                        "points",
-                        "A trace has more points than can be kept.",
-                    ));
+                    found.push(FieldProblem::new("points", words::TRACE_TOO_LONG_MORE));
                 }
                 found.extend(trace.points.iter().flatten().find_map(|value| number(*value)));
             }

@@ -1,6 +1,7 @@
 //! What is wrong with the shape of a job's file, before anything in it is done again.
 
 use super::{of_job, of_session, session};
+use crate::entry::words;
 use crate::limits::{self, FieldProblem};
 use crate::record::{JOB_FORMAT, JOB_VERSION, JobFile, label_problems};
 use std::collections::HashSet;
@@ -14,10 +15,7 @@ impl JobFile {
         if self.format != JOB_FORMAT || self.version != JOB_VERSION {
             found.push(FieldProblem::new(
                 "format",
-                format!(
-                    "This is \"{}\" version {}; {JOB_FORMAT} version {JOB_VERSION} is read.",
-                    self.format, self.version
-                ),
+                words::version_version_needed(&self.format, self.version, JOB_FORMAT, JOB_VERSION),
             ));
         }
         found.extend(
@@ -60,7 +58,7 @@ impl JobFile {
             ("people", self.people.len(), limits::PEOPLE),
         ] {
             if count > bound {
-                let says = format!("{count} are here; {bound} are the most.");
+                let says = words::found_maximum(count, bound);
                 found.push(FieldProblem::new(field, says));
             }
         }
@@ -77,19 +75,16 @@ impl JobFile {
         let mut cylinders: Vec<u32> = self.job.injectors.iter().map(|i| i.cylinder).collect();
         cylinders.sort_unstable();
         if cylinders != (1..=self.job.intake.layout.cylinders).collect::<Vec<_>>() {
-            found.push(FieldProblem::new(
-                "job.injectors",
-                "One injector is needed for each cylinder.",
-            ));
+            found.push(FieldProblem::new("job.injectors", words::ENTER_ONE_INJECTOR_EACH));
         }
         let mut injectors: Vec<Uuid> = self.job.injectors.iter().map(|one| one.id).collect();
         injectors.sort_unstable();
         injectors.dedup();
         if injectors.len() != self.job.injectors.len() {
-            found.push(FieldProblem::new("job.injectors", "An injector is there twice."));
+            found.push(FieldProblem::new("job.injectors", words::INJECTOR_APPEARS_TWICE));
         }
         if self.bench.iter().any(|s| !s.injectors.iter().any(|one| one.job == self.job.id)) {
-            found.push(FieldProblem::new("bench", "A session holds no injector of this job."));
+            found.push(FieldProblem::new("bench", words::SESSION_HOLDS_NO_INJECTOR));
         }
     }
 
@@ -106,13 +101,13 @@ impl JobFile {
                 let place = format!("{of}, {id}");
                 let mut say = |says: String| found.push(FieldProblem::new(&*place, says));
                 if !ids.insert(id) {
-                    say("This id is used twice.".to_owned());
+                    say(words::ID_USED_TWICE.to_owned());
                 }
                 if signed.seq <= last || signed.seq > limits::PLACE {
-                    say("Places in a log rise from row to row.".to_owned());
+                    say(words::LOG_POSITIONS_MUST_RISE.to_owned());
                 }
                 if !people.contains(&signed.by) {
-                    say(format!("Signed by {}, who is not among the people.", signed.by));
+                    say(words::signed_who_not_list(signed.by));
                 }
                 for problem in entry.problems() {
                     say(format!("{}: {}", problem.field, problem.message));
@@ -122,10 +117,7 @@ impl JobFile {
             let whole =
                 if of == "job" { super::job(log).map(drop) } else { session(log).map(drop) };
             if let Err(torn) = whole {
-                found.push(FieldProblem::new(
-                    of,
-                    format!("The rows cannot be put in order: {torn}."),
-                ));
+                found.push(FieldProblem::new(of, words::rows_cannot_put_order(&torn)));
             }
         }
     }

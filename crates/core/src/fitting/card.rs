@@ -2,6 +2,7 @@
 
 use super::{FitStep, Tightening, Trouble, cautions, tightening};
 use crate::caution::Caution;
+use crate::fitting::words;
 use crate::library::TorqueStage;
 use crate::record::{Event, JobFile, Moment, Signed};
 use crate::words::{by_number, cylinders};
@@ -146,13 +147,9 @@ pub fn fitting(file: &JobFile, family: &[TorqueStage]) -> Fitting {
         .map(|step| open.iter().filter(|c| !step.ticks.iter().any(|t| t.cylinder == **c)).count())
         .sum();
     let says = match (out.len(), open.as_slice()) {
-        (0, _) => {
-            "No injector was out, so none has to be fitted. Tap a cylinder that was.".to_owned()
-        }
-        (_, []) => "Every injector that was out is fitted, step by step.".to_owned(),
-        (_, open) => {
-            format!("{} to fit: {left} {} open.", cylinders(open), by_number(left, "step", "steps"))
-        }
+        (0, _) => words::NO_INJECTOR_REMOVED_NONE.to_owned(),
+        (_, []) => words::EVERY_REMOVED_INJECTOR_FITTED.to_owned(),
+        (_, open) => words::fit_open(cylinders(open), left, by_number(left, "step", "steps")),
     };
     let due = |step: &FittingStep| {
         let part = step.part.clone()?;
@@ -184,7 +181,7 @@ fn were_out(file: &JobFile, fresh: &dyn Fn(Moment) -> bool) -> BTreeSet<u32> {
         .filter_map(|one| seats.iter().find(|seat| seat.injector == one.injector))
         .map(|seat| seat.cylinder)
         .collect();
-    let happened = file.events.iter().filter(|record| fresh(record.signed.moment()));
+    let happened = file.happened().filter(|record| fresh(record.signed.moment()));
     out.extend(happened.flat_map(|record| moved_into(&record.event)));
     for cylinder in 1..=file.job.intake.layout.cylinders {
         let mut decisions = file.decisions.iter().filter(|one| fresh(one.signed.moment()));

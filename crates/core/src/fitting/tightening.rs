@@ -1,6 +1,7 @@
 //! The stages of tightening in words, every torque in the units that wrenches are marked in.
 
 use crate::calc::convert::{ConvertInput, convert};
+use crate::fitting::words;
 use crate::library::TorqueStage;
 use crate::quantity::trimmed;
 use crate::record::{Event, JobFile};
@@ -27,16 +28,16 @@ pub struct Tightening {
 pub fn tightening(file: &JobFile, family: &[TorqueStage]) -> Tightening {
     let typed = file.events.iter().rev().find_map(|record| {
         let Event::Tightening { stages, source, .. } = &record.event else { return None };
-        Some((stages.as_slice(), format!("Typed for this job from: {source}")))
+        Some((stages.as_slice(), words::entered_job(source)))
     });
     let of_family = || {
         let name = file.family.clone().unwrap_or_default();
-        (!family.is_empty()).then(|| (family, format!("From the library: {name}.")))
+        (!family.is_empty()).then(|| (family, words::library(&name)))
     };
     let Some((stages, source)) = typed.or_else(of_family) else {
         return Tightening {
             stages: Vec::new(),
-            source: "No figures are known here: take the maker's and type them.".to_owned(),
+            source: words::NO_FIGURES_FILE_ENTER.to_owned(),
             stretched: false,
             known: false,
         };

@@ -2,6 +2,7 @@
 
 use super::{Refused, sound};
 use crate::entry::Entry;
+use crate::job::words;
 use crate::limits;
 use crate::tests::bench::{BenchCell, Round, SessionRecord, Spot};
 use std::collections::HashSet;
@@ -50,7 +51,7 @@ fn begin_round(held: &SessionRecord, mut round: Round) -> Result<Vec<Entry>, Ref
 
 fn room(held: &SessionRecord, more: usize) -> Result<(), Refused> {
     if held.cells.len() + more > limits::TUBES {
-        return Err(Refused::conflict("This session holds no more readings."));
+        return Err(Refused::conflict(words::SESSION_CANNOT_HOLD_MORE));
     }
     Ok(())
 }
@@ -65,20 +66,18 @@ fn fits(held: &SessionRecord, cell: &BenchCell) -> Result<(), Refused> {
         return Err(Refused::NotFound("round"));
     }
     if cell.tag.is_some_and(|tag| !held.injectors.iter().any(|one| one.tag == tag)) {
-        return Err(Refused::field("tag", "No injector with this tag hangs here."));
+        return Err(Refused::field("tag", words::NO_INJECTOR_TAG_BENCH));
     }
     if !cell.test.fits(held.setup.kind) {
-        return Err(Refused::field("test", "This bench has no such test."));
+        return Err(Refused::field("test", words::BENCH_NO_SUCH_TEST));
     }
     if cell.test.read(spot(cell), &held.setup, "1").is_none() {
-        let says = format!("There is no cell \"{}\" here.", cell.cell);
+        let says = words::no_cell_here(&cell.cell);
         return Err(Refused::field("typed", says));
     }
     let before = held.standing(cell.round, cell.test, spot(cell));
     if before.map(|one| one.id) != cell.corrects {
-        return Err(Refused::conflict(
-            "Someone else read this tube in the meantime. Look again; what you typed is kept.",
-        ));
+        return Err(Refused::conflict(words::SOMEONE_ELSE_READ_TUBE));
     }
     Ok(())
 }

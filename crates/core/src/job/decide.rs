@@ -2,6 +2,7 @@
 
 use super::{Refused, room};
 use crate::entry::Entry;
+use crate::job::words;
 use crate::limits;
 use crate::record::{DecisionRecord, JobFile, Note};
 
@@ -10,11 +11,11 @@ pub(super) fn decide(
     decisions: Vec<DecisionRecord>,
 ) -> Result<Vec<Entry>, Refused> {
     if decisions.is_empty() {
-        return Err(Refused::field("decisions", "Nothing was decided."));
+        return Err(Refused::field("decisions", words::ENTER_DECISION_LEAST_ONE));
     }
     let cylinders = file.job.intake.layout.cylinders;
     if decisions.iter().any(|one| !(1..=cylinders).contains(&one.cylinder)) {
-        let says = format!("This engine has cylinders 1 to {cylinders}.");
+        let says = words::engine_cylinders(cylinders);
         return Err(Refused::field("cylinder", says));
     }
     room(file.decisions.len() + decisions.len() - 1, limits::EVENTS, "decisions")?;

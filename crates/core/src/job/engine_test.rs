@@ -2,6 +2,7 @@
 
 use super::{NewReading, NewRun, Refused, room};
 use crate::entry::Entry;
+use crate::job::words;
 use crate::limits;
 use crate::record::{
     JobFile, Reading, ReadingKind, RunRecord, SetAside, Signed, TestRecord, TestSetup,
@@ -36,32 +37,24 @@ pub(super) fn begin_run(
 ) -> Result<Vec<Entry>, Refused> {
     let tests = &file.return_tests;
     if tests.iter().flat_map(|test| &test.runs).any(RunRecord::is_running) {
-        return Err(Refused::conflict(
-            "A run of this job is still going. Stop it first, or set it aside.",
-        ));
+        return Err(Refused::conflict(words::RUN_JOB_STILL_GOING));
     }
     let test = tests.iter().find(|test| test.id == new.test);
     let test = test.ok_or(Refused::NotFound("return test"))?;
     if file.swapped_since(test.signed.moment()) {
-        return Err(Refused::conflict(
-            "Injectors changed places since this test was set up. Set up another; the two stand side by side.",
-        ));
+        return Err(Refused::conflict(words::INJECTORS_SWAPPED_AFTER_TEST));
     }
     let stepped = test.setup.regime == Regime::Stepped;
     if stepped != new.phase.is_some() {
-        let says = if stepped {
-            "Say which phase this run is."
-        } else {
-            "Only a stepped test has phases."
-        };
+        let says = if stepped { words::CHOOSE_PHASE_RUN } else { words::ONLY_STEPPED_TEST_PHASES };
         return Err(Refused::field("phase", says));
     }
     let banks = file.job.intake.layout.banks;
     if new.bank.is_some_and(|bank| banks < 2 || bank >= banks) {
-        return Err(Refused::field("bank", "This engine has no such bank."));
+        return Err(Refused::field("bank", words::ENGINE_NO_SUCH_BANK));
     }
     if test.runs.len() >= limits::RUNS {
-        let says = format!("{} runs are the most of one test. Set up another.", limits::RUNS);
+        let says = words::maximum_runs_one_test(limits::RUNS);
         return Err(Refused::Conflict(says));
     }
     let run = RunRecord {
@@ -95,13 +88,11 @@ pub(super) fn set_aside(
     let (_, held) = find(file, run)?;
     let reason = reason.trim().to_owned();
     if reason.is_empty() {
-        return Err(Refused::field("reason", "Say in a few words why it does not count."));
+        return Err(Refused::field("reason", words::ENTER_SHORT_REASON_EXCLUDING));
     }
     match &held.set_aside {
         Some(aside) if aside.reason == reason => Ok(Vec::new()),
-        Some(aside) => {
-            Err(Refused::Conflict(format!("This run was set aside already: {}", aside.reason)))
-        }
+        Some(aside) => Err(Refused::Conflict(words::run_already_excluded(&aside.reason))),
         None => Ok(vec![Entry::Aside { run, aside: SetAside { reason, signed } }]),
     }
 }
@@ -137,15 +128,15 @@ fn checked_value(
     now: Timestamp,
 ) -> Result<f64, Refused> {
     if run.readings.len() >= limits::RUN_READINGS {
-        return Err(Refused::conflict("This run holds no more readings."));
+        return Err(Refused::conflict(words::RUN_CANNOT_HOLD_MORE));
     }
     fits_column(new, file, run)?;
     let typed = |says: &str| Err(Refused::field("typed", says));
     if new.kind == ReadingKind::Mark && test.setup.mark_ml.is_none() {
-        return typed("This test times no mark: read the levels.");
+        return typed(words::TEST_NO_TIMED_MARK);
     }
     if new.kind == ReadingKind::Level && run.is_running() {
-        return typed("It is still rising: stop the run first, then read the bottles together.");
+        return typed(words::STILL_FILLING_STOP_RUN);
     }
     fits_standing(new, run)?;
     let value = match (new.kind, new.value, run.started_at) {
@@ -156,31 +147,28 @@ fn checked_value(
         {
             run.elapsed(started, now)?
         }
-        (_, None, _) => return typed("Type a number."),
+        (_, None, _) => return typed(words::ENTER_NUMBER),
     };
     if value < 0.0 {
-        return typed("A reading cannot be below zero.");
+        return typed(words::READING_CANNOT_BELOW_ZERO);
     }
     let capacity = test.setup.capacity_ml.0;
     if new.kind == ReadingKind::Level && value > capacity * (1.0 + 1e-12) {
-        return typed(&format!(
-            "More than the bottle holds ({capacity} ml). If it ran over, enter when it was full."
-        ));
+        return typed(&words::more_bottle_holds_ml(capacity));
     }
     if new.kind.is_time() && value <= 0.0 {
-        return typed("A time above zero.");
+        return typed(words::ENTER_TIME_ABOVE_ZERO);
     }
     let timed = matches!(new.kind, ReadingKind::Overflow | ReadingKind::Mark);
     if timed && run.seconds().is_some_and(|seconds| value > seconds) {
-        return typed("The run had ended by then.");
+        return typed(words::RUN_HAD_ENDED);
     }
     let last = run.standing().filter(|r| r.kind != ReadingKind::RunTime && r.kind.is_time());
     let last = last.max_by(|a, b| a.value.total_cmp(&b.value));
     if let Some(last) = last.filter(|r| new.kind == ReadingKind::RunTime && r.value > value) {
-        return typed(&format!(
-            "Bottle {} was full at {} s: the run cannot have ended before. Correct that bottle first.",
+        return typed(&words::bottle_full_s_run(
             last.cylinder.unwrap_or_default(),
-            crate::quantity::trimmed(last.value)
+            crate::quantity::trimmed(last.value),
         ));
     }
     Ok(value)
@@ -201,8 +189,8 @@ fn fits_column(new: &NewReading, file: &JobFile, run: &RunRecord) -> Result<(), 
         return Ok(());
     }
     let says = match run.bank {
-        None => format!("This engine has cylinders 1 to {}.", file.job.intake.layout.cylinders),
-        Some(_) => format!("This run covers the bank of {}.", list(&covered)),
+        None => words::engine_cylinders(file.job.intake.layout.cylinders),
+        Some(_) => words::run_covers_bank(list(&covered)),
     };
     Err(Refused::field("cylinder", says))
 }
@@ -221,18 +209,14 @@ fn fits_standing(new: &NewReading, run: &RunRecord) -> Result<(), Refused> {
     match (standing.map(|r| r.id), new.corrects) {
         (held, named) if held == named => {}
         (Some(_), None) => {
-            return Err(Refused::conflict(
-                "This column was read already. Correct that reading instead.",
-            ));
+            return Err(Refused::conflict(words::COLUMN_READING_CORRECT_ONE));
         }
         (_, _) => {
-            return Err(Refused::conflict(
-                "The reading to be corrected has been corrected by someone else. Look again.",
-            ));
+            return Err(Refused::conflict(words::SOMEONE_ELSE_CORRECTED_READING));
         }
     }
     if new.corrects.is_some() && new.why.as_deref().is_none_or(|why| why.trim().is_empty()) {
-        return Err(Refused::field("why", "Say why it is corrected; the old reading is kept."));
+        return Err(Refused::field("why", words::ENTER_REASON_CORRECTION_OLD));
     }
     Ok(())
 }
@@ -250,10 +234,7 @@ impl RunRecord {
     fn elapsed(&self, started: Timestamp, now: Timestamp) -> Result<f64, Refused> {
         let before = self.readings.iter().map(|r| r.signed.at).fold(started, Ord::max);
         if now < before {
-            return Err(Refused::field(
-                "typed",
-                "The clock of this machine was set back while the run was going: type the time from your own watch.",
-            ));
+            return Err(Refused::field("typed", words::MACHINES_CLOCK_SET_BACK));
         }
         Ok(now.duration_since(started).as_secs_f64().max(0.1))
     }

@@ -1,7 +1,8 @@
 //! What happens to a job besides readings, and closing it by its proof.
 
 use super::{Refused, room};
-use crate::entry::Entry;
+use crate::entry::{Entry, of_job};
+use crate::job::words;
 use crate::library::TorqueStage;
 use crate::limits;
 use crate::plan::{Step, StepId};
@@ -23,8 +24,7 @@ fn fits(file: &JobFile, record: &EventRecord) -> Result<(), Refused> {
     let refuse = |why: Option<&str>| why.map_or(Ok(()), |why| Err(Refused::conflict(why)));
     match &record.event {
         Event::TimerSet { .. } if file.timers().len() >= limits::TIMERS => {
-            let says =
-                format!("{} timers are the most at once; take one off first.", limits::TIMERS);
+            let says = words::maximum_timers_once_remove(limits::TIMERS);
             Err(Refused::Conflict(says))
         }
         Event::TimerOff { timer }
@@ -33,7 +33,7 @@ fn fits(file: &JobFile, record: &EventRecord) -> Result<(), Refused> {
             Err(Refused::NotFound("timer"))
         }
         event if event.moves() && running(file) => {
-            Err(Refused::conflict("A run is still going. Stop it before injectors change places."))
+            Err(Refused::conflict(words::RUN_STILL_GOING_STOP))
         }
         Event::StepDone { step }
         | Event::StepSkipped { step, .. }
@@ -42,25 +42,34 @@ fn fits(file: &JobFile, record: &EventRecord) -> Result<(), Refused> {
         Event::Placed { seats } => refuse(file.placing_refused(seats)),
         Event::Reviewed { .. } => refuse(file.review_refused(record.signed.by)),
         Event::CodeCaptured { injector, .. } if file.injector(*injector).is_none() => {
-            Err(Refused::field("injector", "This engine has no such injector."))
+            Err(Refused::field("injector", words::ENGINE_NO_SUCH_INJECTOR))
         }
         Event::Replaced { injector, .. } if sits_here(file, injector) => {
-            let says = "This injector is on the strip already: move it instead.";
+            let says = words::INJECTOR_ALREADY_STRIP_MOVE;
             Err(Refused::field("label", says))
         }
-        Event::Cleared { how } if how.trim().is_empty() => Err(Refused::field(
-            "how",
-            "Say what was done: spark plugs out and clear-flood cranked, or what else.",
-        )),
+        Event::Cleared { how } if how.trim().is_empty() => {
+            Err(Refused::field("how", words::ENTER_DONE_SPARK_PLUGS))
+        }
         Event::ClearingUndone { of, .. }
             if !was(file, *of, |e| matches!(e, Event::Cleared { .. })) =>
         {
-            Err(Refused::conflict("No such clearing is recorded."))
+            Err(Refused::conflict(words::NO_SUCH_CLEARING_RECORD))
+        }
+        Event::SwapUndone { of, .. } => {
+            let swap = file.happened().find(|held| held.id == *of);
+            match swap.filter(|held| matches!(held.event, Event::Swapped { .. })) {
+                None => Err(Refused::conflict(words::NO_SUCH_SWAP)),
+                Some(swap) if something_since(file, swap) => {
+                    Err(Refused::conflict(words::SWAP_STANDS))
+                }
+                Some(_) => Ok(()),
+            }
         }
         Event::Reopened { .. } if file.closed().is_none() => {
-            Err(Refused::conflict("The job is not closed."))
+            Err(Refused::conflict(words::JOB_NOT_CLOSED))
         }
-        Event::Closed { .. } => Err(Refused::conflict("A job is closed by its proof.")),
+        Event::Closed { .. } => Err(Refused::conflict(words::CLOSE_JOB_PROVE_STAGE)),
         Event::Cleared { .. }
         | Event::ClearingUndone { .. }
         | Event::Swapped { .. }
@@ -103,6 +112,27 @@ fn was(file: &JobFile, id: Uuid, of: impl Fn(&Event) -> bool) -> bool {
     file.events.iter().any(|held| held.id == id && of(&held.event))
 }
 
+/// Something that rests on where the injectors sit was recorded after this.
+fn something_since(file: &JobFile, event: &EventRecord) -> bool {
+    let rests = |entry: &Entry| match entry {
+        Entry::Test(_)
+        | Entry::Run { .. }
+        | Entry::Reading { .. }
+        | Entry::Sheet(_)
+        | Entry::Cell { .. }
+        | Entry::Trace { .. }
+        | Entry::Decision(_)
+        | Entry::Session(_)
+        | Entry::Round(_)
+        | Entry::Tube(_) => true,
+        Entry::Event(held) => held.event.moves(),
+        Entry::TakenIn(_) | Entry::IntakeChanged(_) | Entry::Aside { .. } | Entry::Note(_) => false,
+    };
+    let at = event.signed.moment();
+    let sessions = file.bench.iter().flat_map(|one| &one.cells).any(|c| c.signed.moment() > at);
+    sessions || of_job(file).iter().any(|one| one.signed().moment() > at && rests(one))
+}
+
 /// The same injector, or another one with the same label.
 fn sits_here(file: &JobFile, injector: &Injector) -> bool {
     let label = injector.label.trim();
@@ -127,5 +157,5 @@ fn known_step(file: &JobFile, step: &StepId) -> Result<(), Refused> {
     {
         return Ok(());
     }
-    Err(Refused::field("step", "The plan has no such step."))
+    Err(Refused::field("step", words::PLAN_NO_SUCH_STEP))
 }

@@ -2,6 +2,7 @@
 
 use super::{Refused, room, sound};
 use crate::entry::Entry;
+use crate::job::words;
 use crate::limits;
 use crate::record::{Injector, Intake, IntakeChange, Job, JobFile, Signed, label_problems};
 use uuid::Uuid;
@@ -34,7 +35,7 @@ pub(super) fn change(
     if file.job.revision != revision {
         return Err(Refused::Stale(Box::new(file.job.clone())));
     }
-    room(file.changes.len(), limits::CHANGES, "changes of the intake")?;
+    room(file.changes.len(), limits::CHANGES, words::CHANGES_INTAKE)?;
     refuse(&intake, labels)?;
     let injectors = fitted(id, &file.job.injectors, &intake, labels);
     if let Some(says) = lost(file, &intake, &injectors) {
@@ -42,10 +43,7 @@ pub(super) fn change(
     }
     let unfit = file.sheets.iter().find(|sheet| !sheet.check.fits(intake.fuel_system));
     if let Some(sheet) = unfit {
-        let says = format!(
-            "{} was read already and means nothing on that fuel system. Take in a new job.",
-            sheet.check.title()
-        );
+        let says = words::already_read_does_not(sheet.check.title());
         return Err(Refused::field("fuel_system", says));
     }
     Ok(vec![Entry::IntakeChanged(IntakeChange { id, intake, injectors, signed })])
@@ -81,17 +79,11 @@ fn lost(file: &JobFile, intake: &Intake, injectors: &[Injector]) -> Option<Strin
     let measured =
         !file.return_tests.is_empty() || !file.sheets.is_empty() || !file.bench.is_empty();
     if now.cylinders != then.cylinders && measured {
-        return Some(
-            "Something was measured already, so the number of cylinders stays. Take in a new job."
-                .to_owned(),
-        );
+        return Some(words::READINGS_EXIST_NUMBER_CYLINDERS.to_owned());
     }
     let banked = file.return_tests.iter().flat_map(|test| &test.runs).any(|run| run.bank.is_some());
     if now.banks != then.banks && banked {
-        return Some(
-            "A bank was run alone already, so the number of banks stays. Take in a new job."
-                .to_owned(),
-        );
+        return Some(words::BANK_ALREADY_RUN_ALONE.to_owned());
     }
     if now.cylinders == then.cylinders {
         return None;
@@ -100,8 +92,5 @@ fn lost(file: &JobFile, intake: &Intake, injectors: &[Injector]) -> Option<Strin
         job: Job { intake: intake.clone(), injectors: injectors.to_vec(), ..file.job.clone() },
         ..file.clone()
     };
-    changed.dangling().then(|| {
-        "Something on record belongs to a cylinder or an injector that this engine would not have, so the number of cylinders stays. Take in a new job."
-            .to_owned()
-    })
+    changed.dangling().then(|| words::ENTRIES_EXIST_CYLINDER_INJECTOR.to_owned())
 }

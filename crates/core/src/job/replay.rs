@@ -3,6 +3,7 @@
 
 use super::{BenchCommand, Command, NewReading, NewRun, Refused, apply, apply_bench, take_in};
 use crate::entry::{self, Entry, of_job, of_session};
+use crate::job::words;
 use crate::library::TorqueStage;
 use crate::limits;
 use crate::record::{Event, EventRecord, FieldProblem, JobFile};
@@ -20,7 +21,7 @@ pub fn replay(file: &JobFile, torque: &[TorqueStage]) -> Result<(), FieldProblem
     }
     // A stable sort: what has the same place in two logs stays in the order of the file.
     log.sort_by_key(|(_, entry)| entry.signed().moment());
-    let headless = || FieldProblem::new("job", "The file does not begin with a job.");
+    let headless = || FieldProblem::new("job", words::FILE_DOES_NOT_START);
     let first = log.iter().position(|(of, _)| of.is_none()).ok_or_else(headless)?;
     let first = log.remove(first).1;
     let mut now = begun(&first).map_err(|refused| cannot(&first, refused))?;
@@ -46,7 +47,7 @@ fn cannot(entry: &Entry, refused: Refused) -> FieldProblem {
     } else {
         refused.to_string()
     };
-    let says = format!("This could not have been recorded here. {why}");
+    let says = words::could_not_been_recorded(&why);
     FieldProblem::new(format!("{}, {}", list(entry), entry.id()), says)
 }
 
@@ -85,7 +86,7 @@ fn again(now: &JobFile, entry: &Entry, torque: &[TorqueStage]) -> Result<(), Ref
     if done.iter().any(|one| same(one, entry)) {
         return Ok(());
     }
-    Err(Refused::conflict("What is recorded there is not what would have come of it."))
+    Err(Refused::conflict(words::RESULT_RECORDED_DIFFERS_ENTRY))
 }
 
 /// Which command makes such an entry; none for what no job can hold.
@@ -165,7 +166,7 @@ fn again_at_bench(now: &JobFile, of: Uuid, entry: &Entry) -> Result<(), Refused>
     if apply_bench(held, command)?.iter().any(|one| one == entry) {
         return Ok(());
     }
-    Err(Refused::conflict("What is recorded there is not what would have come of it."))
+    Err(Refused::conflict(words::RESULT_RECORDED_DIFFERS_ENTRY))
 }
 
 fn push(now: &mut JobFile, of: Option<Uuid>, entry: Entry) -> Result<(), entry::Torn> {
@@ -208,8 +209,7 @@ pub fn mark_older(file: &mut JobFile) {
     }
 }
 
-const WROTE_ON: &str =
-    "An earlier version of the program went on recording after the job was closed.";
+const WROTE_ON: &str = words::EARLIER_VERSION_PROGRAM_WENT;
 
 /// The same mark for the same closing, whoever takes the file in.
 fn marked(closing: Uuid) -> Uuid {

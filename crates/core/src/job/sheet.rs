@@ -3,6 +3,7 @@
 use super::{Refused, room};
 use crate::calc::residual_fuel::FuelLevel;
 use crate::entry::Entry;
+use crate::job::words;
 use crate::limits;
 use crate::record::{CellReading, JobFile, SheetRecord, Trace};
 use crate::tests::engine::EngineTest;
@@ -10,7 +11,7 @@ use uuid::Uuid;
 
 pub(super) fn begin(file: &JobFile, sheet: SheetRecord) -> Result<Vec<Entry>, Refused> {
     if !sheet.check.fits(file.job.intake.fuel_system) {
-        let says = "This check means nothing on the fuel system of this job.";
+        let says = words::CHECK_DOES_NOT_APPLY;
         return Err(Refused::field("check", says));
     }
     room(file.sheets.len(), limits::SHEETS, "checks")?;
@@ -28,10 +29,10 @@ pub(super) fn keep_trace(file: &JobFile, sheet: Uuid, trace: Trace) -> Result<Ve
     order.sort_unstable();
     order.dedup();
     if order.len() != trace.order.len() || order.iter().any(|c| !(1..=cylinders).contains(c)) {
-        return Err(Refused::field("order", "Each cylinder of this engine once."));
+        return Err(Refused::field("order", words::ENTER_EACH_CYLINDER_ENGINE));
     }
     if held.traces.len() >= limits::TRACES {
-        return Err(Refused::conflict("This check holds no more traces."));
+        return Err(Refused::conflict(words::CHECK_CANNOT_HOLD_MORE));
     }
     Ok(vec![Entry::Trace { sheet, trace }])
 }
@@ -44,15 +45,15 @@ pub(super) fn keep_cell(
     let held = held(file, sheet)?;
     let cylinders = file.job.intake.layout.cylinders;
     if cell.cylinder.is_some_and(|c| !(1..=cylinders).contains(&c)) {
-        let says = format!("This engine has cylinders 1 to {cylinders}.");
+        let says = words::engine_cylinders(cylinders);
         return Err(Refused::field("cylinder", says));
     }
     if held.check.read(&cell.cell, cell.cylinder.is_some(), "1").is_none() {
-        let says = format!("There is no cell \"{}\" here.", cell.cell);
+        let says = words::no_cell_here(&cell.cell);
         return Err(Refused::field("typed", says));
     }
     if held.readings.len() >= limits::SHEET_CELLS {
-        return Err(Refused::conflict("This check holds no more readings."));
+        return Err(Refused::conflict(words::CHECK_CANNOT_HOLD_MORE_READINGS));
     }
     let before = held
         .readings
@@ -60,14 +61,10 @@ pub(super) fn keep_cell(
         .rfind(|r| r.cell == cell.cell && r.cylinder == cell.cylinder)
         .map(|r| r.id);
     if before != cell.corrects {
-        return Err(Refused::conflict(
-            "Someone else read this cell in the meantime. Look again; what you typed is kept.",
-        ));
+        return Err(Refused::conflict(words::SOMEONE_ELSE_READ_CELL));
     }
     if cell.cylinder.is_some() && file.swapped_since(held.signed.moment()) {
-        return Err(Refused::conflict(
-            "Injectors changed places since this set was begun. Read the set anew; this one stays as it is.",
-        ));
+        return Err(Refused::conflict(words::INJECTORS_SWAPPED_AFTER_SET));
     }
     refuse_more_fuel(file, held, &cell)?;
     Ok(vec![Entry::Cell { sheet, cell }])
@@ -86,9 +83,7 @@ fn refuse_more_fuel(file: &JobFile, held: &SheetRecord, cell: &CellReading) -> R
         Some(residual.cylinder) == cell.cylinder && residual.level == FuelLevel::Stop
     });
     if full {
-        return Err(Refused::conflict(
-            "Stop: this cylinder holds too much fuel to be pulsed again. Plugs out, clear-flood crank, and record it.",
-        ));
+        return Err(Refused::conflict(words::STOP_TOO_MUCH_FUEL));
     }
     Ok(())
 }

@@ -141,6 +141,26 @@ fn a_run_ends_after_what_was_read_in_it_and_a_clock_set_back_cannot_time_it() {
 }
 
 #[test]
+fn a_swap_that_did_not_happen_is_taken_back_until_something_rests_on_it() {
+    let mut file = placed(FuelSystem::DieselSolenoid);
+    let before = file.seats(None);
+    let swap = sample::event(1, Event::Swapped { one: 1, other: 2 });
+    let swapped = swap.id;
+    does(&mut file, Command::Happened(swap), 1).unwrap();
+    assert_ne!(file.seats(None), before);
+    let undo = |of| Event::SwapUndone { of, reason: "recorded by mistake".to_owned() };
+    does(&mut file, happened(2, undo(swapped)), 2).unwrap();
+    assert_eq!((file.seats(None), file.current().swapped), (before, None));
+    assert!(does(&mut file, happened(3, undo(swapped)), 3).is_err(), "once");
+    let again = sample::event(4, Event::Swapped { one: 1, other: 2 });
+    let stands = again.id;
+    does(&mut file, Command::Happened(again), 4).unwrap();
+    let setup = Box::new(return_test(80.0, &[]).setup);
+    does(&mut file, Command::SetUpTest { id: Uuid::now_v7(), setup }, 5).unwrap();
+    assert!(does(&mut file, happened(6, undo(stands)), 6).is_err(), "a test was set up on it");
+}
+
+#[test]
 fn what_the_interface_would_refuse_no_file_can_bring_in() {
     let mut good = placed(FuelSystem::DieselSolenoid);
     let (test, run) = (Uuid::now_v7(), Uuid::now_v7());
@@ -167,12 +187,12 @@ fn what_the_interface_would_refuse_no_file_can_bring_in() {
 
     type Bend = fn(&mut JobFile);
     let bends: [(Bend, &str); 9] = [
-        (|f| f.return_tests[0].runs[0].number = 7, "not what would have come of it"),
+        (|f| f.return_tests[0].runs[0].number = 7, "differs from what this entry produces"),
         (|f| f.return_tests[0].runs[0].bank = Some(0), "no such bank"),
-        (|f| f.sheets[0].readings[0].cell = "boost".to_owned(), "no cell \"boost\""),
+        (|f| f.sheets[0].readings[0].cell = "boost".to_owned(), "No cell \"boost\""),
         (|f| f.sheets[0].readings[0].cylinder = Some(9), "cylinders 1 to"),
         (|f| f.sheets[0].readings[0].corrects = Some(f.job.id), "Someone else read this cell"),
-        (|f| f.sheets[0].check = EngineTest::PressureDrop, "means nothing on the fuel system"),
+        (|f| f.sheets[0].check = EngineTest::PressureDrop, "does not apply to the fuel system"),
         (|f| f.events[0].event = Event::Swapped { one: 1, other: 2 }, "A run is still going"),
         (|f| f.events[0].event = Event::Cleared { how: " ".to_owned() }, "how: "),
         (

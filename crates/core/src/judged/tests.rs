@@ -80,7 +80,7 @@ fn across_temperatures_a_comparison_is_corrected_with_its_label_or_refused() {
     let alike = both(Some(80.0), Some(83.0));
     assert_eq!((alike.factor, alike.lanes[0].change), (None, Some(-0.25)));
     let cold = both(Some(80.0), Some(40.0));
-    assert!(cold.label.starts_with("An estimate") && cold.factor.unwrap() > 1.0);
+    assert!(cold.label.starts_with("Estimate") && cold.factor.unwrap() > 1.0);
     assert!(cold.lanes[0].change.unwrap() > -0.25, "thick fuel returned less");
     let unknown = both(Some(80.0), None);
     assert!(unknown.refused.unwrap().contains("not measured"));
@@ -100,12 +100,16 @@ fn phases_are_judged_each_by_itself_and_the_one_that_condemns_leads() {
     let layout = diesel().job.intake.layout;
     let verdict = test.verdict(&layout).unwrap();
     assert!(verdict.headline.starts_with("At raised speed: cylinder 2"), "{}", verdict.headline);
-    assert!(verdict.advice.join(" ").contains("an idle-only test would have passed it"));
+    assert!(verdict.advice.join(" ").contains("an idle-only test would have missed it"));
     assert_eq!(verdict.rows.len(), 3);
     assert!(verdict.rows[1].leads && verdict.rows[0].lanes[1].mark == Mark::Inside);
     test.runs.remove(1);
     assert!(
-        test.verdict(&layout).unwrap().advice.join(" ").contains("needs idle and raised speed")
+        test.verdict(&layout)
+            .unwrap()
+            .advice
+            .join(" ")
+            .contains("needs readings at idle and raised speed")
     );
     test.runs[1]
         .readings
@@ -129,7 +133,7 @@ fn banks_run_alone_stand_together_and_are_compared_as_wholes() {
     let verdict = test.verdict(&layout).unwrap();
     assert!(verdict.lanes.iter().all(|lane| lane.mark != Mark::NotMeasured));
     assert!(
-        verdict.advice.join(" ").contains("The second bank as a whole stands +35 %"),
+        verdict.advice.join(" ").contains("The second bank as a whole is +35 %"),
         "{:?}",
         verdict.advice
     );
@@ -147,11 +151,11 @@ fn while_cranking_the_sum_is_held_against_what_the_pump_can_spare() {
         test.runs[0].readings[0].value = 30.0;
         test.verdict(&diesel().job.intake.layout).unwrap()
     };
-    assert!(says(Some(150.0)).advice.join(" ").contains("the returns steal the rail pressure"));
-    assert!(says(Some(220.0)).advice.join(" ").contains("too close to call"));
+    assert!(says(Some(150.0)).advice.join(" ").contains("leak-off takes the rail pressure"));
+    assert!(says(Some(220.0)).advice.join(" ").contains("inconclusive"));
     assert!(says(Some(400.0)).advice.join(" ").contains("lost elsewhere"));
     let unknown = says(None);
-    assert!(unknown.advice.join(" ").contains("say what the pump can spare"));
+    assert!(unknown.advice.join(" ").contains("enter the pump's spare capacity"));
     assert!(unknown.flags.is_empty(), "a cold engine that does not start is no wrong use");
 }
 
@@ -178,9 +182,9 @@ fn wrong_use_of_a_return_test_is_answered() {
         (verdict.flags.join(" "), verdict)
     };
     assert_eq!(flags(&|_| {}).0, "");
-    assert!(flags(&|t| t.setup.temperature_c = None).0.contains("temperature was not measured"));
+    assert!(flags(&|t| t.setup.temperature_c = None).0.contains("Temperature not measured"));
     assert!(
-        flags(&|t| t.setup.temperature_c = Some(Celsius(35.0))).0.contains("A cold test at 35 °C")
+        flags(&|t| t.setup.temperature_c = Some(Celsius(35.0))).0.contains("Cold test at 35 °C")
     );
     assert!(
         flags(&|t| t.runs[0].readings[3].value = 2.3)
@@ -191,7 +195,7 @@ fn wrong_use_of_a_return_test_is_answered() {
     let (says, verdict) = flags(&|t| t.runs[0].ticked = Some(vec![StartId::Warm]));
     assert!(says.contains("hoses purged") && !says.contains("warm,"), "{says}");
     let named = |lane: &crate::tests::Lane| {
-        lane.because.iter().any(|because| because.says.contains("Not ticked before"))
+        lane.because.iter().any(|because| because.says.contains("Unticked at start"))
     };
     assert!(verdict.lanes.iter().all(named), "named in every because");
     assert_eq!(flags(&|t| t.runs[0].ticked = None).0, "", "nobody was asked");
@@ -207,6 +211,6 @@ fn wrong_use_of_a_return_test_is_answered() {
             });
         }
     };
-    assert!(flags(&again("misread")).0.contains("was it still rising?"));
+    assert!(flags(&again("misread")).0.contains("was it still filling?"));
     assert_eq!(flags(&again("typing slip")).0, "");
 }

@@ -9,6 +9,7 @@ use super::finding::Finding;
 use super::weights::{CheckRow, Weights};
 use crate::codes::{SlotState, coding};
 use crate::judged::Judged;
+use crate::judgement::words;
 use crate::record::{Event, JobFile, Moment, ReadingKind, SheetRecord};
 use crate::said::{Code, Said};
 use crate::tests::Verdict;
@@ -175,20 +176,16 @@ impl Found<'_> {
                 .iter()
                 .any(|slot| slot.cylinder == seat.cylinder && slot.state == SlotState::Fits);
             let out = if intake.story.lately.contains(&Lately::InjectorsOut) {
-                " Injectors were out before, too."
+                words::INJECTORS_OUT_BEFORE_TOO
             } else {
                 ""
             };
             let says = match (fits, new) {
-                (true, _) => format!("The code of cylinder {} was read back.", seat.cylinder),
-                (false, Some(_)) => format!(
-                    "A new injector went into cylinder {}, and its code was not written and read back.",
-                    seat.cylinder
-                ),
-                (false, None) => format!(
-                    "The injector in cylinder {} came from {}: its code stands in the other slot.{out}",
-                    seat.cylinder, seat.came_from
-                ),
+                (true, _) => words::trim_code_cylinder_read(seat.cylinder),
+                (false, Some(_)) => words::new_injector_went_into(seat.cylinder),
+                (false, None) => {
+                    words::injector_cylinder_came_trim(seat.cylinder, seat.came_from, out)
+                }
             };
             let said = Said::new(if fits { outcomes::CODE_FITS } else { code });
             let at = new.map_or(last, |(_, at)| *at);

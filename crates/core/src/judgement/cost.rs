@@ -8,6 +8,7 @@
 //! Expected value; house rules for every price and every chance.
 
 use super::story::Age;
+use crate::judgement::words;
 use crate::passport::Counted;
 use crate::quantity::trimmed;
 use crate::rules::{RuleId, Rules};
@@ -120,17 +121,15 @@ fn kept_odds(rules: &Rules, age: Option<Age>, counted: Counted) -> (f64, String)
     if let Some(odds) = counted.odds() {
         let Counted { left_in, comebacks } = counted;
         let noun = by_number(comebacks as usize, "comeback", "comebacks");
-        let says = format!(
-            "Counted here: {comebacks} {noun} for {left_in} of this family that were left in"
-        );
+        let says = words::counted_here_family_left(comebacks, noun, left_in);
         return (odds, says);
     }
-    let of = |rule: RuleId, why: &str| (rules.share(rule), format!("{why} (house rule)"));
+    let of = |rule: RuleId, why: &str| (rules.share(rule), format!("{why} (workshop rule)"));
     match age {
-        Some(Age::Old) => of(RuleId::ComebackOld, "Old for its kind"),
-        Some(Age::Young) => of(RuleId::ComebackYoung, "Young for its kind"),
-        Some(Age::Middle) => of(RuleId::ComebackMiddle, "Neither young nor old"),
-        None => of(RuleId::ComebackMiddle, "Its age was not told; reckoned as middling"),
+        Some(Age::Old) => of(RuleId::ComebackOld, words::OLD_KIND),
+        Some(Age::Young) => of(RuleId::ComebackYoung, words::YOUNG_KIND),
+        Some(Age::Middle) => of(RuleId::ComebackMiddle, "Medium age"),
+        None => of(RuleId::ComebackMiddle, words::AGE_NOT_GIVEN_TREATED),
     }
 }
 
@@ -171,19 +170,14 @@ pub(super) fn cost(
     // Both totals are straight lines over the odds of what is left in; that of the set is level.
     let break_even = Some((set.at_zero - single.at_zero) / single.for_odds)
         .filter(|share| share.is_finite() && *share > 0.0 && *share < 1.0);
-    let cheaper = if single.total <= set.total { "As decided" } else { "The whole set" };
+    let cheaper = if single.total <= set.total { "As decided" } else { "The full set" };
     let apart = (single.total - set.total).abs();
     let says = match break_even {
-        Some(at) => format!(
-            "{cheaper} is cheaper by {} at {:.0} % a piece; from {:.0} % on the whole set pays.",
-            trimmed(apart.round()),
-            100.0 * odds,
-            100.0 * at
-        ),
-        None if single.for_odds == 0.0 => {
-            "Nothing old is left in: the choice is between work and new parts.".to_owned()
+        Some(at) => {
+            words::cheaper_each_full_set(cheaper, trimmed(apart.round()), 100.0 * odds, 100.0 * at)
         }
-        None => format!("{cheaper} is cheaper by {}, whatever the odds.", trimmed(apart.round())),
+        None if single.for_odds == 0.0 => words::NO_OLD_INJECTOR_LEFT.to_owned(),
+        None => words::cheaper_whatever_odds(cheaper, trimmed(apart.round())),
     };
     Some(Cost { options: vec![single, set], odds, odds_reason, break_even, says })
 }
@@ -224,7 +218,7 @@ mod tests {
         assert_eq!(costs("", None, &[Leave, Leave]), None, "nothing is to be paid for");
         let whole = costs("", None, &[Replace, Replace]).unwrap();
         assert_eq!(whole.break_even, None);
-        assert!(whole.says.starts_with("Nothing old is left in"), "{}", whole.says);
+        assert!(whole.says.starts_with("No old injector is left in"), "{}", whole.says);
         // Counted here, the age says nothing any more.
         let decided = [(1, Leave), (2, Replace)];
         let counted = Counted { left_in: 98, comebacks: 4 };

@@ -21,6 +21,7 @@ use super::finding::Finding;
 use super::posterior::{AtPlace, Posterior};
 use super::weights::{CheckRow, Weights};
 use crate::instrument::InstrumentKind;
+use crate::judgement::words;
 use crate::plan::{Plan, StepState};
 use crate::record::JobFile;
 use crate::said::Lack;
@@ -34,12 +35,8 @@ use utoipa::ToSchema;
 /// Minutes that a hazard is weighed as: none, care, a running engine, a jet or a charge at hand.
 const HAZARD_MINUTES: [f64; 4] = [0.0, 2.0, 6.0, 12.0];
 /// The hazard in a word, as shown.
-const HAZARD_WORDS: [&str; 4] = [
-    "",
-    "needs care",
-    "running engine or high pressure",
-    "fuel jet, vapour or high voltage at hand",
-];
+const HAZARD_WORDS: [&str; 4] =
+    ["", "needs care", words::RUNNING_ENGINE_HIGH_PRESSURE, words::FUEL_JET_VAPOUR_HIGH];
 /// Less than this settles nothing: a wrong action less for two hundred injectors.
 const SETTLES: f64 = 0.005;
 /// Proposed at once.
@@ -105,10 +102,8 @@ fn lacks(check: &CheckRow, tools: &[Tool]) -> Option<String> {
         InstrumentKind::Timer => "timer",
     };
     match held.as_slice() {
-        [] => Some(format!("the list of instruments has no {word}.")),
-        held if held.iter().all(|tool| tool.overdue) => {
-            Some(format!("the calibration of every {word} has run out."))
-        }
+        [] => Some(words::no_list_instruments(word)),
+        held if held.iter().all(|tool| tool.overdue) => Some(words::every_out_calibration(word)),
         _ => None,
     }
 }
@@ -311,11 +306,7 @@ impl<'a> Ask<'a> {
         let (_, cause) = all
             .reduce(|best, one| if one.0 > best.0 { one } else { best })
             .unwrap_or((0.0, Cause::Restricted));
-        format!(
-            "Tells most about: {}. Expected to spare {settled:.2} of {:.2} wrong decisions that are open now.",
-            self.weights.word(cause),
-            self.open
-        )
+        words::mainly_tests_expected_avoid(self.weights.word(cause), settled, self.open)
     }
 
     /// The repair of a proven shared fault and its own check again: nothing else is asked.
@@ -323,10 +314,7 @@ impl<'a> Ask<'a> {
         self.plan.first.as_ref()?;
         let fault = shared_fault(self.findings)?;
         let check = self.weights.check_of(fault.code)?;
-        let why = format!(
-            "{} Fix it, then repeat this check; nothing else is worth measuring before.",
-            fault.says
-        );
+        let why = words::fix_repeat_check_nothing(&fault.says);
         Some(self.proposal(check, format!("{}, after the repair", check.title), 0.0, why))
     }
 
@@ -350,8 +338,8 @@ impl<'a> Ask<'a> {
             let held = next.iter().position(|one| one.id == id).map(|at| next.remove(at));
             let settled = held.map_or(0.0, |held| held.settles);
             let title =
-                if begun(id) { format!("{}, once more", check.title) } else { check.title.clone() };
-            let why = format!("The decision on {} waits for it.", cylinders(&of).to_lowercase());
+                if begun(id) { format!("{}, repeated", check.title) } else { check.title.clone() };
+            let why = words::decision_waits(cylinders(&of).to_lowercase());
             next.insert(0, self.proposal(check, title, settled, why));
         }
         next.truncate(MOST);

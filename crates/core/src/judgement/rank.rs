@@ -13,6 +13,7 @@ use super::posterior::{AtPlace, Likelihood, Posterior, Priors};
 use super::states::{SHARES, State};
 use super::story::{self, Age};
 use super::weights::Weights;
+use crate::judgement::words;
 use crate::named::named;
 use crate::record::Intake;
 use crate::said::Code;
@@ -123,14 +124,10 @@ impl Ranking<'_> {
                         code: None,
                         says: match (better.is_empty(), rest < 1.0) {
                             (false, _) => better.clone(),
-                            (true, true) => {
-                                "Other causes fit the same findings as well.".to_owned()
-                            }
-                            (true, false) => "Other causes fit the findings less.".to_owned(),
+                            (true, true) => words::OTHER_CAUSES_FIT_SAME.to_owned(),
+                            (true, false) => words::OTHER_CAUSES_FIT_FINDINGS.to_owned(),
                         },
-                        reason:
-                            "One state is true: what another explains speaks less for this one."
-                                .to_owned(),
+                        reason: words::ONLY_ONE_STATE_TRUE.to_owned(),
                         lacks: String::new(),
                         factor: rest,
                         counts: true,
@@ -154,7 +151,7 @@ impl Ranking<'_> {
             word: "sound".to_owned(),
             p: belief.sound(),
             before: priors.sound(),
-            prior_reason: "None of the causes is there.".to_owned(),
+            prior_reason: words::NONE_CAUSES_PRESENT.to_owned(),
             evidence: Vec::new(),
             better: String::new(),
         });
@@ -171,8 +168,8 @@ impl Ranking<'_> {
             told.push(Evidence {
                 kind: Moved::Found,
                 code: None,
-                says: "What was read at all cylinders together".to_owned(),
-                reason: "A fault that all share shows at all of them.".to_owned(),
+                says: words::READINGS_ALL_CYLINDERS_TOGETHER.to_owned(),
+                reason: words::SHARED_FAULT_SHOWS_ALL.to_owned(),
                 lacks: String::new(),
                 factor: self.posterior.places_say(cause),
                 counts: true,

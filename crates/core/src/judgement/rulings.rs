@@ -173,8 +173,8 @@ impl Case<'_> {
         would: &str,
     ) -> Ruling {
         let would_change = match (would, self.next) {
-            ("", Some((_, title))) => format!("{title} would tell most."),
-            ("", None) => "A check of this injector alone.".to_owned(),
+            ("", Some((_, title))) => words::best_next(title),
+            ("", None) => words::CHECK_INJECTOR_ALONE.to_owned(),
             (would, _) => would.to_owned(),
         };
         Ruling {
@@ -209,7 +209,7 @@ impl Case<'_> {
             .filter(|action| self.act(*action) && self.own(*action).is_some())
             .map(|action| {
                 let cause = self.cause_of(action);
-                format!("Its injector besides: {}.{}", self.word(cause), self.says(cause))
+                words::also_injector(self.word(cause), self.says(cause))
             })
             .collect()
     }
@@ -225,21 +225,15 @@ fn all_share(case: &Case<'_>) -> Option<Ruling> {
     (case.act(Action::Shared) || case.fault.is_some()).then_some(())?;
     let cause = case.cause_of(Action::Shared);
     let found = case.fault.map_or_else(|| case.says(cause), |fault| format!(" {}", fault.says));
-    let says = format!(
-        "Not one injector, but what all of them share: {}.{found} Fix that, then measure again; no injector is judged before.",
-        case.word(cause)
-    );
-    let would = "The same checks after it was fixed.";
+    let says = words::shared_cause_not_one(case.word(cause), &found);
+    let would = words::SAME_CHECKS_AFTER_FIX;
     Some(case.ruling(Why::SharedFault, Decision::LookElsewhere, says, would))
 }
 
 fn as_before(case: &Case<'_>) -> Option<Ruling> {
     let new = case.here.counted.iter().find(|one| one.finding.as_before)?;
-    let says = format!(
-        "The new injector reads as the old one did. {} Part number, washer and fitting first; then the place: line, wiring, compression.",
-        new.finding.says
-    );
-    let would = "The part compared with its family, and a swap with a neighbour.";
+    let says = words::new_injector_reads_like(&new.finding.says);
+    let would = words::PART_COMPARED_FAMILY_SWAP;
     Some(case.ruling(Why::NewAsBad, Decision::MeasureAgain, says, would))
 }
 
@@ -247,10 +241,8 @@ fn uncoded(case: &Case<'_>) -> Option<Ruling> {
     let fact = case.here.has(&[outcomes::MOVED_UNCODED, outcomes::NEW_UNCODED]);
     (fact.is_some() || case.act(Action::Recode)).then_some(())?;
     let found = fact.map_or_else(|| case.says(Cause::WrongCode), |f| format!(" {}", f.says));
-    let says = format!(
-        "Its code is not its own.{found} Write it to its cylinder, then read back and compare."
-    );
-    let would = "The stored code read, and it is the one on the body.";
+    let says = words::stored_trim_code_not(&found);
+    let would = words::STORED_TRIM_CODE_READ;
     Some(case.ruling(Why::Uncoded, Decision::Recode, says, would))
 }
 
@@ -282,6 +274,6 @@ fn nothing_against(case: &Case<'_>) -> Option<Ruling> {
     let injector = most(&[Action::Clean, Action::Renew, Action::Adjust, Action::Recode]);
     let place = most(&[Action::Harness, Action::Place]);
     (injector <= case.weights.leave() && place <= EVEN).then_some(())?;
-    let says = format!("No measurement counts against it. {}", compared.says);
+    let says = words::no_measurement_counts_against(&compared.says);
     Some(case.ruling(Why::NothingAgainst, Decision::Leave, says, ""))
 }

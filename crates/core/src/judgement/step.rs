@@ -9,6 +9,7 @@
 
 use super::next_check::NextCheck;
 use super::{Finding, Position};
+use crate::judgement::words;
 use crate::plan::{Plan, PlanStep, StepId, StepState};
 use crate::proving::ProveId;
 use crate::record::{Event, JobFile};
@@ -42,8 +43,8 @@ pub(super) fn step(
     if let Some(first) = &plan.first {
         let of = plan.steps.iter().find(|step| step.check == Some(first.check));
         let title = of.map_or_else(
-            || "Fix first, then repeat the check".to_owned(),
-            |step| format!("Fix first, then repeat: {}", step.title),
+            || words::FIX_FIRST_REPEAT_CHECK.to_owned(),
+            |step| words::fix_first_repeat(&step.title),
         );
         return NextStep {
             step: of.map(|step| step.id.clone()),
@@ -93,9 +94,9 @@ pub(super) fn step(
             stage: Stage::Decide,
             title: "Decide".to_owned(),
             why: if undecided {
-                "No check that is left would tell more: a person decides, or leaves it open."
+                words::NO_REMAINING_CHECK_WOULD
             } else {
-                "What was read carries a decision on every injector."
+                words::READINGS_SUPPORT_DECISION_EVERY
             }
             .to_owned(),
         },
@@ -123,7 +124,7 @@ fn left_out_before(file: &JobFile) -> Option<NextStep> {
         step: None,
         check: None,
         stage: Stage::Prove,
-        title: format!("{}, left out last time", first.title()),
-        why: format!("It came back, and its proof had left out: {}.", names.join(", ")),
+        title: format!("{}, skipped last time", first.title()),
+        why: words::came_back_proof_had(names.join(", ")),
     })
 }

@@ -1,6 +1,7 @@
 //! What the story of a job does to the odds: symptoms, what changed lately, who suffers, its age.
 
 use super::weights::{StoryRow, Weights};
+use crate::judgement::words;
 use crate::record::{Intake, JobFile};
 use serde::Serialize;
 
@@ -24,11 +25,11 @@ pub(super) fn told<'a>(
 /// What was told, as read.
 pub(super) fn as_told(row: &StoryRow) -> String {
     match row.when.as_str() {
-        "usage:low" => "few hours or kilometres".to_owned(),
-        "usage:high" => "many hours or kilometres".to_owned(),
-        "suffers:one" => "one cylinder suffers".to_owned(),
-        "suffers:several" => "several cylinders suffer".to_owned(),
-        "suffers:all" => "all cylinders suffer".to_owned(),
+        "usage:low" => words::FEW_HOURS_KILOMETRES.to_owned(),
+        "usage:high" => words::MANY_HOURS_KILOMETRES.to_owned(),
+        "suffers:one" => "one cylinder affected".to_owned(),
+        "suffers:several" => "several cylinders affected".to_owned(),
+        "suffers:all" => "all cylinders affected".to_owned(),
         when => when.split(':').next_back().unwrap_or_default().replace('_', " "),
     }
 }

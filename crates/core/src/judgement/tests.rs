@@ -63,11 +63,11 @@ fn weights_that_contradict_themselves_are_refused_with_row_and_column() {
     let row = |check: &str, row: &str| format!("[[check]]\nid = \"{check}\"\n[check.rows]\n{row}");
     assert_eq!(
         refused(&row("return_test", "worn = { of = [99, 12, 74, 4], why = \"braver\" }")),
-        "return_test, row worn: adds up to 189; 100 is needed."
+        "return_test, row worn: adds up to 189; 100 needed."
     );
     assert_eq!(
         refused(&row("return_test", "worn = { of = [26, 0, 70, 4], why = \"braver\" }")),
-        "return_test, row worn: column return_raised: 0; from 0.01 to 99.99 is needed, as no reading is the whole proof."
+        "return_test, row worn: column return_raised: 0; 0.01 to 99.99 needed, as no reading is complete proof."
     );
     assert_eq!(
         refused(&row("return_test", "worn = { of = [30, 70], why = \"braver\" }")),
@@ -75,26 +75,23 @@ fn weights_that_contradict_themselves_are_refused_with_row_and_column() {
     );
     assert_eq!(
         refused(&row("return_test", "wron = { of = [10, 12, 74, 4], why = \"braver\" }")),
-        "return_test, row wron: it is neither sound nor a cause."
+        "return_test, row wron: neither sound nor a cause."
     );
     assert_eq!(
         refused(&row("fuel_sample", "worn = { of = [10, 20, 70], why = \"braver\" }")),
-        "fuel_sample, row worn: it is neither sound nor a cause that all share."
+        "fuel_sample, row worn: neither sound nor a shared cause."
     );
     assert_eq!(
         refused(&row("return_test", "worn = { of = [10, 12, 74, 4], why = \" \" }")),
-        "return_test, row worn: a reason is needed."
+        "return_test, row worn: a reason needed."
     );
-    assert_eq!(
-        refused("[bounds]\nact = 15"),
-        "bounds: percentages with leave below act are needed."
-    );
+    assert_eq!(refused("[bounds]\nact = 15"), "bounds: percentages with leave below act needed.");
     assert_eq!(
         refused("[[cause]]\nid = \"restricted\"\nprior = { petrol_port = 70 }"),
-        "restricted: a prior from 0 to 60 for each fuel system is needed."
+        "restricted: a prior from 0 to 60 needed for each fuel system."
     );
     let story = "[[story]]\nwhen = \"usage:lowly\"\ntimes = { worn = 2 }\nreason = \"x\"";
-    assert!(refused(story).starts_with("usage:lowly: nothing of that name; known are symptom:"));
+    assert!(refused(story).starts_with("usage:lowly: unknown name; known are symptom:"));
     let cause = "[[cause]]\nid = \"wron\"\nword = \"x\"\nreason = \"x\"\nprior = {}";
     assert!(refused(cause).contains("unknown variant `wron`"), "{}", refused(cause));
 }

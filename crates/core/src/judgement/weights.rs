@@ -16,6 +16,7 @@ use super::cause::Cause;
 use super::states::{OF_PLACE, SHARED};
 use crate::engine::FuelSystem;
 use crate::instrument::InstrumentKind;
+use crate::judgement::words;
 use crate::said::Code;
 use crate::tests;
 use check::{cause_row, check_bounds, check_row, check_story};
@@ -33,10 +34,7 @@ const PRIORS: &str = include_str!("weights.toml");
 /// The weights that the program ships with: priors and stories, then the table beside each test.
 pub fn shipped() -> &'static str {
     static SHIPPED: LazyLock<String> = LazyLock::new(|| {
-        let head = "
-# ---------------------------------------------------------------- checks, their outcomes, and how often of 100 each is seen
-# hazard: 0 none worth naming, 1 care, 2 running engine or high pressure, 3 a fuel jet or charge at hand.
-";
+        let head = words::CHECKS_THEIR_OUTCOMES_MANY;
         let mut text = format!("{PRIORS}{head}");
         for table in tests::tables().filter(|table| !table.is_empty()) {
             text.push('\n');
@@ -47,18 +45,7 @@ pub fn shipped() -> &'static str {
     &SHIPPED
 }
 /// What a workshop begins its own rows with.
-pub const OWN_ROWS: &str = "\
-# Rows of this workshop. Each takes the place of the shipped row of the same name; all others keep
-# following the shipped ones. For example, without the # in front:
-#
-# [bounds]
-# leave = 15
-#
-# [[check]]
-# id = \"return_test\"
-# [check.rows]
-# worn = { of = [15, 12, 69, 4], why = \"as counted here\" }
-";
+pub const OWN_ROWS: &str = words::ROWS_WORKSHOP_EACH_REPLACES;
 /// Largest file, bytes.
 pub const LARGEST: usize = 64 * 1024;
 /// How far from 100 a row may add up, by the rounding of what was typed.
@@ -178,7 +165,7 @@ fn codes<'de, D: Deserializer<'de>>(from: D) -> Result<Vec<Code>, D::Error> {
     static KNOWN: LazyLock<HashMap<&'static str, Code>> =
         LazyLock::new(|| tests::codes().map(|code| (code.name(), code)).collect());
     let known = |name: &String| {
-        let unknown = || D::Error::custom(format!("no test has an outcome \"{name}\""));
+        let unknown = || D::Error::custom(words::no_test_outcome(name));
         KNOWN.get(name.as_str()).copied().ok_or_else(unknown)
     };
     Vec::<String>::deserialize(from)?.iter().map(known).collect()
@@ -216,7 +203,7 @@ impl Weights {
     /// Everything that is wrong with the first wrong row, in words.
     pub fn read(text: &str) -> Result<Self, WeightsError> {
         if text.len() > LARGEST {
-            let says = format!("{} bytes; {LARGEST} are the most.", text.len());
+            let says = words::bytes_maximum(text.len(), LARGEST);
             return Err(WeightsError::Unreadable(says));
         }
         let file: File =
@@ -227,7 +214,7 @@ impl Weights {
         for (c, check) in file.check.iter().enumerate() {
             for (o, code) in check.outcomes.iter().enumerate() {
                 if at.insert(*code, (c, o)).is_some() {
-                    return Err(row(&check.id, format!("{} stands twice", code.name())));
+                    return Err(row(&check.id, format!("{} appears twice", code.name())));
                 }
             }
         }
@@ -238,7 +225,7 @@ impl Weights {
             .collect::<Result<Vec<_>, _>>()?;
         file.story.iter().try_for_each(check_story)?;
         if let Some(code) = tests::codes().find(|code| !at.contains_key(code)) {
-            return Err(row(code.name(), "no check has this outcome; a row is needed"));
+            return Err(row(code.name(), words::NO_CHECK_OUTCOME_ROW));
         }
         file.check.iter().try_for_each(check_row)?;
         let tables = file.check.iter().map(Table::of).collect();

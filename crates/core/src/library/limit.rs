@@ -99,23 +99,6 @@ impl LimitCheck {
         }
     }
 
-    /// As people call it.
-    pub fn word(self) -> &'static str {
-        match self {
-            Self::ReturnFlow => "return flow",
-            Self::CoilResistance => "coil resistance at 20 °C",
-            Self::Insulation => "insulation",
-            Self::StaticFlow => "static flow",
-            Self::Delivered => "delivered quantity",
-            Self::Returned => "returned quantity",
-            Self::OpeningPressure => "opening pressure",
-            Self::LeakVolume => "leak volume",
-            Self::DoserVolume => "doser volume",
-            Self::Lift => "lift",
-            Self::OpeningDelay => "opening delay",
-        }
-    }
-
     /// How its numbers are read; a bare number has the canonical unit.
     pub fn field(self) -> Field {
         let unit = match self {
@@ -184,7 +167,7 @@ impl LimitEntry {
             }
             (Some(lower), None) => format!("at least {} {unit}", trimmed(lower)),
             (None, Some(upper)) => format!("at most {} {unit}", trimmed(upper)),
-            (None, None) => "no window".to_owned(),
+            (None, None) => "no limits".to_owned(),
         };
         let trimmed = |value: f64| crate::quantity::trimmed(value);
         for (from, to, unit) in
@@ -341,7 +324,7 @@ mod tests {
             ..base.clone()
         };
         assert_eq!(insulated.window(), "at least 10 MΩ, up to 30 °C");
-        assert_eq!(limit("", None).window(), "no window");
+        assert_eq!(limit("", None).window(), "no limits");
     }
 
     #[test]

@@ -85,8 +85,8 @@ fn a_wish_is_kept_or_refused_and_leftovers_say_why() {
     assert_eq!(
         why,
         [
-            "None is alike to it in everything, one is needed; static flow sets it apart.",
-            "None is alike to it in everything, one is needed; short pulse sets it apart.",
+            "None is a match in everything, one is needed; static flow sets it apart.",
+            "None is a match in everything, one is needed; short pulse sets it apart.",
             "Not measured: short pulse."
         ]
     );
@@ -94,14 +94,14 @@ fn a_wish_is_kept_or_refused_and_leftovers_say_why() {
     s.excluded = vec![1];
     let out = matched(&s, 1, &mut quietly).unwrap();
     assert_eq!(out.sets, [[0, 3]]);
-    assert!(out.leftovers.iter().any(|left| left.why == "Left out by hand."));
+    assert!(out.leftovers.iter().any(|left| left.why == "Excluded by hand."));
     s.pinned = vec![vec![2, 3]];
     let refused = matched(&s, 1, &mut quietly).unwrap_err();
-    assert_eq!(refused.to_string(), "injector 4 stands in two places");
+    assert_eq!(refused.to_string(), "injector 4 appears twice");
     s.together.clear();
     s.pinned = vec![vec![0, 4]];
     let refused = matched(&s, 1, &mut quietly).unwrap_err();
-    assert!(refused.to_string().starts_with("pinned set 1 does not hold"), "{refused}");
+    assert!(refused.to_string().starts_with("pinned set 1 is not valid"), "{refused}");
     s.pinned = vec![vec![0, 2]];
     assert_eq!(matched(&s, 1, &mut quietly).unwrap().sets, [[0, 2]]);
 }

@@ -1,6 +1,7 @@
 //! Why an injector found no set: the nearest reason, in words.
 
 use super::{Leftover, SLACK, Shelf};
+use crate::matching::words;
 
 /// Those that stand in no set, each with its reason.
 pub(super) fn leftovers(
@@ -16,7 +17,7 @@ pub(super) fn leftovers(
 
 fn why(shelf: &Shelf, scaled: &[Vec<Option<f64>>], index: usize) -> String {
     if shelf.excluded.contains(&index) {
-        return "Left out by hand.".to_owned();
+        return words::EXCLUDED_HAND.to_owned();
     }
     let lacks: Vec<&str> = shelf
         .features
@@ -26,7 +27,7 @@ fn why(shelf: &Shelf, scaled: &[Vec<Option<f64>>], index: usize) -> String {
         .map(|(feature, _)| feature.name.as_str())
         .collect();
     if !lacks.is_empty() {
-        return format!("Not measured: {}.", lacks.join(", "));
+        return words::not_measured(lacks.join(", "));
     }
     let alike = |other: usize, k: usize| match (scaled[index][k], scaled[other][k]) {
         (Some(one), Some(two)) => (one - two).abs() <= 1.0 + SLACK,
@@ -38,9 +39,7 @@ fn why(shelf: &Shelf, scaled: &[Vec<Option<f64>>], index: usize) -> String {
     let mates = with.iter().filter(|o| features.clone().all(|k| alike(**o, k))).count();
     let needs = shelf.size - 1;
     if mates >= needs {
-        return format!(
-            "{mates} are alike to it, and all that fit with each other stand in sets already."
-        );
+        return words::match_but_all_match(mates);
     }
     // The feature that parts it from most of them.
     let apart = features
@@ -55,5 +54,5 @@ fn why(shelf: &Shelf, scaled: &[Vec<Option<f64>>], index: usize) -> String {
     };
     let needed =
         if needs == 1 { "one is needed".to_owned() } else { format!("{needs} are needed") };
-    format!("{few} alike to it in everything, {needed}; {feature} sets it apart.")
+    words::match_everything_sets_apart(&few, &needed, feature)
 }

@@ -5,6 +5,7 @@ use crate::fitting::FitStep;
 use crate::judged::Judged;
 use crate::mark::Mark;
 use crate::named::named;
+use crate::passport::words;
 use crate::record::{Event, Injector, JobFile, Moment, Signed};
 use crate::work::Decision;
 use serde::{Deserialize, Serialize};
@@ -154,9 +155,9 @@ pub(super) fn held(file: &JobFile) -> (Held, String) {
     });
     match (back, file.closed()) {
         (Some(reason), _) => (Held::CameBack, format!("Came back: {reason}")),
-        (None, Some((_, []))) => (Held::Held, "Closed as proven.".to_owned()),
-        (None, Some(_)) => (Held::Held, "Closed with exceptions.".to_owned()),
-        (None, None) => (Held::Open, "Not closed.".to_owned()),
+        (None, Some((_, []))) => (Held::Held, words::CLOSED_PROVEN.to_owned()),
+        (None, Some(_)) => (Held::Held, words::CLOSED_EXCEPTIONS.to_owned()),
+        (None, None) => (Held::Open, words::NOT_CLOSED.to_owned()),
     }
 }
 

@@ -60,7 +60,7 @@ fn a_label_brings_the_jobs_of_one_injector_together_wherever_it_sat() {
 #[test]
 fn a_change_within_the_doubt_is_called_none_and_other_conditions_are_no_trend() {
     let near = sample::passport(Uuid::nil(), "L2", &[read_in(1, 1, 22.0), read_in(2, 9, 22.5)]);
-    assert!(near.trends[0].says.ends_with("no change that these instruments can tell."));
+    assert!(near.trends[0].says.ends_with("no change that these instruments can resolve."));
     let mut cold = read_in(2, 9, 60.0);
     cold.return_tests[0].setup.temperature_c = Some(crate::quantity::Celsius(40.0));
     let apart = sample::passport(Uuid::nil(), "L2", &[read_in(1, 1, 22.0), cold]);

@@ -9,6 +9,7 @@
 
 use crate::calc::CalcError;
 use crate::judged::Judged;
+use crate::passport::words;
 use crate::quantity::trimmed;
 use crate::record::{Injector, JobFile, Moment};
 use serde::{Deserialize, Serialize};
@@ -68,7 +69,7 @@ pub(super) fn points(
         let Some(lane) = lane.filter(|lane| !lane.at_least) else { continue };
         let (Some(value), Some(u)) = (lane.value, lane.u) else { continue };
         let around = (celsius.0 / STEP_K).round() * STEP_K;
-        let condition = format!("{}, about {} °C", test.setup.regime.word(), trimmed(around));
+        let condition = format!("{}, about {} °C", test.setup.regime.condition(), trimmed(around));
         let key = ("Return flow".to_owned(), condition, "ml/min".to_owned());
         found.push((key, TrendPoint { at, value, u, shown: lane.shown.clone(), number }));
     }
@@ -104,17 +105,14 @@ pub(super) fn trends(points: Vec<(Key, TrendPoint)>) -> Vec<Trend> {
 
 fn says(feature: &str, unit: &str, points: &[TrendPoint]) -> String {
     let [first, .., last] = points else {
-        return format!("{feature}: measured once.");
+        return words::measured_once(feature);
     };
     let change = last.value - first.value;
     let u = first.u.hypot(last.u);
     if change.abs() <= 2.0 * u {
-        return format!(
-            "{feature}: {} to {} {unit}, no change that these instruments can tell.",
-            first.shown, last.shown
-        );
+        return words::no_change_instruments_resolve(feature, &first.shown, &last.shown, unit);
     }
     let way = if change > 0.0 { "up" } else { "down" };
     let percent = 100.0 * change.abs() / first.value.abs().max(1e-9);
-    format!("{feature}: {way} by {percent:.0} %, from {} to {} {unit}.", first.shown, last.shown)
+    words::by_from_to(feature, way, percent, &first.shown, &last.shown, unit)
 }

@@ -2,6 +2,7 @@
 //! that do.
 
 use crate::matching::FeatureKind;
+use crate::places::words;
 use crate::quantity::{signed_tenths, trimmed};
 use crate::rules::Rules;
 use crate::shelf::{ShelfFeature, Tested};
@@ -88,9 +89,9 @@ fn spare(one: &Tested, middles: &[(ShelfFeature, f64, &str)], rules: &Rules) -> 
     if says.is_empty() {
         return None;
     }
-    let alike = if off <= 1.0 { "alike" } else { "not alike" };
+    let alike = if off <= 1.0 { "matched" } else { "not matched" };
     if !missing.is_empty() {
-        says.push(format!("not measured alike: {}", missing.join(", ")));
+        says.push(words::not_measured_same_way(missing.join(", ")));
     }
     Some(Spare {
         injector: one.injector,

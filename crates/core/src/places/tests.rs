@@ -65,7 +65,7 @@ fn each_bank_gets_those_that_are_alike_and_codes_go_along() {
     assert_eq!(placed.moves, 2);
     assert!((placed.apart_now - 0.04).abs() < 1e-9 && (placed.apart - 0.004).abs() < 1e-9);
     assert!(placed.codes.contains("→") && placed.codes.contains("read back"), "{}", placed.codes);
-    assert!(placed.says.starts_with("2 change their cylinder: 0.4 % apart"), "{}", placed.says);
+    assert!(placed.says.starts_with("Move 2: bank spread 0.4 %"), "{}", placed.says);
     let port = engine(FuelSystem::PetrolPort, 4, 2);
     assert_eq!(by_flow(&port, &tested(&[250.0, 251.0, 260.0, 261.0], 0.1), &[]).codes, "");
 }
@@ -75,7 +75,7 @@ fn nothing_moves_for_less_than_the_bench_can_tell() {
     let file = engine(FuelSystem::PetrolPort, 4, 2);
     let placed = by_flow(&file, &tested(&[250.0, 250.5, 251.0, 251.5], 1.0), &[]);
     assert_eq!(placed.moves, 0);
-    assert!(placed.says.starts_with("Leave them where they are"), "{}", placed.says);
+    assert!(placed.says.starts_with("Leave them in place"), "{}", placed.says);
 }
 
 #[test]
@@ -120,7 +120,7 @@ fn placing_moves_the_strip_and_refuses_two_in_one_cylinder() {
         file.seats(None).iter().map(|seat| (seat.cylinder, seat.came_from)).collect();
     assert_eq!(sits, [(1, 3), (2, 1), (3, 2), (4, 4)]);
     assert!(file.placing_refused(&to(&[(1, 4), (2, 3)])).unwrap().starts_with("Two injectors"));
-    assert!(file.placing_refused(&to(&[(9, 1)])).unwrap().contains("not of this engine"));
+    assert!(file.placing_refused(&to(&[(9, 1)])).unwrap().contains("not part of this engine"));
     // The same again, from where they sit now, moves nobody into a cylinder that is taken.
     file.events.push(event(6, Event::Placed { seats: to(&[(1, 2), (2, 1)]) }));
     let mut cylinders: Vec<u32> = file.seats(None).iter().map(|seat| seat.cylinder).collect();

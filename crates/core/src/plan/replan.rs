@@ -3,6 +3,7 @@
 use super::steps::Step;
 use super::{Known, PlanStep, PutRight, StepState};
 use crate::mark::Mark;
+use crate::plan::words;
 use crate::record::Intake;
 use crate::tests::Verdict;
 use crate::tests::complaint::Complaint;
@@ -49,10 +50,15 @@ impl<'a> Known<'a> {
 
 /// Works the results into the plan.
 pub(super) fn by_results(steps: &mut [PlanStep], intake: &Intake, known: Known<'_>) {
+    let returned = Step::Test(EngineTest::ReturnTest).id();
     for step in steps.iter_mut() {
         if let Some(verdict) = step.check.and_then(|id| known.sheet(id)) {
             step.state = StepState::Done;
             step.says = verdict.headline.clone();
+            step.found = verdict.outcome;
+        }
+        if let Some(verdict) = known.returned.filter(|_| step.id == returned) {
+            step.found = verdict.outcome;
         }
     }
     let mut set = |step: Step, state: StepState, says: String| {
@@ -72,29 +78,25 @@ pub(super) fn by_results(steps: &mut [PlanStep], intake: &Intake, known: Known<'
         set(Step::Bench, StepState::Done, says.to_owned());
     }
     if let Some((word, cylinders)) = known.compared() {
-        let says = format!("The {word} names {} already.", list(&cylinders));
+        let says = words::already_points(word, list(&cylinders));
         set(Step::Test(EngineTest::Cutout), StepState::Spared, says);
     } else {
-        set(Step::Swap, StepState::Waits, "Until a comparison names one to follow.".to_owned());
+        set(Step::Swap, StepState::Waits, words::UNTIL_COMPARISON_POINTS_ONE.to_owned());
     }
     if intake.story.suffers == Suffers::One
         && !intake.story.lately.contains(&Lately::RefuelledElsewhere)
     {
-        let says = "One cylinder suffers: bad fuel hits all of them.".to_owned();
+        let says = words::ONE_CYLINDER_AFFECTED_BAD.to_owned();
         set(Step::Test(EngineTest::FuelSample), StepState::Spared, says);
     }
     if let (Some(SwapSays::Stays), None) = (known.swaps.last().map(|swap| swap.says), known.bench) {
-        set(
-            Step::Bench,
-            StepState::Spared,
-            "The swap says that it is not the injector.".to_owned(),
-        );
+        set(Step::Bench, StepState::Spared, words::SWAP_SHOWS_NOT_INJECTOR.to_owned());
     }
     if let Some(SwapSays::Follows) = known.swaps.last().map(|swap| swap.says) {
         let bench = Step::Bench.id();
         for step in steps.iter_mut().filter(|s| s.state == StepState::Open && s.id != bench) {
             step.state = StepState::Spared;
-            "The swap says that it is the injector.".clone_into(&mut step.says);
+            words::SWAP_SHOWS_INJECTOR.clone_into(&mut step.says);
         }
     }
     if put_right_first(intake, known).is_some() {
@@ -136,7 +138,7 @@ pub(super) fn put_right_first(intake: &Intake, known: Known<'_>) -> Option<PutRi
     compared.iter().all(|c| weak.contains(c)).then(|| PutRight {
         check: EngineTest::Compression,
         stage: EngineTest::Compression.stage(),
-        says: format!("{} is weak in compression: mechanical, not its injector.", list(&compared)),
+        says: words::low_compression_mechanical_not(list(&compared)),
     })
 }
 
@@ -146,32 +148,21 @@ pub(super) fn steer(intake: &Intake, known: Known<'_>) -> String {
     if let Some(first) = put_right_first(intake, known) {
         // A leg or one cylinder excuses its own place, what all share excuses every injector.
         let own = [EngineTest::Supply, EngineTest::Indicator, EngineTest::Compression];
-        let waits = if own.contains(&first.check) { "" } else { "; no injector is judged before" };
-        return format!("Put right first: {} Then the check again{waits}.", first.says);
+        let waits = if own.contains(&first.check) { "" } else { words::JUDGE_NO_INJECTOR_BEFORE };
+        return words::fix_first_repeat_check(&first.says, waits);
     }
     if let Some(swap) = known.swaps.last() {
         return format!("{} {}", swap.headline, swap.next);
     }
     if let Some((word, cylinders)) = known.compared() {
-        return format!(
-            "The {word} names {}: a swap tells the injector from its cylinder.",
-            list(&cylinders)
-        );
+        return words::points_swap_tell_injector(word, list(&cylinders));
     }
     let says = match (complaint.shared, intake.story.suffers) {
-        _ if complaint.clean => "Nothing is wrong: measure before, clean, and measure again.",
-        (true, _) => {
-            "All cylinders suffer, or the last tank is a suspect: look for what they share before a single injector is taken out."
-        }
-        (false, Suffers::One) => {
-            "One cylinder suffers: it points to that cylinder, not yet to its injector."
-        }
-        (false, _) if complaint.start => {
-            "It starts badly: supply, air and lost rail pressure come before any comparison."
-        }
-        (false, _) => {
-            "Not known which cylinders suffer: cheap and shared first, then the comparison."
-        }
+        _ if complaint.clean => words::NO_COMPLAINT_MEASURE_BEFORE,
+        (true, _) => words::ALL_CYLINDERS_AFFECTED_LAST,
+        (false, Suffers::One) => words::ONE_CYLINDER_AFFECTED_SUSPECT,
+        (false, _) if complaint.start => words::HARD_STARTING_CHECK_FUEL,
+        (false, _) => words::AFFECTED_CYLINDERS_UNKNOWN_CHEAP,
     };
     says.to_owned()
 }

@@ -4,9 +4,10 @@
 use super::{PlanStep, StepId, StepState};
 use crate::caution::{self, Caution, Work};
 use crate::engine::FuelSystem;
+use crate::plan::words;
 use crate::record::Intake;
 use crate::tests::complaint::{Complaint, Why, why};
-use crate::tests::engine::EngineTest;
+use crate::tests::engine::{EngineTest, Outcome};
 use crate::work::{FaultCodes, Stage};
 
 /// Names one step.
@@ -82,10 +83,11 @@ pub(super) fn planned(step: Step, intake: &Intake) -> Option<PlanStep> {
         says: match (done, read) {
             (true, FaultCodes::Stored) => format!("Stored: {}", intake.story.codes),
             (true, FaultCodes::None | FaultCodes::NotRead) => {
-                "None stored. A fault can be mechanical with none.".to_owned()
+                words::NONE_STORED_MECHANICAL_FAULT.to_owned()
             }
             (false, _) => String::new(),
         },
+        found: Outcome::Open,
     })
 }
 
@@ -93,10 +95,10 @@ pub(super) fn planned(step: Step, intake: &Intake) -> Option<PlanStep> {
 fn words(step: Step, fuel: FuelSystem) -> (String, Stage, u32, String, Vec<Caution>) {
     let (title, stage, minutes, tools, cautions) = match step {
         Step::Codes => (
-            "Read the fault codes and the stored trim codes",
+            words::READ_FAULT_CODES_STORED,
             Stage::TakeIn,
             5,
-            "Scan tool, support charger",
+            words::SCAN_TOOL_SUPPORT_CHARGER,
             Vec::new(),
         ),
         Step::Test(test) => {
@@ -104,17 +106,17 @@ fn words(step: Step, fuel: FuelSystem) -> (String, Stage, u32, String, Vec<Cauti
             return (form.title, form.stage, form.minutes, form.tools, form.cautions);
         }
         Step::Swap => (
-            "Swap two injectors and repeat the test that named one",
+            words::SWAP_TWO_INJECTORS_REPEAT,
             Stage::OnEngine,
             40,
-            "New sealing washers and seals, torque spanner",
+            words::NEW_SEALING_WASHERS_SEALS,
             caution::with(&[caution::DEPRESSURISE, caution::JET], &Work::Swap.cautions(fuel)),
         ),
         Step::Bench => (
-            "Bench: leak, spray, flow; clean and repeat",
+            words::BENCH_LEAK_SPRAY_FLOW,
             Stage::Bench,
             60,
-            "Bench, filter baskets, seals, caps, test fluid",
+            words::BENCH_FILTER_BASKETS_SEALS,
             vec![caution::JET, caution::VAPOUR, caution::WASTE],
         ),
     };
@@ -124,22 +126,12 @@ fn words(step: Step, fuel: FuelSystem) -> (String, Stage, u32, String, Vec<Cauti
 /// Why the step is in this plan, and what would make it unnecessary.
 fn why_of(step: Step, fuel: FuelSystem, c: &Complaint<'_>) -> Option<Why> {
     match step {
-        Step::Codes => why(
-            "What the control unit stored costs five minutes; stored trim codes are written down before anything moves.",
-            "Codes read at the counter.",
-        ),
+        Step::Codes => why(words::TAKES_FIVE_MINUTES_WRITE, words::FAULT_CODES_READ_ELSEWHERE),
         Step::Test(test) => test.why(c).filter(|_| test.fits(fuel)),
-        Step::Swap => why(
-            "Tells the injector from its line, wiring and cylinder.",
-            "Nothing to follow, or a cause that is proven elsewhere.",
-        ),
+        Step::Swap => why(words::TELLS_INJECTOR_LINE_WIRING, words::NOTHING_FOLLOW_CAUSE_PROVEN),
         Step::Bench => why(
-            if c.clean {
-                "Check and clean is bench work: flow before, clean, flow after."
-            } else {
-                "Only a bench shows spray, leak and flow."
-            },
-            "A cause found off the injector.",
+            if c.clean { words::CHECK_CLEAN_BENCH_WORK } else { words::ONLY_BENCH_SHOWS_SPRAY },
+            words::CAUSE_FOUND_OUTSIDE_INJECTOR,
         ),
     }
 }

@@ -1,5 +1,6 @@
 //! Learned values and the counters of the learning drive, as read from the control unit.
 
+use crate::proving::words;
 use crate::record::{Event, EventRecord, JobFile, Moment};
 use crate::work::{Counter, Learned};
 use serde::Serialize;
@@ -27,12 +28,10 @@ pub struct Learning {
 /// The made-up unit of `docs/control-unit.md`; house wording.
 pub fn band_word(band: &str) -> String {
     match band {
-        "idle" => "idle, warm, everything off, a minute each".to_owned(),
-        "cruise" => {
-            "steady at 60 to 80 km/h in the gear below the highest, a minute each".to_owned()
-        }
-        "coast" => "foot off at 80 km/h, let it coast in gear to 40 km/h".to_owned(),
-        other => format!("{other}: as the maker says"),
+        "idle" => words::IDLE_WARM_ALL_LOADS.to_owned(),
+        "cruise" => words::STEADY_KM_H_SECOND.to_owned(),
+        "coast" => words::COAST_GEAR_DOWN_KM.to_owned(),
+        other => words::follow_makers_procedure(other),
     }
 }
 

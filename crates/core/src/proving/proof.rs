@@ -8,6 +8,7 @@ use crate::fitting::fitting;
 use crate::judged::Judged;
 use crate::library::TorqueStage;
 use crate::named::named;
+use crate::proving::words;
 use crate::record::{Event, JobFile, Moment, Signed};
 use crate::words::cylinders;
 use crate::work::Decision;
@@ -156,18 +157,16 @@ fn item(file: &JobFile, id: ProveId, seen: Option<Seen>, span: &Span) -> ProofIt
         // Only an exception outweighs what the program sees, and only while that is not good.
         (Some((ItemState::Good, says, by)), _) => (ItemState::Good, says, by),
         (_, Some((signed, Told::LeftOut, note))) => {
-            (ItemState::LeftOut, format!("Left out: {note}"), Some(signed))
+            (ItemState::LeftOut, format!("Skipped: {note}"), Some(signed))
         }
         (_, Some((signed, told, note))) if !id.is_seen() => {
             let state = if told == Told::Good { ItemState::Good } else { ItemState::Failed };
             (state, note.clone(), Some(signed))
         }
         (Some(seen), _) => seen,
-        (None, _) if stale.is_some() => (
-            ItemState::Open,
-            "Done before this work began or before injectors moved again: once more.".to_owned(),
-            None,
-        ),
+        (None, _) if stale.is_some() => {
+            (ItemState::Open, words::DONE_BEFORE_WORK_BEGAN.to_owned(), None)
+        }
         (None, _) => (ItemState::Open, String::new(), None),
     };
     ProofItem {
@@ -193,9 +192,9 @@ fn codes(file: &JobFile) -> Seen {
 fn cleared(file: &JobFile, span: &Span) -> Option<Seen> {
     let (record, zero) = learn::cleared(file, span.settled)?;
     let (state, says) = if zero {
-        (ItemState::Good, "Cleared, and read back: every value is zero.")
+        (ItemState::Good, words::CLEARED_READ_BACK_EVERY)
     } else {
-        (ItemState::Failed, "Cleared, but what was read back is not zero. Once more.")
+        (ItemState::Failed, words::CLEARED_BUT_VALUES_READ)
     };
     Some((state, says.to_owned(), Some(record.signed)))
 }
@@ -211,9 +210,9 @@ fn drive(file: &JobFile, span: &Span) -> Option<Seen> {
         .map(|counter| format!("{} {}", counter.needed - counter.done, counter.band))
         .collect();
     let (state, says) = if left.is_empty() && !learning.counters.is_empty() {
-        (ItemState::Good, "Every counter of the control unit is full.".to_owned())
+        (ItemState::Good, words::EVERY_RELEARN_COUNTER_FULL.to_owned())
     } else {
-        (ItemState::Open, format!("Runs still missing: {}.", left.join(", ")))
+        (ItemState::Open, words::runs_still_missing(left.join(", ")))
     };
     Some((state, says, Some(record.signed)))
 }
@@ -253,7 +252,7 @@ fn refused(file: &JobFile, items: &[ProofItem]) -> Option<String> {
     let undecided: Vec<u32> =
         all.filter(|c| held(c).is_none_or(|one| one.decision == Decision::MeasureAgain)).collect();
     if !undecided.is_empty() {
-        return Some(format!("{} not decided yet.", cylinders(&undecided)));
+        return Some(words::not_decided_yet(cylinders(&undecided)));
     }
     if let Some(moved) = crate::record::overtaken(file).first() {
         return Some(format!("Cylinder {}: {}", moved.cylinder, moved.says));
@@ -261,18 +260,17 @@ fn refused(file: &JobFile, items: &[ProofItem]) -> Option<String> {
     let open =
         items.iter().filter(|one| !matches!(one.state, ItemState::Good | ItemState::LeftOut));
     let open: Vec<String> = open.map(|one| one.title.to_lowercase()).collect();
-    (!open.is_empty())
-        .then(|| format!("Still open: {}. Do it, or leave it out with a reason.", open.join("; ")))
+    (!open.is_empty()).then(|| words::still_open_complete_skip(open.join("; ")))
 }
 
 fn says(items: &[ProofItem], closing: &Closing) -> String {
     if closing.closed.is_some() {
         return if closing.proven {
-            "Closed as proven.".to_owned()
+            words::CLOSED_PROVEN.to_owned()
         } else {
             let left: Vec<String> =
                 closing.exceptions.iter().map(|one| one.to_lowercase()).collect();
-            format!("Closed with exceptions, not as proven: {}.", left.join("; "))
+            words::closed_exceptions_not_proven(left.join("; "))
         };
     }
     let with = |state: ItemState| items.iter().find(|one| one.state == state);
@@ -282,12 +280,10 @@ fn says(items: &[ProofItem], closing: &Closing) -> String {
     let open = items.iter().filter(|one| matches!(one.state, ItemState::Open | ItemState::Unsure));
     let settled = items.len() - open.clone().count();
     match (open.clone().next(), &closing.refused) {
-        (Some(next), _) => {
-            format!("{settled} of {} proven. Next: {}.", items.len(), next.title.to_lowercase())
-        }
+        (Some(next), _) => words::proven_next(settled, items.len(), next.title.to_lowercase()),
         (None, Some(why)) => why.clone(),
-        (None, None) if closing.proven => "Everything is proven. The job can be closed.".to_owned(),
-        (None, None) => "The job can be closed with exceptions, not as proven.".to_owned(),
+        (None, None) if closing.proven => words::EVERYTHING_PROVEN_CLOSE_JOB.to_owned(),
+        (None, None) => words::JOB_CLOSED_EXCEPTIONS_NOT.to_owned(),
     }
 }
 

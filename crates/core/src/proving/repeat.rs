@@ -6,6 +6,7 @@
 use super::ItemState;
 use crate::judged::Judged;
 use crate::mark::Mark;
+use crate::proving::words;
 use crate::record::{JobFile, Moment, Seat, TestRecord};
 use crate::tests::Verdict;
 use crate::tests::engine::EngineTest;
@@ -121,7 +122,7 @@ pub(super) fn repeat(
     let earlier = |one: &&Reading| span.began.is_none_or(|began| one.to <= began);
     let failed = engine.iter().filter(earlier).rfind(|one| one.failed());
     let Some(before) = failed.or_else(|| bench.iter().rfind(|one| one.failed())) else {
-        let says = "No test had failed, so there is none to repeat.".to_owned();
+        let says = words::NO_TEST_HAD_FAILED.to_owned();
         return (None, ItemState::Good, says);
     };
     // Another injector sits there now: the bench cannot repeat it, a comparison on the engine can.
@@ -185,40 +186,26 @@ fn stands(before: &Reading, after: Option<&Reading>, same: bool) -> (ItemState, 
     let test = &before.title;
     let failed = cylinders(&before.with(is_bad));
     let Some(after) = after else {
-        let says = format!("{test}: {} failed it. Not repeated since.", failed.to_lowercase());
+        let says = words::failed_not_repeated_since(test, failed.to_lowercase());
         return (ItemState::Open, says);
     };
     let (bad, doubt) = (after.with(is_bad), after.with(is_doubtful));
     let unread = after.with(|mark| mark == Mark::NotMeasured);
     match (bad.as_slice(), unread.as_slice(), doubt.as_slice()) {
-        ([], [], []) if same => (
-            ItemState::Good,
-            format!(
-                "{test} repeated: every cylinder inside, where {} failed.",
-                failed.to_lowercase()
-            ),
-        ),
-        ([], [], []) => (
-            ItemState::Unsure,
-            format!("{test} repeated and inside, but not under the same conditions: no proof."),
-        ),
+        ([], [], []) if same => {
+            (ItemState::Good, words::repeated_all_cylinders_within(test, failed.to_lowercase()))
+        }
+        ([], [], []) => (ItemState::Unsure, words::repeated_within_limits_but(test)),
         ([], [], doubt) => (
             ItemState::Unsure,
-            format!(
-                "{test} repeated: {} cannot be told. Measure again.",
-                cylinders(doubt).to_lowercase()
-            ),
+            words::repeated_inconclusive_retest(test, cylinders(doubt).to_lowercase()),
         ),
-        ([], unread, _) => (
-            ItemState::Open,
-            format!("{test} begun again: {} not read yet.", cylinders(unread).to_lowercase()),
-        ),
+        ([], unread, _) => {
+            (ItemState::Open, words::restarted_not_read_yet(test, cylinders(unread).to_lowercase()))
+        }
         (bad, ..) => (
             ItemState::Failed,
-            format!(
-                "{test} repeated, and {} failed it. This is not put right.",
-                cylinders(bad).to_lowercase()
-            ),
+            words::repeated_failed_fault_not(test, cylinders(bad).to_lowercase()),
         ),
     }
 }
@@ -232,11 +219,11 @@ fn conditions(
 ) -> (String, bool) {
     let Some(after) = after else { return (String::new(), true) };
     if before.kind == Kind::Bench && after.kind != Kind::Bench {
-        let says = "Another injector was fitted: compared on the engine instead of on the bench.";
+        let says = words::ANOTHER_INJECTOR_FITTED_COMPARED;
         return (says.to_owned(), true);
     }
     if before.kind != Kind::Return {
-        return ("The same check, read the same way.".to_owned(), true);
+        return (words::SAME_CHECK_READ_SAME.to_owned(), true);
     }
     let of = |index: usize| file.return_tests.get(index).zip(judged.verdicts.get(index));
     let Some((one, other)) = of(before.index).zip(of(after.index)) else {

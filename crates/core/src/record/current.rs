@@ -69,13 +69,16 @@ pub struct NextRun {
     /// Start conditions that held before the last run and likely hold on; what has to be done anew
     /// is not among them.
     pub ticked: Vec<StartId>,
+    /// Injectors moved or were replaced since the test was set up: the next run is of a test of its
+    /// own, under the same conditions.
+    pub again: bool,
 }
 
 impl JobFile {
     /// What holds now.
     pub fn current(&self) -> Current {
         let newest = |wanted: &dyn Fn(&Event) -> bool| {
-            self.events.iter().rfind(|held| wanted(&held.event)).map(|held| held.id)
+            self.happened().filter(|held| wanted(&held.event)).last().map(|held| held.id)
         };
         let undone = |id: Uuid| {
             let of_it =
@@ -156,6 +159,7 @@ impl JobFile {
         NextRun {
             phase: stepped.then(|| after(last.and_then(|run| run.phase))),
             bank: last.and_then(|run| run.bank).filter(|_| banks > 1).map(|at| (at + 1) % banks),
+            again: self.swapped_since(test.signed.moment()),
             ticked: ticked.into_iter().filter(|one| *one != StartId::HosesPurged).collect(),
         }
     }
@@ -174,6 +178,7 @@ impl Event {
                 Some(Stage::Prove)
             }
             Self::Swapped { .. }
+            | Self::SwapUndone { .. }
             | Self::Placed { .. }
             | Self::FoundTrouble { .. }
             | Self::Tightening { .. }

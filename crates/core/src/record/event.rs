@@ -25,6 +25,13 @@ pub enum Event {
         /// The other.
         other: u32,
     },
+    /// A swap was recorded that did not happen: everyone sits where they sat.
+    SwapUndone {
+        /// The event that recorded it.
+        of: Uuid,
+        /// Why.
+        reason: String,
+    },
     /// Injectors were put into other cylinders, those named and no others.
     Placed {
         /// Where each one went.

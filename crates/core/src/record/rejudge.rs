@@ -4,6 +4,7 @@ use super::TestRecord;
 use crate::calc::CalcError;
 use crate::engine::Layout;
 use crate::library::Limit;
+use crate::record::words;
 use crate::tests::Verdict;
 use crate::tests::engine::return_test::HouseRules;
 use serde::{Deserialize, Serialize};
@@ -46,16 +47,16 @@ pub fn rejudge(
         .iter()
         .zip(&now.lanes)
         .filter(|(old, new)| old.mark != new.mark)
-        .map(|(old, new)| format!("Cylinder {}: {} then, {} now.", old.place, old.word, new.word))
+        .map(|(old, new)| words::cylinder_now(old.place, &old.word, &new.word))
         .collect();
     let (rules_then, rules_now) = (test.setup.rules.revision, anew.setup.rules.revision);
-    let mut text = format!("Judged anew. Then: {} Now: {}", then.limit_note, now.limit_note);
+    let mut text = words::assessed_again_now(&then.limit_note, &now.limit_note);
     if rules_then != rules_now {
-        text += &format!(" House rules: revision {rules_then} then, {rules_now} now.");
+        text += &words::workshop_rules_revision_now(rules_then, rules_now);
     }
     text += " ";
     text += &if changes.is_empty() {
-        "No injector would be called otherwise.".to_owned()
+        words::NO_INJECTORS_RESULT_WOULD.to_owned()
     } else {
         changes.join(" ")
     };

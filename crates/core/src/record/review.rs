@@ -1,9 +1,10 @@
-//! Review: a second person signs the decisions or returns them with remarks; what changed since.
+//! Review: second person must sign signs the decisions or returns them with remarks; what changed since.
 //!
 //! # Source
 //! House rule: nobody signs off their own decision.
 
 use super::{Event, JobFile, Moment};
+use crate::record::words;
 use crate::words::{by_number, cylinders};
 use serde::Serialize;
 use utoipa::ToSchema;
@@ -46,7 +47,7 @@ pub fn since(file: &JobFile, at: Moment) -> Vec<String> {
     decided.sort_unstable();
     decided.dedup();
     if !decided.is_empty() {
-        says.push(format!("{} decided anew.", cylinders(&decided)));
+        says.push(words::decided_again(cylinders(&decided)));
     }
     let levels = file.return_tests.iter().flat_map(|t| &t.runs).flat_map(|run| &run.readings);
     let levels = levels.filter(|r| r.signed.moment() > at).count();
@@ -54,16 +55,16 @@ pub fn since(file: &JobFile, at: Moment) -> Vec<String> {
         file.sheets.iter().flat_map(|s| &s.readings).filter(|r| r.signed.moment() > at).count();
     let bench = file.bench.iter().flat_map(|s| &s.cells).filter(|c| c.signed.moment() > at).count();
     for (count, what) in
-        [(levels, "of the return test"), (cells, "of other checks"), (bench, "on the bench")]
+        [(levels, words::RETURN_TEST), (cells, "of other checks"), (bench, "on the bench")]
     {
         if count > 0 {
             let readings = by_number(count, "reading", "readings");
             says.push(format!("{count} new {readings} {what}."));
         }
     }
-    let swapped = file.events.iter().filter(|e| e.signed.moment() > at);
-    if swapped.into_iter().any(|e| e.event.moves()) {
-        says.push("Injectors changed places.".to_owned());
+    let mut since = file.happened().filter(|e| e.signed.moment() > at);
+    if since.any(|e| e.event.moves()) {
+        says.push(words::INJECTORS_CHANGED_PLACES.to_owned());
     }
     says
 }
@@ -72,14 +73,14 @@ impl JobFile {
     /// Why this person cannot review the job now; none when they can.
     pub fn review_refused(&self, by: Uuid) -> Option<&'static str> {
         if self.decisions.is_empty() {
-            return Some("Nothing is decided yet, so there is nothing to review.");
+            return Some(words::NO_DECISION_YET_NOTHING);
         }
         let newest = (1..=self.job.intake.layout.cylinders)
             .filter_map(|cylinder| self.decisions.iter().rfind(|d| d.cylinder == cylinder));
         newest
             .into_iter()
             .any(|decision| decision.signed.by == by)
-            .then_some("Whoever decided does not sign it: a second person reviews.")
+            .then_some(words::SECOND_PERSON_MUST_SIGN)
     }
 }
 
@@ -95,9 +96,7 @@ mod tests {
     fn a_second_person_signs_and_what_came_after_it_is_named() {
         let mut file = job(FuelSystem::DieselSolenoid, &[Symptom::RoughIdle]);
         let (one, other) = (Uuid::from_u128(1), Uuid::from_u128(2));
-        assert!(
-            file.review_refused(other).is_some_and(|why| why.starts_with("Nothing is decided"))
-        );
+        assert!(file.review_refused(other).is_some_and(|why| why.starts_with("No decision yet")));
         let decided = |cylinder, minute, by| DecisionRecord {
             id: Uuid::now_v7(),
             cylinder,
@@ -107,7 +106,9 @@ mod tests {
             signed: Signed { by, ..at(minute) },
         };
         file.decisions = vec![decided(2, 5, other), decided(2, 8, one)];
-        assert!(file.review_refused(one).is_some_and(|why| why.contains("a second person")));
+        assert!(
+            file.review_refused(one).is_some_and(|why| why.contains("second person must sign"))
+        );
         assert_eq!(file.review_refused(other), None, "what was decided before was decided anew");
         assert_eq!(review(&file), None);
         let signs = Event::Reviewed { signed: true, remarks: String::new() };
@@ -123,7 +124,7 @@ mod tests {
         assert_eq!(
             review(&file).unwrap().since,
             [
-                "Cylinders 2 and 4 decided anew.",
+                "Cylinders 2 and 4 decided again.",
                 "5 new readings of the return test.",
                 "Injectors changed places."
             ]

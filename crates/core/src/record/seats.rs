@@ -1,6 +1,7 @@
 //! Where the injectors sit: as they came in, and after everything that moved or replaced one.
 
 use super::{Event, EventRecord, Injector, JobFile, Moment};
+use crate::record::words;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;
@@ -29,14 +30,27 @@ pub struct Seat {
 }
 
 impl JobFile {
+    /// What happened, without the swaps that a person took back and the taking back itself.
+    pub(crate) fn happened(&self) -> impl Iterator<Item = &EventRecord> {
+        let undone: Vec<Uuid> = self
+            .events
+            .iter()
+            .filter_map(|held| {
+                let Event::SwapUndone { of, .. } = &held.event else { return None };
+                Some(*of)
+            })
+            .collect();
+        self.events.iter().filter(move |held| !undone.contains(&held.id))
+    }
+
     /// The injectors as they sat at a moment; at the end of all events without one.
     pub fn seats(&self, at: Option<Moment>) -> Vec<Seat> {
-        self.after(self.events.iter().filter(|e| at.is_none_or(|at| e.signed.moment() <= at)))
+        self.after(self.happened().filter(|e| at.is_none_or(|at| e.signed.moment() <= at)))
     }
 
     /// The injectors as they sat just before an event.
     pub(crate) fn seats_before(&self, event: Uuid) -> Vec<Seat> {
-        self.after(self.events.iter().take_while(|e| e.id != event))
+        self.after(self.happened().take_while(|e| e.id != event))
     }
 
     fn after<'a>(&'a self, happened: impl Iterator<Item = &'a EventRecord>) -> Vec<Seat> {
@@ -68,7 +82,7 @@ impl JobFile {
 
     /// When injectors last changed places.
     pub fn moved_at(&self) -> Option<Moment> {
-        let moved = self.events.iter().filter(|e| e.event.moves());
+        let moved = self.happened().filter(|e| e.event.moves());
         moved.map(|e| e.signed.moment()).max()
     }
 
@@ -85,14 +99,12 @@ impl JobFile {
         let from: Option<Vec<u32>> =
             seats.iter().map(|one| from(one).map(|seat| seat.cylinder)).collect();
         let Some(mut from) = from else {
-            return Some("An injector that is not of this engine cannot be placed in it.");
+            return Some(words::INJECTOR_NOT_PART_ENGINE);
         };
         let mut to: Vec<u32> = seats.iter().map(|one| one.cylinder).collect();
         from.sort_unstable();
         to.sort_unstable();
-        (from != to).then_some(
-            "Two injectors would sit in one cylinder: look at the strip again, someone moved one in the meantime.",
-        )
+        (from != to).then_some(words::TWO_INJECTORS_WOULD_ONE)
     }
 
     /// An injector of this job, or one that was fitted in the place of one.

@@ -5,6 +5,7 @@ use crate::calc::CalcError;
 use crate::engine::{FuelSystem, Layout};
 use crate::instrument::Instrument;
 use crate::library::LimitEntry;
+use crate::record::words;
 use crate::rules::{RuleChange, Rules};
 use crate::tests::Verdict;
 use crate::tests::engine::{Beside, EngineTest, Sheet};
@@ -151,7 +152,7 @@ impl SheetRecord {
         }
         let mut verdict = self.check.judge(&sheet)?;
         if let Some(meter) = self.instrument.as_ref().filter(|_| self.overdue) {
-            verdict.flags.push(format!("{} was overdue for calibration.", meter.name));
+            verdict.flags.push(words::overdue_calibration(&meter.name));
         }
         Ok(verdict)
     }

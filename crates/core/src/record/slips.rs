@@ -3,6 +3,7 @@
 
 use super::{ReadingKind, RunRecord, TestRecord};
 use crate::engine::Layout;
+use crate::record::words;
 use crate::start::{Missing, StartId, missing};
 use crate::tests::slip::slipped;
 use crate::words::{by_number, list};
@@ -57,7 +58,7 @@ impl TestRecord {
             let some = unread.len() < run.covers(layout).len();
             if some && !unread.is_empty() && run.seconds().is_some() {
                 let word = by_number(unread.len(), "bottle", "bottles");
-                says.push(format!("Run {}: {word} {} not read.", run.number, list(&unread)));
+                says.push(words::run_not_read(run.number, word, list(&unread)));
             }
         }
         says
@@ -78,12 +79,11 @@ impl RunRecord {
             })
         })?;
         let before = level(risen.corrects)?;
-        Some(format!(
-            "Run {}: bottle {} was read at {} ml, then at {} ml: was it still rising? Pull all hoses together before the levels are read.",
+        Some(words::run_bottle_read_ml(
             self.number,
             risen.cylinder.unwrap_or_default(),
             crate::quantity::trimmed(before.value),
-            crate::quantity::trimmed(risen.value)
+            crate::quantity::trimmed(risen.value),
         ))
     }
 
@@ -96,12 +96,7 @@ impl RunRecord {
             .collect();
         slipped(&levels, 3)
             .into_iter()
-            .map(|(cylinder, how)| {
-                format!(
-                    "Run {}: bottle {cylinder} is {how} the others: did a decimal slip?",
-                    self.number
-                )
-            })
+            .map(|(cylinder, how)| words::run_bottle_others_decimal(self.number, cylinder, how))
             .collect()
     }
 }

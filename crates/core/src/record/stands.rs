@@ -7,6 +7,7 @@
 //! House rule: a signature holds for what was there.
 
 use super::{DecisionRecord, Event, JobFile, Moment};
+use crate::record::words;
 use crate::words::counted;
 use serde::Serialize;
 use utoipa::ToSchema;
@@ -76,8 +77,7 @@ fn moved(file: &JobFile, decision: &DecisionRecord) -> Option<String> {
         .into_iter()
         .flatten()
         .collect();
-    (!parts.is_empty())
-        .then(|| format!("Since this decision: {}. Make it again.", parts.join(", ")))
+    (!parts.is_empty()).then(|| words::since_decision_decide_again(parts.join(", ")))
 }
 
 /// When the work on the engine began after this moment: what is read from then on is its proof.

@@ -123,8 +123,12 @@ fn what_holds_now_is_said_with_the_data_run_by_run_and_for_the_next_one() {
     assert_eq!((&now.runs[0].covers, &now.runs[0].unread), (&first, &vec![other]));
     assert_eq!(now.runs[0].length, Some(Uuid::from_u128(3)));
     assert!(!now.runs[0].readings.contains(&Uuid::from_u128(5)), "a corrected one stands no more");
-    let next =
-        NextRun { phase: Some(Phase::IdleAgain), bank: Some(1), ticked: vec![StartId::Warm] };
+    let next = NextRun {
+        phase: Some(Phase::IdleAgain),
+        bank: Some(1),
+        ticked: vec![StartId::Warm],
+        again: false,
+    };
     assert_eq!(now.next_run, Some(next), "bottles have to be emptied anew");
     let aside = Some(SetAside { reason: "a hose came off".to_owned(), signed: signed(9) });
     file.return_tests[0].runs[0].set_aside = aside;

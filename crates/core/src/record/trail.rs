@@ -1,6 +1,7 @@
 //! What the trail of a job says of itself: when it was opened again, and whether the clock kept up.
 
 use super::{Event, Injector, Intake, IntakeChange, JobFile, Signed};
+use crate::record::words;
 use jiff::{SignedDuration, Timestamp};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
@@ -127,7 +128,7 @@ fn was(change: &IntakeChange, intake: &Intake, injectors: &[Injector]) -> Vec<St
         other("Injector family", before.family_id != intake.family_id),
         other("Symptoms", before.symptoms != intake.symptoms),
         text("Complaint", &before.complaint, &intake.complaint),
-        other("What surrounds the complaint", before.story != intake.story),
+        other(words::BACKGROUND_COMPLAINT, before.story != intake.story),
         text("Labels", &labels(&change.injectors).join(", "), &labels(injectors).join(", ")),
     ]
     .into_iter()
@@ -143,9 +144,7 @@ fn says(back: SignedDuration) -> String {
         7200..=172_799 => format!("{} h", seconds / 3600),
         _ => format!("{} days", seconds / 86_400),
     };
-    format!(
-        "The clock of the machine was set back by {by} between two entries. Their order is kept; the times on either side do not compare."
-    )
+    words::machines_clock_set_back(&by)
 }
 
 #[cfg(test)]

@@ -5,6 +5,7 @@ use crate::calc::CalcError;
 use crate::calc::decide::{DecideInput, LimitState, decide};
 use crate::matching::{Feature, FeatureKind, Matched, Progress, Shelf, matched};
 use crate::quantity::{shown, trimmed};
+use crate::shelf::words;
 use crate::words::counted;
 use serde::{Deserialize, Serialize};
 use std::collections::HashMap;
@@ -219,21 +220,21 @@ impl<'a> Asked<'a> {
     fn why(&self, index: usize) -> Option<String> {
         let one = &self.tested[index];
         if self.reserved.contains(&index) {
-            return Some("Stands in a set that is kept.".to_owned());
+            return Some(words::SAVED_SET.to_owned());
         }
         if self.ask.excluded.contains(&one.injector) {
             return None;
         }
         if let Some(held) = one.held_back.as_ref().filter(|_| self.shelf.excluded.contains(&index))
         {
-            return Some(format!("Held back. {held}"));
+            return Some(words::not_refitted(held));
         }
         let otherwise = |(ask, condition): (&FeatureAsk, &String)| {
             let value = one.value(ask.feature).filter(|value| value.condition != *condition)?;
-            Some(format!(
-                "Its {} was read otherwise: {}; the others: {condition}.",
+            Some(words::measured_differently_others(
                 ask.feature.word(),
-                value.condition
+                &value.condition,
+                condition,
             ))
         };
         self.ask.features.iter().zip(&self.conditions).find_map(otherwise)
@@ -343,29 +344,26 @@ fn says(spans: &[SetSpan]) -> String {
         .map(|span| span.feature.word())
         .collect();
     match open.as_slice() {
-        [] => "Matched, and the bench can tell.".to_owned(),
-        open => format!(
-            "Within its tolerance as read, but too close for this bench to tell: {}.",
-            open.join(", ")
-        ),
+        [] => words::MATCHED_BEYOND_BENCH_ERROR.to_owned(),
+        open => words::within_tolerance_read_but(open.join(", ")),
     }
 }
 
 fn summary(out: &Matched, sets: &[MadeSet], left: usize, size: usize) -> String {
     let many = |n| counted(n, "set", "sets");
     let mut says = match (sets.len(), left) {
-        (0, _) => format!("No set of {size} lies within these tolerances."),
-        (n, 0) => format!("{} of {size}, and nothing is left over.", many(n)),
-        (n, left) => format!("{} of {size}, {left} left over.", many(n)),
+        (0, _) => words::no_set_within_tolerances(size),
+        (n, 0) => words::nothing_left_over(many(n), size),
+        (n, left) => words::left_over(many(n), size, left),
     };
     let most = out.bound.max(sets.len());
     if out.stopped {
-        says.push_str(&format!(" Stopped before it was done: {} at most are possible.", most));
+        says.push_str(&words::stopped_early_up_possible(most));
     } else if most > sets.len() {
         let gap = 100.0 * out.gap();
-        says.push_str(&format!(" {most} at most are possible, a gap of {gap:.1} %."));
+        says.push_str(&words::up_possible_gap(most, gap));
     } else if !sets.is_empty() {
-        says.push_str(" More are not possible.");
+        says.push_str(words::NO_MORE_POSSIBLE);
     }
     says
 }

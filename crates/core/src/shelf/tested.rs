@@ -6,6 +6,7 @@ use crate::judged::Judged;
 use crate::mark::Mark;
 use crate::quantity::shown;
 use crate::record::{Injector, JobFile, Moment};
+use crate::shelf::words;
 use crate::tests::bench::{BenchKind, BenchTest, Round, SessionRecord};
 use crate::tests::engine::EngineTest;
 use crate::work::Decision;
@@ -151,7 +152,7 @@ impl JobFile {
             self.injector_at(Some(one.cylinder), one.signed.moment()) == Some(injector.id)
         });
         let replaced = decided.is_some_and(|one| one.decision == Decision::Replace);
-        against.or_else(|| replaced.then(|| "Decided: replace.".to_owned()))
+        against.or_else(|| replaced.then(|| words::DECIDED_REPLACE.to_owned()))
     }
 }
 

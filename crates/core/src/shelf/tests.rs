@@ -112,7 +112,7 @@ fn one_that_drips_or_is_to_be_replaced_is_held_back() {
     assert_eq!(out.sets.len(), 1);
     assert_eq!(labels(&out.sets[0]), ["L1", "L3"]);
     let why: Vec<&str> = out.leftovers.iter().map(|left| left.why.as_str()).collect();
-    assert!(why.iter().all(|why| why.starts_with("Held back. ")), "{why:?}");
+    assert!(why.iter().all(|why| why.starts_with("Not refitted. ")), "{why:?}");
     let brought = MatchAsk { brought_in: vec![Uuid::from_u128(2)], ..ask };
     let out = sets(&shelf, &brought, &mut quietly).unwrap();
     assert_eq!(labels(&out.sets[0]), ["L1", "L2"], "used all the same, as it was asked");
@@ -136,13 +136,13 @@ fn a_set_that_the_tubes_cannot_tell_is_not_called_matched() {
     let alike = sets(&shelf, &pairs(), &mut quietly).unwrap();
     let span = &alike.sets[0].spans[0];
     assert_eq!((span.state, span.apart), (LimitState::Within, 0.0), "{span:?}");
-    assert_eq!(alike.sets[0].says, "Matched, and the bench can tell.");
-    assert_eq!(alike.says, "1 set of 2, 2 left over. More are not possible.");
+    assert_eq!(alike.sets[0].says, "Matched, beyond bench error.");
+    assert_eq!(alike.says, "1 set of 2, 2 left over. No more possible.");
     let three = MatchAsk { size: 3, ..pairs() };
     let close = sets(&shelf, &three, &mut quietly).unwrap();
     let span = &close.sets[0].spans[0];
     assert_eq!(span.state, LimitState::Undecided, "1.6 % of 2 % by tubes that carry 0.3 %");
-    assert!(close.sets[0].says.contains("too close for this bench"), "{}", close.sets[0].says);
+    assert!(close.sets[0].says.contains("inside the bench error"), "{}", close.sets[0].says);
 }
 
 #[test]
@@ -155,7 +155,7 @@ fn what_was_read_under_other_conditions_is_not_compared_and_says_so() {
     let left = out.leftovers.iter().find(|left| left.label == "L3").unwrap();
     assert_eq!(
         left.why,
-        "Its static flow was read otherwise: held open, as measured; the others: held open."
+        "Its static flow was measured differently: held open, as measured; the others: held open."
     );
 }
 
@@ -171,5 +171,5 @@ fn a_kept_set_stays_whether_it_is_one_by_what_is_asked_now_or_not() {
     let apart = MatchAsk { pinned: kept(&[1, 4, 99]), ..pairs() };
     let out = sets(&shelf, &apart, &mut quietly).unwrap();
     assert_eq!(labels(&out.sets[0]), ["L2", "L3"]);
-    assert!(out.leftovers.iter().all(|left| left.why == "Stands in a set that is kept."));
+    assert!(out.leftovers.iter().all(|left| left.why == "In a saved set."));
 }

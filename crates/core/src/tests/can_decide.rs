@@ -13,6 +13,7 @@ use crate::calc::decide::{DecideInput, LimitState, decide};
 use crate::calc::{CalcError, positive};
 use crate::instrument::{Instrument, InstrumentKind};
 use crate::quantity::{shown, trimmed};
+use crate::tests::words;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
@@ -178,7 +179,7 @@ impl Question<'_> {
 /// without the length of the run.
 pub fn can_decide(question: &Question<'_>) -> Result<CanDecide, CalcError> {
     if let Some((seconds, _)) = question.run {
-        positive("the length of the run", seconds)?;
+        positive(words::LENGTH_RUN, seconds)?;
     }
     let inside = question.inside()?;
     let above_from = question.above_from()?;
@@ -196,18 +197,15 @@ pub fn can_decide(question: &Question<'_>) -> Result<CanDecide, CalcError> {
     };
     let name = &question.instrument.name;
     let sentence = match (carries, inside) {
-        (Carries::Not, _) | (_, None) => format!(
-            "{name} cannot decide {limits}: its u of {} {unit} leaves no reading that could come out inside.",
-            trimmed_u(u)
-        ),
-        (Carries::Narrow, Some([from, to])) => format!(
-            "{name} decides {limits} only in part: {} come out inside, the rest stays undecided.",
-            span(question, from, to, &digits)
-        ),
-        (Carries::Well, Some([from, to])) => format!(
-            "{name} can decide {limits}: {} come out inside.",
-            span(question, from, to, &digits)
-        ),
+        (Carries::Not, _) | (_, None) => {
+            words::cannot_decide_u_no(name, &limits, trimmed_u(u), unit)
+        }
+        (Carries::Narrow, Some([from, to])) => {
+            words::decides_only_part_called(name, &limits, span(question, from, to, &digits))
+        }
+        (Carries::Well, Some([from, to])) => {
+            words::decide_called_within(name, &limits, span(question, from, to, &digits))
+        }
     };
     let mut would = Vec::new();
     if carries != Carries::Well {
@@ -216,11 +214,7 @@ pub fn can_decide(question: &Question<'_>) -> Result<CanDecide, CalcError> {
     if let Some(full) = question.overflow()
         && let Some(above) = above_from.filter(|above| full < *above)
     {
-        would.push(format!(
-            "A bottle that overflows in this run says \"at least {}\", and {} would be needed to call it above: make the run shorter or take larger bottles.",
-            digits(full),
-            digits(above)
-        ));
+        would.push(words::overflowing_bottle_says_least(digits(full), digits(above)));
     }
     Ok(CanDecide {
         lower: question.lower,
@@ -270,9 +264,9 @@ fn remedies(question: &Question<'_>) -> Result<Vec<String>, CalcError> {
             let volume = top * longer / 60.0;
             let clock = format!("{}:{:02}", longer as u64 / 60, longer as u64 % 60);
             would.push(if volume <= capacity {
-                format!("A run of {clock} would carry it.")
+                words::run_enough(&clock)
             } else {
-                format!("A run of {clock} would carry it, in bottles of {volume:.0} ml or more.")
+                words::run_enough_bottles_ml(&clock, volume)
             });
         }
     }
@@ -289,22 +283,15 @@ fn remedies(question: &Question<'_>) -> Result<Vec<String>, CalcError> {
             let what = match finer.kind {
                 InstrumentKind::Bottles | InstrumentKind::Bench => "marks every",
                 InstrumentKind::Meter | InstrumentKind::Gauge | InstrumentKind::Timer => {
-                    "a last digit of"
+                    words::LAST_DIGIT
                 }
             };
-            would.push(format!(
-                "{what} {} {} would carry it.",
-                trimmed(finer.resolution),
-                finer.kind.unit()
-            ));
+            would.push(words::enough(what, trimmed(finer.resolution), finer.kind.unit()));
             break;
         }
     }
     if would.is_empty() {
-        would.push(format!(
-            "Neither a longer run nor finer marks carry it: ±{} % of reading is too much. A more accurate instrument is needed.",
-            trimmed(question.instrument.accuracy_pct)
-        ));
+        would.push(words::neither_longer_run_nor(trimmed(question.instrument.accuracy_pct)));
     }
     for text in &mut would {
         if let Some(first) = text.get(..1) {

@@ -23,6 +23,10 @@ pub(crate) struct Cell {
     pub holds: Holds,
     /// Asked for only when someone wants it.
     pub more: bool,
+    /// Read in old files, asked for no more.
+    pub retired: bool,
+    /// The answer that a sound injector gives: "all as expected" fills a row with it.
+    pub sound: Option<u32>,
 }
 
 /// Longest words of a cell.
@@ -31,6 +35,16 @@ const LONGEST: usize = 60;
 impl Cell {
     pub const fn more(self) -> Self {
         Self { more: true, ..self }
+    }
+
+    /// Which of its answers a sound injector gives.
+    pub const fn sound(self, answer: u32) -> Self {
+        Self { sound: Some(answer), ..self }
+    }
+
+    /// No longer asked for; what older files hold of it stays readable.
+    pub const fn retired(self) -> Self {
+        Self { retired: true, ..self }
     }
 
     /// The answers to choose from; none for a number or words.
@@ -73,12 +87,13 @@ impl Cell {
             choices: self.choices().iter().map(|c| (*c).to_owned()).collect(),
             words: matches!(self.holds, Holds::Words),
             more: self.more,
+            sound: self.sound,
         }
     }
 }
 
 pub(crate) const fn cell(name: &'static str, word: &'static str, field: Field) -> Cell {
-    Cell { name, word, holds: Holds::Number(field), more: false }
+    Cell { name, word, holds: Holds::Number(field), more: false, retired: false, sound: None }
 }
 
 /// A cell that is answered by choosing.
@@ -87,12 +102,12 @@ pub(crate) const fn choice(
     word: &'static str,
     choices: &'static [&'static str],
 ) -> Cell {
-    Cell { name, word, holds: Holds::Choice(choices), more: false }
+    Cell { name, word, holds: Holds::Choice(choices), more: false, retired: false, sound: None }
 }
 
 /// A cell of words.
 pub(crate) const fn words(name: &'static str, word: &'static str) -> Cell {
-    Cell { name, word, holds: Holds::Words, more: false }
+    Cell { name, word, holds: Holds::Words, more: false, retired: false, sound: None }
 }
 
 /// One cell as a view draws it.
@@ -110,4 +125,6 @@ pub struct CellForm {
     pub words: bool,
     /// Asked for only when someone wants it.
     pub more: bool,
+    /// Place of the answer that a sound injector gives, where there is one.
+    pub sound: Option<u32>,
 }

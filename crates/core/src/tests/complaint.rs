@@ -4,6 +4,7 @@
 //! House rule: the order of the trade, cheap, quick and shared first.
 
 use crate::intake::Intake;
+use crate::tests::words;
 use crate::work::{Condition, Lately, Suffers, Symptom};
 
 /// What the complaint comes down to.
@@ -90,8 +91,8 @@ impl<'a> Complaint<'a> {
     /// Why coils or stacks are compared.
     pub(crate) fn odd_coil(&self) -> Option<Why> {
         (self.rough || self.dead || self.clean).then_some(Why {
-            says: "The odd one out is found in minutes, without opening a line.",
-            spared_by: "A leg or fuse already named.",
+            says: words::FINDS_ODD_ONE_OUT,
+            spared_by: words::WIRING_FAULT_FUSE_ALREADY,
         })
     }
 }

@@ -13,6 +13,7 @@ use super::{Lane, Verdict};
 use crate::mark::Mark;
 use crate::said::Code;
 use crate::tests::outcomes;
+use crate::tests::words;
 use crate::words::list;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
@@ -79,22 +80,20 @@ pub fn conclude(checks: &[(EngineTest, &Verdict)]) -> Option<Electrical> {
         vec![Named {
             cylinder: None,
             place: Place::Fuse,
-            sentence: "No supply at any plug: fuse, relay or the common feed.".to_owned(),
+            sentence: words::NO_SUPPLY_VOLTAGE_ANY.to_owned(),
         }]
     } else if dark_all(read.lamp) {
         vec![Named {
             cylinder: None,
             place: Place::Signal,
-            sentence:
-                "No lamp lights anywhere: speed signal or control-unit ground before any driver."
-                    .to_owned(),
+            sentence: words::NO_LAMP_LIGHTS_ANYWHERE.to_owned(),
         }]
     } else {
         cylinders.iter().filter_map(|c| read.place(*c)).collect()
     };
     let missing = [
-        ("supply at the plugs", read.supply.is_none()),
-        ("coil resistance or stack", read.coil.is_none() && read.stack.is_none()),
+        ("supply voltage", read.supply.is_none()),
+        (words::COIL_RESISTANCE_STACK, read.coil.is_none() && read.stack.is_none()),
     ];
     let missing: Vec<String> =
         missing.iter().filter(|(_, open)| *open).map(|(word, _)| (*word).to_owned()).collect();
@@ -139,84 +138,43 @@ impl Read<'_> {
         let lit = matches!(lamp, Some(outcomes::LIT | outcomes::MOVES | outcomes::SILENT));
         match (supply, lamp) {
             (Some(outcomes::SUPPLY_NONE), _) => {
-                return says(
-                    Place::Leg,
-                    format!(
-                        "Cylinder {cylinder} has no supply while others do: that leg of the harness, end to end, then its plug."
-                    ),
-                );
+                return says(Place::Leg, words::cylinder_no_supply_voltage(cylinder));
             }
             (Some(outcomes::SUPPLY_LOW), _) if lit => {
-                return says(
-                    Place::Leg,
-                    format!(
-                        "Cylinder {cylinder} is lit but its supply is low: strands carry a lamp, not an injector. That leg."
-                    ),
-                );
+                return says(Place::Leg, words::cylinder_lights_lamp_but(cylinder));
             }
             (Some(outcomes::LEG_OPEN), _) => {
-                return says(
-                    Place::Leg,
-                    format!("Cylinder {cylinder}: a wire of its leg is open or has a resistance."),
-                );
+                return says(Place::Leg, words::cylinder_wire_open_too(cylinder));
             }
             (Some(outcomes::NO_DRIVE), _) => {
-                return says(
-                    Place::Driver,
-                    format!(
-                        "Cylinder {cylinder}: its wires are whole and no drive current flows: control unit or its command."
-                    ),
-                );
+                return says(Place::Driver, words::cylinder_wires_good_but(cylinder));
             }
             (Some(outcomes::SUPPLY_LOW), _) => {
-                return says(
-                    Place::Plug,
-                    format!(
-                        "Cylinder {cylinder} loses supply on its way: pins and plug first, then the leg."
-                    ),
-                );
+                return says(Place::Plug, words::cylinder_voltage_drop_pins(cylinder));
             }
             (_, Some(outcomes::LAMP_DARK)) => {
-                return says(
-                    Place::Driver,
-                    format!(
-                        "Cylinder {cylinder} is not commanded: control wire, pin, then driver. The injector is not judged by its silence."
-                    ),
-                );
+                return says(Place::Driver, words::cylinder_no_control_signal(cylinder));
             }
             (_, _) => {}
         }
         if let Some(bad) = fault(self.insulation) {
             return says(
                 Place::Injector,
-                format!("Cylinder {cylinder}: {} The injector leaks to its body.", bad.sentence),
+                words::cylinder_injector_leaks_body(cylinder, &bad.sentence),
             );
         }
         if let Some(bad) = fault(self.coil).or(fault(self.stack)) {
             return says(
                 Place::Injector,
-                format!(
-                    "Cylinder {cylinder}: {} Plug cleaned and read again, then it is the injector.",
-                    bad.sentence
-                ),
+                words::cylinder_clean_connector_read(cylinder, &bad.sentence),
             );
         }
         let good = |v| lane(v, cylinder).is_some_and(|l| l.mark == Mark::Inside);
         if lamp == Some(outcomes::SILENT) {
             return if good(self.supply) && (good(self.coil) || good(self.stack)) {
-                says(
-                    Place::Injector,
-                    format!(
-                        "Cylinder {cylinder} is fed, commanded, and its coil is good, yet nothing moves: it sticks inside."
-                    ),
-                )
+                says(Place::Injector, words::cylinder_supply_signal_good(cylinder))
             } else {
-                says(
-                    Place::Plug,
-                    format!(
-                        "Cylinder {cylinder} is silent: prove supply under load and coil before the injector is condemned."
-                    ),
-                )
+                says(Place::Plug, words::cylinder_silent_prove_supply(cylinder))
             };
         }
         None
@@ -228,9 +186,9 @@ fn headline(named: &[Named], missing: &[String]) -> String {
         named.iter().filter(|n| n.place == place).filter_map(|n| n.cylinder).collect()
     };
     let parts: Vec<String> = [
-        (Place::Leg, "harness leg of"),
-        (Place::Plug, "plug of"),
-        (Place::Driver, "driver or control wire of"),
+        (Place::Leg, "wiring of"),
+        (Place::Plug, "connector of"),
+        (Place::Driver, words::DRIVER_CONTROL_WIRE),
         (Place::Injector, "injector of"),
     ]
     .into_iter()
@@ -238,16 +196,10 @@ fn headline(named: &[Named], missing: &[String]) -> String {
     .map(|(place, word)| format!("{word} {}", list(&of(place))))
     .collect();
     match (named, parts.as_slice(), missing) {
-        ([Named { place: Place::Fuse, .. }, ..], ..) => {
-            "It is the fuse, the relay or the common feed.".to_owned()
-        }
-        ([Named { place: Place::Signal, .. }, ..], ..) => {
-            "All lamps dark: speed signal or control-unit ground first.".to_owned()
-        }
-        (_, [], []) => "Electrically nothing stands out.".to_owned(),
-        (_, [], missing) => {
-            format!("Nothing stands out so far; still open: {}.", missing.join(", "))
-        }
-        (_, parts, _) => format!("Look at the {}.", parts.join(", ")),
+        ([Named { place: Place::Fuse, .. }, ..], ..) => words::CHECK_FUSE_RELAY_COMMON.to_owned(),
+        ([Named { place: Place::Signal, .. }, ..], ..) => words::ALL_LAMPS_DARK_SPEED.to_owned(),
+        (_, [], []) => words::NO_ELECTRICAL_OUTLIER_FOUND.to_owned(),
+        (_, [], missing) => words::no_outlier_far_still(missing.join(", ")),
+        (_, parts, _) => words::check(parts.join(", ")),
     }
 }

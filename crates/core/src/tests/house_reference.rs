@@ -13,6 +13,7 @@ use crate::calc::CalcError;
 use crate::calc::reference_interval::{ReferenceIntervalInput, reference_interval};
 use crate::quantity::trimmed;
 use crate::rules::{RuleId, Rules};
+use crate::tests::words;
 use jiff::Timestamp;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
@@ -91,26 +92,30 @@ pub fn house_reference(
     let rounded = |value: f64| (value * 10.0_f64.powf(decimals)).round() / 10.0_f64.powf(decimals);
     let (lower, upper) = (rounded(out.lower.max(0.0)), rounded(out.upper));
     let outliers = match left_out.as_slice() {
-        [] => "none left out".to_owned(),
+        [] => "none excluded".to_owned(),
         some => {
             let shown: Vec<String> = some.iter().map(|v| format!("{v:.1}")).collect();
-            format!("{} left out as outliers ({})", some.len(), shown.join(", "))
+            format!("{} excluded as outliers ({})", some.len(), shown.join(", "))
         }
     };
     let day = |at: Timestamp| at.strftime("%Y-%m-%d").to_string();
-    let says = format!(
-        "The house's own reference, not a maker's limit: {} to {} {unit} holds {} % of good injectors with {} % confidence. {} proven-good injectors from {} to {}, {outliers}; mean {:.1} ± {:.2} × {:.2}.",
+    let limits = words::workshops_own_reference(
         format_args!("{lower:.*}", decimals as usize),
         format_args!("{upper:.*}", decimals as usize),
+        unit,
         trimmed(coverage * 100.0),
         trimmed(confidence * 100.0),
+    );
+    let from = words::proven_good_injectors(
         out.n,
         day(first),
         day(last),
+        &outliers,
         out.mean,
         out.k,
-        out.s
+        out.s,
     );
+    let says = format!("{limits} {from}");
     Ok(HouseReference {
         count: out.n,
         left_out,
@@ -161,11 +166,11 @@ mod tests {
         assert!(out.upper < 15.0 && out.lower > 8.0, "{} {}", out.lower, out.upper);
         assert!(
             out.says.contains("not a maker's limit")
-                && out.says.contains("1 left out as outliers (60.0)")
+                && out.says.contains("1 excluded as outliers (60.0)")
         );
         assert!(out.says.contains("from 1970-01-01 to 1970-01-08"), "{}", out.says);
         let few = house_reference(&readings(&good[..7]), "ml/min", &rules).unwrap_err();
-        assert_eq!(few.to_string(), "at least 8 proven-good injectors are needed, got 7");
+        assert_eq!(few.to_string(), "at least 8 proven-good injectors needed, got 7");
         assert!(house_reference(&[], "ml/min", &rules).is_err());
     }
 }

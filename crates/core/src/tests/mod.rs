@@ -20,6 +20,7 @@ pub mod side_by_side;
 pub(crate) mod slip;
 pub mod swap;
 mod verdict;
+mod words;
 
 pub use because::{Because, Proposal, School};
 pub use cell::CellForm;

@@ -34,6 +34,11 @@ macro_rules! registry {
             pub fn title(self) -> &'static str {
                 self.spec().title
             }
+
+            /// As called on a tab.
+            pub fn short(self) -> &'static str {
+                self.spec().short
+            }
         }
 
         /// What the lanes of these tests say.

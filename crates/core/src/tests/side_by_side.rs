@@ -12,6 +12,7 @@ use crate::calc::CalcError;
 use crate::calc::viscosity_factor::{ViscosityFactorInput, viscosity_factor};
 use crate::quantity::{Celsius, shown, trimmed};
 use crate::tests::Verdict;
+use crate::tests::words;
 use crate::work::Regime;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
@@ -65,12 +66,12 @@ pub fn side_by_side(
     let (mut refused, mut label, mut factor) = (None, String::new(), None);
     match (before.temperature_c, after.temperature_c) {
         _ if before.regime != after.regime => {
-            refused = Some("The two tests ran under different regimes.".to_owned());
+            refused = Some(words::TWO_TESTS_USED_DIFFERENT.to_owned());
         }
         (Some(Celsius(first)), Some(Celsius(second)))
             if (first - second).abs() <= alike_within_c =>
         {
-            label = format!("As read: {} °C and {} °C.", trimmed(first), trimmed(second));
+            label = words::read_c_c(trimmed(first), trimmed(second));
         }
         (Some(Celsius(first)), Some(Celsius(second))) => {
             let out = viscosity_factor(&ViscosityFactorInput {
@@ -81,19 +82,11 @@ pub fn side_by_side(
                 nu_b: None,
                 t_b_c: None,
             })?;
-            label = format!(
-                "An estimate: the second at {} °C was brought to {} °C by × {:.2}; the bottle is not the film.",
-                trimmed(second),
-                trimmed(first),
-                out.factor
-            );
+            label = words::estimate_second_c_corrected(trimmed(second), trimmed(first), out.factor);
             factor = Some(out.factor);
         }
         (_, _) => {
-            refused = Some(
-                "The temperature of one of the two was not measured, so they are not compared."
-                    .to_owned(),
-            );
+            refused = Some(words::TEMPERATURE_ONE_TWO_NOT.to_owned());
         }
     }
     let lanes = before

@@ -6,6 +6,8 @@
 //! # Source
 //! House rule.
 
+use crate::tests::words;
+
 /// Ratios that look like a slipped decimal.
 const SLIP: std::ops::Range<f64> = 7.0..14.0;
 /// How far the others may lie apart and still agree.
@@ -13,14 +15,14 @@ const AGREE: f64 = 1.6;
 
 /// What one value may have been typed in instead: the ratio of the two units, and the question.
 const UNITS: &[(&str, f64, &str)] = &[
-    ("kPa", 0.145_038, "psi typed as kPa?"),
-    ("kPa", 6.894_757, "kPa typed as psi?"),
-    ("kPa", 0.01, "bar typed as kPa?"),
-    ("kPa", 100.0, "kPa typed as bar?"),
-    ("Ω", 0.001, "kΩ typed as Ω?"),
-    ("Ω", 1000.0, "mΩ typed as Ω?"),
-    ("s", 1.0 / 60.0, "minutes typed as seconds?"),
-    ("ml", 0.001, "litres typed as ml?"),
+    ("kPa", 0.145_038, words::PSI_TYPED_KPA),
+    ("kPa", 6.894_757, words::KPA_TYPED_PSI),
+    ("kPa", 0.01, words::BAR_TYPED_KPA),
+    ("kPa", 100.0, words::KPA_TYPED_BAR),
+    ("Ω", 0.001, words::K_TYPED),
+    ("Ω", 1000.0, words::M_TYPED),
+    ("s", 1.0 / 60.0, words::MINUTES_TYPED_SECONDS),
+    ("ml", 0.001, words::LITRES_TYPED_ML),
 ];
 /// How near to the ratio of two units a value has to lie.
 const NEAR: f64 = 1.25;

@@ -22,6 +22,7 @@
 use super::Because;
 use crate::moment::Moment;
 use crate::quantity::signed_percent;
+use crate::tests::words;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;
@@ -133,52 +134,39 @@ pub fn judge(input: &SwapInput) -> SwapVerdict {
     let (moved, stayed) = (of(&input.after, to), of(&input.after, from));
     let there = |share: Option<f64>| share.map(|share| share / was >= THERE);
     let unclear = |why: &str| {
-        (
-            SwapSays::Unclear,
-            format!("The swap does not say: {why}."),
-            "Repeat the test once more under the same conditions; compare patterns, not decimals.",
-        )
+        (SwapSays::Unclear, words::swap_inconclusive(why), words::REPEAT_TEST_UNDER_SAME)
     };
     let (says, headline, next) = if was.abs() < input.look {
-        unclear("nothing stood out before, so nothing could follow")
+        unclear(words::NOTHING_STOOD_OUT_BEFORE)
     } else {
         match (there(moved), there(stayed)) {
             (Some(true), Some(false)) => (
                 SwapSays::Follows,
-                format!(
-                    "The fault followed the injector from cylinder {from} to {to}: it is the injector."
-                ),
-                "Bench it, or decide on it; its trim code moved with it and has to be written there.",
+                words::fault_followed_injector_cylinder(from, to),
+                words::TEST_BENCH_DECIDE_TRIM,
             ),
             (Some(false), Some(true)) => (
                 SwapSays::Stays,
-                format!(
-                    "The fault stayed with cylinder {from}: line, wiring or the cylinder, not the injector."
-                ),
-                "Look at the line, the leg of the harness and the compression of that cylinder.",
+                words::fault_stayed_cylinder_line(from),
+                words::CHECK_LINE_WIRING_COMPRESSION,
             ),
-            (Some(true), Some(true)) => unclear("both stand out now"),
-            (Some(false), Some(false)) => unclear(
-                "neither stands out now; a nozzle wiped clean or a joint made good can do that",
-            ),
-            (_, _) => unclear("one of the two was not read again"),
+            (Some(true), Some(true)) => unclear(words::BOTH_STAND_OUT_NOW),
+            (Some(false), Some(false)) => unclear(words::NEITHER_STANDS_OUT_NOW),
+            (_, _) => unclear(words::ONE_TWO_NOT_READ),
         }
     };
     let shown = |share: Option<f64>| share.map_or_else(|| "not read".to_owned(), signed_percent);
     let because = vec![
+        Because::shows(words::cylinder_before_against_agreeing(from), shown(Some(was))),
         Because::shows(
-            format!("Cylinder {from} before, against the others that agree"),
-            shown(Some(was)),
-        ),
-        Because::shows(
-            format!("Its injector now sits in cylinder {to}"),
+            words::injector_now_sits_cylinder(to),
             format!("{} of {}", shown(moved), shown(Some(was))),
         ),
         Because::shows(
-            format!("Cylinder {from} now, with the other injector"),
+            words::cylinder_now_other_injector(from),
             format!("{} of {}", shown(stayed), shown(Some(was))),
         ),
-        Because::says("Half of what it was counts as still there, less as gone (house rule)."),
+        Because::says(words::HALF_EARLIER_DIFFERENCE_MORE),
     ];
     let mut cylinders: Vec<u32> =
         input.before.iter().chain(&input.after).map(|(cylinder, _)| *cylinder).collect();

@@ -4,6 +4,7 @@ use super::{Because, Outcome, School};
 use crate::mark::Mark;
 use crate::said::{Code, Lack, Said};
 use crate::tests::engine::Residual;
+use crate::tests::words;
 use serde::Serialize;
 use utoipa::ToSchema;
 
@@ -153,7 +154,7 @@ impl Lane {
 
     /// Nothing was read.
     pub(super) fn not_read(place: u32) -> Self {
-        Self::new(place, Mark::NotMeasured, "not read", "Not read yet.")
+        Self::new(place, Mark::NotMeasured, "not read", words::NOT_READ_YET)
     }
 
     /// What it says to the rules, where the mark alone does not tell.

@@ -2,6 +2,7 @@
 
 use crate::engine::FuelSystem;
 use crate::named::named;
+use crate::work::words;
 
 named! {
     /// One step of fitting.
@@ -33,31 +34,15 @@ named! {
 }
 
 impl Trouble {
-    /// As tapped.
-    pub fn word(self) -> &'static str {
-        match self {
-            Self::Stuck => "stuck in the bore",
-            Self::SealLeftBehind => "seal left behind",
-            Self::Thread => "thread damaged",
-            Self::SeatBurnt => "seat burnt or pitted",
-            Self::LineDamaged => "line or connector damaged",
-            Self::Other => "something else",
-        }
-    }
-
     /// What has to be done before it goes back in.
     pub fn advice(self) -> &'static str {
         match self {
-            Self::Stuck => {
-                "Pull straight with the maker's puller; no prying at the body or the coil."
-            }
-            Self::SealLeftBehind => "Find it before the new one goes in: two seals leak.",
-            Self::Thread => "Repair the thread before anything is tightened in it.",
-            Self::SeatBurnt => {
-                "Cut or clean the seat with the right tool, or it burns through again."
-            }
-            Self::LineDamaged => "A bent or nicked line is renewed, never bent back.",
-            Self::Other => "Say what it is, and settle it before fitting.",
+            Self::Stuck => words::PULL_STRAIGHT_MAKERS_PULLER,
+            Self::SealLeftBehind => words::FIND_BEFORE_FITTING_NEW,
+            Self::Thread => words::REPAIR_THREAD_BEFORE_TIGHTENING,
+            Self::SeatBurnt => words::CUT_CLEAN_SEAT_RIGHT,
+            Self::LineDamaged => words::RENEW_BENT_NICKED_LINE,
+            Self::Other => words::DESCRIBE_SETTLE_BEFORE_FITTING,
         }
     }
 }
@@ -66,40 +51,21 @@ impl FitStep {
     /// The step, and why it is there.
     pub fn words(self) -> (&'static str, &'static str) {
         match self {
-            Self::Bore => (
-                "Bore and seat clean",
-                "a grain or an old washer under it leaks and burns the seat",
-            ),
-            Self::Washer => ("New sealing washer", "a washer seals once; one, never two"),
-            Self::Seals => {
-                ("New O-rings, oiled", "a dry ring rolls and tears where nobody sees it")
+            Self::Bore => (words::BORE_SEAT_CLEAN, words::GRAIN_OLD_WASHER_UNDER),
+            Self::Washer => ("New sealing washer", words::WASHER_SEALS_ONCE_ONE),
+            Self::Seals => ("New O-rings, oiled", words::DRY_RING_ROLLS_TEARS),
+            Self::CombustionSeal => {
+                (words::NEW_COMBUSTION_SEAL_SIZED, words::STRETCHED_MUST_SHRINK_BACK)
             }
-            Self::CombustionSeal => (
-                "New combustion seal, sized, dry",
-                "it is stretched on and has to shrink back before it goes in; no oil on it",
-            ),
-            Self::BoltNew => {
-                ("New clamp bolt", "a bolt that is turned by an angle stretches and is used once")
-            }
-            Self::BoltHand => (
-                "Bolt started by hand",
-                "a thread that is felt is not crossed; anti-seize only where the maker allows it, never on the tip",
-            ),
-            Self::Torque => {
-                ("Clamp tightened in stages", "too little blows by, too much bends the body")
-            }
-            Self::Line => (
-                "Line straight, tightened to figure",
-                "a line that is bent to fit breaks; hold against it with a second wrench",
-            ),
-            Self::ReturnClip => (
-                "Return clip home, tugged",
-                "a clip that only looks closed draws air or drips on a hot engine",
-            ),
+            Self::BoltNew => ("New clamp bolt", words::ANGLE_TIGHTENED_BOLTS_STRETCH),
+            Self::BoltHand => (words::BOLT_STARTED_HAND, words::HAND_YOU_FEEL_CROSSED),
+            Self::Torque => (words::CLAMP_TIGHTENED_STAGES, words::TOO_LOOSE_BLOWS_TOO),
+            Self::Line => (words::LINE_STRAIGHT_TIGHTENED_TORQUE, words::LINE_BENT_FIT_BREAKS),
+            Self::ReturnClip => (words::RETURN_CLIP_HOME_TUGGED, words::HALF_CLOSED_CLIP_DRAWS),
             Self::Clip => {
-                ("Retaining clip home, tugged", "rail pressure lifts an injector that is not held")
+                (words::RETAINING_CLIP_HOME_TUGGED, words::RAIL_PRESSURE_LIFTS_UNRETAINED)
             }
-            Self::Plug => ("Plug latched", "half in works until the first bump"),
+            Self::Plug => ("Connector latched", words::HALF_LATCHED_CONNECTOR_WORKS),
         }
     }
 

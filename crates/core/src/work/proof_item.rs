@@ -3,6 +3,7 @@
 use crate::caution::{self, Caution};
 use crate::engine::FuelSystem;
 use crate::named::named;
+use crate::work::words;
 
 named! {
     /// One item of a proof.
@@ -35,52 +36,36 @@ impl ProveId {
     /// As read on the list.
     pub fn title(self) -> &'static str {
         match self {
-            Self::Fitting => "Fitted, step by step",
-            Self::Codes => "Codes read back",
+            Self::Fitting => words::FITTED_STEP_STEP,
+            Self::Codes => words::TRIM_CODES_READ_BACK,
             Self::Bleed => "Bled and primed",
-            Self::LeakOff => "Leak check, engine off",
+            Self::LeakOff => words::LEAK_CHECK_ENGINE_OFF,
             Self::Start => "Started, listened",
             Self::LeakRunning => "Leak check, running",
             Self::Cleared => "Learned values cleared",
-            Self::Drive => "Learning drive",
+            Self::Drive => "Relearn drive",
             Self::Regeneration => "Regeneration",
-            Self::Rescan => "Fault codes read again",
+            Self::Rescan => words::FAULT_CODES_READ_AGAIN,
             Self::RoadTest => "Road test",
-            Self::FailedTest => "The failed test, repeated",
+            Self::FailedTest => words::FAILED_TEST_REPEATED,
         }
     }
 
     /// What to do.
     pub fn how(self) -> &'static str {
         match self {
-            Self::Fitting => {
-                "Every injector that was out has every step of its fitting card ticked."
-            }
-            Self::Codes => {
-                "Every cylinder holds the code of the injector that sits in it, read back."
-            }
-            Self::Bleed => {
-                "Hand primer or the tank's own pump until no bubbles come. Never by mouth, never by cranking alone."
-            }
-            Self::LeakOff => {
-                "Prime to pressure, wait, look at every joint with a lamp and a dry rag."
-            }
-            Self::Start => {
-                "Short crank, let it settle, listen at each cylinder. Note what you hear."
-            }
-            Self::LeakRunning => {
-                "Lamp and cardboard, never a hand. Nothing is tightened on a running engine."
-            }
-            Self::Cleared => "Ignition on, engine off; read back that every value is zero.",
-            Self::Drive => {
-                "Repeat each kind of run until its counter is full; a second person reads them."
-            }
-            Self::Regeneration => {
-                "Let the doser burn once, and see that temperature and pressure follow."
-            }
-            Self::Rescan => "Read again after the drive. A code that came back is a finding.",
-            Self::RoadTest => "Under the conditions of the complaint. Note what you felt.",
-            Self::FailedTest => "The same test under the same conditions as before.",
+            Self::Fitting => words::EVERY_REMOVED_INJECTOR_EVERY,
+            Self::Codes => words::EVERY_CYLINDER_HOLDS_TRIM,
+            Self::Bleed => words::HAND_PRIMER_TANKS_OWN,
+            Self::LeakOff => words::PRIME_PRESSURE_WAIT_CHECK,
+            Self::Start => words::SHORT_CRANK_LET_SETTLE,
+            Self::LeakRunning => words::LAMP_CARDBOARD_NEVER_HAND,
+            Self::Cleared => words::IGNITION_ENGINE_OFF_READ,
+            Self::Drive => words::REPEAT_EACH_KIND_RUN,
+            Self::Regeneration => words::LET_DOSER_REGENERATE_ONCE,
+            Self::Rescan => words::READ_AGAIN_AFTER_DRIVE,
+            Self::RoadTest => words::UNDER_CONDITIONS_COMPLAINT_NOTE,
+            Self::FailedTest => words::SAME_TEST_UNDER_SAME,
         }
     }
 

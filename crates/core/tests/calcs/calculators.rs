@@ -28,7 +28,7 @@ fn units_go_into_every_unit_of_their_kind_and_through_the_density_when_there_is_
     assert_eq!(lines(&pressure), ["300 kPa", "0.3 MPa", "43.51 psi"]);
     let flow = work("units", &[("value", "240 cc/min"), ("density", "")]).unwrap();
     assert_eq!(lines(&flow), ["240 ml/min", "14.4 l/h", "4 ml/s"]);
-    assert_eq!(flow.warnings, ["Give the density to go between volume and mass."]);
+    assert_eq!(flow.warnings, ["Enter the density to convert between volume and mass."]);
     let mass = work("units", &[("value", "250 ml/min"), ("density", "740")]).unwrap();
     assert!(
         lines(&mass).contains(&"185 g/min".to_owned())
@@ -38,7 +38,7 @@ fn units_go_into_every_unit_of_their_kind_and_through_the_density_when_there_is_
     let warm = work("units", &[("value", "180 F"), ("density", "")]).unwrap();
     assert_eq!(lines(&warm), ["82.22 °C", "355.4 K"]);
     let bare = work("units", &[("value", "43,5"), ("density", "")]).unwrap_err();
-    assert_eq!(bare, ": Type a unit behind the number, such as 43,5 psi.");
+    assert_eq!(bare, ": Add a unit after the number, such as 43.5 psi.");
 }
 
 #[test]
@@ -48,11 +48,11 @@ fn pulses_duty_and_sizing_are_what_the_hand_gets() {
         &[("static", "240"), ("offset", "0,9"), ("pulse", "3,2"), ("rpm", "2400")],
     )
     .unwrap();
-    assert_eq!(lines(&pulse), ["a pulse 9.2 mm³", "in a minute 11.04 ml/min"]);
+    assert_eq!(lines(&pulse), ["per pulse 9.2 mm³", "per minute 11.04 ml/min"]);
     assert_eq!(arithmetic(&pulse)[0], "240 ÷ 60 × (3.2 − 0.9) = 9.2 mm³");
     let short = work("pulse_quantity", &[("static", "240"), ("offset", "0.9"), ("pulse", "0.9")])
         .unwrap_err();
-    assert_eq!(short, ": A pulse no longer than the offset opens nothing.");
+    assert_eq!(short, ": A pulse no longer than the dead time opens nothing.");
 
     let four = work("duty_at_speed", &[("rpm", "6000"), ("pulse", "10")]).unwrap();
     assert_eq!(lines(&four), ["open 50 %", "from pulse to pulse 20 ms"]);
@@ -62,7 +62,7 @@ fn pulses_duty_and_sizing_are_what_the_hand_gets() {
     let tight = work("duty_at_speed", &[("rpm", "6000"), ("pulse", "18")]).unwrap();
     assert_eq!(
         tight.warnings,
-        ["Above 85 % there is no reserve, and closing may no longer be complete (house rule)."]
+        ["Above 85 % there is no reserve, and the injector may not close fully (workshop rule)."]
     );
 
     let size = work(
@@ -86,7 +86,7 @@ fn pulses_duty_and_sizing_are_what_the_hand_gets() {
         ("pulse with the new one 2.8 ms", 1)
     );
     let unknown = work("pulse_change", &[&change[..2], &change[3..]].concat()).unwrap();
-    assert!(unknown.warnings[0].contains("unknown and counted as 0"), "{:?}", unknown.warnings);
+    assert!(unknown.warnings[0].contains("unknown and taken as 0"), "{:?}", unknown.warnings);
 }
 
 #[test]
@@ -107,7 +107,7 @@ fn what_is_measured_on_the_bench_and_on_the_engine_is_brought_over_with_its_doub
         ("upper", "13,5"),
     ];
     let zeroed = work("coil_temperature", &[&coil[..], &[("lead", "0R2")]].concat()).unwrap();
-    assert_eq!(lines(&zeroed)[..2], ["against the limits inside", "at 20 °C 12.6 Ω"]);
+    assert_eq!(lines(&zeroed)[..2], ["against the limits within", "at 20 °C 12.6 Ω"]);
     let leads = [
         ("measured", "0R68"),
         ("temp", "22"),
@@ -116,13 +116,13 @@ fn what_is_measured_on_the_bench_and_on_the_engine_is_brought_over_with_its_doub
         ("upper", "0.6"),
     ];
     let unknown = work("coil_temperature", &leads).unwrap();
-    assert_eq!(lines(&unknown)[0], "against the limits undecided");
+    assert_eq!(lines(&unknown)[0], "against the limits inconclusive");
     assert!(unknown.warnings[0].contains("zero the meter"));
 
     let plan =
         work("run_time", &[("graduation", "2"), ("capacity", "100"), ("rate", "12")]).unwrap();
     assert_eq!(lines(&plan)[0], "run for 132.3 s");
-    assert!(plan.warnings[0].contains("full first"));
+    assert!(plan.warnings[0].contains("fills first"));
     let large =
         work("run_time", &[("graduation", "2"), ("capacity", "500"), ("rate", "12")]).unwrap();
     assert!(large.warnings.is_empty());
@@ -142,7 +142,7 @@ fn what_is_measured_on_the_bench_and_on_the_engine_is_brought_over_with_its_doub
         ["first stage 4.971 N·m", "first stage 44 in·lb", "first stage 3.667 ft·lb"]
     );
     assert_eq!(lines(&torque)[4], "flats of a hexagon 1.5");
-    assert!(torque.warnings[0].contains("stretched"));
+    assert!(torque.warnings[0].contains("stretch"));
 }
 
 #[test]

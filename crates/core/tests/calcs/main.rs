@@ -8,6 +8,7 @@ mod laws;
 mod nature;
 mod refusals;
 mod rooms;
+mod sentences;
 mod sheets;
 mod vectors;
 

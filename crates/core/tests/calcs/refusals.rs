@@ -20,7 +20,7 @@ fn a_list_that_is_too_long_is_refused_and_the_longest_one_is_not() {
     let sets = |n: usize| json!({ "values": (0..n).map(|i| 20.0 * 1.2_f64.powi((i % 40) as i32)).collect::<Vec<_>>(), "tolerance": 0.01 });
     assert!(run(CalcId::CompareSet, sets(2000)).is_ok());
     let refused = run(CalcId::CompareSet, sets(2001)).unwrap_err().to_string();
-    assert_eq!(refused, "a list of 2001 is too long: 2000 are the most of one computation");
+    assert_eq!(refused, "a list of 2001 is too long: maximum 2000");
     let nested = json!({ "lanes": [{ "deep": vec![0; 2001] }] });
     assert!(run(CalcId::ReturnFlow, nested).unwrap_err().to_string().contains("too long"));
     // Four times the work for twice the length, with room for a busy machine; eight would be cubic.
@@ -64,7 +64,7 @@ fn the_bench_says_which_number_it_cannot_work_with() {
         CalcId::BenchMap,
         &json!({ "points": [point.clone()] }),
         &[
-            ("points", json!([]), "at least 1 points are needed, got 0"),
+            ("points", json!([]), "at least 1 points needed, got 0"),
             (
                 "points",
                 with("strokes", json!(0)),
@@ -89,8 +89,8 @@ fn the_bench_says_which_number_it_cannot_work_with() {
         CalcId::PulseSweep,
         &sweep,
         &[
-            ("points", json!([]), "at least 1 points are needed, got 0"),
-            ("points", twice, "2 ms is there twice; keep one or average them"),
+            ("points", json!([]), "at least 1 points needed, got 0"),
+            ("points", twice, "2 ms appears twice; keep one or average them"),
             ("graduation_ml", json!(0), "the graduation must be above zero, got 0"),
             ("linear_tolerance", json!(0), "the linear tolerance must be above zero, got 0"),
         ],
@@ -100,9 +100,9 @@ fn the_bench_says_which_number_it_cannot_work_with() {
         CalcId::Metered,
         &runs,
         &[
-            ("runs_ml", json!([]), "at least 1 readings are needed, got 0"),
+            ("runs_ml", json!([]), "at least 1 readings needed, got 0"),
             ("runs_ml", json!([200, -1]), "run 2 cannot be below zero, got -1"),
-            ("lower_ml", Value::Null, "a limit is needed: give a lower one, an upper one or both"),
+            ("lower_ml", Value::Null, "enter a lower limit, an upper limit, or both"),
             ("upper_ml", json!(100), "the lower limit 190 is above the upper limit 100"),
         ],
     );
@@ -111,7 +111,7 @@ fn the_bench_says_which_number_it_cannot_work_with() {
         CalcId::Shim,
         &shim,
         &[
-            ("stock_um", json!([]), "at least 1 shims in stock are needed, got 0"),
+            ("stock_um", json!([]), "at least 1 shims in stock needed, got 0"),
             ("stock_um", json!([0]), "a shim in stock must be above zero, got 0"),
             (
                 "gain",
@@ -125,18 +125,18 @@ fn the_bench_says_which_number_it_cannot_work_with() {
         CalcId::Trim,
         &map,
         &[
-            ("nominal_mm3", json!([]), "at least 1 points are needed, got 0"),
+            ("nominal_mm3", json!([]), "at least 1 points needed, got 0"),
             (
                 "measured_mm3",
                 json!([1]),
-                "nominal, measured and release windows must be as many: 2 nominal, 1 measured",
+                "nominal, measured and limits must match in number: 2 nominal, 1 measured",
             ),
             ("measured_mm3", json!([1, -2]), "measured 2 cannot be below zero, got -2"),
             ("step_mm3", json!(0), "the step must be above zero, got 0"),
             (
                 "release_limits_mm3",
                 json!([[1, 2], [3, 2]]),
-                "the release window of point 2 ends (2) below its beginning (3)",
+                "limits of point 2: the upper end (2) is below the lower end (3)",
             ),
         ],
     );
@@ -150,11 +150,11 @@ fn the_engine_says_which_number_it_cannot_work_with() {
         CalcId::PressureDrop,
         &balance,
         &[
-            ("tests", json!([test(1, 300.0, 210.0)]), "at least 2 tests are needed, got 1"),
+            ("tests", json!([test(1, 300.0, 210.0)]), "at least 2 tests needed, got 1"),
             (
                 "tests",
                 json!([test(1, 300.0, 310.0), test(2, 300.0, 210.0)]),
-                "cylinder 1: the end pressure 310 kPa is above the start 300 kPa; were they swapped?",
+                "cylinder 1: end pressure 310 kPa is above start pressure 300 kPa; were they swapped?",
             ),
             (
                 "tests",
@@ -170,8 +170,8 @@ fn the_engine_says_which_number_it_cannot_work_with() {
         CalcId::Cutout,
         &json!({ "base_rpm": 700, "cut_rpm": [650, 640] }),
         &[
-            ("cut_rpm", json!([650]), "at least 2 cylinders are needed, got 1"),
-            ("cut_rpm", json!([650, 0]), "the speed with number 2 cut must be above zero, got 0"),
+            ("cut_rpm", json!([650]), "at least 2 cylinders needed, got 1"),
+            ("cut_rpm", json!([650, 0]), "the speed with cylinder 2 cut must be above zero, got 0"),
             ("base_rpm", json!(0), "the speed with all cylinders must be above zero, got 0"),
         ],
     );
@@ -179,7 +179,7 @@ fn the_engine_says_which_number_it_cannot_work_with() {
         CalcId::Drift,
         &json!({ "values": [1, 2, 4] }),
         &[
-            ("values", json!([1, 2]), "at least 3 values are needed, got 2"),
+            ("values", json!([1, 2]), "at least 3 values needed, got 2"),
             ("values", json!(vec![1.0; 501]), "drift is looked for in 500 values at most, got 501"),
         ],
     );
@@ -246,7 +246,7 @@ fn the_rest_says_which_number_it_cannot_work_with() {
         CalcId::Supply,
         &json!({ "battery_v": 12.4, "plugs": [{ "cylinder": 1, "volts": 12 }] }),
         &[
-            ("plugs", json!([]), "at least 1 plugs are needed, got 0"),
+            ("plugs", json!([]), "at least 1 plugs needed, got 0"),
             ("battery_v", json!(0), "the battery voltage must be above zero, got 0"),
         ],
     );
@@ -278,12 +278,12 @@ fn the_rest_says_which_number_it_cannot_work_with() {
             (
                 "pulse_ms",
                 json!(0.9),
-                "a pulse of 0.9 ms is no longer than the old injector's offset of 0.9 ms: nothing was injected",
+                "a pulse of 0.9 ms is no longer than the old injector's dead time of 0.9 ms: nothing was injected",
             ),
             (
                 "new_offset_ms",
                 json!(-0.1),
-                "the offset of the new injector cannot be below zero, got -0.1",
+                "the dead time of the new injector cannot be below zero, got -0.1",
             ),
         ],
     );
@@ -291,20 +291,16 @@ fn the_rest_says_which_number_it_cannot_work_with() {
         CalcId::MatchSets,
         &json!({ "values": [1, 2], "size": 2, "tolerance": 0.02 }),
         &[
-            ("values", json!([]), "at least 1 values are needed, got 0"),
+            ("values", json!([]), "at least 1 values needed, got 0"),
             ("values", json!([1, 0]), "value 2 must be above zero, got 0"),
-            ("size", json!(1), "at least 2 members in a set are needed, got 1"),
+            ("size", json!(1), "at least 2 members in a set needed, got 1"),
         ],
     );
     refuses(
         CalcId::ReferenceInterval,
         &json!({ "values": [1, 2, 3, 4, 5, 6, 7, 8] }),
         &[
-            (
-                "values",
-                json!([1, 2]),
-                "at least 8 values of proven-good injectors are needed, got 2",
-            ),
+            ("values", json!([1, 2]), "at least 8 values of proven-good injectors needed, got 2"),
             ("coverage", json!(1), "the coverage must lie between 0 and 1, got 1"),
             ("confidence", json!(0), "the confidence must lie between 0 and 1, got 0"),
         ],
@@ -313,8 +309,8 @@ fn the_rest_says_which_number_it_cannot_work_with() {
         CalcId::CodeCheck,
         &json!({ "code": "A1", "length": 2, "alphabet": "A1" }),
         &[
-            ("length", json!(0), "at least 1 characters in a code are needed, got 0"),
-            ("alphabet", json!(""), "at least 1 characters in the alphabet are needed, got 0"),
+            ("length", json!(0), "at least 1 characters in a code needed, got 0"),
+            ("alphabet", json!(""), "at least 1 characters in the alphabet needed, got 0"),
             (
                 "check",
                 json!("luck"),

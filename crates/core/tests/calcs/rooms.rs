@@ -5,7 +5,7 @@ use std::fs;
 use std::path::Path;
 
 /// In the order in which they may know each other.
-const ROOMS: [&str; 39] = [
+const ROOMS: [&str; 41] = [
     // Words, numbers and their units.
     "named",
     "stats",
@@ -17,6 +17,7 @@ const ROOMS: [&str; 39] = [
     "said",
     "limits",
     "moment",
+    "profile",
     // Computation, and what the house and its library hold.
     "calc",
     "typed",
@@ -47,6 +48,7 @@ const ROOMS: [&str; 39] = [
     "judgement",
     "job",
     "plain",
+    "labels",
     // Behind `cfg(test)`, and the root itself.
     "sample",
     "lib",

@@ -78,7 +78,7 @@ proptest! {
         let first = row.read().unwrap().entry;
         let again = LimitRow::from(&first).read().unwrap().entry;
         prop_assert!(first.says_the_same(&again));
-        prop_assert!(!first.window().contains("no window"));
+        prop_assert!(!first.window().contains("no limits"));
     }
 
     #[test]

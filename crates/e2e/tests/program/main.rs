@@ -64,7 +64,7 @@ fn one_folder_one_program_and_files_go_in_and_out_between_runs() -> anyhow::Resu
     let refused = cobaltine(&["serve", "--data", folder, "--listen", "127.0.0.1:0"], &data, "")?;
     assert!(!refused.status.success());
     let words = String::from_utf8(refused.stderr)?;
-    assert!(words.contains("in use by another Cobaltine. Stop that one first"), "{words}");
+    assert!(words.contains("in use by another Cobaltine. Stop that one"), "{words}");
     assert!(program.end()?, "it ends in good order when asked");
 
     let demo = Path::new(env!("CARGO_MANIFEST_DIR")).join("../../demo/job-malt-kiln.json");
@@ -73,7 +73,7 @@ fn one_folder_one_program_and_files_go_in_and_out_between_runs() -> anyhow::Resu
     let exported = cobaltine(&["export", "--data", folder, id], &data, "")?;
     std::fs::write(data.join("out.json"), &exported.stdout)?;
     let again = cobaltine(&["import", "--data", folder, "out.json"], &data, "")?;
-    assert!(String::from_utf8(again.stdout)?.contains("was here already"));
+    assert!(String::from_utf8(again.stdout)?.contains("already here"));
 
     let fresh = tempfile::tempdir()?;
     let target = fresh.path().to_str().unwrap_or_default();
@@ -96,7 +96,7 @@ fn one_folder_one_program_and_files_go_in_and_out_between_runs() -> anyhow::Resu
     let refused = cobaltine(&["import", "--data", target, "broken.json"], &data, "")?;
     let words = String::from_utf8(refused.stderr)?;
     assert!(
-        !refused.status.success() && words.contains("One injector is needed for each cylinder"),
+        !refused.status.success() && words.contains("Enter one injector for each cylinder"),
         "{words}"
     );
     Ok(())

@@ -37,10 +37,10 @@ async fn hang(browser: &Browser, program: &Program, words: &str, count: u32) -> 
     let id = browser.script(&script).await?;
     let job = id.as_str().unwrap_or_default();
     browser.go(&format!("{}/jobs/{job}/bench", program.address)).await?;
-    browser.read("Nothing of this job hung on a bench yet").await?;
-    browser.press("Put its injectors on a bench").await?;
-    browser.press(&format!("Hang {count} on the rail")).await?;
-    browser.read("Visual record").await
+    browser.read("No bench session for this job yet").await?;
+    browser.press("Start a bench session").await?;
+    browser.press(&format!("Fit {count} to the bench rail")).await?;
+    browser.read("Visual inspection").await
 }
 
 /// Types into the tubes that follow each other, from this one on.
@@ -63,7 +63,7 @@ async fn a_set_is_cleaned_and_the_repeat_says_what_it_did(
 ) -> anyhow::Result<()> {
     hang(browser, program, "frost", 4).await?;
     // A sketch changes with the answer; each tap is kept.
-    browser.see("[aria-label='Tip of injector 3: not said']").await?.click().await?;
+    browser.see("[aria-label='Tip of injector 3: not stated']").await?.click().await?;
     browser.see("[aria-label='Tip of injector 3: clean']").await?.click().await?;
     browser.read("Carbon on the tip: clean, then look again.").await?;
     // A drive that would burn the coils is refused where it is chosen and where it would be used.
@@ -74,7 +74,7 @@ async fn a_set_is_cleaned_and_the_repeat_says_what_it_did(
     tubes(browser, "Tube, fully open, injector 1", &["60"]).await?;
     let refused = "return [...document.querySelectorAll('[role=alert]')].filter(e => e.innerText.includes('Do not pulse')).length === 2";
     wait_for(browser, refused).await?;
-    browser.press("To the drive guard").await?;
+    browser.press("Go to driver check").await?;
     choose(browser, "set--drive", "0").await?;
     browser.read("within what each injector takes").await?;
     browser.press("Flow").await?;
@@ -82,13 +82,13 @@ async fn a_set_is_cleaned_and_the_repeat_says_what_it_did(
     choose(browser, "set--fluid", "1").await?;
     choose(browser, "set--opinion", "2").await?;
     tubes(browser, "Tube, fully open, injector 1", &["60", "59.6", "48", "60.2"]).await?;
-    browser.read("Injector 3 passes too little.").await?;
-    browser.read("Said to be within 2 %; the readings spread by 21.4 % at fully open").await?;
+    browser.read("Injector 3: too little flow.").await?;
+    browser.read("Stated as within 2 %; the readings spread by 21.4 % at fully open").await?;
     // A tube read at once after its run stands in foam.
     browser.press("run ended").await?;
     browser.read("foam 0:4").await?;
     tubes(browser, "Tube, idle, injector 1", &["12.8"]).await?;
-    browser.read("before the foam has settled").await?;
+    browser.read("before the foam settles").await?;
     // Down the columns: idle, then mid of the same injector.
     browser.keys("d").await?;
     tubes(browser, "Tube, mid, injector 1", &["24.8"]).await?;
@@ -98,21 +98,21 @@ async fn a_set_is_cleaned_and_the_repeat_says_what_it_did(
     browser.press("+ cleaned").await?;
     browser.press("Clean").await?;
     for step in ["soak", "bath", "back_flush", "baskets"] {
-        browser.see(&format!("#set--{step}")).await?.click().await?;
+        browser.see(&format!("[data-answer='{step}-1']")).await?.click().await?;
     }
-    browser.press("ultrasonic bath").await?;
+    browser.press("Time ultrasonic bath").await?;
     browser.read("it runs, and rings on the board").await?;
     browser.read("Repeat the same regimes").await?;
     browser.press("Flow").await?;
-    browser.press("Conditions as before").await?;
+    browser.press("Use conditions of").await?;
     wait_for(browser, "return document.querySelector('#set--pressure').value === '3 bar'").await?;
     tubes(browser, "Tube, fully open, injector 1", &["60", "59.6", "59.2", "60.2"]).await?;
     browser.read("The set is close").await?;
     browser.press("Clean").await?;
-    browser.read("Injector 3 came back.").await?;
+    browser.read("Injector 3: recovered.").await?;
     browser.read("236.8").await?;
     browser.client.refresh().await?;
-    browser.read("Injector 3 came back.").await
+    browser.read("Injector 3: recovered.").await
 }
 
 async fn a_lift_is_set_in_three_fits_from_the_drawer(
@@ -123,7 +123,7 @@ async fn a_lift_is_set_in_three_fits_from_the_drawer(
     browser.press("Lift").await?;
     tubes(browser, "Shim fitted, injector 2", &["1030"]).await?;
     tubes(browser, "Lift measured, injector 2", &["73"]).await?;
-    browser.read("too much: fit 1005 µm, the lift comes to 53 µm.").await?;
+    browser.read("too high: fit 1005 µm, giving 53 µm of lift.").await?;
     browser.press("Fit 1005").await?;
     let left = |size: u32, count: u32| {
         format!(
@@ -132,11 +132,11 @@ async fn a_lift_is_set_in_three_fits_from_the_drawer(
     };
     wait_for(browser, &left(1005, 1)).await?;
     tubes(browser, "Lift measured, injector 2", &["62"]).await?;
-    browser.read("Gain 0.44 µm of lift for a µm of shim").await?;
+    browser.read("Gain: 0.44 µm of lift per µm of shim").await?;
     browser.press("Fit 980").await?;
     wait_for(browser, &left(980, 1)).await?;
     tubes(browser, "Lift measured, injector 2", &["51.5"]).await?;
-    browser.read("Lift within its window after 3 fits.").await?;
+    browser.read("Lift within limits after 3 fits.").await?;
     tubes(browser, "Shim fitted, injector 1", &["1001"]).await?;
     browser.read("No shim of 1001 µm in stock; the nearest on hand is 1000 µm.").await
 }
@@ -161,7 +161,7 @@ async fn a_file_comes_in_whole_or_not_at_all(
     };
     let bring = async |full: &str| -> anyhow::Result<()> {
         std::fs::write(&path, rows(full))?;
-        browser.press("From a file").await?;
+        browser.press("Import readings").await?;
         let input = browser.see("dialog input[type=file]").await?;
         Ok(input.send_keys(&path.display().to_string()).await?)
     };
@@ -180,17 +180,17 @@ async fn a_file_comes_in_whole_or_not_at_all(
     browser
         .script(&format!("const e = document.querySelector(\"{third}\"); e.value = 'delivered'; e.dispatchEvent(new Event('change'))"))
         .await?;
-    browser.press("Take 16 readings in").await?;
-    browser.read("Every point that was read lies within its window.").await?;
-    browser.read("not read of all: static return").await?;
+    browser.press("Import 16 readings").await?;
+    browser.read("All points read are within limits.").await?;
+    browser.read("not read on all: static return").await?;
     let mean = "return document.querySelector(\"[aria-label='Delivered, full load, injector 1']\").value === '31.1'";
     wait_for(browser, mean).await?;
     browser.press("Code").await?;
     browser.read("Injectors 1, 2, 3 and 4 coded.").await?;
     browser.press("Map").await?;
     bring("31.2").await?;
-    browser.read("Columns as the last time.").await?;
-    browser.read("16 correct what stands there").await
+    browser.read("Columns as last time.").await?;
+    browser.read("16 correct existing ones").await
 }
 
 /// From leaving a tube to its mark on the screen, at 8 injectors and 10 points.

@@ -45,69 +45,65 @@ async fn a_write_that_breaks_off_is_told_and_taken_up_again(
     job: &str,
 ) -> anyhow::Result<()> {
     browser.go(&format!("{job}/refit/codes")).await?;
-    browser.read("Read the stored codes first: they are the codes as found.").await?;
-    browser.press("Read the stored codes").await?;
-    browser.read("Capture the code of cylinders 1, 2, 3 and 4.").await?;
+    browser.read("Read the stored trim codes first: they are the codes as found.").await?;
+    browser.press("Read stored codes").await?;
+    browser.read("Capture the trim code of cylinders 1, 2, 3 and 4.").await?;
     // Typed by hand: the letter is questioned, what it was meant to be is offered, and it is
     // asked for once more.
     browser.fill("#code", "CIFFEF41").await?;
     browser.enter().await?;
-    browser.read("I cannot occur in a code of this family.").await?;
+    browser.read("I cannot occur in a trim code of this family.").await?;
     browser.press("C1FFEF41").await?;
     browser.fill("#again", "C1FFEF14").await?;
     browser.enter().await?;
-    browser.read("The two are not the same.").await?;
+    browser.read("The two entries differ.").await?;
     // By camera, where the browser can tell codes in a picture: this one is given eyes that see one.
     browser.script(EYES).await?;
-    browser.see("[aria-label='Cylinder 2, injector 27-2802']").await?.click().await?;
-    browser.press("Read it by camera").await?;
-    browser.read("the code of cylinders 1, 3 and 4 is still missing.").await?;
+    browser.see("[aria-label='Cylinder 2 27-2802']").await?.click().await?;
+    browser.press("Read by camera").await?;
+    browser.read("trim code of cylinders 1, 3 and 4 still missing.").await?;
     // The bench has made the others.
-    browser.press("Take 3 codes from the bench").await?;
+    browser.press("Take 3 trim codes from the bench").await?;
     browser.read("Cylinders 1, 2, 3 and 4 to be written.").await?;
     fault(browser, "drop:50").await?;
-    browser.press("Write 4 codes, read back, compare").await?;
+    browser.press("Write 4 trim codes and read back").await?;
     browser.read("Writing cylinder 1").await?;
-    browser
-        .read(
-            "The talk with the control unit broke off. Cylinder 1 holds nothing after the writing",
-        )
-        .await?;
+    browser.read("Connection to the ECU was lost. Cylinder 1 holds nothing after writing").await?;
     browser.read("Cylinder 2 still holds C1FGEK96: not written.").await?;
-    browser.read("Put back what was there: 1").await?;
+    browser.read("Restore old codes: 1").await?;
     // A reload knows as much, and a write that goes into the wrong slot is seen by reading back.
     browser.client.refresh().await?;
     browser.read("Cylinders 1, 2, 3 and 4 to be written.").await?;
     fault(browser, "wrong-slot").await?;
-    browser.press("Write 4 codes, read back, compare").await?;
+    browser.press("Write 4 trim codes and read back").await?;
     browser.read("Cylinder 1 still holds nothing: not written.").await?;
     browser.read("Cylinder 1 to be written.").await?;
-    browser.press("Write 1 code, read back, compare").await?;
-    browser.read("Every cylinder holds the code of the injector that sits in it.").await
+    browser.press("Write 1 trim code and read back").await?;
+    browser.read("Every cylinder has the trim code of its own injector stored.").await
 }
 
 async fn codes_follow_a_swap(browser: &Browser, job: &str) -> anyhow::Result<()> {
     browser.go(&format!("{job}/on-engine/swap")).await?;
-    browser.see("[aria-label='Cylinder 2, injector 27-2802']").await?.click().await?;
-    browser.see("[aria-label='Cylinder 4, injector 27-2804']").await?.click().await?;
-    browser.press("2 and 4 changed places").await?;
+    browser.see("[aria-label='Cylinder 2 27-2802']").await?.click().await?;
+    browser.see("[aria-label='Cylinder 4 27-2804']").await?.click().await?;
+    browser.press("Record 2 and 4 swapped").await?;
     browser.read("Swapped.").await?;
     browser.go(&format!("{job}/refit/codes")).await?;
     browser.read("Cylinders 2 and 4 to be written.").await?;
-    browser.read("of another cylinder").await?;
-    browser.press("Write 2 codes, read back, compare").await?;
+    browser.read("other cylinder’s").await?;
+    browser.press("Write 2 trim codes and read back").await?;
     browser.read("Cylinders 2 and 4 written, read back and compared.").await?;
-    browser.read("Every cylinder holds the code of the injector that sits in it.").await?;
+    browser.read("Every cylinder has the trim code of its own injector stored.").await?;
     // It turns out that the unit counts in firing order: what was read says nothing any more.
     let open = "[...document.querySelectorAll('details')].find(d => d.querySelector('#count')).open = true";
     browser.script(open).await?;
     browser.fill("#count", "1 3 4 4").await?;
-    browser.press("It counts so").await?;
-    browser.read("Each cylinder of 1 to 4 once.").await?;
+    browser.press("Save order").await?;
+    browser.read("Enter each cylinder from 1 to 4 once.").await?;
     browser.fill("#count", "1 3 4 2").await?;
-    browser.press("It counts so").await?;
-    browser.read("Read the stored codes first").await?;
-    browser.press("Read the stored codes").await?;
+    browser.press("Save order").await?;
+    browser.read("Read the stored trim codes first").await?;
+    browser.press("Read stored codes").await?;
     browser.read("Cylinders 2, 3 and 4 to be written.").await?;
-    browser.read("unit’s no.").await
+    browser.read("ECU number").await
 }

@@ -43,37 +43,37 @@ async fn a_complaint_becomes_a_plan_that_a_bad_sample_changes(
 ) -> anyhow::Result<()> {
     browser.go(&format!("{}/jobs/new", program.address)).await?;
     browser.fill("#machine", "Hay baler").await?;
-    browser.read("Was here before:").await?;
+    browser.read("Earlier job:").await?;
     for word in ["low power", "under load", "refuelled elsewhere", "all", "none stored"] {
         let path = format!(
             "return [...document.querySelectorAll('main button')].find(b => b.innerText.trim() === {word:?}).click()"
         );
         browser.script(&path).await?;
     }
-    browser.press("Take it in").await?;
-    browser.read("look for what they share before a single injector is taken out").await?;
-    browser.read("This machine was here before").await?;
+    browser.press("Create job").await?;
+    browser.read("check what they share before removing any injector").await?;
+    browser.read("Earlier jobs on this machine").await?;
     browser.see(".next [href$='fuel_sample']").await?.click().await?;
-    browser.read("Tap an answer; it is kept at once.").await?;
+    browser.read("Tap an answer; it saves at once.").await?;
     for answer in ["suffers-2", "look-3", "water-2"] {
         browser.see(&format!("[data-answer='{answer}']")).await?.click().await?;
     }
-    browser.read("change the fuel and the filter").await?;
-    browser.read("Not ticked before: tank above the low mark.").await?;
+    browser.read("change fuel and filter").await?;
+    browser.read("Unticked at start: tank above low mark.").await?;
     browser.see("[data-start='fuel_above_low']").await?.click().await?;
     wait_for(browser, "return !document.body.innerText.includes('Not ticked before')").await?;
     go(browser, program, "take-in/plan").await?;
-    browser.read("no injector is judged before").await?;
+    browser.read("judge no injector before that").await?;
     let waits = "return [...document.querySelectorAll('.step.waits')].some(s => s.innerText.includes('Return test'))";
     wait_for(browser, waits).await?;
     // A person goes on all the same, and leaves out what cannot be had here.
     let open = "[...document.querySelectorAll('.step')].find(s => s.innerText.includes('Supply pressure') || s.innerText.includes('Low-pressure'))";
     browser.script(&format!("{open}.querySelector('.head').click()")).await?;
-    browser.script(&format!("[...{open}.querySelectorAll('.link-act')].find(b => b.innerText.includes('all the same')).click()")).await?;
+    browser.script(&format!("[...{open}.querySelectorAll('.link-act')].find(b => b.innerText.includes('Do step anyway')).click()")).await?;
     wait_for(browser, &format!("return {open}.classList.contains('open')")).await?;
-    browser.script(&format!("[...{open}.querySelectorAll('.link-act')].find(b => b.innerText.includes('Leave it out')).click()")).await?;
+    browser.script(&format!("[...{open}.querySelectorAll('.link-act')].find(b => b.innerText.includes('Skip step')).click()")).await?;
     browser.fill("[data-reason]", &format!("no gauge here{ENTER}")).await?;
-    browser.read("Left out: no gauge here").await?;
+    browser.read("Skipped: no gauge here").await?;
     browser.fill("#own-title", &format!("Ask where the drum stood{ENTER}")).await?;
     browser.read("Ask where the drum stood").await
 }
@@ -97,7 +97,7 @@ async fn a_return_test_in_few_strokes(browser: &Browser, program: &Program) -> a
     strokes.type_in(browser, &format!("{tabs}82{ENTER}")).await?;
     browser.read("Start run 1").await?;
     strokes.type_in(browser, "a").await?;
-    browser.read("All of it is so: 6 of 6").await?;
+    browser.read("All confirmed: 6 of 6").await?;
     strokes.type_in(browser, "t").await?;
     browser.see("[data-entry]:focus").await?;
     strokes.type_in(browser, &format!("2:00{ENTER}")).await?;
@@ -105,7 +105,7 @@ async fn a_return_test_in_few_strokes(browser: &Browser, program: &Program) -> a
         browser.see(&format!("[aria-label='Reading of cylinder {cylinder}']:focus")).await?;
         strokes.type_in(browser, &format!("{level}{ENTER}")).await?;
     }
-    browser.read("Cylinder 2 returns 161 % more than the others.").await?;
+    browser.read("Cylinder 2: leak-off").await?;
     // Three bottles give the same sentence, so the fourth one may still be on its way: once it is
     // there, nothing is left to remark on, for everything was ticked and measured.
     wait_for(browser, "return !document.querySelector('.bench-finding .flag')").await?;
@@ -119,12 +119,12 @@ async fn bottles_are_tapped_at_their_mark_and_a_power_cut_loses_nothing(
     browser: &Browser,
     program: &mut Program,
 ) -> anyhow::Result<()> {
-    browser.press("Other bottles or conditions").await?;
+    browser.press("Change bottles or setup").await?;
     browser.fill("#temperature", "82").await?;
     browser.press("Time bottles to a mark").await?;
     browser.fill("#mark", &format!("40{ENTER}")).await?;
     browser.read("Start run 1").await?;
-    browser.press("+ timer").await?;
+    browser.press("Add timer").await?;
     browser.press("settle").await?;
     browser.read("settle").await?;
     browser.script("document.activeElement?.blur()").await?;
@@ -158,7 +158,7 @@ async fn bottles_are_tapped_at_their_mark_and_a_power_cut_loses_nothing(
     let rates = "return [...document.querySelectorAll('.result .value')].every(v => /\\d/.test(v.innerText))";
     wait_for(browser, rates).await?;
     // A run that was disturbed is kept, with its reason, and does not count.
-    browser.press("set aside").await?;
+    browser.press("exclude").await?;
     browser.press("a line came off").await?;
     browser.see(".history .aside").await?;
     browser.read("a line came off").await?;
@@ -173,8 +173,8 @@ async fn a_drifting_balance_asks_for_its_bracket(
 ) -> anyhow::Result<()> {
     open_job(browser, program, "railcar").await?;
     go(browser, program, "on-engine/pressure_drop").await?;
-    browser.read("The set drifted while it was taken").await?;
-    browser.press("Read the set anew").await?;
+    browser.read("Readings drifted during the test").await?;
+    browser.press("Start a new set").await?;
     wait_for(browser, "return document.querySelector('[data-of=\"1\"]').value === ''").await?;
     browser.fill("#set-pulses", &format!("50{ENTER}")).await?;
     browser.fill("#set-pulse", &format!("6{ENTER}")).await?;
@@ -182,19 +182,19 @@ async fn a_drifting_balance_asks_for_its_bracket(
     for end in ["214", "218", "222", "226", "230", "234"] {
         browser.keys(&format!("300{ENTER}{end}{ENTER}")).await?;
     }
-    browser.read("this may be drift. Measure the first one again.").await?;
+    browser.read("possible drift. Repeat the first one.").await?;
     let order = "return [...document.querySelectorAll('.taken')].map(p => p.innerText).join('') === '123456'";
     wait_for(browser, order).await?;
     browser.fill("#set-bracket_start", &format!("300{ENTER}")).await?;
     browser.fill("#set-bracket_end", &format!("237{ENTER}")).await?;
-    browser.read("this is drift. Let the rail settle and repeat the set.").await?;
-    browser.read("The same with the drift taken out").await?;
-    assert_eq!(count(browser, ".mark[data-mark='too_little']").await?, 0, "nobody is condemned");
+    browser.read("whole spread: drift. Let the rail settle and repeat the set.").await?;
+    browser.read("Same, corrected for drift").await?;
+    assert_eq!(count(browser, ".mark[data-mark='too_little']").await?, 0, "no injector condemned");
     // One value typed ten times too large, and start and end the wrong way round, are asked about.
     browser.fill("[aria-label='End of cylinder 3']", &format!("22.2{ENTER}")).await?;
-    browser.read("is a tenth of the others: did a decimal slip?").await?;
+    browser.read("is a tenth of the others: decimal point slipped?").await?;
     browser.fill("[aria-label='End of cylinder 3']", &format!("312{ENTER}")).await?;
-    browser.read("turned round?").await
+    browser.read("swapped?").await
 }
 
 /// Figures pasted as a column, in another unit, from the cell that has the focus.
@@ -208,7 +208,7 @@ async fn a_column_from_the_scan_tool_is_pasted(
     let paste = "const data = new DataTransfer(); data.setData('text', '3,10 bar\\n3.05 bar\\n62 psi\\n3 bar\\n'); \
         document.activeElement.dispatchEvent(new ClipboardEvent('paste', {clipboardData: data, bubbles: true, cancelable: true}))";
     browser.script(paste).await?;
-    browser.read("Cylinder 3 above the others.").await?;
+    browser.read("Cylinder 3: above the others.").await?;
     browser.read("427.5").await
 }
 
@@ -236,7 +236,7 @@ async fn a_trace_is_read_corrected_and_taken_over(
     let path = folder.path().join("rail.csv");
     std::fs::write(&path, text)?;
     browser.see(".trace input[type=file]").await?.send_keys(&path.display().to_string()).await?;
-    browser.read("4 drops found, one for each injector").await?;
+    browser.read("4 drops found, one per injector").await?;
     browser.script("document.querySelectorAll('.drop button')[0].click()").await?;
     browser.read("Now tap the trace where it belongs.").await?;
     browser.see(".trace svg").await?.click().await?;
@@ -249,7 +249,7 @@ async fn a_trace_is_read_corrected_and_taken_over(
     let tap = "const s = document.querySelector('.trace svg'), b = s.getBoundingClientRect(); \
         s.dispatchEvent(new MouseEvent('click', {clientX: b.left + b.width * 0.1, clientY: b.top + 5, bubbles: true}))";
     browser.script(tap).await?;
-    browser.press("Take over").await?;
+    browser.press("Use these drops").await?;
     browser.fill("#set-pulses", &format!("50{ENTER}")).await?;
     browser.fill("#set-pulse", &format!("6{ENTER}")).await?;
     browser.read("Cylinder 3: too little flow.").await
@@ -265,7 +265,7 @@ async fn a_swap_is_recorded_and_concluded(
         format!("return document.querySelector(\"[aria-label^='Cylinder {n}']\").innerText")
     };
     let (second, third) = (browser.script(&label(2)).await?, browser.script(&label(3)).await?);
-    browser.press("Other bottles or conditions").await?;
+    browser.press("Change bottles or setup").await?;
     browser.fill("#temperature", &format!("80{ENTER}")).await?;
     browser.read("Start run 1").await?;
     levels(browser, ["24", "70", "26", "25"]).await?;
@@ -273,26 +273,24 @@ async fn a_swap_is_recorded_and_concluded(
     for cylinder in [2, 3] {
         browser.see(&format!("[aria-label='Choose cylinder {cylinder}']")).await?.click().await?;
     }
-    browser.press("2 and 3 changed places").await?;
-    browser.read("Now repeat the test that named one").await?;
+    browser.press("Record 2 and 3 swapped").await?;
+    browser.read("Now repeat that test").await?;
     let moved = browser.script(&label(3)).await?;
     let name = |text: &Value| text.as_str().unwrap_or_default().chars().skip(1).collect::<String>();
     assert_eq!(name(&moved), name(&second), "the injector keeps its identity");
     assert_ne!(name(&moved), name(&third));
     go(browser, program, "on-engine").await?;
-    browser.read("Start run 2").await?;
-    browser.keys("t").await?;
-    browser.read("Injectors changed places since this test was set up").await?;
-    browser.press("Other bottles or conditions").await?;
-    browser.fill("#temperature", &format!("81{ENTER}")).await?;
+    // One press prepares the repeat: bottles, temperature and line as they were.
+    browser.read("Injectors moved since this test").await?;
+    browser.press("Prepare repeat, same setup").await?;
     browser.read("Start run 1").await?;
     levels(browser, ["25", "27", "66", "24"]).await?;
     go(browser, program, "on-engine/swap").await?;
     browser
         .read("The fault followed the injector from cylinder 2 to 3: it is the injector.")
         .await?;
-    browser.read("As read: 80 °C and 81 °C.").await?;
-    go(browser, program, "report").await?;
+    browser.read("As read: 80 °C and 80 °C.").await?;
+    go(browser, program, "report?pages=all").await?;
     browser.read("followed the injector").await
 }
 

@@ -42,15 +42,15 @@ async fn a_decision_is_weighed_made_otherwise_and_reviewed_by_another(
     let here = browser.script("return location.pathname.split('/').slice(0, 3).join('/')").await?;
     let job = here.as_str().unwrap_or_default().to_owned();
     browser.go(&format!("{}{job}/decide", program.address)).await?;
-    browser.read("Measure again 2 and 4; leave 1 and 3.").await?;
+    browser.read("Retest 2 and 4; leave 1 and 3.").await?;
     // The suspicion, what moved it, and that it is not enough for money yet.
     browser.read("Enough to suspect, not yet to replace: more runs.").await?;
-    browser.read("The one that returns much more is worn inside.").await?;
+    browser.read("One that leaks off much more is worn internally.").await?;
     // One next step, the same in the plan and on the board.
     browser.read("The decision on cylinders 2 and 4 waits for it.").await?;
     browser.script("document.querySelectorAll('button.cause')[1].click()").await?;
-    browser.read("before anything was measured. Nozzle, needle or seat worn wide").await?;
-    browser.press("Leave all 2 that nothing speaks against").await?;
+    browser.read("before any measurement. Nozzle, needle or seat worn wide").await?;
+    browser.press("Leave all 2 with no fault found").await?;
     wait_for(browser, "return document.querySelectorAll('.decided').length === 2").await?;
     browser.keys("o").await?;
     browser.see("#reason").await?;
@@ -59,9 +59,9 @@ async fn a_decision_is_weighed_made_otherwise_and_reviewed_by_another(
     browser.press("Decide: replace or recondition").await?;
     // With a replacement on the table the costs of one and of all stand beside it.
     browser.read("As decided: 2 new").await?;
-    browser.read("on the whole set pays").await?;
-    browser.press("Sign").await?;
-    browser.read("a second person reviews").await?;
+    browser.read("the full set pays").await?;
+    browser.press("Sign decision").await?;
+    browser.read("A second person must sign").await?;
     changes(browser, "Oddvar").await?;
     browser.fill("#remarks", "Third run first.").await?;
     browser.press("Return with remarks").await?;
@@ -71,11 +71,11 @@ async fn a_decision_is_weighed_made_otherwise_and_reviewed_by_another(
     browser.read("Third run first.").await?;
     browser.keys("4").await?;
     browser.keys("a").await?;
-    browser.read("Since then: Cylinder 4 decided anew.").await?;
+    browser.read("Since then: Cylinder 4 decided again.").await?;
     // The report says both: what was decided, and what the program would have done.
-    browser.go(&format!("{}{job}/report", program.address)).await?;
+    browser.go(&format!("{}{job}/report?pages=all", program.address)).await?;
     browser.read("Sixty-seven at least").await?;
-    browser.read("The program proposed to measure again").await
+    browser.read("Proposed: retest").await
 }
 
 async fn the_house_weighs_otherwise_and_the_decision_follows(
@@ -83,7 +83,7 @@ async fn the_house_weighs_otherwise_and_the_decision_follows(
     program: &Program,
 ) -> anyhow::Result<()> {
     browser.go(&format!("{}/rules", program.address)).await?;
-    browser.press("Weights of judgement").await?;
+    browser.press("Judgement weights").await?;
     browser.read("revision 0").await?;
     let put = |leave: u32| {
         format!(
@@ -93,14 +93,14 @@ async fn the_house_weighs_otherwise_and_the_decision_follows(
     };
     browser.script(&put(85)).await?;
     browser.fill("#weights-reason", "Braver").await?;
-    browser.press("Keep as a new revision").await?;
-    browser.read("bounds: percentages with leave below act are needed.").await?;
+    browser.press("Save as new revision").await?;
+    browser.read("bounds: percentages with leave below act needed.").await?;
     browser.script(&put(4)).await?;
-    browser.press("Keep as a new revision").await?;
+    browser.press("Save as new revision").await?;
     browser.read("revision 1").await?;
     open_job(browser, program, "pilot").await?;
     let here = browser.script("return location.pathname.split('/').slice(0, 3).join('/')").await?;
     let job = here.as_str().unwrap_or_default();
     browser.go(&format!("{}{job}/decide", program.address)).await?;
-    browser.read("Replace or recondition 3 and 7; measure again 1, 2, 4, 5, 6 and 8.").await
+    browser.read("Replace or recondition 3 and 7; retest 1, 2, 4, 5, 6 and 8.").await
 }

@@ -23,7 +23,7 @@ async fn an_answer_that_is_lost_makes_no_second_swap_note_or_decision() -> anyho
         browser.see(&format!("[aria-label='Choose cylinder {cylinder}']")).await?.click().await?;
     }
     line.lose(1);
-    browser.press("1 and 2 changed places").await?;
+    browser.press("Record 1 and 2 swapped").await?;
     browser.read("Swapped.").await?;
     assert_eq!(line.left(), 0);
 
@@ -32,24 +32,24 @@ async fn an_answer_that_is_lost_makes_no_second_swap_note_or_decision() -> anyho
     browser.press("Notes").await?;
     browser.fill("#note", "Tip looks burnt on 2.").await?;
     line.lose(usize::MAX);
-    browser.press("Keep this").await?;
-    browser.read("The program does not answer. What you typed is kept; try again.").await?;
-    browser.read("1 entry is not kept yet.").await?;
+    browser.press("Save note").await?;
+    browser.read("No answer from Cobaltine. Your entry is kept; try again.").await?;
+    browser.read("1 entry is not saved yet.").await?;
     line.lose(0);
-    browser.press("Keep this").await?;
+    browser.press("Save note").await?;
     wait_for(&browser, "return document.querySelector('#note').value === ''").await?;
-    wait_for(&browser, "return !document.body.innerText.includes('not kept yet')").await?;
+    wait_for(&browser, "return !document.body.innerText.includes('not saved yet')").await?;
 
     // And the page is left: the next one of this browser asks on, under the same id.
     browser.go(&format!("{job}/decide")).await?;
-    browser.press("Decide otherwise").await?;
+    browser.press("Override").await?;
     browser.fill(".decide textarea", "Heard it too.").await?;
     line.lose(usize::MAX);
     browser.script("document.querySelector('.decide form').requestSubmit()").await?;
-    browser.read("1 entry is not kept yet.").await?;
+    browser.read("1 entry is not saved yet.").await?;
     line.lose(0);
-    browser.go(&format!("{job}/report")).await?;
-    wait_for(&browser, "return !document.body.innerText.includes('not kept yet')").await?;
+    browser.go(&format!("{job}/report?pages=all")).await?;
+    wait_for(&browser, "return !document.body.innerText.includes('not saved yet')").await?;
     browser.read("Heard it too.").await?;
 
     browser.go(&job).await?;

@@ -27,29 +27,29 @@ async fn sets_are_made_from_the_shelf_and_kept(
     program: &Program,
 ) -> anyhow::Result<()> {
     browser.go(&format!("{}/match", program.address)).await?;
-    browser.read("23 on the shelf, 2 held back.").await?;
+    browser.read("23 on the shelf, 2 not refitted.").await?;
     browser.keys("m").await?;
-    browser.read("3 sets of 4, 11 left over. More are not possible.").await?;
+    browser.read("3 sets of 4, 11 left over. No more possible.").await?;
     // The two that drip say so; one of them is used all the same, and one is left out by hand.
-    browser.read("Held back. Leak check, as received: leaks.").await?;
-    browser.script("document.querySelector('[aria-label=\"Use P2-5131\"]').click()").await?;
-    browser.script("document.querySelector('[aria-label=\"Use P2-5122\"]').click()").await?;
+    browser.read("Not refitted. Leak check, as received: leaks.").await?;
+    browser.script("document.querySelector('[aria-label^=\"Use P2-5131\"]').click()").await?;
+    browser.script("document.querySelector('[aria-label^=\"Use P2-5122\"]').click()").await?;
     browser.press("Make sets of 4").await?;
-    browser.read("Left out by hand.").await?;
+    browser.read("Excluded by hand.").await?;
     let held = "return document.body.innerText.split('Left over')[1].split('On the shelf')[0].includes('P2-5131')";
     anyhow::ensure!(browser.script(held).await? == false, "P2-5131 is in a set now");
     // A reload loses no wish.
     browser.client.refresh().await?;
-    browser.read("23 on the shelf, 2 held back.").await?;
-    let pressed = "return document.querySelector('[aria-label=\"Use P2-5122\"]').getAttribute('aria-pressed')";
-    anyhow::ensure!(browser.script(pressed).await? == "false", "still left out");
+    browser.read("23 on the shelf, 2 not refitted.").await?;
+    let pressed = "return document.querySelector('[aria-label^=\"Use P2-5122\"]').getAttribute('aria-pressed')";
+    anyhow::ensure!(browser.script(pressed).await? == "false", "still excluded");
     // Two that must stay together end up in one set, or in none.
     for label in ["P2-5121", "P2-4412"] {
         browser
             .script(&format!("document.querySelector('[aria-label=\"Choose {label}\"]').click()"))
             .await?;
     }
-    browser.press("Keep these 2 together").await?;
+    browser.press("Group these 2").await?;
     browser.press("Make sets of 4").await?;
     browser.see("article").await?;
     let together = "return [...document.querySelectorAll('article')].every(a => \
@@ -58,9 +58,9 @@ async fn sets_are_made_from_the_shelf_and_kept(
     // What the meter cannot tell is not called matched.
     browser.script("[...document.querySelectorAll('[role=switch]')].find(b => b.innerText.startsWith('resistance')).click()").await?;
     browser.press("Make sets of 4").await?;
-    browser.read("too close for this bench to tell: resistance").await?;
-    browser.press("Keep set A").await?;
-    browser.press("Take set 1 apart").await?;
+    browser.read("inside the bench error: resistance").await?;
+    browser.press("Save set A").await?;
+    browser.press("Split set 1").await?;
     wait_for(browser, "return !document.body.innerText.includes('Kept sets')").await?;
     // A tolerance that is none is said beside its field.
     browser.fill("#static_flow", "two").await?;
@@ -76,27 +76,23 @@ async fn injectors_are_placed_and_move_on_the_strip(
     let here = browser.script("return location.pathname.split('/').slice(0, 3).join('/')").await?;
     let job = here.as_str().unwrap_or_default().to_owned();
     browser.go(&format!("{}{job}/decide", program.address)).await?;
-    browser.press("Places and fuelling").await?;
-    browser
-        .read(
-            "4 change their cylinder: 3.8 % apart within a bank by static flow, 5.9 % as they sit",
-        )
-        .await?;
+    browser.press("Positions and fuelling").await?;
+    browser.read("Move 4: bank spread 3.8 % by static flow, now 5.9 %").await?;
     browser.read("Cylinder 12: lean at idle.").await?;
     // One that drips does not go back; what the shelf has in its place is named.
-    browser.read("In place of one that does not go back").await?;
+    browser.read("Spares for those not refitted").await?;
     browser
-        .script("document.querySelector('[aria-label=\"Cylinder 9 wants more by\"]').focus()")
+        .script("document.querySelector('[aria-label=\"Cylinder 9 needs more by\"]').focus()")
         .await?;
     browser.keys("-3").await?;
-    wait_for(browser, "return !document.body.innerText.includes('3.8 % apart')").await?;
+    wait_for(browser, "return !document.body.innerText.includes('bank spread 3.8 %')").await?;
     browser.script("const i = document.activeElement; i.value = ''; i.dispatchEvent(new Event('input', { bubbles: true }))").await?;
-    browser.read("3.8 % apart").await?;
-    browser.press("They sit so now").await?;
-    browser.read("Leave them where they are").await?;
-    browser.see("[aria-label='Cylinder 3, injector P2-5126']").await?;
+    browser.read("bank spread 3.8 %").await?;
+    browser.press("Save positions").await?;
+    browser.read("Leave them in place").await?;
+    browser.see("[aria-label='Cylinder 3 P2-5126']").await?;
     // The control unit reckons with a smaller injector: the set needs a shorter pulse.
     browser.script("document.querySelector('details').open = true").await?;
     browser.fill("#static_flow", "200").await?;
-    browser.read("Without touching the control unit: +20 % at idle").await
+    browser.read("Without changing the ECU: +20 % at idle").await
 }

@@ -93,23 +93,23 @@ async fn two_bad_rows_do_not_spoil_the_good_ones(
     let input = browser.see("input[type=file]").await?;
     input.send_keys(&path.display().to_string()).await?;
     browser.read("Rows that cannot be read").await?;
-    browser.read("Row 3 upper Type a number.").await?;
+    browser.read("Row 3 upper Enter a number.").await?;
     browser.read("Row 5 check \"weight\" is not known.").await?;
     browser.read("instead of at most 24 ml/min, 70 to 95 °C").await?;
-    browser.press("Take 2 in, leave 2 bad rows out").await?;
-    browser.read("1 new and 1 revised are in the library; 2 rows were left out.").await?;
+    browser.press("Import 2, skip 2 bad rows").await?;
+    browser.read("1 new and 1 revised entries imported; 2 rows skipped.").await?;
     browser.fill("input[type=search]", "quill coil").await?;
     browser.read("coil resistance at 20 °C: 0.3 to 0.42 Ω").await?;
     browser.enter().await?;
-    browser.read("Its coil is well below an ohm").await?;
+    browser.read("Coil well below 1 Ω").await?;
 
     // The verdict of the net hauler rests on revision 2 and goes on resting on it.
     open_job(browser, program, "hauler").await?;
     browser.read("Kettra service sheet 27-4, revision 2").await?;
-    browser.press("Judge by today").await?;
+    browser.press("View by today").await?;
     browser.read("Limit 22.5 ml/min: Kettra service sheet 27-5, revision 3.").await?;
-    browser.read("No injector would be called otherwise.").await?;
-    browser.press("Keep the difference as a note").await?;
+    browser.read("No injector’s result would change.").await?;
+    browser.press("Save difference as note").await?;
     wait_for(browser, "return !document.querySelector('dialog')").await
 }
 
@@ -126,7 +126,7 @@ async fn a_calculator_follows_the_typing_and_its_address_carries_it(
     browser.read("read as 299.921942 kPa (43,5 psi)").await?;
     browser.read("250 × √(400 ÷ 299.921942) = 288.7 ml/min").await?;
     browser.fill("#reference", "1,234").await?;
-    browser.read("can be read as 1.234 or as 1234").await?;
+    browser.read("can mean 1.234 or 1234").await?;
     let answers =
         browser.script("return document.querySelectorAll('.answer .main').length").await?;
     assert_eq!(answers, 0, "no answer stands beside input that it is not for");
@@ -150,17 +150,17 @@ async fn an_instrument_that_cannot_decide_says_what_would(
     browser.press("Pocket meter").await?;
     browser.read("overdue by").await?;
     browser.read("Pocket meter cannot decide 0.36 to 0.44 Ω").await?;
-    browser.read("Milliohm bridge can: it is here already.").await?;
+    browser.read("Milliohm bridge can, and you have it.").await?;
     browser.press("Milliohm bridge").await?;
     browser.read("Milliohm bridge can decide 0.36 to 0.44 Ω").await?;
-    browser.press("Change Milliohm bridge").await?;
+    browser.press("Edit Milliohm bridge").await?;
     browser.fill("#resolution", &format!("fine{ENTER}")).await?;
-    browser.read("Type a number.").await?;
+    browser.read("Enter a number.").await?;
     browser.fill("#resolution", &format!("0,01{ENTER}")).await?;
     browser.read("shows 0.01 Ω").await?;
 
     open_job(browser, program, "malt").await?;
-    browser.press("Other bottles").await?;
+    browser.press("Change bottles").await?;
     browser.fill("#temperature", "82").await?;
     let pick = "const s = document.querySelector('#bottles'); \
         s.value = [...s.options].find(o => o.text.startsWith('Jam jars')).value; \
@@ -168,7 +168,7 @@ async fn an_instrument_that_cannot_decide_says_what_would(
     browser.script(pick).await?;
     browser.fill("#planned", "0:40").await?;
     browser.read("Only in part").await?;
-    browser.read("would carry it").await?;
+    browser.read("is enough").await?;
     assert_eq!(browser.script("return document.querySelector('#graduation').value").await?, "10");
     Ok(())
 }
@@ -181,11 +181,11 @@ async fn a_rule_of_the_house_stands_beside_the_next_result(
     browser.go(&format!("{}/rules", program.address)).await?;
     browser.press("Look closer above").await?;
     browser.fill("#return_look-typed", &format!("12 %{ENTER}")).await?;
-    browser.read("Say why the house does it so").await?;
+    browser.read("Enter the workshop's reason").await?;
     browser.fill("#return_look-reason", &format!("two comebacks in spring{ENTER}")).await?;
     browser.read("instead of 15 %, revision 1: two comebacks in spring").await?;
     open_job(browser, program, "hop").await?;
-    browser.press("Other bottles").await?;
+    browser.press("Change bottles").await?;
     browser.fill("#temperature", &format!("80{ENTER}")).await?;
     browser.read("Start run 1").await?;
     browser.keys("t").await?;
@@ -196,7 +196,7 @@ async fn a_rule_of_the_house_stands_beside_the_next_result(
         browser.see(&format!("[aria-label='Reading of cylinder {cylinder}']:focus")).await?;
         browser.keys(&format!("{level}{ENTER}")).await?;
     }
-    browser.read("(house rule, revision 1)").await?;
+    browser.read("(workshop rule, revision 1)").await?;
     browser.read("revision 1, because: two comebacks in spring").await
 }
 
@@ -208,38 +208,39 @@ async fn cells_are_kept_as_they_are_left(
 ) -> anyhow::Result<()> {
     open_job(browser, program, "hauler").await?;
     browser.press("Electrical").await?;
-    browser.read("Supply at the plugs").await?;
+    browser.read("Supply voltage at the connectors").await?;
     // A common rail shows no voltage at rest; this one is said to be fed from the battery.
     browser
         .script("const e = document.querySelector('#set-feed'); e.value = '0'; e.dispatchEvent(new Event('change'))")
         .await?;
     browser.fill("#set-battery", &format!("12,6{ENTER}")).await?;
     browser.see("#set-load:focus").await?;
-    browser.see("[aria-label='Volts at the plug of cylinder 1']").await?.click().await?;
+    browser.see("[aria-label='Voltage at connector of cylinder 1']").await?.click().await?;
     browser.keys(&format!("12.4{ENTER}0,1{ENTER}twelve{ENTER}12.5{ENTER}")).await?;
-    browser.read("Cylinder 2 without supply: that leg of the harness or its plug.").await?;
-    browser.read("Cylinder 3: Type a number.").await?;
-    browser.read("a few strands of wire carry a meter").await?;
+    browser.read("Cylinder 2: no supply voltage. Check its wiring or connector.").await?;
+    browser.read("Cylinder 3: Enter a number.").await?;
+    browser.read("a few strands carry a meter").await?;
     browser.client.refresh().await?;
-    browser.read("Cylinder 2 without supply").await?;
+    browser.read("Cylinder 2: no supply voltage").await?;
     let kept = browser
-        .script("return document.querySelector('[aria-label=\"Volts at the plug of cylinder 3\"]').value")
+        .script("return document.querySelector('[aria-label=\"Voltage at connector of cylinder 3\"]').value")
         .await?;
     assert_eq!(kept, "twelve", "what was refused survives a reload");
 
     open_job(browser, program, "frost").await?;
-    browser.read("The readings fall in the order of taking: this may be drift. Measure the first one again.").await?;
+    browser.read("Readings fall in test order: possible drift. Repeat the first one.").await?;
     browser.fill("#set-bracket_start", &format!("300{ENTER}")).await?;
     browser.fill("#set-bracket_end", &format!("223{ENTER}")).await?;
-    browser.read("this is drift. Let the rail settle and repeat the set.").await?;
+    browser.read("whole spread: drift. Let the rail settle and repeat the set.").await?;
     browser.press("Rule out").await?;
     browser.press("Compression").await?;
     browser.see("[aria-label='Compression of cylinder 1']").await?.click().await?;
     browser.keys(&format!("9,8 bar{ENTER}970{ENTER}7,1 bar{ENTER}985{ENTER}")).await?;
     browser.read("Cylinder 3: compression too low.").await?;
     browser.keys("p").await?;
+    browser.press("Add technical pages").await?;
     browser.read("Checks across the cylinders").await?;
-    browser.read("Another finding on the same injector stands beside it").await
+    browser.read("Any other finding on the same injector still counts").await
 }
 
 /// A family that nobody knows, a limit with a slip in it, and the way back to both by the command line.
@@ -252,24 +253,24 @@ async fn a_family_and_its_first_limit_by_hand(
     browser.fill("#drive_voltage_v", "24").await?;
     browser.fill("#peak_voltage_v", "16").await?;
     browser.fill("#torque", "8; ninety°").await?;
-    browser.press("Add it").await?;
-    browser.read("Type a number.").await?;
+    browser.press("Add family").await?;
+    browser.read("Enter a number.").await?;
     browser.fill("#torque", "44 in·lb; 90°").await?;
-    browser.press("Add it").await?;
+    browser.press("Add family").await?;
     browser.read("Drive voltage is above the peak voltage.").await?;
     browser.fill("#peak_voltage_v", "28 V").await?;
-    browser.press("Add it").await?;
-    browser.read("None is known. That is a normal state").await?;
+    browser.press("Add family").await?;
+    browser.read("None known. That is normal").await?;
     browser.read("then 90°").await?;
-    browser.press("Add or revise one").await?;
+    browser.press("Add or revise limit").await?;
     browser.fill("#upper", "2,5,0").await?;
-    browser.press("Approve and keep").await?;
+    browser.press("Approve limit").await?;
     browser.read("is not a number").await?;
     browser.read("Enter where the numbers come from.").await?;
     browser.fill("#upper", "25").await?;
     browser.fill("#from_c", "70").await?;
     browser.fill("#source", "own card 1").await?;
-    browser.press("Approve and keep").await?;
+    browser.press("Approve limit").await?;
     browser.read("at most 25 ml/min, from 70 °C").await?;
     browser.read("own card 1, revision 1, approved by Tamsin").await?;
     browser.script("document.activeElement.blur()").await?;
@@ -278,7 +279,7 @@ async fn a_family_and_its_first_limit_by_hand(
     browser.keys("fuel left").await?;
     browser.read("calculator").await?;
     browser.enter().await?;
-    browser.read("What pulsing in place leaves on the piston").await
+    browser.read("Fuel left on the piston").await
 }
 
 /// Nobody published a limit for this family: the house's own is offered, labelled, and judged by.
@@ -287,13 +288,13 @@ async fn the_house_s_own_reference_is_offered_and_followed(
     program: &Program,
 ) -> anyhow::Result<()> {
     open_job(browser, program, "peat").await?;
-    browser.press("Other bottles").await?;
+    browser.press("Change bottles").await?;
     browser.fill("#temperature", "80").await?;
-    browser.read("The house's own reference, not a maker's limit").await?;
+    browser.read("This workshop's own reference, not a maker's limit").await?;
     browser.read("12 proven-good injectors from").await?;
     browser.see(".own input").await?.click().await?;
-    browser.read("These bottles can decide it").await?;
-    browser.press("Ready to run").await?;
+    browser.read("Bottles can settle it").await?;
+    browser.press("Save setup").await?;
     browser.read("Start run 1").await?;
     browser.keys("t").await?;
     browser.read("How long did it run?").await?;
@@ -303,7 +304,7 @@ async fn the_house_s_own_reference_is_offered_and_followed(
         browser.see(&format!("[aria-label='Reading of cylinder {cylinder}']:focus")).await?;
         browser.keys(&format!("{level}{ENTER}")).await?;
     }
-    browser.read("Cylinder 4, too much").await?;
+    browser.read("Cylinder 4, too high").await?;
     browser.read("not a maker's limit").await
 }
 

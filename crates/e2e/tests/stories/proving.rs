@@ -41,51 +41,53 @@ async fn a_tick_is_made_taken_back_and_what_was_out_is_counted(
     job: &str,
 ) -> anyhow::Result<()> {
     browser.go(&format!("{job}/refit")).await?;
-    browser.read("Every injector that was out is fitted, step by step.").await?;
+    browser.read("Every removed injector is fitted, step by step.").await?;
     browser.read("seal left behind").await?;
-    let washer = "[aria-label='New sealing washer, cylinder 3']";
+    let washer = "[aria-label^='New sealing washer, cylinder 3']";
     browser.see(washer).await?.click().await?;
     browser.read("Cylinder 3 to fit: 1 step open.").await?;
     browser.see(&format!("{washer}[aria-pressed=false]")).await?.click().await?;
     browser.see(&format!("{washer}[aria-pressed=true]")).await?;
-    browser.read("Go on to the codes").await
+    browser.read("Go to trim codes").await
 }
 
 async fn nothing_is_closed_before_it_is_proven(browser: &Browser, job: &str) -> anyhow::Result<()> {
     browser.go(&format!("{job}/prove")).await?;
     // The tick was made anew after the proof was begun, but nothing moved: what was told stands.
-    browser.read("Next: learning drive.").await?;
+    browser.read("Next: relearn drive.").await?;
     browser
-        .read("Still open: learning drive; fault codes read again; road test; the failed test")
+        .read("Still open: relearn drive; fault codes read again; road test; the failed test")
         .await?;
     assert!(
         browser.script("return document.querySelector('.closing .main-act').disabled").await?
             == true
     );
     browser.script("document.querySelector('.drive details').open = true").await?;
-    browser.press("Engine on").await?;
+    browser.press("Start engine").await?;
     for (band, times) in [("cruise", 2), ("coast", 5)] {
         for _ in 0..times {
             wait_for(browser, "return !document.querySelector('.knobs button:disabled')").await?;
-            browser.press(&format!("One {band} run")).await?;
+            browser.press(&format!("Drive one {band} run")).await?;
         }
     }
     wait_for(browser, "return !document.querySelector('.knobs button:disabled')").await?;
-    browser.press("Read the counters").await?;
-    browser.read("Every counter of the control unit is full.").await?;
+    browser.press("Read counters").await?;
+    browser.read("Every relearn counter is full.").await?;
     browser.read("Next: fault codes read again.").await?;
-    browser.press("Done, and good").await?;
+    browser.press("Mark passed").await?;
     browser.read("Next: road test.").await?;
     // An exception needs its reason.
-    browser.press("Leave it out, signed").await?;
-    browser.read("Say it in a few words.").await?;
-    browser.press("Done, and good").await?;
+    browser.press("Skip and sign").await?;
+    browser.read("Enter a few words.").await?;
+    browser.press("Mark passed").await?;
     browser.read("Next: the failed test, repeated.").await?;
-    browser.press("Do it there").await?;
-    browser.read("Cylinder 3 returns").await?;
+    browser.press("Open step").await?;
+    browser.read("Cylinder 3: leak-off").await?;
     repeated(browser).await?;
     browser.go(&format!("{job}/prove")).await?;
-    browser.read("Return test repeated: every cylinder inside, where cylinder 3 failed.").await?;
+    browser
+        .read("Return test repeated: all cylinders within limits; cylinder 3 failed before.")
+        .await?;
     browser.press("Close as proven").await?;
     browser.read("Closed as proven.").await?;
     browser.client.refresh().await?;
@@ -94,9 +96,9 @@ async fn nothing_is_closed_before_it_is_proven(browser: &Browser, job: &str) -> 
 
 /// The return test that failed, set up again under the same conditions and typed in.
 async fn repeated(browser: &Browser) -> anyhow::Result<()> {
-    browser.press("Other bottles or conditions").await?;
+    browser.press("Change bottles or setup").await?;
     browser.fill("#temperature", "82").await?;
-    browser.press("Ready to run").await?;
+    browser.press("Save setup").await?;
     browser.read("Start run 1").await?;
     browser.keys("t").await?;
     browser.read("How long did it run?").await?;
@@ -111,7 +113,7 @@ async fn repeated(browser: &Browser) -> anyhow::Result<()> {
 }
 
 async fn the_report_goes_out_as_one_file(browser: &Browser, job: &str) -> anyhow::Result<()> {
-    browser.go(&format!("{job}/report")).await?;
+    browser.go(&format!("{job}/report?pages=all")).await?;
     browser.read("Cylinder 3: a new injector (27-4410) was fitted.").await?;
     browser.read("Return test repeated under the same conditions: cylinder 3 went from").await?;
     browser.read("Closed as proven.").await?;
@@ -119,7 +121,7 @@ async fn the_report_goes_out_as_one_file(browser: &Browser, job: &str) -> anyhow
     let caught = "const make = URL.createObjectURL; \
         URL.createObjectURL = blob => { blob.text().then(text => { window.caught = text; }); return make(blob); };";
     browser.script(caught).await?;
-    browser.press("One file to share").await?;
+    browser.press("Save share file").await?;
     wait_for(browser, "return !!window.caught").await?;
     let file = browser.script("return window.caught").await?;
     let file = file.as_str().unwrap_or_default();
@@ -138,8 +140,8 @@ async fn a_passport_is_found_by_its_label(
     job: &str,
 ) -> anyhow::Result<()> {
     browser.go(&format!("{job}/labels")).await?;
-    browser.see("[aria-label='Code of 27-4410']").await?;
-    let script = "return document.querySelector(\"a.label:has([aria-label='Code of 27-3102'])\").pathname.split('/').at(-1)";
+    browser.see("[aria-label='Trim code of 27-4410']").await?;
+    let script = "return document.querySelector(\"a.label:has([aria-label='Trim code of 27-3102'])\").pathname.split('/').at(-1)";
     let id = browser.script(script).await?;
     // A scanner types what the label holds and ends with Enter.
     browser.go(&format!("{}/passports", program.address)).await?;
@@ -147,7 +149,7 @@ async fn a_passport_is_found_by_its_label(
     browser.keys(&format!("cobaltine:injector:{}{ENTER}", id.as_str().unwrap_or_default())).await?;
     browser.read("In cylinder 2 of Causeway tram 4. 2 jobs.").await?;
     // Typed by its beginning: the one that was taken out, over both of its jobs.
-    browser.press("Another injector").await?;
+    browser.press("Find another injector").await?;
     browser.fill("#scan", "27-31").await?;
     browser.read("27-3104").await?;
     browser.fill("#scan", "27-3103").await?;
@@ -163,7 +165,7 @@ async fn a_cut_off_workshop_is_refused_and_the_whole_one_changes_nothing(
     program: &Program,
 ) -> anyhow::Result<()> {
     browser.go(&format!("{}/workshop", program.address)).await?;
-    browser.read("Take in a workshop file").await?;
+    browser.read("Import workshop file").await?;
     let put = |share: f64| {
         format!(
             "return (async () => {{ const text = await (await fetch('/api/workshop/export.jsonl')).text(); \
@@ -174,10 +176,10 @@ async fn a_cut_off_workshop_is_refused_and_the_whole_one_changes_nothing(
         )
     };
     browser.script(&put(0.5)).await?;
-    browser.read("This is no line of a workshop file").await?;
-    browser.read("Nothing was taken in.").await?;
+    browser.read("Not a line of a workshop file").await?;
+    browser.read("Nothing was imported.").await?;
     browser.script(&put(1.0)).await?;
-    browser.read("0 jobs are new, 32 were here already").await
+    browser.read("0 jobs are new, 32 already here").await
 }
 
 /// Twelve columns: drawn within the time, and no strip is higher than a page or may be split.
@@ -188,7 +190,7 @@ async fn twelve_cylinders_are_laid_out_at_once(
     open_job(browser, program, "slate").await?;
     let here = browser.script("return location.pathname.split('/')[2]").await?;
     let here = here.as_str().unwrap_or_default();
-    browser.go(&format!("{}/jobs/{here}/report", program.address)).await?;
+    browser.go(&format!("{}/jobs/{here}/report?pages=all", program.address)).await?;
     browser.see(".hash").await?;
     let drawn = "return new Promise(done => { const at = () => document.querySelectorAll('.printed .strip .head').length >= 12 \
         ? requestAnimationFrame(() => done(performance.now())) : setTimeout(at, 5); at(); })";

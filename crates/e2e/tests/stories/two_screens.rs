@@ -1,5 +1,5 @@
 //! Two screens on one job: what a finger is in stays as it is, whatever the other one does; and what is
-//! not kept yet looks so, through a reload, until it is.
+//! not saved yet looks so, through a reload, until it is.
 
 use crate::{open_job, sit_down, wait_for};
 use cobaltine_e2e::{Browser, Program};
@@ -70,8 +70,8 @@ async fn nothing_moves_under_a_finger_and_what_is_not_kept_looks_so() -> anyhow:
 
     // Left, it is no silent correction of what somebody else read: that is said, with their number.
     browser.see(second).await?.send_keys("2.8\u{e007}").await?;
-    browser.read("Someone else read this cell in the meantime.").await?;
-    browser.read("There stands 12.3 now.").await?;
+    browser.read("Someone else read this cell meanwhile.").await?;
+    browser.read("Stored now: 12.3.").await?;
     assert_eq!(field(&browser, second).await?[0], "12.8");
     // Read again with that in view, it is kept in its place.
     browser.see(second).await?.click().await?;
@@ -87,7 +87,7 @@ async fn nothing_moves_under_a_finger_and_what_is_not_kept_looks_so() -> anyhow:
     browser.script("window.fetch = () => Promise.reject(new Error('cut off'))").await?;
     browser.see(third).await?.click().await?;
     browser.see(third).await?.send_keys("12.2\u{e007}").await?;
-    browser.read("1 entry is not kept yet.").await?;
+    browser.read("1 entry is not saved yet.").await?;
     assert_eq!(field(&browser, third).await?[4], "unkept");
     browser.go(&page).await?;
     browser.see(third).await?;
@@ -97,7 +97,7 @@ async fn nothing_moves_under_a_finger_and_what_is_not_kept_looks_so() -> anyhow:
     )
     .await?;
     assert_eq!(field(&browser, third).await?[0], "12.2");
-    wait_for(&browser, "return !document.body.innerText.includes('not kept yet')").await?;
+    wait_for(&browser, "return !document.body.innerText.includes('not saved yet')").await?;
 
     // What was half typed when the page went away is there again, and is kept once it is left.
     browser.see(first).await?.click().await?;
@@ -142,7 +142,7 @@ async fn nothing_moves_under_a_finger_and_what_is_not_kept_looks_so() -> anyhow:
     let now = field(&browser, bottle).await?;
     assert_eq!((&now[0], &now[1]), (&json!("2"), &json!(true)), "the column did not run away");
     browser.see(bottle).await?.send_keys("5\u{e007}").await?;
-    browser.read("This column was read already. Correct that reading instead.").await?;
+    browser.read("This column has a reading. Correct that one instead.").await?;
     browser.client.clone().close().await?;
     Ok(())
 }

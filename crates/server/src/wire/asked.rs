@@ -4,8 +4,8 @@ use super::{
     AsideRequest, BeginRoundRequest, BeginRunRequest, BeginSessionRequest, BeginSheetRequest,
     BenchCellRequest, BenchFileRequest, CaptureRequest, CellRequest, ChangeIntakeRequest,
     DecideRequest, EventRequest, FamilyRequest, InstrumentRequest, KeepSetRequest, LibraryText,
-    NoteRequest, ReadingRequest, RuleRequest, SetUpRequest, ShimMoveRequest, StepRequest,
-    TakeInRequest, TighteningRequest, TraceRequest, WeightsRequest, WriteRequest,
+    NoteRequest, ProfileRequest, ReadingRequest, RuleRequest, SetUpRequest, ShimMoveRequest,
+    StepRequest, TakeInRequest, TighteningRequest, TraceRequest, WeightsRequest, WriteRequest,
 };
 use crate::extract::Asked;
 use cobaltine_core::library::LibraryItem;
@@ -67,6 +67,7 @@ changes!(
     LibraryItem,
     LibraryText,
     RuleRequest,
+    ProfileRequest,
     WeightsRequest,
 );
 

@@ -1,6 +1,7 @@
 //! What goes over the wire about the library, the instruments, the house rules and re-judging.
 
 use crate::extract::now;
+use crate::words;
 use cobaltine_core::calc::CalcError;
 use cobaltine_core::instrument::{Instrument, InstrumentKind};
 use cobaltine_core::library::{CoilClass, LibraryFamily, LimitEntry};
@@ -73,7 +74,7 @@ impl Reference {
             Err(error) => Self {
                 regime,
                 reference: None,
-                refused: Some(format!("No reference of the house yet: {error}.")),
+                refused: Some(words::no_workshop_reference_yet(&error)),
             },
         }
     }

@@ -1,6 +1,7 @@
 //! Setting a return test up, as it is asked for.
 
 use super::typed::Reader;
+use crate::words;
 use cobaltine_core::instrument::Instrument;
 use cobaltine_core::library::Limit;
 use cobaltine_core::quantity::{Millilitre, Second};
@@ -81,13 +82,13 @@ impl SetUpRequest {
         if reader.0.is_empty() {
             for (field, volume) in [("mark", mark_ml), ("level_line", line_ml)] {
                 if volume.is_some_and(|volume: Millilitre| volume > capacity_ml) {
-                    let message = "This lies above the bottle.";
+                    let message = words::ABOVE_TOP_BOTTLE;
                     reader.0.push(FieldProblem::new(field, message));
                 }
             }
         }
         if reader.0.is_empty() && graduation_ml > capacity_ml {
-            let message = "The marks are further apart than the bottle is large.";
+            let message = words::MARKS_FURTHER_APART_BOTTLE;
             reader.0.push(FieldProblem::new("graduation", message));
         }
         let timer_u = known.timer.as_ref().map_or(known.timer_u_s, |timer| timer.u(planned_s.0));
@@ -124,7 +125,7 @@ pub(super) fn level_line(line: Millilitre, planned: Second) -> Limit {
         upper_ml_min: 60.0 * line.0 / planned.0,
         from_c: None,
         to_c: None,
-        source: format!("the level line at {line} after {planned}, as typed"),
+        source: words::level_line_after_entered(line, planned),
         revision: 0,
     }
 }

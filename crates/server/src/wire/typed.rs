@@ -1,6 +1,7 @@
 //! Families and instruments as they are typed: each field is read by the core, each problem
 //! stands beside its field.
 
+use crate::words;
 use cobaltine_core::instrument::{Instrument, InstrumentKind};
 use cobaltine_core::library::{CodePattern, FamilyDetail, FamilyKind, LibraryFamily, TorqueStage};
 use cobaltine_core::quantity::{Millilitre, Quantity};
@@ -34,7 +35,7 @@ impl Reader {
     /// A field that may not; zero stands for what could not be read.
     pub(super) fn needed<Q: Quantity>(&mut self, name: &str, field: Field<Q>, text: &str) -> Q {
         if text.trim().is_empty() {
-            self.0.push(FieldProblem::new(name, "Type a number."));
+            self.0.push(FieldProblem::new(name, words::ENTER_NUMBER));
         }
         self.number(name, field, text).unwrap_or_else(|| Q::of(0.0))
     }
@@ -187,7 +188,7 @@ impl InstrumentRequest {
         let calibration_due = match self.calibration_due.trim() {
             "" => None,
             text => text.parse::<Date>().ok().or_else(|| {
-                let message = "A date such as 2031-06-30: year, month, day.";
+                let message = words::ENTER_DATE_SUCH_YEAR;
                 reader.0.push(FieldProblem::new("calibration_due", message));
                 None
             }),

@@ -126,10 +126,10 @@ async fn two_jobs_share_a_rail_change_places_and_come_into_another_workshop_toge
     let (_, view) = rail.say("flow", "volume", Some(6), Some(4), "58", Some(&cells[3]["id"])).await;
     assert_eq!(verdict(&view, "flow")["lanes"][3]["mark"], "inside", "3.5 % of 5");
     for (row, tag, cell, typed, says) in [
-        (Some(6), Some(9), "volume", "50", "No injector with this tag hangs here."),
-        (Some(6), Some(1), "volume", "-3", "This cannot be below zero."),
-        (Some(9), Some(1), "volume", "50", "There is no cell \"volume\" here."),
-        (None, Some(1), "delivered", "50", "There is no cell \"delivered\" here."),
+        (Some(6), Some(9), "volume", "50", "No injector with this tag is on this bench."),
+        (Some(6), Some(1), "volume", "-3", "Enter a value of zero or more."),
+        (Some(9), Some(1), "volume", "50", "No cell \"volume\" here."),
+        (None, Some(1), "delivered", "50", "No cell \"delivered\" here."),
     ] {
         let (status, problem) = rail.say("flow", cell, row, tag, typed, None).await;
         assert_eq!((status, &problem["fields"][0]["message"]), (422, &json!(says)));
@@ -179,7 +179,7 @@ async fn two_jobs_share_a_rail_change_places_and_come_into_another_workshop_toge
         "graduation": "1", "capacity": "100", "entry": "volume" });
     let (status, problem) = shop.send("POST", "/bench", mixed.to_string()).await;
     assert_eq!(status, 422);
-    assert!(problem["fields"][0]["message"].as_str().unwrap().contains("benches of their own"));
+    assert!(problem["fields"][0]["message"].as_str().unwrap().contains("separate bench sessions"));
 }
 
 #[tokio::test]
@@ -268,10 +268,7 @@ async fn a_session_of_eight_at_ten_points_answers_each_entry_at_once() {
     assert!(median < MOST_FOR_AN_ENTRY, "{median:?}");
     let view = rail.view().await;
     assert_eq!(verdict(&view, "map")["rows"].as_array().unwrap().len(), 10);
-    assert_eq!(
-        verdict(&view, "map")["headline"],
-        "Every point that was read lies within its window."
-    );
+    assert_eq!(verdict(&view, "map")["headline"], "All points read are within limits.");
     assert_eq!(view["order"][0]["row"], Value::Null, "warm up first");
 }
 
@@ -330,7 +327,7 @@ async fn the_board_speaks_of_what_was_read_last_bench_or_engine() {
     for (tag, typed) in [(1, "60"), (2, "60.2"), (3, "50"), (4, "59.8")] {
         rail.say("flow", "volume", Some(6), Some(tag), typed, None).await;
     }
-    assert!(words().await.starts_with("Bench, flow: Injector 3 passes too little."));
+    assert!(words().await.starts_with("Bench, flow: Injector 3: too little flow."));
     let sheet = Uuid::now_v7();
     let begin = json!({ "id": sheet, "check": "cutout", "instrument": null });
     shop.good("POST", &format!("/jobs/{job}/sheets"), begin).await;

@@ -89,13 +89,9 @@ async fn whatever_fails_the_job_says_what_is_stored_where_and_the_next_write_men
     for (fault, good, says) in [
         ("none", true, "Cylinders 2 and 3 written, read back and compared."),
         ("busy:2", true, "Cylinders 2 and 3 written, read back and compared."),
-        (
-            "refuse",
-            false,
-            "The control unit refused, without a reason. Cylinder 2 still holds BB22",
-        ),
-        ("drop:50", false, "broke off. Cylinder 2 holds nothing after the writing, not XX22."),
-        ("sag:50", false, "was interrupted in the unit. Cylinder 2 holds nothing"),
+        ("refuse", false, "The ECU refused and gave no reason. Cylinder 2 still holds BB22"),
+        ("drop:50", false, "was lost. Cylinder 2 holds nothing after writing, not XX22."),
+        ("sag:50", false, "was interrupted inside the ECU. Cylinder 2 holds nothing"),
         ("wrong-slot", false, "Cylinder 2 still holds BB22: not written."),
     ] {
         let shop = Workshop::open().await;
@@ -154,9 +150,9 @@ async fn nothing_is_begun_without_ignition_supply_or_the_codes_as_found() {
     let plan = json!([{ "cylinder": 2, "code": "XX22" }, { "cylinder": 3, "code": "YY33" }]);
     let write = |writes: &Value| json!({ "id": Uuid::now_v7(), "what": "plan", "writes": writes });
     for (knob, to, back, says) in [
-        ("ignition", "off", "on", "The ignition is off."),
-        ("engine", "on", "off", "The engine runs."),
-        ("volts", "11.4", "12.8", "11.4 V at the control unit: too low to write safely."),
+        ("ignition", "off", "on", "Ignition off."),
+        ("engine", "on", "off", "Engine running."),
+        ("volts", "11.4", "12.8", "11.4 V at the ECU: too low to write safely."),
     ] {
         winch.knob(knob, to).await;
         let (status, refused) = winch.try_to("write", write(&plan)).await;
@@ -167,7 +163,7 @@ async fn nothing_is_begun_without_ignition_supply_or_the_codes_as_found() {
     let other = json!([{ "cylinder": 2, "code": "ZZ99" }]);
     let (status, refused) = winch.try_to("write", write(&other)).await;
     assert_eq!(status, 409);
-    assert!(refused["detail"].as_str().unwrap().contains("look at the plan again"));
+    assert!(refused["detail"].as_str().unwrap().contains("check the plan again"));
     assert_eq!(winch.view().await["coding"]["unfinished"], Value::Null, "nothing was begun");
     let injector = winch.view().await["coding"]["slots"][0]["injector"].clone();
     let capture = |typed: &str, again: Option<&str>, how: &str| json!({ "id": Uuid::now_v7(), "injector": injector, "typed": typed, "again": again, "how": how });
@@ -191,7 +187,7 @@ async fn nothing_is_begun_without_ignition_supply_or_the_codes_as_found() {
     let unread = Winch { shop: &shop, job: fresh };
     let (status, refused) = unread.try_to("write", write(&plan)).await;
     assert_eq!(status, 409);
-    assert!(refused["detail"].as_str().unwrap().starts_with("Read the stored codes first"));
+    assert!(refused["detail"].as_str().unwrap().starts_with("Read the stored trim codes first"));
 }
 
 #[tokio::test]
@@ -249,11 +245,8 @@ async fn a_unit_that_falls_silent_leaves_slots_that_are_said_to_be_not_known() {
     }
     assert_eq!(view["writing"]["good"], false);
     let says = view["coding"]["says"].as_str().unwrap();
-    assert!(says.starts_with("The control unit does not answer."), "{says}");
-    assert!(
-        says.ends_with("Cylinders 2 and 3: not known what is stored. Read the unit."),
-        "{says}"
-    );
+    assert!(says.starts_with("ECU not responding."), "{says}");
+    assert!(says.ends_with("Cylinders 2 and 3: stored code unknown. Read the ECU."), "{says}");
     let states: Vec<&Value> =
         view["coding"]["slots"].as_array().unwrap().iter().map(|slot| &slot["state"]).collect();
     assert_eq!(states, ["fits", "not_known", "not_known", "fits"]);

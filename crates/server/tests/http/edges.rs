@@ -13,7 +13,7 @@ async fn an_import_that_is_wrong_anywhere_changes_nothing_and_says_where() {
         (400, text[..text.len() / 2].to_owned(), "Not understood"),
         (400, "{\"format\": ".to_owned(), "Not understood"),
         (422, "[]".to_owned(), "Not understood"),
-        (413, format!("[{}", "0,".repeat(5_000_000)), "more than this address takes"),
+        (413, format!("[{}", "0,".repeat(5_000_000)), "Too large for this address"),
     ];
     let mut broken = |path: &str, value: Value, says| {
         let mut file = whole.clone();
@@ -21,25 +21,25 @@ async fn an_import_that_is_wrong_anywhere_changes_nothing_and_says_where() {
         cases.push((422, file.to_string(), says));
     };
     let reading = "/return_tests/0/runs/0/readings";
-    broken("/version", json!(9), "cobaltine.job version 1 is read");
+    broken("/version", json!(9), "cobaltine.job version 1 is needed");
     broken("/job/intake/layout/cylinders", json!(0), "1 to 12 cylinders");
     broken(&format!("{reading}/1/value"), json!(-4), "below zero");
     broken(&format!("{reading}/1/value"), json!(400), "More than the bottle holds");
     broken(&format!("{reading}/1/cylinder"), json!(9), "cylinders 1 to 4");
-    broken(&format!("{reading}/1/corrects"), json!(Uuid::nil()), "A few words are needed");
+    broken(&format!("{reading}/1/corrects"), json!(Uuid::nil()), "Enter a few words");
     broken(
         &format!("{reading}/1/id"),
         whole.pointer(&format!("{reading}/2/id")).unwrap().clone(),
         "used twice",
     );
-    broken("/people", json!([]), "not among the people");
+    broken("/people", json!([]), "not on the list of people");
     broken("/return_tests/0/setup/graduation_ml", json!(0), "must be above zero");
     let taken = whole["job"]["injectors"][0].clone();
     let mut signed = whole["job"]["taken_in"].clone();
     signed["seq"] = json!(i64::from(i32::MAX) * 1000);
     let events = |event: Value| json!([{ "id": Uuid::now_v7(), "event": event, "signed": signed }]);
     for (event, says) in [
-        (json!({ "what": "replaced", "injector": taken, "part": "new" }), "on the strip already"),
+        (json!({ "what": "replaced", "injector": taken, "part": "new" }), "already on the strip"),
         (
             json!({ "what": "code_captured", "injector": Uuid::nil(), "code": "AA11", "how": "scanned" }),
             "no such injector",
@@ -90,24 +90,19 @@ async fn what_cannot_be_read_is_answered_beside_its_field() {
     empty["symptoms"] = json!([]);
     let take_in = json!({ "id": Uuid::now_v7(), "intake": empty, "labels": ["x", "x"] });
     for (path, body, field, says) in [
-        (&readings, reading("level", json!(1), "abc"), "typed", "Type a number"),
-        (&readings, reading("level", json!(1), "-3"), "typed", "cannot be below zero"),
+        (&readings, reading("level", json!(1), "abc"), "typed", "Enter a number"),
+        (&readings, reading("level", json!(1), "-3"), "typed", "value of zero or more"),
         (&readings, reading("level", json!(1), "140"), "typed", "More than the bottle holds"),
-        (
-            &readings,
-            reading("level", json!(1), "1,234"),
-            "typed",
-            "can be read as 1.234 or as 1234",
-        ),
+        (&readings, reading("level", json!(1), "1,234"), "typed", "can mean 1.234 or 1234"),
         (&readings, reading("level", json!(7), "12"), "cylinder", "cylinders 1 to 4"),
-        (&readings, reading("overflow", json!(1), "0"), "typed", "must be above zero"),
+        (&readings, reading("overflow", json!(1), "0"), "typed", "Enter a value above zero"),
         (&readings, reading("overflow", json!(1), "3:00"), "typed", "The run had ended"),
-        (&tests, with("planned", "0"), "planned", "must be above zero"),
+        (&tests, with("planned", "0"), "planned", "Enter a value above zero"),
         (&tests, with("graduation", "400"), "graduation", "further apart"),
         (&tests, with("temperature", "1e9"), "temperature", "is not a unit"),
-        (&tests, with("capacity", ""), "capacity", "Type a number"),
-        (&"/jobs".to_owned(), take_in.clone(), "machine", "Say what it is"),
-        (&"/jobs".to_owned(), take_in.clone(), "complaint", "Tap what is wrong"),
+        (&tests, with("capacity", ""), "capacity", "Enter a number"),
+        (&"/jobs".to_owned(), take_in.clone(), "machine", "Enter the machine"),
+        (&"/jobs".to_owned(), take_in.clone(), "complaint", "Tap a symptom"),
         (&"/jobs".to_owned(), take_in, "labels", "is on two injectors"),
     ] {
         let (status, problem) = shop.send("POST", path, body.to_string()).await;

@@ -99,7 +99,7 @@ async fn a_complaint_becomes_a_plan_that_follows_results_and_people() {
     let skip =
         json!({ "what": "step_skipped", "step": "return_test", "reason": "no bottles here" });
     let (_, view) = shop.happened(job, skip).await;
-    assert_eq!(step(&view, "return_test")["says"], "Left out: no bottles here");
+    assert_eq!(step(&view, "return_test")["says"], "Skipped: no bottles here");
     let (status, problem) =
         shop.happened(job, json!({ "what": "step_done", "step": "dance" })).await;
     assert_eq!(
@@ -170,7 +170,7 @@ async fn phases_banks_marks_and_a_bottle_that_still_rises() {
     let (_, _, idle) = shop.run(stepped, json!({ "phase": "idle", "ticked": ["warm"] })).await;
     let view = shop.levels(idle, &["22", "23", "24", "23"]).await;
     let flags = view["verdicts"][0]["flags"].to_string();
-    assert!(flags.contains("return rail blanked") && !flags.contains("warm,"), "{flags}");
+    assert!(flags.contains("return rail blanked off") && !flags.contains("warm,"), "{flags}");
     let (_, _, raised) = shop.run(stepped, json!({ "phase": "raised" })).await;
     let view = shop.levels(raised, &["40", "90", "42", "41"]).await;
     assert_eq!(view["verdicts"][0]["rows"][1]["leads"], true);
@@ -187,7 +187,7 @@ async fn phases_banks_marks_and_a_bottle_that_still_rises() {
     let path = format!("/runs/{run}/readings");
     let (status, problem) = shop.send("POST", &path, reading("level", 1, Some("20"))).await;
     assert_eq!(status, 422);
-    assert!(problem["fields"][0]["message"].as_str().unwrap().contains("still rising"));
+    assert!(problem["fields"][0]["message"].as_str().unwrap().contains("Still filling"));
     assert_eq!(shop.send("POST", &path, reading("mark", 3, None)).await.0, 422, "the other bank");
     let (_, view) = shop.send("POST", &path, reading("mark", 2, None)).await;
     let held = &view["file"]["return_tests"][1]["runs"][0]["readings"][0];
@@ -209,7 +209,7 @@ async fn phases_banks_marks_and_a_bottle_that_still_rises() {
     let preview = format!("/jobs/{job}/return-tests/preview");
     let says = shop.good("POST", &preview, drawn).await["limit"].clone();
     let says = says.as_str().unwrap();
-    assert!(says.starts_with("At most 15 ml/min: the level line at"), "not the library's: {says}");
+    assert!(says.starts_with("At most 15 ml/min: level line 30 ml"), "not the library's: {says}");
     let mut above = setup(Uuid::now_v7());
     above["mark"] = json!("400");
     let (status, problem) =
@@ -244,7 +244,9 @@ async fn no_more_is_pulsed_into_a_full_cylinder_until_it_was_cleared() {
     }
     let (status, problem) = shop.cell(next, check, "start", Some(1), "300").await;
     assert_eq!(status, 409);
-    assert!(problem["detail"].as_str().unwrap().starts_with("Stop: this cylinder"));
+    assert!(
+        problem["detail"].as_str().unwrap().starts_with("Stop: too much fuel in this cylinder")
+    );
     assert_eq!(shop.cell(next, check, "start", Some(2), "300").await.0, 200, "the others go on");
     let bare = json!({ "id": Uuid::now_v7(), "event": { "what": "cleared" } }).to_string();
     let (status, refused) = shop.send("POST", &format!("/jobs/{job}/events"), bare).await;
@@ -289,7 +291,7 @@ async fn a_trace_is_read_from_a_file_its_drops_are_found_and_it_travels_with_the
     let drops = trace["drops"].as_array().unwrap();
     assert_eq!(drops.len(), 3);
     assert!((drops[2]["end_kpa"].as_f64().unwrap() - 180.0).abs() < 1.0);
-    assert!(trace["points"].as_array().unwrap().len() <= 1700, "thinned");
+    assert!(trace["points"].as_array().unwrap().len() <= 1700, "diluted");
     let (_, again) = shop.send("POST", &path, body(&text)).await;
     assert_eq!(
         again["file"]["sheets"][0]["traces"].as_array().unwrap().len(),
@@ -297,7 +299,7 @@ async fn a_trace_is_read_from_a_file_its_drops_are_found_and_it_travels_with_the
         "sent twice is kept once"
     );
     for (bad, says) in
-        [("a,b\n1,x\n", "Row 2, pressure"), ("0,300\n", "at least 8"), ("", "Two columns")]
+        [("a,b\n1,x\n", "Row 2, pressure"), ("0,300\n", "at least 8"), ("", "two columns")]
     {
         let body =
             json!({ "id": Uuid::now_v7(), "name": "x", "text": bad, "order": [] }).to_string();

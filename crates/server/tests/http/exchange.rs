@@ -14,6 +14,8 @@ async fn full() -> Workshop {
     let weights = shop.get("/weights").await;
     let change = json!({ "revision": 0, "text": weights["text"], "reason": "kept as they are" });
     shop.good("PUT", "/weights", change).await;
+    let own = json!({ "name": "Dyke Lane Injection", "address": "Dyke Lane 4", "currency": "EUR", "logo": "" });
+    shop.good("PUT", "/profile", json!({ "revision": 0, "profile": own })).await;
     shop.good("POST", "/shims", json!({ "id": Uuid::now_v7(), "size": "42", "moved": 3 })).await;
     let csv = "family,kind,check,condition,lower,upper,source\nKettra 27,diesel_solenoid,return_flow,idle,,24,sheet 4\n";
     let text = json!({ "format": "csv", "text": csv, "leave_out_bad_rows": false });
@@ -90,16 +92,16 @@ async fn a_truncated_or_hostile_workshop_file_changes_nothing_and_says_which_lin
     // Cut off at the end of each line, and in the middle of each.
     for at in 1..lines.len() {
         let whole = format!("{}\n", lines[..at].join("\n"));
-        refused(whole.clone(), "ends too early").await;
+        refused(whole.clone(), "file is incomplete").await;
         let half: String = lines[at].chars().take(lines[at].chars().count() / 2).collect();
         refused(whole + &half, &format!("line {}", at + 1)).await;
     }
-    refused(String::new(), "ends too early").await;
+    refused(String::new(), "file is incomplete").await;
     let (status, problem) = other.take_in(vec![0xff, 0xfe, 0x00]).await;
     assert_eq!((status, problem["code"].is_string()), (400, true), "no text at all: {problem}");
     refused(lines[1..].join("\n"), "first line").await;
-    refused(format!("{file}{}", lines[1]), "after the last line").await;
-    refused(file.replace("\"version\":1}}", "\"version\":9}}"), "version 1 is read").await;
+    refused(format!("{file}{}", lines[1]), "may follow the last line").await;
+    refused(file.replace("\"version\":1}}", "\"version\":9}}"), "version 1 is needed").await;
     let without: Vec<&str> =
         lines.iter().enumerate().filter(|(n, _)| *n != 2).map(|(_, l)| *l).collect();
     refused(without.join("\n"), "lines were written").await;
@@ -120,7 +122,7 @@ async fn a_truncated_or_hostile_workshop_file_changes_nothing_and_says_which_lin
     refused(swapped("\"value\":60.5", "\"value\":-60.5"), "below zero").await;
     refused(
         file.replace("\"line\":\"shims\"", "\"line\":\"nothing\""),
-        "no line of a workshop file",
+        "Not a line of a workshop file",
     )
     .await;
     // House rules of its own are not mixed with those of a file.
@@ -131,6 +133,24 @@ async fn a_truncated_or_hostile_workshop_file_changes_nothing_and_says_which_lin
         "nothing was changed by any of them"
     );
     other.good("PUT", "/rules/return_look", rule).await;
-    refused(file, "house rules of its own").await;
+    refused(file, "has its own rules").await;
     assert_eq!(other.get("/board").await["jobs"], 0);
+}
+
+#[tokio::test]
+async fn the_workshop_is_written_down_once_and_each_step_of_its_first_hour_is_counted() {
+    let shop = Workshop::open().await;
+    let empty = shop.get("/profile").await;
+    assert_eq!((&empty["revision"], &empty["held"]["jobs"]), (&json!(0), &json!(0)));
+    let own = |name: &str, logo: &str| json!({ "revision": 0, "profile": { "name": name, "address": "", "currency": "EUR", "logo": logo } });
+    let (status, refused) = shop.send("PUT", "/profile", own("", "").to_string()).await;
+    assert_eq!((status, &refused["fields"][0]["field"]), (422, &json!("name")));
+    let (status, refused) =
+        shop.send("PUT", "/profile", own("Dyke Lane", "javascript:1").to_string()).await;
+    assert_eq!((status, &refused["fields"][0]["field"]), (422, &json!("logo")));
+    let kept = shop.good("PUT", "/profile", own("Dyke Lane", "")).await;
+    assert_eq!((&kept["revision"], &kept["held"]["people"]), (&json!(1), &json!(1)));
+    let (status, stale) = shop.send("PUT", "/profile", own("Another", "").to_string()).await;
+    assert_eq!(status, 409, "{stale}");
+    assert_eq!(shop.get("/profile").await["profile"]["name"], "Dyke Lane");
 }

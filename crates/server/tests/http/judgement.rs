@@ -14,13 +14,13 @@ async fn the_judgement_names_causes_asks_for_the_missing_runs_and_a_second_perso
     let Sample { job, .. } = shop.read_job().await;
     let path = format!("/jobs/{job}/judgement");
     let judgement = shop.get(&path).await;
-    assert_eq!(judgement["headline"], "Measure again 2; leave 1, 3 and 4.");
+    assert_eq!(judgement["headline"], "Retest 2; leave 1, 3 and 4.");
     let second = judgement["positions"].as_array().unwrap().iter().find(|p| p["cylinder"] == 2);
     let second = second.unwrap();
     assert_eq!(second["ranked"][0]["cause"], "excess_return");
-    assert_eq!(second["ruling"]["rule"], "proof before money");
+    assert_eq!(second["ruling"]["rule"], "more runs first");
     assert_eq!(second["ranked"][0]["evidence"][0]["code"], "return_high");
-    assert_eq!(judgement["next"][0]["title"], "Return test (leak-off), once more");
+    assert_eq!(judgement["next"][0]["title"], "Return test (leak-off), repeated");
     assert_eq!(judgement["next"][0]["why"], "The decision on cylinder 2 waits for it.");
 
     let review = |signed: bool, remarks: &str| json!({ "id": Uuid::now_v7(), "event": { "what": "reviewed", "signed": signed, "remarks": remarks } });
@@ -34,7 +34,7 @@ async fn the_judgement_names_causes_asks_for_the_missing_runs_and_a_second_perso
     shop.good("POST", &format!("/jobs/{job}/decisions"), decide(1)).await;
     let (status, refused) = shop.send("POST", &events, review(true, "").to_string()).await;
     assert_eq!(status, 409);
-    assert!(refused["detail"].as_str().unwrap().contains("a second person reviews"), "{refused}");
+    assert!(refused["detail"].as_str().unwrap().contains("A second person must sign"), "{refused}");
     let maren = std::mem::replace(&mut shop.bench, Uuid::now_v7());
     shop.good("POST", "/people", json!({ "id": shop.bench, "name": "Oddvar" })).await;
     let (status, refused) = shop.send("POST", &events, review(false, " ").to_string()).await;
@@ -44,7 +44,7 @@ async fn the_judgement_names_causes_asks_for_the_missing_runs_and_a_second_perso
     shop.bench = maren;
     shop.good("POST", &format!("/jobs/{job}/decisions"), decide(3)).await;
     let reviewed = shop.get(&path).await;
-    assert_eq!(reviewed["review"]["since"], json!(["Cylinder 3 decided anew."]));
+    assert_eq!(reviewed["review"]["since"], json!(["Cylinder 3 decided again."]));
 }
 
 #[tokio::test]
@@ -61,7 +61,7 @@ async fn the_house_lays_its_own_rows_over_the_shipped_ones_with_a_reason() {
     let (status, refused) = shop.send("PUT", "/weights", change(0, broken, "braver")).await;
     assert_eq!((status, &refused["fields"][0]["field"]), (422, &json!("text")));
     let says = refused["fields"][0]["message"].as_str().unwrap();
-    assert_eq!(says, "return_test, row worn: adds up to 189; 100 is needed.");
+    assert_eq!(says, "return_test, row worn: adds up to 189; 100 needed.");
     // A house that wants near certainty before it leaves an injector alone.
     let strict = "[bounds]\nleave = 4\n";
     let (status, refused) = shop.send("PUT", "/weights", change(0, strict, " ")).await;
@@ -69,7 +69,7 @@ async fn the_house_lays_its_own_rows_over_the_shipped_ones_with_a_reason() {
     let body = serde_json::from_str(&change(0, strict, "comebacks")).unwrap();
     shop.good("PUT", "/weights", body).await;
     let judged = shop.get(&format!("/jobs/{job}/judgement")).await;
-    assert_eq!(judged["headline"], "Measure again all 4.");
+    assert_eq!(judged["headline"], "Retest all 4.");
     let (status, _) = shop.send("PUT", "/weights", change(0, "", "as it was")).await;
     assert_eq!(status, 409, "somebody else changed them meanwhile");
     let kept = shop.get("/weights").await;
@@ -91,11 +91,11 @@ async fn one_next_step_everywhere_and_a_decision_overtaken_by_a_correction() {
         (judged[what].clone(), shop.get("/board").await["cards"][0].clone())
     };
     let (step, card) = everywhere("step").await;
-    assert_eq!(step["title"], "Return test (leak-off), once more");
+    assert_eq!(step["title"], "Return test (leak-off), repeated");
     assert_eq!(card["next"], step["title"]);
 
     let decide = |decision: &str| {
-        let one = json!({ "id": Uuid::now_v7(), "cylinder": 2, "decision": decision, "reason": "ran over" });
+        let one = json!({ "id": Uuid::now_v7(), "cylinder": 2, "decision": decision, "reason": "overflow" });
         json!({ "decisions": [one] })
     };
     let decisions = format!("/jobs/{job}/decisions");

@@ -172,7 +172,7 @@ async fn a_job_goes_from_intake_to_decision_and_into_another_workshop_without_lo
     let Sample { job, .. } = shop.read_job().await;
     let view = shop.get(&format!("/jobs/{job}")).await;
     assert_eq!(view["banks"], json!([[4, 3, 2, 1]]), "cylinder 1 at the flywheel, drawn right");
-    assert_eq!(view["verdicts"][0]["headline"], "Cylinder 2 returns 163 % more than the others.");
+    assert_eq!(view["verdicts"][0]["headline"], "Cylinder 2: leak-off 163 % above the others.");
     let decision = json!({ "id": Uuid::now_v7(), "cylinder": 2, "decision": "replace", "reason": "worn, heard it too" });
     let decided = shop
         .good("POST", &format!("/jobs/{job}/decisions"), json!({ "decisions": [decision] }))
@@ -236,11 +236,11 @@ async fn readings_are_kept_once_corrected_in_the_open_and_never_lost() {
     let twice = shop.good("POST", &path, fix(id, "misread")).await;
     assert_eq!(held(&first), held(&twice), "the same correction twice is one");
     assert_eq!(held(&first).len(), before.len() + 1, "the old one is kept");
-    assert_eq!(first["verdicts"][0]["headline"], "All 4 return alike.");
+    assert_eq!(first["verdicts"][0]["headline"], "All 4 in line.");
     let (status, _) = shop.send("POST", &path, fix(Uuid::now_v7(), "misread").to_string()).await;
     assert_eq!(status, 409, "someone else corrected it first");
     let again = json!({ "id": Uuid::now_v7(), "kind": "level", "cylinder": 1, "typed": "9" });
-    assert_eq!(shop.send("POST", &path, again.to_string()).await.0, 409, "read already");
+    assert_eq!(shop.send("POST", &path, again.to_string()).await.0, 409, "has a reading");
 
     let reason = json!({ "reason": "a hose came off" });
     let view = shop.good("POST", &format!("/runs/{run}/aside"), reason).await;

@@ -52,7 +52,7 @@ async fn a_newer_limit_or_rule_never_rewrites_an_old_verdict_and_judging_anew_sh
     shop.library("import", "Kettra 27,diesel_solenoid,return_flow,,,24,70,95,sheet\n", false).await;
     let old = setup(Uuid::now_v7());
     let (job, view) = shop.measured("Kettra 27", &["40", "41", "40", "41"], old.clone()).await;
-    assert_eq!(view["verdicts"][0]["headline"], "All 4 return less than the limit of 24 ml/min.");
+    assert_eq!(view["verdicts"][0]["headline"], "All 4 below the limit of 24 ml/min.");
     shop.library("import", "Kettra 27,,return_flow,,,15,70,95,sheet\n", false).await;
     let rule = json!({ "revision": 0, "typed": "12", "reason": "two comebacks in spring" });
     shop.good("PUT", "/rules/return_look", rule.clone()).await;
@@ -61,7 +61,7 @@ async fn a_newer_limit_or_rule_never_rewrites_an_old_verdict_and_judging_anew_sh
     assert_eq!(view["verdicts"][0]["limit_note"], "Limit 24 ml/min: sheet, revision 1.");
     let path = format!("/jobs/{job}/return-tests/{}/rejudged", old["id"].as_str().unwrap());
     let anew = shop.get(&path).await;
-    assert_eq!(anew["difference"]["changes"][0], "Cylinder 4: inside then, in question now.");
+    assert_eq!(anew["difference"]["changes"][0], "Cylinder 4: within then, doubtful now.");
     assert_eq!(
         (&anew["difference"]["rules_then"], &anew["difference"]["rules_now"]),
         (&json!(0), &json!(1))
@@ -76,14 +76,14 @@ async fn a_newer_limit_or_rule_never_rewrites_an_old_verdict_and_judging_anew_sh
     assert_eq!(view["file"]["return_tests"][1]["setup"]["rules"]["look"], 0.12);
     let (_, view) = shop.measured("Kettra 27", &["20", "20", "20"], setup(Uuid::now_v7())).await;
     let because = view["verdicts"][0]["lanes"][0]["because"].to_string();
-    assert!(because.contains("house rule, revision 1"), "{because}");
+    assert!(because.contains("workshop rule, revision 1"), "{because}");
     assert!(because.contains(
         "look closer above 12 % instead of 15 %, revision 1, because: two comebacks in spring"
     ));
 
     let (status, stale) = shop.send("PUT", "/rules/return_look", rule.to_string()).await;
     assert_eq!(status, 409);
-    assert!(stale["detail"].as_str().unwrap().contains("changed meanwhile to 12"));
+    assert!(stale["detail"].as_str().unwrap().contains("changed to 12 meanwhile"));
     for (path, body, field) in [
         (
             "/rules/return_look",
@@ -119,13 +119,13 @@ async fn the_house_s_own_reference_is_refused_below_the_minimum_then_offered_and
     assert_eq!(preview["holds"], false);
     assert_eq!(
         preview["reference"]["refused"],
-        "No reference of the house yet: at least 8 proven-good injectors are needed, got 4."
+        "No workshop reference yet: at least 8 proven-good injectors needed, got 4."
     );
     let (second, _) = shop.measured("Ostrel L6", &["28", "29", "27", "30"], fresh()).await;
     shop.leave_all(second, 4).await;
     let preview = preview_of(second, true).await;
     let says = preview["reference"]["reference"]["says"].as_str().unwrap();
-    assert!(says.starts_with("The house's own reference, not a maker's limit"), "{says}");
+    assert!(says.starts_with("This workshop's own reference, not a maker's limit"), "{says}");
     assert!(says.contains("8 proven-good injectors from "), "{says}");
     assert!(
         preview["can_decide"]["sentence"].as_str().unwrap().starts_with("These bottles can decide")
@@ -242,12 +242,12 @@ async fn a_cell_is_kept_as_typed_corrected_by_name_and_comes_back_from_a_file() 
     let view = shop.good("POST", &path, cell(Some(2), "volts", "11.3 V", named)).await;
     assert_eq!(
         view["sheets"][0]["verdict"]["headline"],
-        "All plugs are low alike: a resistance that all share, or the battery's own ground."
+        "All connectors low alike: a shared resistance, or the battery's own earth."
     );
     let view = shop.good("POST", &path, cell(Some(1), "volts", "12.5", None)).await;
     assert_eq!(
         view["sheets"][0]["verdict"]["headline"],
-        "Cylinder 2 low: a resistance in that leg or its plug."
+        "Cylinder 2: low. Resistance in its wiring or connector."
     );
     assert_eq!(
         view["file"]["sheets"][0]["readings"].as_array().unwrap().len(),

@@ -131,7 +131,7 @@ async fn a_job_is_fitted_coded_proven_and_closed_and_says_all_along_what_is_open
     assert_eq!(half.tell(json!({ "what": "closed", "exceptions": [] })).await.0, 409);
     let (status, refused) = half.step("close").await;
     assert_eq!(status, 409);
-    assert!(refused["detail"].as_str().unwrap().contains("learning drive"), "{refused}");
+    assert!(refused["detail"].as_str().unwrap().contains("relearn drive"), "{refused}");
     let told = |item: &str, told: &str, note: &str| json!({ "what": "proved", "item": item, "told": told, "note": note });
     for item in ["bleed", "leak_off", "start", "leak_running", "rescan"] {
         half.told(told(item, "good", "")).await;
@@ -153,7 +153,7 @@ async fn a_job_is_fitted_coded_proven_and_closed_and_says_all_along_what_is_open
     half.knob("engine", "on").await;
     let (status, refused) = half.step("proof/clear").await;
     assert_eq!(
-        (status, refused["detail"].as_str().unwrap().starts_with("The engine runs.")),
+        (status, refused["detail"].as_str().unwrap().starts_with("Engine running.")),
         (409, true)
     );
     for (band, times) in [("idle", 3), ("cruise", 4), ("coast", 6)] {
@@ -187,7 +187,7 @@ async fn a_job_is_fitted_coded_proven_and_closed_and_says_all_along_what_is_open
         plain["proven"][0].as_str().unwrap().contains("cylinder 2 went from 30.2 to 11.5"),
         "{plain}"
     );
-    assert_eq!(plain["open"], json!(["Road test: Left out: a winch has no road"]));
+    assert_eq!(plain["open"], json!(["Road test: Skipped: a winch has no road"]));
     assert_eq!(report["labels"].as_array().unwrap().len(), 4);
 
     // Its passport is found by the printed label, by the serial, and remembers that it came back.
@@ -276,7 +276,7 @@ async fn how_decisions_turned_out_is_counted_and_takes_the_place_of_a_guess() {
     assert_eq!(few["counted"], json!({ "left_in": 36, "comebacks": 1 }));
     assert_eq!(few["counted_odds"], Value::Null, "too few to reckon with");
     let cost = async || shop.get(&half.path("judgement")).await["cost"].clone();
-    assert!(cost().await["odds_reason"].as_str().unwrap().contains("house rule"));
+    assert!(cost().await["odds_reason"].as_str().unwrap().contains("workshop rule"));
     for number in 10..=11 {
         shop.good("POST", "/jobs/import", closed(&template, 100 + number, false)).await;
     }

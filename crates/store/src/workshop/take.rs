@@ -6,7 +6,8 @@ use crate::shelf::{freshen, insert_set};
 use crate::stock::{Move, move_shim, shims};
 use crate::transfer::{Imported, import};
 use crate::weights::check_weights;
-use crate::{RuleRecord, ShelfQuery, StoreError, instruments, people, rows};
+use crate::words;
+use crate::{RuleRecord, ShelfQuery, StoreError, instruments, people, profile, rows};
 use cobaltine_core::library::{LibraryFile, LimitRow, ReadRow};
 use cobaltine_core::limits::{NAME, text_problem};
 use cobaltine_core::record::{FieldProblem, Signed};
@@ -24,7 +25,7 @@ pub(super) fn at_line(error: StoreError, line: usize) -> StoreError {
         ),
         StoreError::Conflict(says) => StoreError::field(&place(""), says),
         StoreError::Database(sqlx::Error::Database(refused)) => {
-            StoreError::field(&place(""), format!("This does not go with what is here: {refused}."))
+            StoreError::field(&place(""), words::conflicts_existing_data(&refused))
         }
         other @ (StoreError::InUse(_)
         | StoreError::NotFound(_)
@@ -50,6 +51,7 @@ pub(super) async fn take(
             problem.map_or(Ok(()), |problem| Err(StoreError::Invalid(vec![problem])))?;
             people::add_person(connection, person).await
         }
+        WorkshopLine::Profile(line) => profile::take(connection, line).await,
         WorkshopLine::Instrument(one) => {
             let problems = one.problems();
             if !problems.is_empty() {
@@ -115,11 +117,11 @@ pub(super) async fn take_rule(
         let same = held.try_get::<String, _>("rule")? == rule.rule.name()
             && held.try_get::<f64, _>("value")? == rule.value
             && held.try_get::<String, _>("reason")? == rule.reason;
-        let says = "This workshop has house rules of its own; they are not mixed.";
+        let says = words::WORKSHOP_OWN_RULES_NOT;
         return if same { Ok(()) } else { Err(StoreError::Conflict(says.to_owned())) };
     }
     if !rule.value.is_finite() || rule.reason.chars().count() > 300 {
-        return Err(StoreError::field("value", "A rule has a number and a reason."));
+        return Err(StoreError::field("value", words::RULE_NEEDS_NUMBER_REASON));
     }
     sqlx::query(
         "INSERT INTO house_rules (revision, rule, value, typed, reason, by_id, at) VALUES (?, ?, ?, ?, ?, ?, ?)",
@@ -146,7 +148,7 @@ pub(super) async fn take_weights(
         .await?;
     if let Some(held) = held {
         let same = held.try_get::<String, _>("text")? == weights.text;
-        let says = "This workshop has weights of its own; they are not mixed.";
+        let says = words::WORKSHOP_OWN_WEIGHTS_NOT;
         return if same { Ok(()) } else { Err(StoreError::Conflict(says.to_owned())) };
     }
     sqlx::query("INSERT INTO weights (text, reason, by_id, at) VALUES (?, ?, ?, ?)")
@@ -167,7 +169,7 @@ pub(super) async fn take_shims(
 ) -> Result<(), StoreError> {
     let sound = shim.size_um.is_finite() && (0.0..1e6).contains(&shim.size_um);
     let Some(moved) = i32::try_from(shim.count).ok().filter(|_| sound) else {
-        return Err(StoreError::field("size_um", "A size in µm above zero, and a count."));
+        return Err(StoreError::field("size_um", words::ENTER_SIZE_M_ABOVE));
     };
     if shims(connection).await?.iter().any(|held| held.size_um == shim.size_um) {
         return Ok(());

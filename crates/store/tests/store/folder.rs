@@ -27,7 +27,7 @@ async fn a_second_program_is_refused_until_the_first_is_gone_and_nothing_is_lost
         .unwrap();
     let refused = Store::open(folder.path()).await.unwrap_err();
     assert!(matches!(refused, StoreError::InUse(_)));
-    assert!(refused.to_string().contains("in use by another Cobaltine. Stop that one first"));
+    assert!(refused.to_string().contains("in use by another Cobaltine. Stop that one"));
     first.close().await;
     let again = Store::open(folder.path()).await.unwrap();
     assert_eq!(again.people().await.unwrap()[0].name, "Maren");

@@ -130,7 +130,7 @@ async fn a_change_of_a_stale_revision_is_refused_and_the_old_state_goes_into_the
     let second = shop.store.keep_family(&Act::own(), &changed, shop.signed).await.unwrap();
     assert_eq!(second.revision, 2);
     let stale = shop.store.keep_family(&Act::own(), &changed, shop.signed).await.unwrap_err();
-    assert!(stale.to_string().contains("it is at revision 2, yours was 1"), "{stale}");
+    assert!(stale.to_string().contains("now revision 2, yours was 1"), "{stale}");
     let twin = LibraryFamily { id: Uuid::now_v7(), name: "KETTRA 27".to_owned(), ..new };
     let StoreError::Invalid(taken) =
         shop.store.keep_family(&Act::own(), &twin, shop.signed).await.unwrap_err()

@@ -140,7 +140,7 @@ async fn a_cell_is_kept_once_corrected_by_name_emptied_by_name_and_never_changed
     let emptied = cell("cut", Some(2), None, Some(first.id), shop.signed);
     let file = shop.keep_cell(begun.id, &emptied).await.unwrap();
     let layout = &file.job.intake.layout;
-    assert!(file.sheets[0].sheet(layout).each.is_empty(), "taken back");
+    assert!(file.sheets[0].sheet(layout).each.is_empty(), "removed");
     let renewed = cell("cut", Some(2), Some(710.0), Some(emptied.id), shop.signed);
     let file = shop.keep_cell(begun.id, &renewed).await.unwrap();
     assert_eq!(file.sheets[0].sheet(layout).each, [(2, "cut".to_owned(), 710.0)]);

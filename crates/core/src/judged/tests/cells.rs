@@ -29,8 +29,8 @@ fn the_electrical_checks_together_name_fuse_leg_plug_driver_or_injector() {
     // The trap: the lamp is lit, but the leg is weak under load.
     let leg = concluded(vec![volts(&[12.5, 10.4, 12.5, 12.5], 1.0), lamp(&[1.0; 4])]);
     assert_eq!((leg.named[0].cylinder, leg.named[0].place), (Some(2), Place::Leg));
-    assert!(leg.named[0].sentence.contains("strands carry a lamp"));
-    assert_eq!(leg.headline, "Look at the harness leg of 2.");
+    assert!(leg.named[0].sentence.contains("a few strands"));
+    assert_eq!(leg.headline, "Check the wiring of 2.");
     let plug = concluded(vec![volts(&[12.5, 11.8, 12.5, 12.5], 1.0)]);
     assert_eq!(plug.named[0].place, Place::Plug);
     // Silent because nobody commands it: the driver, and no injector is condemned.
@@ -43,7 +43,7 @@ fn the_electrical_checks_together_name_fuse_leg_plug_driver_or_injector() {
     assert_eq!((stuck.named[0].cylinder, stuck.named[0].place), (Some(3), Place::Injector));
     assert_eq!(concluded(vec![volts(&good, 1.0), silent]).named[0].place, Place::Plug);
     let clean = concluded(vec![volts(&good, 1.0), coil(&[14.5, 14.4, 14.5, 14.6])]);
-    assert_eq!(clean.headline, "Electrically nothing stands out.");
+    assert_eq!(clean.headline, "No electrical outlier found.");
     let leaking = concluded(vec![sheet(
         EngineTest::Insulation,
         4,
@@ -146,13 +146,13 @@ fn a_drifted_set_condemns_nobody_and_a_missing_start_condition_is_named() {
         record.verdict(&diesel().job.intake.layout, &Around::default()).unwrap()
     };
     let drifted = judge(&record);
-    assert_eq!(drifted.headline, "The set drifted while it was taken: nobody is condemned by it.");
+    assert_eq!(drifted.headline, "Readings drifted during the test: no injector condemned.");
     assert!(drifted.lanes.iter().all(|l| !matches!(l.mark, Mark::TooMuch | Mark::TooLittle)));
     assert!(drifted.flags.is_empty());
     record.asks_start = true;
     let asked = judge(&record);
     assert!(asked.flags[0].contains("support charger on"), "{:?}", asked.flags);
-    assert!(asked.lanes[0].because.last().unwrap().says.starts_with("Not ticked before"));
+    assert!(asked.lanes[0].because.last().unwrap().says.starts_with("Unticked at start"));
     let turned = sheet(
         EngineTest::PressureDrop,
         1,
@@ -223,5 +223,5 @@ fn a_file_with_events_that_cannot_be_is_refused_with_their_place() {
     let mut test = return_test(82.0, &[&[22.0, 23.0, 24.0, 23.0]]);
     test.runs[0].readings[1].kind = ReadingKind::Mark;
     file.return_tests = vec![test];
-    assert!(replay(&file, &[]).unwrap_err().message.contains("times no mark"));
+    assert!(replay(&file, &[]).unwrap_err().message.contains("has no timed mark"));
 }

@@ -2,6 +2,7 @@
 
 use super::super::cause::Action;
 use super::{Case, INJECTOR, Ruling, Why};
+use crate::judgement::rulings::words;
 use crate::said::{Code, Lack};
 use crate::work::Decision;
 
@@ -32,7 +33,7 @@ pub(super) fn doubt(case: &Case<'_>) -> Option<Ruling> {
     let named = DOUBTS.iter().find(|(code, _)| *code == open.code);
     let why = named.map_or(Why::Doubtful, |(_, why)| *why);
     let says = format!("{} {}", open.says, open.would);
-    let would = "The reading in doubt, taken again.";
+    let would = words::DOUBTFUL_READING_REPEATED;
     let ruling = case.ruling(why, Decision::MeasureAgain, says, would);
     Some(Ruling { asks: Some(open.check.clone()), ..ruling })
 }
@@ -44,40 +45,31 @@ pub(super) fn more_runs(case: &Case<'_>) -> Option<Ruling> {
     let few = own.finding.lacks.iter().any(|lack| matches!(lack, Lack::OneRun | Lack::FewRuns));
     let others = case.own_readings(Action::Renew).filter(|one| one.check != own.check);
     (few && others.count() == 0).then_some(())?;
-    let says = format!("{} Enough to suspect, not yet to replace: more runs.", own.finding.says);
-    let ruling =
-        case.ruling(Why::MoreRuns, Decision::MeasureAgain, says, "The runs that are missing.");
+    let says = words::enough_suspect_not_yet(&own.finding.says);
+    let ruling = case.ruling(Why::MoreRuns, Decision::MeasureAgain, says, words::MISSING_RUNS);
     Some(Ruling { asks: Some(own.finding.check.clone()), ..ruling })
 }
 
 pub(super) fn not_enough(case: &Case<'_>) -> Ruling {
     let (first, p) = case.belief.first();
     let (why, sentence) = if case.here.counted.is_empty() {
-        (
-            Why::NothingMeasured,
-            "Nothing that could carry a decision was measured here yet.".to_owned(),
-        )
+        (Why::NothingMeasured, words::NOTHING_MEASURED_HERE_YET.to_owned())
     } else if case.belief.sound() > p {
-        let says = format!(
-            "Likelier sound than anything else, {:.0} %, and not certain enough to leave it alone yet.",
-            100.0 * case.belief.sound()
-        );
+        let says = words::most_likely_sound_but(100.0 * case.belief.sound());
         (Why::NotEnough, says)
     } else if p < 0.5 {
-        let says = format!(
-            "No cause leads: the likeliest is {} with {:.0} %, and {:.0} % are needed to act.",
-            case.word(first),
-            100.0 * p,
-            100.0 * case.weights.act()
-        );
-        (Why::NotEnough, says)
-    } else {
-        let says = format!(
-            "Not enough evidence: {}, likely {:.0} %; {:.0} % are needed to act.{}",
+        let says = words::no_leading_cause_likeliest(
             case.word(first),
             100.0 * p,
             100.0 * case.weights.act(),
-            case.says(first)
+        );
+        (Why::NotEnough, says)
+    } else {
+        let says = words::not_enough_evidence_likely(
+            case.word(first),
+            100.0 * p,
+            100.0 * case.weights.act(),
+            case.says(first),
         );
         (Why::NotEnough, says)
     };

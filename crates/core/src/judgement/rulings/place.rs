@@ -2,6 +2,7 @@
 
 use super::super::cause::{Action, Cause};
 use super::{Case, Ruling, Why};
+use crate::judgement::rulings::words;
 use crate::tests::outcomes;
 use crate::work::Decision;
 
@@ -16,8 +17,8 @@ pub(super) fn contradiction(case: &Case<'_>) -> Option<Ruling> {
         outcomes::DROP_ALIKE,
     ];
     let works = case.here.has(&works)?;
-    let says = format!("Two readings contradict each other. {} But: {}", open.says, works.says);
-    let would = "The coil again with leads zeroed and the connector cleaned, cold and warm.";
+    let says = words::two_readings_contradict_each(&open.says, &works.says);
+    let would = words::COIL_RESISTANCE_AGAIN_LEADS;
     let ruling = case.ruling(Why::Contradiction, Decision::MeasureAgain, says, would);
     Some(Ruling { asks: Some(open.check.clone()), ..ruling })
 }
@@ -46,54 +47,36 @@ pub(super) fn place(case: &Case<'_>) -> Option<Ruling> {
             Cause::SeatGas,
         ];
         causes.sort_by(|a, b| case.belief.chance(*b).total_cmp(&case.belief.chance(*a)));
-        let says = format!(
-            "The place, not the injector: {} or {}.{found}",
-            case.word(causes[0]),
-            case.word(causes[1])
-        );
+        let says = words::not_injector(case.word(causes[0]), case.word(causes[1]), &found);
         return Some(case.ruling(Why::PlaceUnclear, Decision::LookElsewhere, says, ""));
     }
     let elsewhere = Decision::LookElsewhere;
     let good = case.here.has(&[outcomes::COIL_GOOD, outcomes::STACK_GOOD]);
-    let good = good.map_or("", |_| " Its coil is good.");
+    let good = good.map_or("", |_| words::COIL_GOOD);
     let ruling = match cause {
         Cause::HarnessLeg => {
             let lit = case.here.has(&[outcomes::LIT]);
-            let lit = lit.map_or("", |_| " That a lamp lights there is no proof.");
-            let says = format!("The wire, not the injector.{found}{lit}");
-            let would = "Supply under load, or the wires end to end, after the repair.";
+            let lit = lit.map_or("", |_| words::LAMP_LIGHTS_PROVES_NOTHING);
+            let says = words::wiring_not_injector(&found, lit);
+            let would = words::SUPPLY_VOLTAGE_UNDER_LOAD;
             case.ruling(Why::HarnessLeg, Decision::RepairHarness, says, would)
         }
         Cause::Driver => {
-            let says = format!(
-                "It is not commanded: driver or control wire.{found}{good} The injector is not condemned for it."
-            );
-            let would = "A good injector plugged in there: silent as well, it is the driver.";
+            let says = words::no_control_signal_driver(&found, good);
+            let would = words::KNOWN_GOOD_INJECTOR_CONNECTED;
             case.ruling(Why::Driver, elsewhere, says, would)
         }
         Cause::Ignition => {
-            let says = format!("Its spark, not its injector: coil, plug or lead.{found}");
-            case.ruling(Why::Ignition, elsewhere, says, "The same test after the exchange.")
+            let says = words::spark_not_injector_coil(&found);
+            case.ruling(Why::Ignition, elsewhere, says, words::SAME_TEST_AFTER_EXCHANGE)
         }
         Cause::LineRestriction => {
-            let says = format!("Its line or its rail port, not its injector.{found}");
-            case.ruling(
-                Why::LineRestricted,
-                elsewhere,
-                says,
-                "Its flow after the line was cleared.",
-            )
+            let says = words::line_rail_port_not(&found);
+            case.ruling(Why::LineRestricted, elsewhere, says, words::FLOW_AFTER_LINE_CLEARED)
         }
         Cause::SeatGas => {
-            let says = format!(
-                "Combustion gas past its seat: bore and seat cleaned, a new washer, the right torque.{found}"
-            );
-            case.ruling(
-                Why::SeatGas,
-                elsewhere,
-                says,
-                "Compression and bore after it was fitted anew.",
-            )
+            let says = words::combustion_gas_past_seat(&found);
+            case.ruling(Why::SeatGas, elsewhere, says, words::COMPRESSION_BORE_AFTER_REFITTING)
         }
         Cause::Mechanical
         | Cause::Restricted
@@ -108,10 +91,8 @@ pub(super) fn place(case: &Case<'_>) -> Option<Ruling> {
         | Cause::CommonSupply
         | Cause::HighPressure
         | Cause::SharedIgnition => {
-            let says = format!(
-                "Low compression or another mechanical fault.{found} The injector is not judged by what compression lacks."
-            );
-            let would = "Compression by gauge after the repair.";
+            let says = words::low_compression_another_mechanical(&found);
+            let would = words::COMPRESSION_GAUGE_AFTER_REPAIR;
             case.ruling(Why::Mechanical, elsewhere, says, would)
         }
     };
@@ -121,9 +102,6 @@ pub(super) fn place(case: &Case<'_>) -> Option<Ruling> {
 /// A lift outside its window is set, whatever else is known.
 pub(super) fn lift(case: &Case<'_>) -> Option<Ruling> {
     let off = case.good(outcomes::LIFT_OFF)?;
-    let says = format!(
-        "Its lift is outside its window. {} Set it, then the full plan again; no trim code before.",
-        off.says
-    );
-    Some(case.ruling(Why::LiftOff, Decision::Adjust, says, "The lift after the next fit."))
+    let says = words::lift_out_limits_set(&off.says);
+    Some(case.ruling(Why::LiftOff, Decision::Adjust, says, words::LIFT_AFTER_NEXT_SHIM))
 }

@@ -2,6 +2,7 @@
 
 use super::super::cause::{Action, Cause};
 use super::{Case, INJECTOR, Ruling, Why};
+use crate::judgement::rulings::words;
 use crate::tests::outcomes;
 use crate::work::Decision;
 
@@ -14,8 +15,8 @@ pub(super) fn renew(case: &Case<'_>) -> Option<Ruling> {
     ]);
     let own = case.act(Action::Clean) && case.own(Action::Clean).is_some();
     if let Some(spent) = spent.filter(|_| own) {
-        let says = format!("Restricted, and cleaning no longer moves it. {}", spent.says);
-        let would = "Reconditioning instead, where it is offered.";
+        let says = words::restricted_cleaning_no_longer(&spent.says);
+        let would = words::RECONDITIONING_INSTEAD_AVAILABLE;
         return Some(case.ruling(Why::CleaningSpent, Decision::Replace, says, would));
     }
     case.act(Action::Renew).then_some(())?;
@@ -23,12 +24,12 @@ pub(super) fn renew(case: &Case<'_>) -> Option<Ruling> {
     let cause = case.cause_of(Action::Renew);
     let found = case.says(cause);
     if matches!(cause, Cause::CoilOpen | Cause::CoilOff) {
-        let says = format!("Electrically dead inside: {}.{found}", case.word(cause));
-        let would = "The reading again with leads zeroed, at a known temperature.";
+        let says = words::electrically_dead(case.word(cause), &found);
+        let would = words::READING_AGAIN_LEADS_ZEROED;
         return Some(case.ruling(Why::CoilDead, Decision::Replace, says, would));
     }
     if let Some(last) = case.here.has(&[outcomes::WORN_AFTER_CLEANING]) {
-        let says = format!("It is {}. {} Not another cycle.", case.word(cause), last.says);
+        let says = words::likely_no_further_cycle(case.word(cause), &last.says);
         return Some(case.ruling(Why::WornAfterCleaning, Decision::Replace, says, ""));
     }
     let mapped = [
@@ -39,16 +40,13 @@ pub(super) fn renew(case: &Case<'_>) -> Option<Ruling> {
         outcomes::MAP_HIGH_IDLE,
     ];
     if case.here.has(&mapped).is_some() {
-        let says = format!(
-            "It is {}.{found} Reconditioned on its map: valve, seat, lift; else replaced.",
-            case.word(cause)
-        );
+        let says = words::likely_recondition_map_valve(case.word(cause), &found);
         return Some(case.ruling(Why::MapWorn, Decision::Adjust, says, ""));
     }
     Some(case.ruling(
         Why::Worn,
         Decision::Replace,
-        format!("It is {}.{found}", case.word(cause)),
+        format!("Likely {}.{found}", case.word(cause)),
         "",
     ))
 }
@@ -76,31 +74,25 @@ pub(super) fn clean(case: &Case<'_>) -> Option<Ruling> {
     let again = cleaned(case);
     Some(match (cause, again) {
         (Cause::TipLeak, true) => {
-            let says = format!("It leaks at the tip after cleaning as well.{found}");
-            case.ruling(Why::TipLeakAgain, Decision::Replace, says, "The leak check once more.")
+            let says = words::still_leaks_tip_after(&found);
+            case.ruling(Why::TipLeakAgain, Decision::Replace, says, words::LEAK_CHECK_AGAIN)
         }
         (Cause::TipLeak, false) => {
-            let says = format!(
-                "It leaks at the tip: dirt on the seat can be cleaned away, wear cannot.{found}"
-            );
-            case.ruling(Why::TipLeak, Decision::Clean, says, "The leak check after cleaning.")
+            let says = words::leaks_tip_dirt_seat(&found);
+            case.ruling(Why::TipLeak, Decision::Clean, says, words::LEAK_CHECK_AFTER_CLEANING)
         }
         (Cause::Slow, true) => {
-            let says = format!("It opens late after cleaning as well: spring or armature.{found}");
-            case.ruling(Why::SlowAgain, Decision::Replace, says, "The pulse sweep once more.")
+            let says = words::still_opens_late_after(&found);
+            case.ruling(Why::SlowAgain, Decision::Replace, says, words::PULSE_SWEEP_AGAIN)
         }
         (Cause::Slow, false) => {
-            let says = format!("It opens late: varnish can be cleaned away.{found}");
-            case.ruling(Why::Slow, Decision::Clean, says, "The pulse sweep after cleaning.")
+            let says = words::opens_late_varnish_cleaned(&found);
+            case.ruling(Why::Slow, Decision::Clean, says, words::PULSE_SWEEP_AFTER_CLEANING)
         }
         (_, _) => {
-            let source = if case.opposite {
-                " Others of the set pass too much: find what it was contaminated by before new parts go in."
-            } else {
-                ""
-            };
-            let says = format!("Restricted: cleaning can help.{found}{source}");
-            let would = "The same test after cleaning: dirt clears, wear does not.";
+            let source = if case.opposite { words::OTHERS_SET_FLOW_TOO } else { "" };
+            let says = words::restricted_cleaning_help(&found, source);
+            let would = words::RETEST_AFTER_CLEANING_DIRT;
             case.ruling(Why::Restricted, Decision::Clean, says, would)
         }
     })
@@ -110,8 +102,8 @@ pub(super) fn adjust(case: &Case<'_>) -> Option<Ruling> {
     case.act(Action::Adjust).then_some(())?;
     case.own(Action::Adjust)?;
     let cause = case.cause_of(Action::Adjust);
-    let says = format!("It opens late: armature, spring or air gap.{}", case.says(cause));
-    Some(case.ruling(Why::Slow, Decision::Adjust, says, "The map after the work."))
+    let says = words::opens_late_armature_spring(case.says(cause));
+    Some(case.ruling(Why::Slow, Decision::Adjust, says, words::MAP_AFTER_WORK))
 }
 
 /// Surely the injector, without a reading that measures what is wrong with it, or not yet clear
@@ -133,27 +125,20 @@ pub(super) fn unproven(case: &Case<'_>) -> Option<Ruling> {
     });
     let leak = leak.map(|check| (check.id.as_str(), check.title.as_str()));
     let (check, tells) = match leak.or(case.own_next).or(case.next) {
-        Some((id, title)) => (Some(id.to_owned()), format!(" {title} tells how.")),
+        Some((id, title)) => (Some(id.to_owned()), words::shows(title)),
         None => (None, String::new()),
     };
-    let source = if case.opposite {
-        " Others of the set are off the other way: find what contaminated them before new parts go in."
-    } else {
-        ""
-    };
+    let source = if case.opposite { words::OTHERS_SET_OFF_OTHER } else { "" };
     let (why, says) = if single {
-        let says = format!(
-            "The injector, most likely {}, but nothing measured that on it.{}{tells}",
-            case.word(first),
-            case.says(first)
-        );
+        let says = words::injector_most_likely_but(case.word(first), case.says(first), &tells);
         (Why::NeedsOwnEvidence, says)
     } else {
-        let says = format!(
-            "The injector, and not yet clear how: {} or {}.{}{tells}{source}",
+        let says = words::injector_fault_not_yet(
             case.word(first),
             case.word(second),
-            case.says(first)
+            case.says(first),
+            &tells,
+            source,
         );
         (if case.opposite { Why::OppositeInSet } else { Why::InjectorUnclear }, says)
     };

@@ -248,10 +248,10 @@ fn a_decision_whose_readings_changed_says_so_until_the_work_has_begun() {
     aside.return_tests[0].runs[1].set_aside =
         Some(crate::record::SetAside { reason: "a hose came off".to_owned(), signed: at(12) });
     let says = |file: &JobFile| overtaken(file).into_iter().map(|one| one.says).collect::<Vec<_>>();
-    assert_eq!(says(&aside), vec!["Since this decision: 1 run excluded. Make it again."; 2]);
+    assert_eq!(says(&aside), vec!["Since this decision: 1 run excluded. Decide again."; 2]);
     let mut followed = file.clone();
     followed.return_tests.push(later(thrice(82.0, [22.0, 24.0, 24.0, 23.0]), 20));
-    assert_eq!(says(&followed)[1], "Since this decision: 3 readings added. Make it again.");
+    assert_eq!(says(&followed)[1], "Since this decision: 3 readings added. Decide again.");
     let mut proof = followed.clone();
     let new = Injector { id: Uuid::from_u128(50), cylinder: 2, label: "N".to_owned() };
     proof.events = vec![event(15, Event::Replaced { injector: new, part: Part::New })];
@@ -268,12 +268,9 @@ fn a_comeback_begins_with_what_was_left_out() {
     ];
     let step = judge_file(&file).step;
     assert!(
-        step.title.contains("left out last time") && step.stage == crate::work::Stage::Prove,
+        step.title.contains("skipped last time") && step.stage == crate::work::Stage::Prove,
         "{step:?}"
     );
     file.return_tests.push(later(thrice(82.0, [22.0, 60.0, 24.0, 23.0]), 100));
-    assert!(
-        !judge_file(&file).step.title.contains("left out"),
-        "once something is read it goes on"
-    );
+    assert!(!judge_file(&file).step.title.contains("skipped"), "once something is read it goes on");
 }

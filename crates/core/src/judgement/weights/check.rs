@@ -4,19 +4,20 @@ use super::super::cause::Cause;
 use super::super::states::SHARED;
 use super::{ADDS_UP, Bounds, CheckRow, File, StoryRow, WeightsError, row};
 use crate::engine::FuelSystem;
+use crate::judgement::words;
 use crate::said::Code;
 
 pub(super) fn check_bounds(bounds: &Bounds) -> Result<(), WeightsError> {
     let shares = [bounds.act, bounds.leave, bounds.shown];
     if !(shares.iter().all(|v| *v > 0.0 && *v < 100.0) && bounds.leave < bounds.act) {
-        return Err(row("bounds", "percentages with leave below act are needed"));
+        return Err(row("bounds", words::PERCENTAGES_LEAVE_BELOW_ACT));
     }
     let ages = [(bounds.young_h, bounds.old_h), (bounds.young_km, bounds.old_km)];
     if !ages.iter().all(|(young, old)| *young > 0.0 && young < old) {
-        return Err(row("bounds", "young below old, in hours and in km, is needed"));
+        return Err(row("bounds", words::YOUNG_BELOW_OLD_NEEDED));
     }
     if !(bounds.removal >= 0.0 && bounds.removal < 1e4) || bounds.reason.trim().is_empty() {
-        return Err(row("bounds", "minutes from 0, and a reason, are needed"));
+        return Err(row("bounds", words::MINUTES_REASON_NEEDED));
     }
     Ok(())
 }
@@ -24,17 +25,17 @@ pub(super) fn check_bounds(bounds: &Bounds) -> Result<(), WeightsError> {
 pub(super) fn cause_row(file: &File, cause: Cause) -> Result<usize, WeightsError> {
     let rows: Vec<usize> = (0..file.cause.len()).filter(|at| file.cause[*at].id == cause).collect();
     let [at] = rows.as_slice() else {
-        return Err(row(cause.name(), format!("{} rows; one is needed", rows.len())));
+        return Err(row(cause.name(), format!("{} rows; one needed", rows.len())));
     };
     let one = &file.cause[*at];
     let known = FuelSystem::ALL
         .iter()
         .all(|fuel| one.prior.get(fuel).is_some_and(|p| (0.0..=60.0).contains(p)));
     if !known {
-        return Err(row(cause.name(), "a prior from 0 to 60 for each fuel system is needed"));
+        return Err(row(cause.name(), words::PRIOR_NEEDED_EACH_FUEL));
     }
     if one.reason.trim().is_empty() || one.word.trim().is_empty() {
-        return Err(row(cause.name(), "a word and a reason are needed"));
+        return Err(row(cause.name(), words::WORD_REASON_NEEDED));
     }
     Ok(*at)
 }
@@ -70,11 +71,11 @@ pub(in crate::judgement) const KNOWN: &[&str] = &[
 
 pub(super) fn check_story(story: &StoryRow) -> Result<(), WeightsError> {
     if !KNOWN.contains(&story.when.as_str()) {
-        let says = format!("nothing of that name; known are {}", KNOWN.join(", "));
+        let says = words::unknown_name_known(KNOWN.join(", "));
         return Err(row(&story.when, says));
     }
     if !story.times.values().all(|t| *t >= 0.05 && *t <= 20.0) || story.reason.trim().is_empty() {
-        return Err(row(&story.when, "factors from 0.05 to 20, and a reason, are needed"));
+        return Err(row(&story.when, words::FACTORS_REASON_NEEDED));
     }
     Ok(())
 }
@@ -90,8 +91,8 @@ pub(super) fn check_row(check: &CheckRow) -> Result<(), WeightsError> {
     };
     for (name, one) in &check.rows {
         if !known(name) {
-            let kinds = if check.shared { "a cause that all share" } else { "a cause" };
-            return Err(row(&place(name), format!("it is neither sound nor {kinds}")));
+            let kinds = if check.shared { "a shared cause" } else { "a cause" };
+            return Err(row(&place(name), format!("neither sound nor {kinds}")));
         }
         if one.of.len() != check.outcomes.len() {
             let says = format!(
@@ -104,30 +105,27 @@ pub(super) fn check_row(check: &CheckRow) -> Result<(), WeightsError> {
         }
         let wrong = one.of.iter().zip(&check.outcomes).find(|(p, _)| !(0.01..=99.99).contains(*p));
         if let Some((p, code)) = wrong {
-            let says = format!(
-                "column {}: {p}; from 0.01 to 99.99 is needed, as no reading is the whole proof",
-                code.name()
-            );
+            let says = words::column_needed_no_reading(code.name(), p);
             return Err(row(&place(name), says));
         }
         let sum: f64 = one.of.iter().sum();
         if (sum - 100.0).abs() > ADDS_UP {
-            return Err(row(&place(name), format!("adds up to {}; 100 is needed", trim(sum))));
+            return Err(row(&place(name), words::adds_up_needed(trim(sum))));
         }
         if one.why.trim().is_empty() {
-            return Err(row(&place(name), "a reason is needed"));
+            return Err(row(&place(name), "a reason needed"));
         }
     }
     if !check.rows.contains_key(SOUND) || check.rows.len() < 2 {
-        return Err(row(&check.id, "a row for sound and one for a cause are needed"));
+        return Err(row(&check.id, words::ROW_SOUND_ONE_CAUSE));
     }
     if check.alike.is_empty() || !check.alike.iter().all(|code| check.outcomes.contains(code)) {
-        return Err(row(&check.id, "alike has to name outcomes of this check"));
+        return Err(row(&check.id, words::ALIKE_MUST_NAME_OUTCOMES));
     }
     let numbers = check.minutes > 0.0 && check.minutes < 1e4 && check.hazard <= 3;
     let quality = check.quality > 0.0 && check.quality <= 1.0;
     if !numbers || !quality || check.group.is_empty() || check.title.is_empty() {
-        let says = "a title, a group, minutes above 0, a hazard from 0 to 3 and a quality up to 1 are needed";
+        let says = words::TITLE_GROUP_MINUTES_ABOVE;
         return Err(row(&check.id, says));
     }
     Ok(())

@@ -5,6 +5,7 @@ use super::Event;
 use crate::engine::Layout;
 use crate::library::TorqueStage;
 use crate::limits::EVENT_TEXT;
+use crate::record::words;
 use crate::work::{SlotCode, Told, Trouble};
 
 /// Longest timer, s: a week of soaking.
@@ -22,7 +23,7 @@ fn slot_problems(slots: &[SlotCode], layout: &Layout) -> Vec<FieldProblem> {
     let stored =
         |code: &str| (1..=64).contains(&code.len()) && code.chars().all(|c| c.is_ascii_graphic());
     if !slots.iter().filter_map(|one| one.code.as_deref()).all(stored) {
-        found.push(FieldProblem::new("slots", "Letters, digits and signs, 64 at the most."));
+        found.push(FieldProblem::new("slots", words::LETTERS_DIGITS_SIGNS_MAXIMUM));
     }
     found
 }
@@ -33,9 +34,8 @@ fn not_of(layout: &Layout, field: &str, cylinders: &[u32]) -> Option<FieldProble
     held.sort_unstable();
     held.dedup();
     let known = held.iter().all(|c| (1..=layout.cylinders).contains(c));
-    (held.is_empty() || held.len() != cylinders.len() || !known).then(|| {
-        FieldProblem::new(field, format!("Cylinders of 1 to {}, each once.", layout.cylinders))
-    })
+    (held.is_empty() || held.len() != cylinders.len() || !known)
+        .then(|| FieldProblem::new(field, words::enter_cylinders_each_once(layout.cylinders)))
 }
 
 impl Event {
@@ -44,19 +44,16 @@ impl Event {
         let mut found = Vec::new();
         let mut text = |field: &str, text: &str, needed: bool| {
             if needed && text.trim().is_empty() {
-                found.push(FieldProblem::new(field, "Say it in a few words."));
+                found.push(FieldProblem::new(field, words::ENTER_FEW_WORDS));
             } else if text.chars().count() > EVENT_TEXT {
-                found.push(FieldProblem::new(
-                    field,
-                    format!("{EVENT_TEXT} characters are the most."),
-                ));
+                found.push(FieldProblem::new(field, words::maximum_characters(EVENT_TEXT)));
             }
         };
         match self {
             Self::Swapped { one, other } => {
                 let known = |c: &u32| (1..=layout.cylinders).contains(c);
                 if one == other || !known(one) || !known(other) {
-                    let says = format!("Two cylinders of 1 to {}.", layout.cylinders);
+                    let says = words::enter_two_cylinders(layout.cylinders);
                     found.push(FieldProblem::new("other", says));
                 }
             }
@@ -64,22 +61,24 @@ impl Event {
                 found.extend(slot_problems(slots, layout));
             }
             Self::CodeCaptured { code, .. } if !is_code(code) => {
-                found.push(FieldProblem::new("code", "Letters and digits, 64 at the most."));
+                found.push(FieldProblem::new("code", words::LETTERS_DIGITS_MAXIMUM));
             }
             Self::UnitNumbered { cylinders } if !layout.is_each_once(cylinders) => {
-                let says = format!("Each cylinder of 1 to {} once.", layout.cylinders);
+                let says = words::enter_each_cylinder_once(layout.cylinders);
                 found.push(FieldProblem::new("cylinders", says));
             }
             Self::WriteEnded(end) => text("says", &end.says, true),
             Self::Cleared { how } => text("how", how, false),
-            Self::ClearingUndone { reason, .. } => text("reason", reason, true),
+            Self::ClearingUndone { reason, .. } | Self::SwapUndone { reason, .. } => {
+                text("reason", reason, true)
+            }
             Self::Placed { seats } => {
                 let mut to: Vec<u32> = seats.iter().map(|one| one.cylinder).collect();
                 to.sort_unstable();
                 to.dedup();
                 let known = |c: &u32| (1..=layout.cylinders).contains(c);
                 if seats.len() < 2 || to.len() != seats.len() || !to.iter().all(known) {
-                    let says = "Two injectors or more, each to a cylinder of its own.";
+                    let says = words::ENTER_TWO_MORE_INJECTORS;
                     found.push(FieldProblem::new("seats", says));
                 }
             }
@@ -96,7 +95,7 @@ impl Event {
                 text("source", source, true);
                 text("typed", typed, true);
                 if !(1..=8).contains(&stages.len()) || !stages.iter().all(TorqueStage::is_sound) {
-                    let says = "1 to 8 stages, each with a torque or an angle above zero.";
+                    let says = words::ENTER_STAGES_EACH_TORQUE;
                     found.push(FieldProblem::new("typed", says));
                 }
             }
@@ -108,14 +107,14 @@ impl Event {
                 }
                 let sound = learned.iter().all(|one| one.percent.is_finite());
                 if !sound || counters.len() > 16 {
-                    found.push(FieldProblem::new("learned", "Numbers, and 16 counters at most."));
+                    found.push(FieldProblem::new("learned", words::ENTER_NUMBERS_MAXIMUM_COUNTERS));
                 }
             }
             Self::Reopened { reason, .. } => text("reason", reason, true),
             Self::TimerSet { word, seconds, .. } => {
                 text("word", word, true);
                 if !(seconds.0 >= 1.0 && seconds.0 <= LONGEST_TIMER_S) {
-                    found.push(FieldProblem::new("seconds", "From a second to a week."));
+                    found.push(FieldProblem::new("seconds", words::ENTER_TIME_ONE_SECOND));
                 }
             }
             Self::StepSkipped { reason, .. } => text("reason", reason, true),
@@ -124,7 +123,7 @@ impl Event {
                 text("title", title, true);
                 text("why", why, false);
                 if *minutes > 10_000 {
-                    found.push(FieldProblem::new("minutes", "10000 are the most."));
+                    found.push(FieldProblem::new("minutes", "Maximum 10000."));
                 }
             }
             Self::UnitNumbered { .. }

@@ -9,6 +9,7 @@
 //! House rules ([`RuleId::CleaningBack`], [`RuleId::CleaningGain`], [`RuleId::CleaningCycles`]).
 
 mod compared;
+mod words;
 
 use super::compare::percent;
 use super::ctx::Ctx;
@@ -42,7 +43,7 @@ const DONE: &[&str] = &["not done", "done"];
 pub(super) const SPEC: Spec = Spec {
     title: "Cleaning",
     short: "Clean",
-    says: "Step by step, the coil pulsed in the bath; then the same tests again. The repeat says what it did.",
+    says: words::STEP_STEP_COIL_PULSED,
     cautions: &[caution::BATH, caution::ACID, caution::WASTE],
     kinds: &[BenchKind::Petrol, BenchKind::Doser],
     pulses: false,
@@ -50,15 +51,15 @@ pub(super) const SPEC: Spec = Spec {
     set: &[
         choice("soak", "Soaked", DONE),
         choice("bath", "Ultrasonic bath, pulsed", DONE),
-        choice("back_flush", "Flushed backwards", DONE),
+        choice("back_flush", "Back-flushed", DONE),
         choice("baskets", "New filter baskets", DONE),
         choice("seals", "New seals", DONE),
         choice("caps", "New caps", DONE),
-        cell("minutes", "In the bath for", Field::above_zero("min", 0.5, 600.0)),
-        cell("cleaner", "Cleaner used up", Field::from_zero("ml", 20_000.0)).more(),
+        cell("minutes", "Time in bath", Field::above_zero("min", 0.5, 600.0)),
+        cell("cleaner", "Cleaner used", Field::from_zero("ml", 20_000.0)).more(),
     ],
     row: &[],
-    each: &[choice("left_out", "Cleaned", &["yes", "left out"])],
+    each: &[choice("left_out", "Cleaned", &["yes", "skipped"])],
     tubes: &[],
     table: include_str!("cleaning.toml"),
     judge,
@@ -79,26 +80,20 @@ fn judge(ctx: &Ctx<'_>) -> Result<Verdict, CalcError> {
     let enough = of(&[outcomes::NO_MORE_CYCLES, outcomes::CLEANED_WORSE]);
     let cleaned = of(&[outcomes::CAME_BACK]);
     let mut says = Vec::new();
-    for (tags, one, many) in [
-        (&cleaned, "came back", "came back"),
-        (&again, "is still restricted: once more", "are still restricted: once more"),
-        (&enough, "does not come back by cleaning", "do not come back by cleaning"),
-        (
-            &worn,
-            "passes more than it should: worn, not dirty",
-            "pass more than they should: worn, not dirty",
-        ),
+    for (tags, word) in [
+        (&cleaned, words::RECOVERED),
+        (&again, words::STILL_RESTRICTED_REPEAT),
+        (&enough, words::NOT_RESTORED_CLEANING),
+        (&worn, words::TOO_MUCH_FLOW_WORN),
     ] {
         if !tags.is_empty() {
-            says.push(format!("{} {}.", injectors(tags), if tags.len() == 1 { one } else { many }));
+            says.push(format!("{}: {word}.", injectors(tags)));
         }
     }
     verdict.headline = match (&pairs.refused, says.is_empty()) {
-        (Some(refused), _) => format!("Before and after are not compared: {refused}."),
-        (None, true) if pairs.of.is_empty() => {
-            "Repeat the same regimes: the repeat says what the cleaning did.".to_owned()
-        }
-        (None, true) => "Nothing was restricted before, and nothing is now.".to_owned(),
+        (Some(refused), _) => words::before_after_cannot_compared(refused),
+        (None, true) if pairs.of.is_empty() => words::REPEAT_SAME_REGIMES_SEE.to_owned(),
+        (None, true) => words::NO_RESTRICTION_BEFORE_AFTER.to_owned(),
         (None, false) => says.join(" "),
     };
     let not_to: Vec<&str> = ctx
@@ -110,29 +105,27 @@ fn judge(ctx: &Ctx<'_>) -> Result<Verdict, CalcError> {
         .map(|family| family.name.as_str())
         .collect();
     if !not_to.is_empty() {
-        verdict.flags.push(format!("Not to be cleaned, by the library: {}.", not_to.join(", ")));
+        verdict.flags.push(words::not_clean_says_library(not_to.join(", ")));
     }
     let done = |name: &str| ctx.set(BenchTest::Cleaning, name) == Some(1.0);
     if done("bath") && ctx.carried(BenchTest::Drive, "drive").is_none() {
-        verdict
-            .flags
-            .push("Pulsed in the bath without a drive chosen: see the drive guard.".to_owned());
+        verdict.flags.push(words::PULSED_BATH_NO_DRIVER.to_owned());
     }
     if done("bath") && !done("back_flush") {
-        verdict.advice.push("What the bath loosened is still inside: flush backwards.".to_owned());
+        verdict.advice.push(words::LOOSENED_DIRT_STILL_INSIDE.to_owned());
     }
     if (done("bath") || done("back_flush"))
         && !done("baskets")
         && ctx.session.setup.kind == BenchKind::Petrol
     {
-        verdict.advice.push("New baskets after the flush, before the flow.".to_owned());
+        verdict.advice.push(words::FIT_NEW_BASKETS_AFTER.to_owned());
     }
     Ok(verdict.closed())
 }
 
 fn lane(ctx: &Ctx<'_>, pairs: &compared::Pairs, tag: u32, cycles: usize) -> Option<Lane> {
     if ctx.of(BenchTest::Cleaning, None, tag, "left_out") == Some(1.0) {
-        return Some(Lane::new(tag, Mark::NotMeasured, "left out", "Was not cleaned."));
+        return Some(Lane::new(tag, Mark::NotMeasured, "skipped", words::NOT_CLEANED));
     }
     // The regime that was furthest from the others before the first cleaning speaks.
     let pair = pairs
@@ -146,13 +139,8 @@ fn lane(ctx: &Ctx<'_>, pairs: &compared::Pairs, tag: u32, cycles: usize) -> Opti
     let most = own.unwrap_or_else(|| ctx.rules.get(RuleId::CleaningCycles));
     let Some(now) = pair.now_off else {
         return Some(
-            Lane::new(
-                tag,
-                Mark::Undecided,
-                "undecided",
-                "Nothing to hold it against after the cleaning.",
-            )
-            .because(arithmetic(pair)),
+            Lane::new(tag, Mark::Undecided, "inconclusive", words::NO_REFERENCE_AFTER_CLEANING)
+                .because(arithmetic(pair)),
         );
     };
     let cycle = if cycles == 1 { "one cycle".to_owned() } else { format!("{cycles} cycles") };
@@ -164,79 +152,58 @@ fn lane(ctx: &Ctx<'_>, pairs: &compared::Pairs, tag: u32, cycles: usize) -> Opti
             Mark::Undecided,
             Code::NO_REFERENCE,
             "others dirty",
-            format!(
-                "Passes {} against the others, which were not cleaned: this says nothing of wear.",
-                percent(now)
-            ),
-            "The others cleaned too, or a limit for this family.",
+            words::flows_against_others_not(percent(now)),
+            words::OTHERS_CLEANED_TOO_LIMIT,
         )
     } else if now > back {
         (
             Mark::TooMuch,
             outcomes::WORN_AFTER_CLEANING,
             "worn",
-            format!(
-                "Passes {} against {}: more than new. Cleaning takes nothing away.",
-                percent(now),
-                pair.against
-            ),
-            "Not another cycle: match it, or replace it.",
+            words::flows_against_more_new(percent(now), pair.against),
+            words::NO_FURTHER_CYCLE_MATCH,
         )
     } else if now >= -back && was_low {
         (
             Mark::Inside,
             outcomes::CAME_BACK,
             "cleaned",
-            format!("Came back from {} to {} in {cycle}.", percent(pair.first_off()), percent(now)),
+            words::recovered(percent(pair.first_off()), percent(now), &cycle),
             "",
         )
     } else if now >= -back {
-        (
-            Mark::Inside,
-            outcomes::WAS_GOOD,
-            "was good",
-            "Was within the others before, and is now.".to_owned(),
-            "",
-        )
+        (Mark::Inside, outcomes::WAS_GOOD, "was good", words::LINE_OTHERS_BEFORE_NOW.to_owned(), "")
     } else if worse {
         (
             Mark::TooLittle,
             outcomes::CLEANED_WORSE,
             "got worse",
-            format!(
-                "Still {} and the last cycle lost {}: stop cleaning, what is loosened blocks it or the part is damaged.",
-                percent(now),
-                percent(-pair.gain)
-            ),
-            "Not another cycle: replace it, or have it reconditioned.",
+            words::still_last_cycle_lost(percent(now), percent(-pair.gain)),
+            words::NO_FURTHER_CYCLE_REPLACE,
         )
     } else if small {
         (
             Mark::TooLittle,
             outcomes::NO_MORE_CYCLES,
             "no more cycles",
-            format!(
-                "Still {} and the last cycle gained {}: dirt would have moved.",
-                percent(now),
-                percent(pair.gain)
-            ),
-            "Not another cycle: replace it, or have it reconditioned.",
+            words::still_last_cycle_gained(percent(now), percent(pair.gain)),
+            words::NO_FURTHER_CYCLE_REPLACE,
         )
     } else if cycles as f64 >= most {
         (
             Mark::TooLittle,
             outcomes::NO_MORE_CYCLES,
             "no more cycles",
-            format!("Still {} after {cycle}: no more than {} here.", percent(now), trimmed(most)),
-            "Replace it; or change the rule of the house with a reason.",
+            words::still_after_maximum_here(percent(now), &cycle, trimmed(most)),
+            words::REPLACE_CHANGE_WORKSHOP_RULE,
         )
     } else {
         (
             Mark::TooLittle,
             outcomes::STILL_RESTRICTED,
             "still restricted",
-            format!("From {} to {}: it moves. Once more.", percent(pair.first_off()), percent(now)),
-            "Another cycle, the same regimes again.",
+            words::improving_repeat(percent(pair.first_off()), percent(now)),
+            words::ANOTHER_CYCLE_SAME_REGIMES,
         )
     };
     let mut lane = Lane::new(tag, mark, word, sentence)
@@ -254,7 +221,7 @@ fn lane(ctx: &Ctx<'_>, pairs: &compared::Pairs, tag: u32, cycles: usize) -> Opti
 fn arithmetic(pair: &Pair) -> Vec<Because> {
     vec![
         Because::shows(
-            format!("Gain of this cycle at {}", pair.regime),
+            words::gain_cycle(&pair.regime),
             format!(
                 "{} ÷ {} − 1 = {} ± {:.1} %",
                 pair.after,
@@ -263,11 +230,10 @@ fn arithmetic(pair: &Pair) -> Vec<Because> {
                 pair.u_gain * 100.0
             ),
         ),
-        Because::says(format!(
-            "Against {}: {} at first, {} now.",
+        Because::says(words::against_first_now(
             pair.against,
             percent(pair.first_off()),
-            pair.now_off.map_or_else(|| "not known".to_owned(), percent)
+            pair.now_off.map_or_else(|| "not known".to_owned(), percent),
         )),
     ]
 }
@@ -281,7 +247,7 @@ fn age(ctx: &Ctx<'_>, tag: u32) -> Option<Because> {
     // At half its life the odds stand as they are; each further half life triples them.
     let odds = ODDS_WORN * 3.0_f64.powf((run / life - 0.5) / 0.5);
     Some(Because::shows(
-        "Its age moves the odds that a restriction is wear and not dirt; it decides nothing (house rule)",
-        format!("{} of {} h: odds {:.2} to 1", trimmed(run), trimmed(life), odds),
+        words::AGE_SHIFTS_ODDS_BETWEEN,
+        words::h_odds(trimmed(run), trimmed(life), odds),
     ))
 }

@@ -3,6 +3,8 @@
 //! The reference set of [`crate::calc::compare_set`]; a share outside the tolerance counts only
 //! where the uncertainty of both readings cannot have made it ([`crate::calc::decide`]).
 
+mod words;
+
 use super::ctx::Ctx;
 use crate::calc::CalcError;
 use crate::calc::compare_set::{CompareSetInput, compare_set};
@@ -43,8 +45,7 @@ pub(super) fn compare(
         let read: Vec<Reading> =
             readings.iter().copied().filter(|r| tags.contains(&r.tag)).collect();
         if read.len() < 2 {
-            found
-                .extend(read.iter().map(|r| unsettled(r.tag, "No other of its family beside it.")));
+            found.extend(read.iter().map(|r| unsettled(r.tag, words::NO_OTHER_FAMILY_SESSION)));
             continue;
         }
         let values: Vec<f64> = read.iter().map(|r| r.value).collect();
@@ -53,11 +54,7 @@ pub(super) fn compare(
             let Some(share) = out.vs_reference[i].filter(|_| out.settled) else {
                 found.push(unsettled(
                     one.tag,
-                    if out.split {
-                        "The set falls into two camps: comparison cannot say which is right."
-                    } else {
-                        "Too few agree with each other to compare."
-                    },
+                    if out.split { words::SET_SPLITS_INTO_TWO } else { words::TOO_FEW_AGREE_EACH },
                 ));
                 continue;
             };
@@ -85,11 +82,7 @@ pub(super) fn compare(
                     LimitState::Undecided => Mark::Undecided,
                 },
                 because: Because::shows(
-                    format!(
-                        "Others that agree, mean {}; alike is within {} %",
-                        figures(mean),
-                        trimmed(tolerance * 100.0)
-                    ),
+                    words::agreeing_others_mean_line(figures(mean), trimmed(tolerance * 100.0)),
                     format!(
                         "{} ÷ {} − 1 = {}, guard {} %",
                         figures(one.value),

@@ -3,6 +3,8 @@
 //! # Source
 //! [`crate::calc::bench_flow`]: turbulent orifice flow, SAE J1832; ISO 4113 for calibration fluid.
 
+mod words;
+
 use super::BenchTest;
 use super::ctx::Ctx;
 use crate::calc::CalcError;
@@ -27,7 +29,7 @@ pub(super) const PRESSURE: Cell =
     cell("pressure", "Pressure", Field::above_zero("kPa", 1.0, 40_000.0));
 pub(super) const FLUID: Cell = choice("fluid", "Fluid", NAMES);
 pub(super) const DENSITY: Cell =
-    cell("density", "Its density, kg/m³, if measured", Field::above_zero("", 300.0, 2000.0)).more();
+    cell("density", "Measured density, kg/m³", Field::above_zero("", 300.0, 2000.0)).more();
 
 /// Conditions of a round.
 #[derive(Debug, Clone, PartialEq)]
@@ -47,9 +49,9 @@ pub(super) fn basis(ctx: &Ctx<'_>, test: BenchTest) -> Result<Basis, CalcError> 
     let density = ctx.set(test, "density").or(fluid.and_then(|f| f.1));
     let missing = match (pressure, density) {
         (Some(_), Some(_)) => None,
-        (None, Some(_)) => Some("the pressure was not noted"),
-        (Some(_), None) => Some("the fluid was not noted"),
-        (None, None) => Some("pressure and fluid were not noted"),
+        (None, Some(_)) => Some("pressure not noted"),
+        (Some(_), None) => Some("fluid not noted"),
+        (None, None) => Some(words::PRESSURE_FLUID_NOT_NOTED),
     };
     let (Some(test_kpa), Some(density)) = (pressure, density) else {
         let missing = missing.map(str::to_owned);

@@ -7,6 +7,8 @@
 //! # Source
 //! JCGM 100 and 106; the library's limits by edition; the times of the plan are house rules.
 
+mod words;
+
 use super::ctx::Ctx;
 use super::record::RoundStage;
 use super::verdict::lanes;
@@ -38,9 +40,9 @@ crate::said::outcomes! {
 const TUBE: Field = Field::from_zero("ml", 100_000.0);
 
 pub(super) const SPEC: Spec = Spec {
-    title: "Doser: leak and flow",
+    title: words::DOSER_LEAK_FLOW,
     short: "Doser",
-    says: "Tip clean, coolant ports capped: a minute closed for the leak, then three timed runs.",
+    says: words::TIP_CLEAN_COOLANT_PORTS,
     cautions: &[caution::SPRAY, caution::HOT, caution::BENCH, caution::REGENERATION],
     kinds: &[BenchKind::Doser],
     pulses: true,
@@ -48,15 +50,15 @@ pub(super) const SPEC: Spec = Spec {
     set: &[
         choice("capped", "Coolant ports", &["not capped", "capped"]),
         choice("tip", "Tip", &["as found", "cleaned"]),
-        choice("unit_says", "The control unit says", &["nothing", "dosing at its limit"]),
+        choice("unit_says", "ECU says", &["nothing", words::DOSING_LIMIT]),
         cell("pressure", "Pressure", Field::above_zero("kPa", 1.0, 40_000.0)),
-        cell("seconds", "Each run is timed over", Field::above_zero("s", 5.0, 3600.0)).more(),
-        cell("leak_marks", "Marks of the leak tube", Field::above_zero("ml", 0.001, 100.0)),
-        words("edition", "Edition of the part"),
+        cell("seconds", words::TIME_EACH_RUN, Field::above_zero("s", 5.0, 3600.0)).more(),
+        cell("leak_marks", "Leak tube marks", Field::above_zero("ml", 0.001, 100.0)),
+        words("edition", "Part revision"),
     ],
     row: &[],
     each: &[
-        cell("leak", "Leak in a minute", TUBE),
+        cell("leak", words::LEAK_MINUTE, TUBE),
         cell("run_1", "Run 1", TUBE),
         cell("run_2", "Run 2", TUBE),
         cell("run_3", "Run 3", TUBE),
@@ -66,11 +68,11 @@ pub(super) const SPEC: Spec = Spec {
     judge,
 };
 
-/// Reset and regeneration, with the minutes of each step.
+/// Reset and regeneration; for how long, the maker says.
 const AFTERWARDS: &[&str] = &[
-    "Reset the counters of the doser, ignition on, engine off: 5 min.",
-    "Standing regeneration at raised idle, outdoors or with extraction for hot gas: 35 min.",
-    "Let it cool at idle: 10 min. Then 20 min under load, and read the temperatures before and behind the catalyst.",
+    words::RESET_COUNTERS_DOSER_IGNITION,
+    words::STANDING_REGENERATION_RAISED_IDLE,
+    words::LET_COOL_IDLE_MIN,
 ];
 
 /// The limit of this check for the edition that was typed; the plain one without an edition.
@@ -107,37 +109,32 @@ fn judge(ctx: &Ctx<'_>) -> Result<Verdict, CalcError> {
     let first = lanes.iter().find(|l| l.mark != Mark::Inside && l.mark != Mark::NotMeasured);
     let all_good = first.is_none() && !good.is_empty();
     let headline = match first {
-        None if all_good && at_limit => {
-            "The doser is good; \"dosing at its limit\" points downstream.".to_owned()
-        }
-        None if all_good => "Leak and flow within their limits.".to_owned(),
-        None => "A minute closed, then three runs.".to_owned(),
+        None if all_good && at_limit => words::DOSER_ORDER_DOSING_LIMIT.to_owned(),
+        None if all_good => words::LEAK_FLOW_WITHIN_LIMITS.to_owned(),
+        None => words::MINUTE_CLOSED_THREE_RUNS.to_owned(),
         Some(lane) => format!("{}: {}", injectors(&[lane.place]), lane.sentence),
     };
     let mut verdict = Verdict { headline, lanes, ..Verdict::default() };
     if all_good && at_limit {
-        verdict.advice.push(
-            "Blocked catalyst face, temperature probes exchanged or slow, a leak in the exhaust: look there."
-                .to_owned(),
-        );
+        verdict.advice.push(words::CATALYST_FACE_BLOCKED_TEMPERATURE.to_owned());
     }
     if all_good {
         verdict.advice.extend(AFTERWARDS.iter().map(|s| (*s).to_owned()));
     }
     if !found.is_empty() && set("capped") != Some(1.0) {
-        verdict.flags.push("Coolant ports not capped: what drips may be coolant.".to_owned());
+        verdict.flags.push(words::COOLANT_PORTS_NOT_CAPPED.to_owned());
     }
     if !found.is_empty() && set("tip") != Some(1.0) {
-        verdict.flags.push("The tip was not cleaned before: low may be carbon alone.".to_owned());
+        verdict.flags.push(words::TIP_NOT_CLEANED_FIRST.to_owned());
     }
     if let Some(seconds) = set("seconds").filter(|s| *s != 60.0 && !found.is_empty()) {
-        verdict.flags.push(format!("Timed over {} s and brought to a minute.", figures(seconds)));
+        verdict.flags.push(words::timed_over_s_brought(figures(seconds)));
     }
     if editions(ctx) > 1 && ctx.cell(BenchTest::Doser, None, None, "edition").is_none() {
-        verdict.flags.push("The limits depend on the edition of the part: type it.".to_owned());
+        verdict.flags.push(words::LIMITS_DEPEND_PART_REVISION.to_owned());
     }
     if !unsure.is_empty() && set("pressure").is_none() {
-        verdict.flags.push("The pressure was not noted.".to_owned());
+        verdict.flags.push(words::PRESSURE_NOT_NOTED.to_owned());
     }
     Ok(verdict.closed())
 }
@@ -158,14 +155,13 @@ fn lane(ctx: &Ctx<'_>, tag: u32) -> Result<Option<Lane>, CalcError> {
         return Ok(Some(lane.because(because)));
     }
     if runs.is_empty() {
-        let lane = Lane::new(tag, Mark::Undecided, "leak alone", "Three timed runs are missing.")
+        let lane = Lane::new(tag, Mark::Undecided, "leak alone", words::TIMED_RUNS_MISSING)
             .says(Code::FEW_RUNS);
         return Ok(Some(lane.because(because)));
     }
     let Some(limit) = limit(ctx, tag, LimitCheck::DoserVolume) else {
-        let lane =
-            Lane::new(tag, Mark::Look, "no limit", "The library has no volume for this doser.")
-                .says(Code::NO_REFERENCE);
+        let lane = Lane::new(tag, Mark::Look, "no limit", words::LIBRARY_NO_VOLUME_DOSER)
+            .says(Code::NO_REFERENCE);
         return Ok(Some(lane.because(because)));
     };
     let prior = ctx.rules.get(RuleId::DoserRepeat);
@@ -185,13 +181,12 @@ fn lane(ctx: &Ctx<'_>, tag: u32) -> Result<Option<Lane>, CalcError> {
             limit.source,
             limit.revision
         ),
-        format!(
-            "({}) ÷ {} = {} ± {} ml; inside with {:.0} %",
+        words::ml_chance_within(
             list.join(" + "),
             runs.len(),
             shown(out.mean_ml, out.u_ml),
             shown(out.u_ml, out.u_ml),
-            out.p_conform * 100.0
+            out.p_conform * 100.0,
         ),
     ));
     let cleaned = ctx.session.rounds[..=ctx.round].iter().any(|r| r.stage == RoundStage::Cleaned);
@@ -207,74 +202,74 @@ fn lane(ctx: &Ctx<'_>, tag: u32) -> Result<Option<Lane>, CalcError> {
             Mark::Questioned,
             Code::RUN_ODD,
             "run doubtful",
-            "One run is out of line with the others: it is not averaged away.",
-            "That run once more under the same conditions.",
+            words::ONE_RUN_DOES_NOT,
+            words::RUN_AGAIN_UNDER_SAME,
         ),
         LimitState::Above if few => (
             Mark::Undecided,
             Code::FEW_RUNS,
             "over, few runs",
-            "Over the limit in fewer than three runs: not replaced on this.",
-            "The missing runs, tip cleaned, pressure and edition noted.",
+            words::OVER_LIMIT_FEWER_THREE,
+            words::MISSING_RUNS_TIP_CLEANED,
         ),
         LimitState::Above => (
             Mark::TooMuch,
             outcomes::DOSER_HIGH,
-            "too much",
-            "Doses too much: replace it.",
-            "Cleaning takes nothing away.",
+            "too high",
+            words::DOSES_TOO_MUCH_REPLACE,
+            words::CLEANING_DOES_NOT_REDUCE,
         ),
         LimitState::Below if few => (
             Mark::Undecided,
             Code::FEW_RUNS,
             "low, few runs",
-            "Low in fewer than three runs.",
-            "The missing runs.",
+            words::LOW_FEWER_THREE_RUNS,
+            words::MISSING_RUNS,
         ),
         LimitState::Below if worse => (
             Mark::TooLittle,
             outcomes::DOSER_WORSE,
             "got worse",
-            "Lower after the second cleaning than before it: stop cleaning, and replace it.",
-            "Not another cycle.",
+            words::LOWER_AFTER_SECOND_CLEANING,
+            words::NO_FURTHER_CYCLE,
         ),
         LimitState::Below if cleaned => (
             Mark::TooLittle,
             outcomes::DOSER_STILL_LOW,
             "still low",
-            "Low after cleaning: replace it.",
+            words::LOW_AFTER_CLEANING_REPLACE,
             "",
         ),
         LimitState::Below => (
             Mark::TooLittle,
             outcomes::DOSER_LOW,
             "low",
-            "Low: clean the tip, then three runs again.",
-            "A cleaning round, the same runs.",
+            words::LOW_CLEAN_TIP_REPEAT,
+            words::CLEANING_ROUND_SAME_RUNS,
         ),
         LimitState::Within if few => (
             Mark::Undecided,
             Code::FEW_RUNS,
             "few runs",
-            "Within so far; three runs before it is released.",
-            "The missing runs.",
+            words::WITHIN_FAR_MORE_RUNS,
+            words::MISSING_RUNS,
         ),
         LimitState::Within => {
-            (Mark::Inside, outcomes::DOSER_WITHIN, "within", "Doses within its limit.", "")
+            (Mark::Inside, outcomes::DOSER_WITHIN, "within", words::DOSES_WITHIN_LIMIT, "")
         }
         LimitState::Undecided if over => (
             Mark::Undecided,
             Code::TOO_CLOSE,
-            "over, undecided",
-            "Over the limit by less than its uncertainty: not replaced on this.",
-            "Three more runs, or a tube with finer marks.",
+            "over, inconclusive",
+            words::OVER_LIMIT_LESS_UNCERTAINTY,
+            words::THREE_MORE_RUNS_TUBE,
         ),
         LimitState::Undecided => (
             Mark::Undecided,
             Code::TOO_CLOSE,
-            "undecided",
-            "Too close to a limit to call.",
-            "Three more runs, or a tube with finer marks.",
+            "inconclusive",
+            words::INCONCLUSIVE_TOO_CLOSE_LIMIT,
+            words::THREE_MORE_RUNS_TUBE,
         ),
     };
     // A leak that nobody could call releases nothing; a flow that is out needs no leak.
@@ -338,26 +333,16 @@ fn leaks(
     })?;
     because.push(Because::shows(
         format!("Leak: {} ({}, revision {})", limit.window(), limit.source, limit.revision),
-        format!(
-            "{} ± {} ml in a minute, guard {}",
-            shown(leak, u),
-            shown(u, u),
-            shown(out.guard, u)
-        ),
+        words::ml_minute_guard(shown(leak, u), shown(u, u), shown(out.guard, u)),
     ));
     let lane = match out.state {
-        LimitState::Above => {
-            Lane::new(tag, Mark::TooMuch, "leaks", "Leaks closed: clean the seat, and repeat once.")
-                .says(outcomes::DOSER_LEAKS)
-                .off(leak - limit.upper.unwrap_or(f64::NAN), u)
+        LimitState::Above => Lane::new(tag, Mark::TooMuch, "leaks", words::LEAK_CLOSED_CLEAN_SEAT)
+            .says(outcomes::DOSER_LEAKS)
+            .off(leak - limit.upper.unwrap_or(f64::NAN), u),
+        LimitState::Undecided => {
+            Lane::new(tag, Mark::Undecided, "leak inconclusive", words::MARKS_TOO_COARSE_LEAK)
+                .then(words::NARROW_TUBE_FIVE_MINUTES)
         }
-        LimitState::Undecided => Lane::new(
-            tag,
-            Mark::Undecided,
-            "leak undecided",
-            "These marks are too coarse for this leak limit.",
-        )
-        .then("A narrow tube, or five minutes instead of one."),
         LimitState::Within | LimitState::Below => return Ok(None),
     };
     Ok(Some(lane))

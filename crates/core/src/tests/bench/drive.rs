@@ -6,6 +6,8 @@
 //! # Source
 //! The family's drive voltage, peak voltage and peak current in the library; the drives are ours.
 
+mod words;
+
 use super::ctx::Ctx;
 use super::verdict::lanes;
 use super::{BenchKind, BenchTest, Rows, Spec};
@@ -22,11 +24,11 @@ use crate::words::{by_number, injectors};
 /// Drives to choose from, with the voltage at the injector and the peak current where it is set.
 const DRIVES: &[(&str, Option<f64>, Option<f64>)] = &[
     ("plain, 12 V", Some(12.0), None),
-    ("peak and hold, 12 V, 4 A", Some(12.0), Some(4.0)),
-    ("peak and hold, 12 V, 2 A", Some(12.0), Some(2.0)),
+    (words::PEAK_HOLD_V, Some(12.0), Some(4.0)),
+    (words::PEAK_HOLD_V_2, Some(12.0), Some(2.0)),
     ("boosted, 65 V, 18 A", Some(65.0), Some(18.0)),
     ("piezo, 150 V", Some(150.0), Some(12.0)),
-    ("by hand from a battery", Some(12.6), None),
+    ("battery, by hand", Some(12.6), None),
     ("another", None, None),
 ];
 const NAMES: &[&str] =
@@ -36,18 +38,18 @@ const BY_HAND: usize = 5;
 crate::said::outcomes! {}
 
 pub(super) const SPEC: Spec = Spec {
-    title: "Drive guard",
+    title: "Driver check",
     short: "Drive",
-    says: "Choose the bench drive before the first pulse: it is held against what each family takes.",
+    says: words::CHOOSE_BENCH_DRIVER_BEFORE,
     cautions: &[caution::COIL, caution::CHARGE],
     kinds: &[BenchKind::Petrol, BenchKind::Diesel, BenchKind::Doser],
     pulses: false,
     rows: Rows::None,
     set: &[
-        choice("drive", "Bench drive", NAMES),
-        choice("polarity", "Polarity", &["not looked at", "as marked on the plug"]),
-        cell("volts", "Its voltage, if another", Field::above_zero("V", 0.1, 500.0)).more(),
-        cell("amps", "Its peak current, if another", Field::above_zero("A", 0.01, 100.0)).more(),
+        choice("drive", "Bench driver", NAMES),
+        choice("polarity", "Polarity", &["not checked", words::MARKED_CONNECTOR]),
+        cell("volts", "Voltage, if different", Field::above_zero("V", 0.1, 500.0)).more(),
+        cell("amps", words::PEAK_CURRENT_DIFFERENT, Field::above_zero("A", 0.01, 100.0)).more(),
     ],
     row: &[],
     each: &[],
@@ -75,7 +77,7 @@ pub(super) fn refuses(ctx: &Ctx<'_>) -> Option<String> {
 fn judge(ctx: &Ctx<'_>) -> Result<Verdict, CalcError> {
     let Some((chosen, volts, amps)) = gives(ctx) else {
         return Ok(Verdict {
-            headline: "Choose the drive before the first pulse.".to_owned(),
+            headline: words::CHOOSE_DRIVER_BEFORE_FIRST.to_owned(),
             lanes: lanes(ctx, |_| None),
             ..Verdict::default()
         });
@@ -84,31 +86,21 @@ fn judge(ctx: &Ctx<'_>) -> Result<Verdict, CalcError> {
     let lanes = lanes(ctx, |tag| Some(lane(ctx, tag, name, volts, amps)));
     let (bad, unsure) = (marked(&lanes, &[Mark::TooMuch]), marked(&lanes, &[Mark::Questioned]));
     let headline = if !bad.is_empty() {
-        format!(
-            "Do not pulse: {name} is more than {} {}.",
-            lower(&injectors(&bad)),
-            by_number(bad.len(), "takes", "take")
-        )
+        words::not_pulse_more(name, lower(&injectors(&bad)), by_number(bad.len(), "takes", "take"))
     } else if !unsure.is_empty() {
-        format!("{name}: nobody wrote down what {} can take.", lower(&injectors(&unsure)))
+        words::no_rating_file(name, lower(&injectors(&unsure)))
     } else {
-        format!("{name}: within what each injector takes.")
+        words::within_each_injector_takes(name)
     };
     let mut verdict = Verdict { headline, lanes, ..Verdict::default() };
     if chosen == BY_HAND {
-        verdict.advice.push(
-            "By hand from a battery: pulses of half a second at most, few of them, and let the coil cool in between."
-                .to_owned(),
-        );
+        verdict.advice.push(words::BATTERY_HAND_PULSES_HALF.to_owned());
     }
     if !unsure.is_empty() && bad.is_empty() {
-        verdict.advice.push(
-            "Begin with the weakest drive that can open it, and feel whether the coil warms."
-                .to_owned(),
-        );
+        verdict.advice.push(words::START_WEAKEST_DRIVER_OPEN.to_owned());
     }
     if ctx.carried(BenchTest::Drive, "polarity") != Some(1.0) {
-        verdict.flags.push("Polarity was not looked at.".to_owned());
+        verdict.flags.push(words::POLARITY_NOT_CHECKED.to_owned());
     }
     Ok(verdict.closed())
 }
@@ -141,51 +133,35 @@ fn lane(ctx: &Ctx<'_>, tag: u32, name: &str, volts: Option<f64>, amps: Option<f6
                     ));
                 }
             }
-            Lane::new(tag, Mark::TooMuch, "too high", "This drive would destroy the coil.")
+            Lane::new(tag, Mark::TooMuch, "too high", words::DRIVER_WOULD_DESTROY_COIL)
                 .because(because)
-                .then("A drive within what the family takes.")
+                .then(words::DRIVER_WITHIN_FAMILY_TAKES)
         }
         Some((Some(most_v), _)) if volts.is_some() => {
             let needs_hold = family.is_some_and(|f| f.detail.kind.coil_class().needs_hold());
             let plain = amps.is_none() && needs_hold;
             // What nobody wrote down is never within.
             if needs_hold && amps.is_some() && known.is_some_and(|(_, most_a)| most_a.is_none()) {
-                return Lane::new(
-                    tag,
-                    Mark::Questioned,
-                    "unknown",
-                    "Nobody wrote down what current this family takes.",
-                )
-                .because([Because::says(format!(
-                    "{who} is driven with peak and hold; its peak current is missing."
-                ))])
-                .then(
-                    "The peak current in the library; until then the weakest drive that opens it.",
-                );
+                return Lane::new(tag, Mark::Questioned, "unknown", words::NO_CURRENT_RATING_FILE)
+                    .because([Because::says(words::needs_peak_hold_peak(who))])
+                    .then(words::PEAK_CURRENT_LIBRARY_UNTIL);
             }
             if plain {
                 return Lane::new(
                     tag,
                     Mark::Questioned,
                     "no hold",
-                    "A low-impedance coil on a plain drive draws more than it takes.",
+                    words::LOW_IMPEDANCE_COIL_PLAIN,
                 )
-                .because([Because::says(format!("{who} is driven with peak and hold."))])
-                .then("A peak and hold drive, or a series resistor.");
+                .because([Because::says(words::needs_peak_hold(who))])
+                .then(words::PEAK_HOLD_DRIVER_SERIES);
             }
             let shows = format!("{} V ≤ {} V", trimmed(volts.unwrap_or_default()), trimmed(most_v));
-            Lane::new(tag, Mark::Inside, "fits", "Within what the family takes.")
+            Lane::new(tag, Mark::Inside, "suitable", words::WITHIN_FAMILY_TAKES)
                 .because([Because::shows(format!("{name} against what {who} takes"), shows)])
         }
-        Some(_) | None => Lane::new(
-            tag,
-            Mark::Questioned,
-            "unknown",
-            "Nobody wrote down what this family takes, or what this drive gives.",
-        )
-        .because([Because::says(
-            "Peak voltage of the family, or voltage of the drive, is missing.",
-        )])
-        .then("Both written down: the library holds the family, the fields here the drive."),
+        Some(_) | None => Lane::new(tag, Mark::Questioned, "unknown", words::NO_RATING_FILE_FAMILY)
+            .because([Because::says(words::PEAK_VOLTAGE_FAMILY_VOLTAGE)])
+            .then(words::ENTER_BOTH_FAMILY_LIBRARY),
     }
 }

@@ -12,6 +12,7 @@
 mod drawn;
 mod position;
 mod rows;
+mod words;
 
 use super::compare::{Compared, Reading, compare, percent, tenths};
 use super::conditions::{DENSITY, FLUID, PRESSURE, basis, flow_limit};
@@ -29,7 +30,7 @@ use crate::tests::Because;
 use crate::tests::cell::{cell, choice};
 use crate::tests::verdict::{Verdict, coded, marked};
 use crate::typed::Field;
-use crate::words::{by_number, injectors};
+use crate::words::injectors;
 use drawn::{drawn, lane};
 pub(super) use rows::{FlowBasis, FlowRow, flow_rows};
 
@@ -42,7 +43,7 @@ crate::said::outcomes! {
 
 /// What a person says of the set before the arithmetic does, percent.
 const OPINIONS: &[(&str, f64)] =
-    &[("not said", 0.0), ("within 1 %", 1.0), ("within 2 %", 2.0), ("within 5 %", 5.0)];
+    &[("not stated", 0.0), ("within 1 %", 1.0), ("within 2 %", 2.0), ("within 5 %", 5.0)];
 const OPINION: &[&str] = &[OPINIONS[0].0, OPINIONS[1].0, OPINIONS[2].0, OPINIONS[3].0];
 
 /// A pulse below this shows opening as much as flow, ms (house rule).
@@ -51,12 +52,12 @@ const SHORT_MS: f64 = 3.5;
 pub(super) const SPEC: Spec = Spec {
     title: "Flow",
     short: "Flow",
-    says: "Regime by regime, all tubes together; empty them before each, and wait until the foam has settled.",
+    says: words::REGIME_REGIME_ALL_TUBES,
     cautions: &[caution::BENCH, caution::SPRAY],
     kinds: &[BenchKind::Petrol],
     pulses: true,
     rows: Rows::Points,
-    set: &[PRESSURE, FLUID, choice("opinion", "At a glance the set is", OPINION), DENSITY],
+    set: &[PRESSURE, FLUID, choice("opinion", "Set by eye", OPINION), DENSITY],
     row: &[
         cell("rpm", "Speed", Field::above_zero("rpm", 1.0, 30_000.0)),
         cell("pulse", "Pulse width", Field::above_zero("ms", 0.05, 1000.0)),
@@ -110,9 +111,7 @@ fn judge(ctx: &Ctx<'_>) -> Result<Verdict, CalcError> {
     verdict.advice.extend(position::position_effect(ctx)?);
     verdict.advice.extend(opinion(ctx, &judged));
     if let Some(missing) = basis.missing.filter(|_| !judged.is_empty()) {
-        verdict.flags.push(format!(
-            "Compared as measured: {missing}, so nothing was brought to the reference and no limit is applied."
-        ));
+        verdict.flags.push(words::compared_measured_nothing_corrected(&missing));
     }
     verdict.flags.extend(judged.iter().flat_map(|one| one.row.flags.clone()));
     verdict.flags.extend(judged.iter().flat_map(|one| {
@@ -149,7 +148,7 @@ fn against_limits(
             ..DecideInput::default()
         })?;
         let brought = if (held.factor - 1.0).abs() > 1e-9 {
-            format!("; brought to the limit's own conditions, × {:.4}", held.factor)
+            words::corrected_limits_own_conditions(held.factor)
         } else {
             String::new()
         };
@@ -211,27 +210,24 @@ fn headline(ctx: &Ctx<'_>, verdict: &Verdict, judged: &[Judged]) -> String {
     let much = marked(&verdict.lanes, &[Mark::TooMuch]);
     let read_again = marked(&verdict.lanes, &[Mark::Questioned]);
     let mut says = Vec::new();
-    for (tags, word) in [(&little, "little"), (&much, "much")] {
-        if !tags.is_empty() {
-            let verb = by_number(tags.len(), "passes", "pass");
-            says.push(format!("{} {verb} too {word}.", injectors(tags)));
-        }
+    if !little.is_empty() {
+        says.push(words::too_little_flow(injectors(&little)));
+    }
+    if !much.is_empty() {
+        says.push(words::too_much_flow(injectors(&much)));
     }
     let alike_off = coded(&verdict.lanes, &[Code::ALL_ALIKE_OFF]);
     if !alike_off.is_empty() {
-        says.push(format!(
-            "All {} off their limit alike: pressure, fluid, family and bench first.",
-            alike_off.len()
-        ));
+        says.push(words::all_off_their_limit(alike_off.len()));
     } else if !read_again.is_empty() {
-        says.push(format!("{} to be read again.", injectors(&read_again)));
+        says.push(words::read_again(injectors(&read_again)));
     }
     match widest {
-        None => says.push("Read at least two tubes of a regime.".to_owned()),
+        None => says.push(words::READ_LEAST_TWO_TUBES.to_owned()),
         Some(((share, u), name)) => {
             let grade = grade(ctx, share, u);
-            let set = if says.is_empty() { "The set is" } else { "As it stands the set is" };
-            says.push(format!("{set} {grade}: spread {} % at {name}.", tenths(share * 100.0)));
+            let set = if says.is_empty() { "The set is" } else { words::FAR_SET };
+            says.push(words::spread(set, &grade, tenths(share * 100.0), name));
         }
     }
     says.join(" ")
@@ -245,9 +241,6 @@ fn opinion(ctx: &Ctx<'_>, judged: &[Judged]) -> Option<String> {
         .filter_map(|one| Some((spread(ctx, &one.row)?.0 * 100.0, &one.row.name)))
         .max_by(|a, b| a.0.total_cmp(&b.0))?;
     (*most > 0.0 && widest > *most).then(|| {
-        format!(
-            "Said to be {said}; the readings spread by {} % at {name}. (highest − lowest) ÷ mean, not ± of it.",
-            figures((widest * 10.0).round() / 10.0)
-        )
+        words::stated_readings_spread_highest(said, figures((widest * 10.0).round() / 10.0), name)
     })
 }

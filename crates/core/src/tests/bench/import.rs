@@ -4,6 +4,8 @@
 //! their count and scatter. A row that cannot be read is named with its line; with one such row
 //! nothing is taken in.
 
+mod words;
+
 use super::plan::{BenchKind, Entry};
 use super::record::{Round, Samples, SessionRecord};
 use super::{BenchTest, Spot};
@@ -137,10 +139,10 @@ impl<'a> Importer<'a> {
         let test = Self::test(setup.kind);
         let count = |of: &[Column]| columns.iter().filter(|(_, c)| of.contains(c)).count();
         if count(&[Column::Tag, Column::Position, Column::Label]) != 1 {
-            return Err("One column has to say which injector: its tag, position or label.".into());
+            return Err(words::ONE_COLUMN_MUST_NAME.into());
         }
         if count(&[Column::Point]) != 1 {
-            return Err("One column has to say which point.".to_owned());
+            return Err(words::ONE_COLUMN_MUST_NAME_POINT.to_owned());
         }
         let mut scaled = Vec::new();
         for (heading, column) in columns {
@@ -149,17 +151,16 @@ impl<'a> Importer<'a> {
                 continue;
             };
             if count(&[*column]) > 1 {
-                return Err(format!("Two columns are said to be \"{cell}\"."));
+                return Err(words::two_columns_mapped(cell));
             }
             let unit = heading_unit(heading);
             let spot = Spot { cell, row: Some(1), tag: Some(1) };
-            let one = test
-                .read(spot, setup, &format!("1{unit}"))
-                .ok_or_else(|| format!("This bench has no \"{cell}\"."))?;
+            let one =
+                test.read(spot, setup, &format!("1{unit}")).ok_or_else(|| words::bench_no(cell))?;
             scaled.push((*column, one.map_err(|error| format!("\"{heading}\": {error}"))?));
         }
         if scaled.iter().all(|(column, _)| column.cell().is_none()) {
-            return Err("No column holds a quantity.".to_owned());
+            return Err(words::NO_COLUMN_HOLDS_QUANTITY.to_owned());
         }
         let by = |of: &dyn Fn(u32) -> Option<String>| -> HashMap<String, u32> {
             session.injectors.iter().filter_map(|i| Some((of(i.tag)?, i.tag))).collect()
@@ -206,10 +207,10 @@ impl<'a> Importer<'a> {
             if *column == Column::Skip {
                 continue;
             }
-            let text = field(i).ok_or("It has fewer columns than the heading.")?.trim();
+            let text = field(i).ok_or(words::FEWER_COLUMNS_HEADING)?.trim();
             let known = |of: &HashMap<String, u32>, what: &str| {
                 let found = of.get(text).or_else(|| of.get(&text.to_lowercase())).copied();
-                found.ok_or_else(|| format!("There is no {what} \"{text}\" here."))
+                found.ok_or_else(|| words::no_here(what, text))
             };
             match column {
                 Column::Skip => {}
@@ -219,23 +220,23 @@ impl<'a> Importer<'a> {
                 Column::Point => row = Some(known(&self.points, "point")?),
                 Column::Volume | Column::Delivered | Column::Returned | Column::Delay => {
                     let (Some(cell), false) = (column.cell(), text.is_empty()) else { continue };
-                    let value = number(text)
-                        .ok_or_else(|| format!("{cell}: \"{text}\" is not a number."))?
-                        * scale;
+                    let value = number(text).ok_or_else(|| words::not_number(cell, text))? * scale;
                     if value < 0.0 {
-                        return Err(format!("{cell}: {text} is below zero."));
+                        return Err(words::below_zero(cell, text));
                     }
                     let tube =
                         self.session.setup.entry == Entry::Volume && *column != Column::Delay;
                     if tube && value > self.session.setup.capacity_ml {
-                        return Err(format!("{cell}: {text} is more than a tube holds."));
+                        return Err(words::more_tube_holds(cell, text));
                     }
                     values[read] = Some((cell, value));
                     read += 1;
                 }
             }
         }
-        let (Some(tag), Some(row)) = (tag, row) else { return Err("It names no injector.".into()) };
+        let (Some(tag), Some(row)) = (tag, row) else {
+            return Err(words::NAMES_NO_INJECTOR.into());
+        };
         for (cell, value) in values.into_iter().flatten() {
             let running = self.running.entry((row, tag, cell)).or_default();
             running.n += 1;

@@ -6,6 +6,8 @@
 //! # Source
 //! JCGM 106; the limit is a house rule ([`RuleId::LeakDrops`]).
 
+mod words;
+
 use super::ctx::Ctx;
 use super::verdict::lanes;
 use super::{BenchKind, BenchTest, Rows, Spec};
@@ -30,7 +32,7 @@ crate::said::outcomes! {
 pub(super) const SPEC: Spec = Spec {
     title: "Leak check",
     short: "Leak",
-    says: "Closed and under pressure: count the drops of each over the same time.",
+    says: words::CLOSED_UNDER_PRESSURE_COUNT,
     cautions: &[caution::SPRAY, caution::VAPOUR, caution::BENCH],
     kinds: &[BenchKind::Petrol],
     pulses: false,
@@ -49,7 +51,7 @@ pub(super) const SPEC: Spec = Spec {
 fn judge(ctx: &Ctx<'_>) -> Result<Verdict, CalcError> {
     let mut verdict = Verdict::default();
     let Some(seconds) = ctx.set(BenchTest::Leak, "seconds") else {
-        verdict.headline = "Say how long the drops are watched.".to_owned();
+        verdict.headline = words::ENTER_LONG_DROPS_WATCHED.to_owned();
         verdict.lanes = lanes(ctx, |_| None);
         return Ok(verdict);
     };
@@ -71,17 +73,14 @@ fn judge(ctx: &Ctx<'_>) -> Result<Verdict, CalcError> {
         let (_, drops, value, out) = found.iter().find(|(held, ..)| *held == tag)?;
         let (mark, code, word, sentence) = match out.state {
             LimitState::Above => {
-                (Mark::TooMuch, outcomes::BENCH_DRIPS, "leaks", "Drips more than the limit.")
+                (Mark::TooMuch, outcomes::BENCH_DRIPS, "leaks", words::DRIPS_MORE_LIMIT_ALLOWS)
             }
             LimitState::Within | LimitState::Below => {
-                (Mark::Inside, outcomes::BENCH_TIGHT, "tight", "Within the limit.")
+                (Mark::Inside, outcomes::BENCH_TIGHT, "no leak", words::WITHIN_LIMIT)
             }
-            LimitState::Undecided => (
-                Mark::Undecided,
-                Code::TOO_CLOSE,
-                "undecided",
-                "Too close to the limit for so short a look.",
-            ),
+            LimitState::Undecided => {
+                (Mark::Undecided, Code::TOO_CLOSE, "inconclusive", words::TOO_CLOSE_LIMIT_SHORT)
+            }
         };
         // Drops are there or not; how many a minute depends on a pressure that has to be known.
         let lane = Lane::new(tag, mark, word, sentence)
@@ -93,9 +92,9 @@ fn judge(ctx: &Ctx<'_>) -> Result<Verdict, CalcError> {
             )
             .shown(format!("{} /min", shown(*value, u)))
             .because([Because::shows(
-                format!("At most {} drops a minute (house rule)", trimmed(limit)),
+                words::most_drops_min_workshop(trimmed(limit)),
                 format!(
-                    "60 × {} ÷ {} s = {} ± {} a minute, guard {}",
+                    "60 × {} ÷ {} s = {} ± {} /min, guard band {}",
                     trimmed(*drops),
                     trimmed(seconds),
                     shown(*value, u),
@@ -107,9 +106,9 @@ fn judge(ctx: &Ctx<'_>) -> Result<Verdict, CalcError> {
         Some(match mark {
             Mark::Undecided => {
                 // With t times as long the guard shrinks by as much.
-                lane.then(format!("Watched for {:.0} s.", (seconds * 3.0 / 30.0).ceil() * 30.0))
+                lane.then(words::watched_s((seconds * 3.0 / 30.0).ceil() * 30.0))
             }
-            Mark::TooMuch => lane.then("Cleaned and watched again: dirt on the seat leaks too."),
+            Mark::TooMuch => lane.then(words::CLEANED_WATCHED_AGAIN_DIRT),
             Mark::Inside | Mark::TooLittle | Mark::Look | Mark::Questioned | Mark::NotMeasured => {
                 lane
             }
@@ -118,13 +117,13 @@ fn judge(ctx: &Ctx<'_>) -> Result<Verdict, CalcError> {
     let (bad, unsure) =
         (marked(&verdict.lanes, &[Mark::TooMuch]), marked(&verdict.lanes, &[Mark::Undecided]));
     verdict.headline = match (bad.as_slice(), unsure.as_slice()) {
-        ([], []) if found.is_empty() => "Count the drops of each.".to_owned(),
-        ([], []) => "All that were watched are tight.".to_owned(),
-        ([], unsure) => format!("{} too close to call: watch longer.", injectors(unsure)),
+        ([], []) if found.is_empty() => words::COUNT_DROPS_EACH.to_owned(),
+        ([], []) => words::NO_LEAK_ANY_WATCHED.to_owned(),
+        ([], unsure) => words::inconclusive_watch_longer(injectors(unsure)),
         (bad, _) => format!("{} {}.", injectors(bad), by_number(bad.len(), "leaks", "leak")),
     };
     if ctx.set(BenchTest::Leak, "pressure").is_none() && !found.is_empty() {
-        verdict.flags.push("The pressure was not noted: a leak grows with it.".to_owned());
+        verdict.flags.push(words::PRESSURE_NOT_NOTED_LEAK.to_owned());
     }
     Ok(verdict.closed())
 }

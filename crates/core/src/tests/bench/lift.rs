@@ -7,6 +7,8 @@
 //! # Source
 //! House rule (stack-up is linear over a few shims); JCGM 106 for the window.
 
+mod words;
+
 use super::ctx::Ctx;
 use super::verdict::lanes;
 use super::{BenchKind, BenchTest, Rows, Spec};
@@ -35,20 +37,20 @@ const MICRON: Field = Field::above_zero("um", 0.5, 20_000.0);
 pub(super) const SPEC: Spec = Spec {
     title: "Lift and shims",
     short: "Lift",
-    says: "The shim that is in and the lift that it gives; the next shim comes from the drawer. One fit is one round.",
+    says: words::ENTER_FITTED_SHIM_LIFT,
     cautions: &[caution::CHARGE, caution::BENCH],
     kinds: &[BenchKind::Diesel],
     pulses: false,
     rows: Rows::None,
     set: &[
         choice("by", "Set by", &["shims", "nut"]),
-        cell("target", "Lift wanted, where the library has none", MICRON).more(),
-        cell("tolerance", "Give or take", MICRON).more(),
+        cell("target", words::TARGET_LIFT_NOT_LIBRARY, MICRON).more(),
+        cell("tolerance", "Tolerance", MICRON).more(),
     ],
     row: &[],
     each: &[
         cell("shim", "Shim fitted", MICRON),
-        cell("angle", "Nut stands at", Field::signed("", -3600.0, 3600.0)).more(),
+        cell("angle", "Nut position", Field::signed("", -3600.0, 3600.0)).more(),
         cell("lift", "Lift measured", MICRON),
     ],
     tubes: &[],
@@ -63,7 +65,7 @@ const NUT_STEP_DEG: f64 = 15.0;
 const SHRINKS: f64 = 0.9;
 
 /// Word of a lift that no shim on hand brings nearer.
-const AS_NEAR: &str = "as near as can be";
+const AS_NEAR: &str = words::CLOSE_POSSIBLE;
 /// One fit of one injector.
 #[derive(Debug, Clone, Copy, PartialEq)]
 struct Fit {
@@ -97,7 +99,11 @@ fn target(ctx: &Ctx<'_>, tag: u32) -> Option<(f64, f64, String)> {
         return Some((f64::midpoint(lower, upper), (upper - lower) / 2.0, says));
     }
     let (target, tolerance) = (set("target")?, set("tolerance")?);
-    Some((target, tolerance, format!("{} ± {} µm, as typed", trimmed(target), trimmed(tolerance))))
+    Some((
+        target,
+        tolerance,
+        format!("{} ± {} µm, as entered", trimmed(target), trimmed(tolerance)),
+    ))
 }
 
 /// The lanes as they stand in this round.
@@ -119,28 +125,25 @@ fn judge(ctx: &Ctx<'_>) -> Result<Verdict, CalcError> {
     let outside = coded(&lanes, &[outcomes::LIFT_OFF, Code::TOO_CLOSE]);
     let open = lanes.iter().find(|lane| outside.contains(&lane.place));
     let headline = if !against.is_empty() {
-        format!(
-            "{}: the lift moved against its shim. Question the fit before the next one.",
-            injectors(&against)
-        )
+        words::lift_moved_against_shim(injectors(&against))
     } else if !stuck.is_empty() {
-        format!("{}: does not converge. Stop, and look for the cause.", injectors(&stuck))
+        words::does_not_converge_stop(injectors(&stuck))
     } else if let Some(first) = open {
         match outside.as_slice() {
             [_] => format!("{}: {}", injectors(&[first.place]), first.sentence),
-            _ => format!("{}: lift not set yet.", injectors(&outside)),
+            _ => words::lift_not_set_yet(injectors(&outside)),
         }
     } else if !set.is_empty() {
-        format!("{} set: lift within its window.", injectors(&set))
+        words::set_lift_within_limits(injectors(&set))
     } else {
-        "Type the shim that is in, and the lift that it gives.".to_owned()
+        words::ENTER_FITTED_SHIM_LIFT_GIVES.to_owned()
     };
     let released =
         !set.is_empty() && marked(&lanes, &[Mark::Questioned]).is_empty() && open.is_none();
     let rows = vec![drawn(ctx, &lanes)];
     let mut verdict = Verdict { headline, lanes, rows, ..Verdict::default() };
     if released {
-        verdict.advice.push("Repeat the points that this touches, then the full plan.".to_owned());
+        verdict.advice.push(words::REPEAT_POINTS_AFFECTS_FULL.to_owned());
     }
     Ok(verdict.closed())
 }
@@ -176,8 +179,8 @@ fn lane(ctx: &Ctx<'_>, tag: u32, nut: bool) -> Result<Option<Lane>, CalcError> {
     let Some(now) = fits.last().copied() else { return Ok(None) };
     let Some((target, tolerance, source)) = target(ctx, tag) else {
         return Ok(Some(
-            Lane::new(tag, Mark::Look, "no target", "The library has no lift for this family.")
-                .then("Type the lift that is wanted, and what it may be off by."),
+            Lane::new(tag, Mark::Look, "no target", words::LIBRARY_NO_LIFT_FAMILY)
+                .then(words::ENTER_TARGET_LIFT_TOLERANCE),
         ));
     };
     let u = ctx.rules.get(RuleId::LiftU);
@@ -193,14 +196,14 @@ fn lane(ctx: &Ctx<'_>, tag: u32, nut: bool) -> Result<Option<Lane>, CalcError> {
         Because::shows(
             source,
             format!(
-                "{} ± {} µm, guard {}; wanted {}",
+                "{} ± {} µm, guard band {}; target {}",
                 shown(now.lift, u),
                 shown(u, u),
                 shown(out.guard, u),
                 trimmed(target)
             ),
         ),
-        Because::shows("Fits so far", history(&fits, nut)),
+        Because::shows(words::SHIM_CHANGES_FAR, history(&fits, nut)),
     ];
     let started = |mark, word: &str, says: String| {
         let code = match (mark, out.state) {
@@ -224,33 +227,26 @@ fn lane(ctx: &Ctx<'_>, tag: u32, nut: bool) -> Result<Option<Lane>, CalcError> {
     };
     if out.state == LimitState::Within {
         let n = fits.len();
-        let says = format!("Lift within its window after {}.", counted(n, "fit", "fits"));
+        let says = words::lift_within_limits_after(counted(n, "fit", "fits"));
         return Ok(Some(started(Mark::Inside, "set", says)));
     }
     if !nut && let Some(says) = against_its_shim(&fits, u, ctx.rules.get(RuleId::ShimGain)) {
         return Ok(Some(
-            started(Mark::Questioned, "against its shim", says).says(Code::SHIM_AGAINST).then(
-                "The shim that is in measured, the gauge zeroed, the same fit measured again.",
-            ),
+            started(Mark::Questioned, "against its shim", says)
+                .says(Code::SHIM_AGAINST)
+                .then(words::MEASURE_FITTED_SHIM_ZERO),
         ));
     }
     let errors: Vec<f64> = fits.iter().map(|fit| (fit.lift - target).abs()).collect();
     let stuck = errors.len() >= 3 && errors.windows(2).rev().take(2).all(|w| w[1] > SHRINKS * w[0]);
     if stuck {
         return Ok(Some(
-            started(
-                Mark::Questioned,
-                "not converging",
-                "Two fits in a row brought it no nearer.".to_owned(),
-            )
-            .then("Dirt under the shim, a burr, a gauge that sticks: clean, measure the same fit twice."),
+            started(Mark::Questioned, "not converging", words::TWO_SHIM_CHANGES_ROW.to_owned())
+                .then(words::DIRT_UNDER_SHIM_BURR),
         ));
     }
-    let (mark, side) = if now.lift > target {
-        (Mark::TooMuch, "too much")
-    } else {
-        (Mark::TooLittle, "too little")
-    };
+    let (mark, side) =
+        if now.lift > target { (Mark::TooMuch, "too high") } else { (Mark::TooLittle, "too low") };
     let mark = if out.state == LimitState::Undecided { Mark::Undecided } else { mark };
     if nut {
         return Ok(Some(by_nut(&fits, target, u, started(mark, "fit", String::new()), side)));
@@ -258,8 +254,8 @@ fn lane(ctx: &Ctx<'_>, tag: u32, nut: bool) -> Result<Option<Lane>, CalcError> {
     let next = next_shim(ctx, &fits, target, tolerance, u)?;
     let Some(next) = next else {
         return Ok(Some(
-            started(mark, "not in stock", "No shim on hand.".to_owned())
-                .then("Shims into the drawer, and into the stock here."),
+            started(mark, "not in stock", words::NO_SHIMS_STOCK.to_owned())
+                .then(words::SHIMS_STOCK_ENTERED_HERE),
         ));
     };
     Ok(Some(by_shim(now, target, &next, started(mark, "fit", String::new()), side)))
@@ -272,12 +268,11 @@ fn against_its_shim(fits: &[Fit], u: f64, gain: f64) -> Option<String> {
     // Only a move that neither reading's uncertainty can have made.
     let against = shim * lift * gain < 0.0 && lift.abs() > 2.0 * std::f64::consts::SQRT_2 * u;
     against.then(|| {
-        format!(
-            "{} → {} µm of shim moved the lift from {} to {} µm: against the shim.",
+        words::m_shim_moved_lift(
             trimmed(before.at),
             trimmed(now.at),
             figures(before.lift),
-            figures(now.lift)
+            figures(now.lift),
         )
     })
 }
@@ -310,39 +305,36 @@ fn next_shim(
 
 fn by_shim(now: Fit, target: f64, next: &ShimOutput, mut lane: Lane, side: &str) -> Lane {
     lane = lane.because([Because::shows(
-        format!("Gain {} µm of lift for a µm of shim", figures(next.gain)),
-        format!(
-            "{} + ({} − {}) ÷ {} = {} µm; with {} the lift comes to {} µm",
+        words::gain_m_lift_per(figures(next.gain)),
+        words::m_lift_becomes_m(
             trimmed(now.at),
             trimmed(target),
             figures(now.lift),
             figures(next.gain),
             figures(next.ideal_um),
             trimmed(next.fit_um),
-            figures(next.predicted_lift_um)
+            figures(next.predicted_lift_um),
         ),
     )]);
     let fit = trimmed(next.fit_um);
     if next.within && next.fit_um != now.at {
-        lane.sentence =
-            format!("{side}: fit {fit} µm, the lift comes to {:.0} µm.", next.predicted_lift_um);
+        lane.sentence = words::fit_m_giving_m(side, &fit, next.predicted_lift_um);
         lane.fit_um = Some(next.fit_um);
-        lane.then("The fit, then its lift in a round of its own.")
+        lane.then(words::SHIM_CHANGE_LIFT_NEW)
     } else if next.within {
         // Inside by value, not by its uncertainty: a shim further off would settle nothing.
         AS_NEAR.clone_into(&mut lane.word);
-        lane.sentence = format!(
-            "{side}, but inside by less than its uncertainty; nothing on hand comes nearer than the {fit} µm that is in."
-        );
-        lane.then("The lift measured once more; else the size that would hit, ordered.")
+        lane.sentence = words::but_within_less_uncertainty(side, &fit);
+        lane.then(words::LIFT_MEASURED_AGAIN_OTHERWISE)
     } else {
         "not in stock".clone_into(&mut lane.word);
-        lane.sentence = format!(
-            "{side}: {} µm would hit; the nearest on hand is {fit} µm, and that gives {:.0} µm.",
+        lane.sentence = words::needs_m_nearest_stock(
+            side,
             (next.ideal_um / 5.0).round() * 5.0,
-            next.predicted_lift_um
+            &fit,
+            next.predicted_lift_um,
         );
-        lane.then("That size ordered, or two shims that add up to it.")
+        lane.then(words::SIZE_ORDERED_TWO_SHIMS)
     }
 }
 
@@ -356,11 +348,7 @@ fn by_nut(fits: &[Fit], target: f64, u: f64, mut lane: Lane, side: &str) -> Lane
     let whole = (target - now.lift) / gain;
     let step = whole.clamp(-NUT_STEP_DEG, NUT_STEP_DEG).round();
     lane = lane.because([Because::shows(
-        format!(
-            "{} µm of lift for a degree; {} ° at once are the most",
-            figures(gain),
-            trimmed(NUT_STEP_DEG)
-        ),
+        words::m_lift_per_degree(figures(gain), trimmed(NUT_STEP_DEG)),
         format!(
             "({} − {}) ÷ {} = {} °",
             trimmed(target),
@@ -369,10 +357,7 @@ fn by_nut(fits: &[Fit], target: f64, u: f64, mut lane: Lane, side: &str) -> Lane
             figures(whole)
         ),
     )]);
-    lane.sentence = format!(
-        "{side}: turn the nut by {}, then measure.",
-        format!("{step:+.0} °").replace('-', "−")
-    );
+    lane.sentence = words::turn_nut_measure(side, format!("{step:+.0} °").replace('-', "−"));
     lane
 }
 

@@ -9,6 +9,7 @@
 
 mod drawn;
 mod patterns;
+mod words;
 
 use super::ctx::Ctx;
 use super::plan::{Entry, pulses};
@@ -51,7 +52,7 @@ const TUBE: Field = Field::from_zero("ml", 100_000.0);
 pub(super) const SPEC: Spec = Spec {
     title: "Bench map",
     short: "Map",
-    says: "Point by point: what is delivered, what returns, when it opens. Warm up first; count only once pressure and temperature stand.",
+    says: words::POINT_POINT_DELIVERED_LEAKED,
     cautions: &[caution::JET, caution::BENCH, caution::CHARGE],
     kinds: &[BenchKind::Diesel],
     pulses: true,
@@ -218,11 +219,7 @@ fn judge(ctx: &Ctx<'_>) -> Result<Verdict, CalcError> {
         for lane in verdict.lanes.iter_mut().filter(|lane| lane.mark != Mark::NotMeasured) {
             lane.mark = Mark::Questioned;
             lane.said.code = Code::ALL_ALIKE_OFF;
-            lane.would_change.insert(
-                0,
-                "A master injector on this bench, its pressure sensor and fluid temperature."
-                    .to_owned(),
-            );
+            lane.would_change.insert(0, words::MASTER_INJECTOR_BENCH_PRESSURE.to_owned());
         }
     }
     let bad = marked(&verdict.lanes, &[Mark::TooMuch, Mark::TooLittle]);
@@ -231,22 +228,17 @@ fn judge(ctx: &Ctx<'_>) -> Result<Verdict, CalcError> {
         seen.iter().find(|(held, _)| held == tag).and_then(|(_, seen)| seen.first())
     });
     verdict.headline = match (common, first_seen, bad.as_slice(), unsure.as_slice()) {
-        (Some(common), ..) => {
-            format!("All {} alike: {}. Look at the bench first.", seen.len(), common.word)
-        }
+        (Some(common), ..) => words::all_show_check_bench(seen.len(), common.word),
         (None, Some(first), [tag], _) => {
             format!("{}: {}. Likely {}.", injectors(&[*tag]), first.word, first.part)
         }
-        (None, _, [], []) if points.is_empty() => "Read the first point.".to_owned(),
-        (None, _, [], []) => "Every point that was read lies within its window.".to_owned(),
-        (None, _, [], unsure) => format!("{} too close to a window to call.", injectors(unsure)),
-        (None, _, bad, _) => format!("{} outside their windows.", injectors(bad)),
+        (None, _, [], []) if points.is_empty() => words::READ_FIRST_POINT.to_owned(),
+        (None, _, [], []) => words::ALL_POINTS_READ_WITHIN.to_owned(),
+        (None, _, [], unsure) => words::inconclusive_too_close_limit(injectors(unsure)),
+        (None, _, bad, _) => words::out_limits(injectors(bad)),
     };
     if common.is_some() {
-        verdict.advice.push(
-            "What all share is seldom worn in all: pressure sensor, fluid temperature, a master injector on this bench."
-                .to_owned(),
-        );
+        verdict.advice.push(words::ALL_ALIKE_SELDOM_WEAR.to_owned());
     }
     verdict.advice.extend(repeat(ctx));
     Ok(verdict.closed())
@@ -261,22 +253,16 @@ fn conditions(ctx: &Ctx<'_>, points: &[AtPoint]) -> Vec<String> {
         if let (Some(plan), Some(kpa)) = (point.rail_kpa, read("pressure"))
             && (kpa / plan - 1.0).abs() > RAIL_APART
         {
-            flags.push(format!(
-                "{} was run at {} bar, the plan says {}: its window does not hold.",
-                point.name,
+            flags.push(words::run_bar_plan_says(
+                &point.name,
                 trimmed((kpa / 100.0).round()),
-                trimmed(plan / 100.0)
+                trimmed(plan / 100.0),
             ));
         }
         if let (Some(plan), Some(c)) = (point.temperature_c, read("temperature"))
             && (c - plan).abs() > KELVIN_APART
         {
-            flags.push(format!(
-                "{} was run at {} °C, the plan says {}: settle, and read it again.",
-                point.name,
-                trimmed(c),
-                trimmed(plan)
-            ));
+            flags.push(words::run_c_plan_says(&point.name, trimmed(c), trimmed(plan)));
         }
     }
     let last = ctx.session.rounds[ctx.round].stage == RoundStage::Final;
@@ -286,7 +272,7 @@ fn conditions(ctx: &Ctx<'_>, points: &[AtPoint]) -> Vec<String> {
         .filter_map(|row| ctx.point(row).map(|p| p.name.as_str()))
         .collect();
     if last && !lacks.is_empty() {
-        flags.push(format!("The full plan before release; not read of all: {}.", lacks.join(", ")));
+        flags.push(words::full_plan_needed_before(lacks.join(", ")));
     }
     flags
 }
@@ -308,13 +294,11 @@ fn repeat(ctx: &Ctx<'_>) -> Option<String> {
             .filter_map(|p| ctx.point(p.row).map(|point| point.name.as_str()))
             .collect();
         says.push(match out.as_slice() {
-            [] => format!("{}: one point at idle is enough for now", injectors(&[tag])),
+            [] => words::one_point_idle_enough(injectors(&[tag])),
             out => format!("{}: {}", injectors(&[tag]), out.join(", ")),
         });
     }
-    (!says.is_empty()).then(|| {
-        format!("Repeat only what this touches. {}. The full plan before release.", says.join("; "))
-    })
+    (!says.is_empty()).then(|| words::repeat_only_affects_full(says.join("; ")))
 }
 
 /// The cells that each row of a map asks for: those with a window in some family, else all.

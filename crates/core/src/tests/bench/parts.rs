@@ -3,6 +3,8 @@
 //! # Source
 //! House rule ([`RuleId::CoilsMatched`]).
 
+mod words;
+
 use super::compare::{Reading, compare, percent};
 use super::ctx::Ctx;
 use super::verdict::lanes;
@@ -24,14 +26,14 @@ crate::said::outcomes! {
     REBUILT_COIL_MATCHED = rebuilt_coil_matched,
 }
 
-const KEPT: &[&str] = &["kept", "renewed"];
+const KEPT: &[&str] = &["reused", "replaced"];
 /// Last digit of a milliohm meter, Ω, where no instrument says otherwise.
 pub(super) const METER_OHM: f64 = 0.001;
 
 pub(super) const SPEC: Spec = Spec {
     title: "Parts and coils",
     short: "Parts",
-    says: "What was renewed, and the coil of each: a rebuilt set takes coils that match.",
+    says: words::PARTS_RENEWED_COIL_EACH,
     cautions: &[caution::CHARGE],
     kinds: &[BenchKind::Diesel],
     pulses: false,
@@ -81,12 +83,12 @@ fn judge(ctx: &Ctx<'_>) -> Result<Verdict, CalcError> {
                     }
                     Mark::Inside => (Mark::Inside, outcomes::REBUILT_COIL_MATCHED, "matched"),
                     Mark::Undecided | Mark::Look | Mark::Questioned | Mark::NotMeasured => {
-                        (Mark::Undecided, Code::NO_REFERENCE, "undecided")
+                        (Mark::Undecided, Code::NO_REFERENCE, "inconclusive")
                     }
                 };
                 let share = one.share.map(percent).unwrap_or_default();
                 let value = coils.iter().find(|c| c.tag == tag).map_or(0.0, |c| c.value);
-                Lane::new(tag, mark, word, format!("{renewed}; coil {share} against the others."))
+                Lane::new(tag, mark, word, words::coil_against_others(&renewed, &share))
                     .says(code)
                     .shown(format!("{} Ω", figures(value)))
                     .because([one.because.clone()])
@@ -97,9 +99,9 @@ fn judge(ctx: &Ctx<'_>) -> Result<Verdict, CalcError> {
     });
     let off = marked(&lanes, &[Mark::Look]);
     let headline = match off.as_slice() {
-        [] if coils.len() < 2 => "Read the coils of the set to match them.".to_owned(),
-        [] => "The coils of the set match.".to_owned(),
-        off => format!("{}: coil does not match the set.", injectors(off)),
+        [] if coils.len() < 2 => words::READ_COILS_SET_MATCH.to_owned(),
+        [] => words::COILS_SET_MATCH.to_owned(),
+        off => words::coil_does_not_match(injectors(off)),
     };
     Ok(Verdict { headline, lanes, ..Verdict::default() }.closed())
 }

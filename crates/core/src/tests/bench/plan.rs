@@ -1,5 +1,7 @@
 //! What a session runs: the kind of bench, its points, and the order that costs the least waiting.
 
+mod words;
+
 use super::Ctx;
 use crate::engine::FuelSystem;
 use crate::library::PlanPoint;
@@ -104,7 +106,7 @@ pub fn petrol_points() -> Vec<Point> {
         pulsed("idle", 800.0, 2.5, 2000.0),
         pulsed("mid", 2500.0, 4.0, 2000.0),
         pulsed("high", 6000.0, 8.0, 1500.0),
-        pulsed("sweep up and down", 3000.0, 5.0, 2000.0),
+        pulsed(words::SWEEP_UP_DOWN, 3000.0, 5.0, 2000.0),
         pulsed("rapid changes", 3500.0, 3.0, 2000.0),
         Point { name: "fully open".to_owned(), seconds: Some(15.0), ..Point::default() },
     ]
@@ -147,8 +149,8 @@ pub fn run_order(points: &[Point]) -> Vec<RunStep> {
     let warm_up = RunStep {
         row: None,
         says: match warm {
-            Some(c) => format!("Warm up at part load until the fluid stands at {c:.0} °C."),
-            None => "Warm up at part load until the temperature stands.".to_owned(),
+            Some(c) => words::warm_up_part_load(c),
+            None => words::WARM_UP_PART_LOAD_UNTIL.to_owned(),
         },
         settle_s: 300,
     };

@@ -1,5 +1,7 @@
 //! What is kept of a bench session: the same shapes in the database, in the job file, on the wire.
 
+mod words;
+
 use super::ctx::{Cells, Ctx};
 use super::plan::{BenchKind, Entry, Point};
 use super::{BenchTest, Spot, Verdict};
@@ -216,18 +218,6 @@ impl BenchJudged {
     }
 }
 
-impl RoundStage {
-    /// As spoken.
-    pub fn word(self) -> &'static str {
-        match self {
-            Self::Received => "as received",
-            Self::Cleaned => "cleaned",
-            Self::Adjusted => "adjusted",
-            Self::Final => "final",
-        }
-    }
-}
-
 impl Round {
     /// `as received`, `cleaned`, `cleaned 2`.
     pub fn word(&self) -> String {
@@ -315,17 +305,17 @@ impl SessionRecord {
             || tags.len() > MOST_TAGS
             || !tags.iter().copied().eq(1..=tags.len() as u32)
         {
-            say("injectors", "Injectors are tagged from 1 on, 16 at the most.");
+            say("injectors", words::INJECTORS_TAGGED_MAXIMUM);
         }
         if self.rounds.is_empty() || self.rounds.len() > MOST_ROUNDS {
-            say("rounds", "A session has 1 to 24 rounds.");
+            say("rounds", words::SESSION_ROUNDS);
         }
         for (r, round) in self.rounds.iter().enumerate() {
             if self.rounds[..r].iter().any(|earlier| earlier.id == round.id) {
-                say("rounds", "A round is there twice.");
+                say("rounds", words::ROUND_APPEARS_TWICE);
             }
             if !self.hangs(&round.places) {
-                say("rounds", "Each injector hangs at one position, and each position holds one.");
+                say("rounds", words::EACH_INJECTOR_NEEDS_ONE);
             }
         }
         let mut ids = HashSet::new();
@@ -333,7 +323,7 @@ impl SessionRecord {
         for held in &self.cells {
             let place = (held.round, held.test, &*held.cell, held.row, held.tag);
             if stands.insert(place, held.id) != held.corrects {
-                say("cells", "A reading corrects another than the one that stands.");
+                say("cells", words::READING_CORRECTS_ONE_NO);
             }
             let spot = Spot { cell: &held.cell, row: held.row, tag: held.tag };
             let known = self.rounds.iter().any(|round| round.id == held.round)
@@ -341,16 +331,13 @@ impl SessionRecord {
                 && held.test.fits(self.setup.kind)
                 && held.test.read(spot, &self.setup, "1").is_some();
             if !known {
-                say("cells", &format!("There is no cell \"{}\" there.", held.cell));
+                say("cells", &words::no_cell(&held.cell));
             }
             let number = held.value.is_none_or(f64::is_finite)
                 && held.samples.is_none_or(|s| s.count > 0 && s.scatter.is_finite());
             if !number || held.corrects.is_some_and(|id| !ids.contains(&id)) || !ids.insert(held.id)
             {
-                say(
-                    "cells",
-                    "A reading is no number, is there twice, or corrects what is not there.",
-                );
+                say("cells", words::READING_NOT_NUMBER_APPEARS);
             }
         }
         found
@@ -365,17 +352,17 @@ impl SessionRecord {
         };
         let above = |value: f64| value.is_finite() && value > 0.0 && value < 1e6;
         if !above(setup.graduation) || !above(setup.capacity_ml) {
-            say("setup", "Say what a tube holds and how far apart its marks are.");
+            say("setup", words::ENTER_TUBE_HOLDS_FAR);
         } else if setup.graduation > setup.capacity_ml {
-            say("setup", "The marks are further apart than the tube is large.");
+            say("setup", words::MARKS_FURTHER_APART_TUBE);
         }
         if setup.points.len() > MOST_POINTS {
-            say("setup.points", "40 rows are the most.");
+            say("setup.points", words::MAXIMUM_ROWS);
         }
         for point in &setup.points {
             let numbers = [point.pulse_ms, point.count, point.seconds, point.rpm, point.rail_kpa];
             if !numbers.into_iter().flatten().all(above) || point.name.chars().count() > 60 {
-                say("setup.points", &format!("\"{}\": numbers above zero are needed.", point.name));
+                say("setup.points", &words::enter_numbers_above_zero(&point.name));
             }
         }
         found

@@ -3,6 +3,8 @@
 //! # Source
 //! House rule: a picture alone asks for cleaning or a closer look; it replaces no flow.
 
+mod words;
+
 use super::ctx::Ctx;
 use super::verdict::lanes;
 use super::{BenchKind, BenchTest, Rows, Spec};
@@ -13,7 +15,7 @@ use crate::said::Code;
 use crate::tests::Because;
 use crate::tests::cell::choice;
 use crate::tests::verdict::{Lane, Verdict, marked};
-use crate::words::{by_number, injectors};
+use crate::words::injectors;
 
 crate::said::outcomes! {
     SPRAY_JET = spray_jet,
@@ -23,47 +25,29 @@ crate::said::outcomes! {
 }
 
 const PATTERN: &[&str] = &["even mist", "streaks", "one solid jet", "nothing"];
-const CONE: &[&str] = &["as it should", "narrow", "wide"];
+const CONE: &[&str] = &["as expected", "narrow", "wide"];
 const SYMMETRY: &[&str] = &["even all round", "to one side"];
 const TAIL: &[&str] = &["none", "thick core", "ragged edge"];
-const DRIBBLE: &[&str] = &["none", "a drop after closing", "runs on"];
+const DRIBBLE: &[&str] = &["none", words::DROP_AFTER_CLOSING, "keeps running"];
 
 /// Answers against it, and what each speaks for.
 const AGAINST: &[(&str, usize, Mark, Code, &str)] = &[
-    (
-        "pattern",
-        3,
-        Mark::Questioned,
-        Code::DOUBTFUL,
-        "Nothing comes: prove that it is driven before it is condemned.",
-    ),
-    (
-        "dribble",
-        2,
-        Mark::TooMuch,
-        outcomes::SPRAY_RUNS_ON,
-        "It runs on after closing: the seat does not close.",
-    ),
-    ("pattern", 2, Mark::TooLittle, outcomes::SPRAY_JET, "A solid jet: holes or plate blocked."),
-    ("pattern", 1, Mark::Look, outcomes::SPRAY_OFF, "Streaks: deposits at the holes."),
-    (
-        "symmetry",
-        1,
-        Mark::Look,
-        outcomes::SPRAY_OFF,
-        "To one side: some holes are blocked, or the tip is damaged.",
-    ),
-    ("cone", 1, Mark::Look, outcomes::SPRAY_OFF, "A narrow cone: little pressure, or deposits."),
-    ("cone", 2, Mark::Look, outcomes::SPRAY_OFF, "A wide cone: a worn tip, or too much pressure."),
-    ("tail", 1, Mark::Look, outcomes::SPRAY_OFF, "A thick core: fuel in drops, not in mist."),
-    ("tail", 2, Mark::Look, outcomes::SPRAY_OFF, "A ragged edge: deposits."),
-    ("dribble", 1, Mark::Look, outcomes::SPRAY_OFF, "A drop after closing: the leak check tells."),
+    ("pattern", 3, Mark::Questioned, Code::DOUBTFUL, words::NO_SPRAY_PROVE_DRIVEN),
+    ("dribble", 2, Mark::TooMuch, outcomes::SPRAY_RUNS_ON, words::KEEPS_RUNNING_AFTER_CLOSING),
+    ("pattern", 2, Mark::TooLittle, outcomes::SPRAY_JET, words::SOLID_JET_BLOCKED_HOLES),
+    ("pattern", 1, Mark::Look, outcomes::SPRAY_OFF, words::STREAKS_DEPOSITS_HOLES),
+    ("symmetry", 1, Mark::Look, outcomes::SPRAY_OFF, words::ONE_SIDE_BLOCKED_HOLES),
+    ("cone", 1, Mark::Look, outcomes::SPRAY_OFF, words::NARROW_CONE_LOW_PRESSURE),
+    ("cone", 2, Mark::Look, outcomes::SPRAY_OFF, words::WIDE_CONE_WORN_TIP),
+    ("tail", 1, Mark::Look, outcomes::SPRAY_OFF, words::THICK_CORE_LARGE_DROPS),
+    ("tail", 2, Mark::Look, outcomes::SPRAY_OFF, words::RAGGED_EDGE_DEPOSITS),
+    ("dribble", 1, Mark::Look, outcomes::SPRAY_OFF, words::DROP_AFTER_CLOSING_LEAK),
 ];
 
 pub(super) const SPEC: Spec = Spec {
     title: "Spray record",
     short: "Spray",
-    says: "Behind the shield, at operating pressure: the picture of each in words.",
+    says: words::BEHIND_SHIELD_OPERATING_PRESSURE,
     cautions: &[caution::SPRAY, caution::BENCH],
     kinds: &[BenchKind::Petrol, BenchKind::Doser],
     pulses: true,
@@ -71,11 +55,11 @@ pub(super) const SPEC: Spec = Spec {
     set: &[],
     row: &[],
     each: &[
-        choice("pattern", "Pattern", PATTERN),
-        choice("cone", "Cone", CONE),
-        choice("symmetry", "Symmetry", SYMMETRY),
-        choice("tail", "Tail", TAIL),
-        choice("dribble", "Dribble", DRIBBLE),
+        choice("pattern", "Pattern", PATTERN).sound(0),
+        choice("cone", "Cone", CONE).sound(0),
+        choice("symmetry", "Symmetry", SYMMETRY).sound(0),
+        choice("tail", "Tail", TAIL).sound(0),
+        choice("dribble", "Dribble", DRIBBLE).sound(0),
     ],
     tubes: &[],
     table: include_str!("spray.toml"),
@@ -89,27 +73,23 @@ fn judge(ctx: &Ctx<'_>) -> Result<Verdict, CalcError> {
         let against: Vec<_> =
             AGAINST.iter().filter(|(name, n, ..)| chosen(name) == Some(*n)).collect();
         let lane = match against.first() {
-            None => Lane::new(tag, Mark::Inside, "even", "Nothing against the picture.")
+            None => Lane::new(tag, Mark::Inside, "even", words::NO_FAULT_SEEN_SPRAY)
                 .says(outcomes::SPRAY_EVEN),
             Some((name, n, mark, code, says)) => {
                 let cell = SPEC.each.iter().find(|cell| cell.name == *name);
                 let word = cell.and_then(|c| c.choices().get(*n)).copied().unwrap_or("seen");
                 Lane::new(tag, *mark, word, *says)
                     .says(*code)
-                    .then("Cleaned, and the picture taken again at the same pressure.")
+                    .then(words::CLEANED_SPRAYED_AGAIN_SAME)
             }
         };
         read.then(|| lane.because(against.iter().map(|a| Because::says(a.4))))
     });
     let bad = marked(&lanes, &[Mark::TooMuch, Mark::TooLittle, Mark::Look, Mark::Questioned]);
     let headline = match bad.as_slice() {
-        [] if marked(&lanes, &[Mark::Inside]).is_empty() => "No picture recorded yet.".to_owned(),
-        [] => "Every picture that was recorded is even.".to_owned(),
-        bad => format!(
-            "{}: the picture speaks against {}.",
-            injectors(bad),
-            by_number(bad.len(), "it", "them")
-        ),
+        [] if marked(&lanes, &[Mark::Inside]).is_empty() => words::NO_SPRAY_RECORDED_YET.to_owned(),
+        [] => words::EVEN_SPRAY_EVERY_ONE.to_owned(),
+        bad => words::spray_fault(injectors(bad)),
     };
     Ok(Verdict { headline, lanes, ..Verdict::default() }.closed())
 }

@@ -6,6 +6,8 @@
 //! # Source
 //! SAE J1832 (offset as the intercept of the linear range); JCGM 100 for `u`.
 
+mod words;
+
 use super::ctx::Ctx;
 use super::record::SessionRecord;
 use super::verdict::lanes;
@@ -26,9 +28,9 @@ const TUBE: Field = Field::from_zero("ml", 100_000.0);
 crate::said::outcomes! {}
 
 pub(super) const SPEC: Spec = Spec {
-    title: "Dead time against supply",
+    title: words::DEAD_TIME_AGAINST_SUPPLY,
     short: "Supply",
-    says: "Two widths on the line at each supply voltage: the table that a control unit is tuned by.",
+    says: words::TWO_WIDTHS_LINE_EACH,
     cautions: &[caution::BENCH, caution::COIL],
     kinds: &[BenchKind::Petrol],
     pulses: true,
@@ -147,27 +149,17 @@ fn judge(ctx: &Ctx<'_>) -> Result<Verdict, CalcError> {
             )
         });
         let lane = if grows {
-            Lane::new(
-                tag,
-                Mark::Questioned,
-                "grows",
-                "The dead time grows with the supply: were two rows exchanged?",
-            )
-            .then("Both voltages once more.")
+            Lane::new(tag, Mark::Questioned, "grows", words::DEAD_TIME_GROWS_SUPPLY)
+                .then(words::BOTH_VOLTAGES_AGAIN)
         } else {
-            Lane::new(
-                tag,
-                Mark::Inside,
-                "falls",
-                "The dead time falls with the supply, as it should.",
-            )
+            Lane::new(tag, Mark::Inside, "falls", words::DEAD_TIME_FALLS_SUPPLY)
         };
         (!of.is_empty()).then(|| lane.because(because))
     });
     let headline = match table.len() {
-        0 => "Say both widths, then read both tubes at each voltage.".to_owned(),
-        1 => "One voltage so far; a table needs three or more.".to_owned(),
-        n => format!("Dead time at {n} voltages: the table can be taken along as CSV."),
+        0 => words::ENTER_BOTH_WIDTHS_READ.to_owned(),
+        1 => words::ONE_VOLTAGE_FAR_TABLE.to_owned(),
+        n => words::dead_time_voltages_export(n),
     };
     Ok(Verdict { headline, rows: rows.collect(), lanes, ..Verdict::default() }.closed())
 }

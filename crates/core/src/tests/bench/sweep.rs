@@ -7,6 +7,8 @@
 //! # Source
 //! SAE J1832; the step that counts as late is a house rule ([`RuleId::SlowOpener`]).
 
+mod words;
+
 use super::conditions::{DENSITY, FLUID, PRESSURE};
 use super::ctx::Ctx;
 use super::verdict::lanes;
@@ -36,12 +38,12 @@ const CYCLES: &[&str] = &["four-stroke", "two-stroke"];
 pub(super) const SPEC: Spec = Spec {
     title: "Pulse sweep",
     short: "Sweep",
-    says: "A number of pulses at each width, from the shortest up; a tube that stays dry is a reading: 0.",
+    says: words::NUMBER_PULSES_EACH_WIDTH,
     cautions: &[caution::BENCH, caution::SPRAY],
     kinds: &[BenchKind::Petrol],
     pulses: true,
     rows: Rows::UpTo(12),
-    set: &[PRESSURE, FLUID, choice("cycle", "The engine is a", CYCLES), DENSITY],
+    set: &[PRESSURE, FLUID, choice("cycle", "Engine type", CYCLES), DENSITY],
     row: &[
         cell("pulse", "Pulse width", Field::above_zero("ms", 0.05, 100.0)),
         cell("count", "Pulses", Field::above_zero("", 1.0, 1e6)),
@@ -104,7 +106,7 @@ fn judge(ctx: &Ctx<'_>) -> Result<Verdict, CalcError> {
     let alike = of(&[outcomes::OPENS_ALIKE]);
     let mut says = Vec::new();
     if !slow.is_empty() {
-        says.push(format!("{}: late by dead time and first spray, not by flow.", injectors(&slow)));
+        says.push(words::late_dead_time_first(injectors(&slow)));
     }
     if !early.is_empty() {
         says.push(format!("{}: early.", injectors(&early)));
@@ -115,30 +117,20 @@ fn judge(ctx: &Ctx<'_>) -> Result<Verdict, CalcError> {
     let few = fitted.iter().all(|f| !f.out.linear);
     verdict.headline = match (says.is_empty(), open.is_empty()) {
         (false, _) => says.join(" "),
-        (true, _) if few => "Read at least three widths that spray.".to_owned(),
-        (true, true) => "All that were swept open alike.".to_owned(),
-        (true, false) => "Inconclusive: no dead time of the set can be compared.".to_owned(),
+        (true, _) if few => words::READ_LEAST_THREE_WIDTHS.to_owned(),
+        (true, true) => words::ALL_SWEPT_OPEN_TOGETHER.to_owned(),
+        (true, false) => words::INCONCLUSIVE_NO_DEAD_TIME.to_owned(),
     };
     if !slow.is_empty() {
-        verdict.advice.push(
-            "A late opener runs its cylinder lean at short pulses: idle and light load suffer first."
-                .to_owned(),
-        );
+        verdict.advice.push(words::LATE_OPENER_RUNS_CYLINDER.to_owned());
     }
     let two_stroke = ctx.set(BenchTest::Sweep, "cycle") == Some(1.0);
     if two_stroke && !slow.is_empty() {
-        verdict.advice.push(
-            "A two-stroke that runs lean seizes: fit none of these before it opens like the others, whatever its static flow."
-                .to_owned(),
-        );
+        verdict.advice.push(words::TWO_STROKE_SEIZES_RUNS.to_owned());
     }
     for one in &fitted {
         if let Some(ms) = one.out.misread_ms {
-            verdict.flags.push(format!(
-                "{}, {} ms: off the line that the others make; probably misread.",
-                injectors(&[one.tag]),
-                trimmed(ms)
-            ));
+            verdict.flags.push(words::ms_off_line_others(injectors(&[one.tag]), trimmed(ms)));
         }
     }
     Ok(verdict.closed())
@@ -209,91 +201,79 @@ fn lane(ctx: &Ctx<'_>, others: &Others, first: Option<f64>, one: &Fitted) -> Lan
         let own = out.first_spray_ms.unwrap_or(f64::INFINITY);
         if let Some(usual) = first.filter(|usual| own > usual + step) {
             let says = match out.first_spray_ms {
-                Some(own) => format!(
-                    "First spray at {} ms, the others at {} ms: it opens late.",
-                    trimmed(own),
-                    trimmed(usual)
-                ),
-                None => {
-                    format!("It sprayed at no width, the others from {} ms on.", trimmed(usual))
-                }
+                Some(own) => words::first_spray_ms_others(trimmed(own), trimmed(usual)),
+                None => words::no_spray_any_width(trimmed(usual)),
             };
             return Lane::new(tag, Mark::TooLittle, "opens late", says)
                 .says(outcomes::OPENS_LATE)
-                .then("More widths between the shortest that sprays and fully open.");
+                .then(words::MORE_WIDTHS_BETWEEN_SHORTEST);
         }
         let first = out.first_spray_ms.map_or_else(
-            || "It sprayed at no width.".to_owned(),
-            |ms| format!("First spray at {} ms; no line through these points.", trimmed(ms)),
+            || words::NO_SPRAY_ANY_WIDTH_2.to_owned(),
+            |ms| words::first_spray_ms_no(trimmed(ms)),
         );
         return Lane::new(tag, Mark::Undecided, "no line", first)
-            .then("More widths between the shortest that sprays and fully open.");
+            .then(words::MORE_WIDTHS_BETWEEN_SHORTEST);
     };
-    let says = format!(
-        "dead time {} ± {} ms, static {} ml/min, linear from {} ms, first spray at {} ms",
+    let says = words::dead_time_ms_static(
         shown(offset, u),
         shown(u, u),
         figures(flow),
         trimmed(out.min_linear_ms.unwrap_or_default()),
-        trimmed(out.first_spray_ms.unwrap_or_default())
+        trimmed(out.first_spray_ms.unwrap_or_default()),
     );
     let lane = |mark, word: &str, sentence: String| {
         Lane::new(tag, mark, word, sentence)
             .shown(format!("{} ms", shown(offset, u)))
-            .because([Because::shows("The line through its points", says.clone())])
+            .because([Because::shows(words::LINE_THROUGH_POINTS, says.clone())])
     };
     let (usual, u_usual, first) = match others {
         Others::Agree(usual, u_usual, first) => (*usual, *u_usual, *first),
         Others::None => {
-            return lane(Mark::Undecided, "alone", "Nothing of its family beside it.".to_owned())
+            return lane(Mark::Undecided, "alone", words::NO_OTHER_FAMILY_SESSION.to_owned())
                 .says(Code::NO_REFERENCE);
         }
         Others::Apart => {
-            let says = "The dead times of the set do not agree among themselves.".to_owned();
-            return lane(Mark::Undecided, "undecided", says)
+            let says = words::DEAD_TIMES_SET_NOT.to_owned();
+            return lane(Mark::Undecided, "inconclusive", says)
                 .says(Code::NO_REFERENCE)
-                .then("One that is known to be good, swept beside them.");
+                .then(words::KNOWN_GOOD_ONE_SWEPT);
         }
     };
     let step = ctx.rules.get(RuleId::SlowOpener);
     let (late, doubt) = (offset - usual, 2.0 * u.hypot(u_usual));
     let because = [
         Because::shows(
-            format!("Late is more than {} ms (house rule) and more than the doubt", trimmed(step)),
+            words::late_more_ms_workshop(trimmed(step)),
             format!(
-                "{} − {} = {} ms, doubt {} ms",
+                "{} − {} = {} ms, uncertainty {} ms",
                 shown(offset, u),
                 shown(usual, u),
                 shown(late, u),
                 shown(doubt, u)
             ),
         ),
-        Because::says(format!(
-            "First spray at {} ms; the others at {} ms.",
+        Because::says(words::first_spray_ms_others_ms(
             trimmed(out.first_spray_ms.unwrap_or_default()),
-            trimmed(first)
+            trimmed(first),
         )),
     ];
     let lane = match () {
-        () if late > step && late > doubt => lane(
-            Mark::TooLittle,
-            "opens late",
-            format!("Opens {} ms later than the others: lean at short pulses.", shown(late, u)),
-        )
-        .says(outcomes::OPENS_LATE)
-        .then("Cleaned and swept again; late again is spring or armature, not dirt."),
-        () if late < -step && -late > doubt => lane(
-            Mark::Look,
-            "opens early",
-            format!("Opens {} ms earlier than the others.", shown(-late, u)),
-        )
-        .says(outcomes::OPENS_EARLY)
-        .then("Part number and drive; then the leak check: a weak spring opens early."),
-        () if late.abs() > step => {
-            lane(Mark::Undecided, "undecided", "The points scatter too much to tell.".to_owned())
-                .then("More pulses at each width.")
+        () if late > step && late > doubt => {
+            lane(Mark::TooLittle, "opens late", words::opens_ms_later_others(shown(late, u)))
+                .says(outcomes::OPENS_LATE)
+                .then(words::CLEANED_SWEPT_AGAIN_STILL)
         }
-        () => lane(Mark::Inside, "alike", "Opens like the others.".to_owned())
+        () if late < -step && -late > doubt => {
+            lane(Mark::Look, "opens early", words::opens_ms_earlier_others(shown(-late, u)))
+                .says(outcomes::OPENS_EARLY)
+                .then(words::PART_NUMBER_DRIVER_LEAK)
+        }
+        () if late.abs() > step => {
+            lane(Mark::Undecided, "inconclusive", words::INCONCLUSIVE_POINTS_SCATTER_TOO.to_owned())
+                .then(words::MORE_PULSES_EACH_WIDTH)
+        }
+        () => lane(Mark::Inside, "in line", words::OPENS_LIKE_OTHERS.to_owned())
             .says(outcomes::OPENS_ALIKE),
     };
     lane.off(late, u.hypot(u_usual)).because(because)
@@ -322,7 +302,7 @@ fn rows(ctx: &Ctx<'_>) -> Vec<Row> {
                 row,
                 name: format!("{} ms", trimmed(pulse)),
                 says: format!("{} pulses", trimmed(count)),
-                unit: "mm³ a pulse".to_owned(),
+                unit: "mm³/pulse".to_owned(),
                 lanes: lanes.collect(),
                 ..Row::default()
             })

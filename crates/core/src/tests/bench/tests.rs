@@ -243,14 +243,14 @@ fn a_drive_higher_than_a_family_takes_is_refused_and_an_unknown_one_is_warned_of
     assert!(later.drive_refused().is_some());
     let later = later.set(BenchTest::Drive, &[("drive", 0.0)]);
     assert_eq!(later.drive_refused(), None);
-    assert_eq!(words(&later.verdict(BenchTest::Drive)), ["fits", "fits", "unknown"]);
+    assert_eq!(words(&later.verdict(BenchTest::Drive)), ["suitable", "suitable", "unknown"]);
     let hold = rail().set(BenchTest::Drive, &[("drive", 1.0)]).verdict(BenchTest::Drive);
-    assert_eq!(words(&hold)[0], "fits", "a high-resistance coil draws no 4 A from 12 V");
+    assert_eq!(words(&hold)[0], "suitable", "a high-resistance coil draws no 4 A from 12 V");
     low.detail.peak_voltage_v = Some(16.0);
     let plain = session(BenchKind::Petrol, &[low], &["G"]).set(BenchTest::Drive, &[("drive", 0.0)]);
     let verdict = plain.verdict(BenchTest::Drive);
     assert_eq!(words(&verdict), ["no hold"], "a low-impedance coil on a plain drive");
-    assert_eq!(verdict.flags, ["Polarity was not looked at."]);
+    assert_eq!(verdict.flags, ["Polarity not checked."]);
     let hand = plain.set(BenchTest::Drive, &[("drive", 5.0)]).verdict(BenchTest::Drive);
     assert!(hand.advice[0].contains("half a second"), "{:?}", hand.advice);
 }
@@ -287,7 +287,7 @@ fn another_part_number_in_the_set_is_named_and_what_was_left_in_the_bore_comes_f
     assert_eq!(verdict.headline, "Injector 3: part number SP2-114; the others have SP2-110.");
     let left =
         set.put(2, BenchTest::Visual, Spot { cell: "seals", row: None, tag: Some(2) }, 3.0, "3");
-    assert!(left.verdict(BenchTest::Visual).lanes[1].sentence.contains("left behind in the bore"));
+    assert!(left.verdict(BenchTest::Visual).lanes[1].sentence.contains("Seal left in the bore"));
 }
 
 #[test]
@@ -323,16 +323,16 @@ fn doser_over_its_limit_by_less_than_its_uncertainty_is_not_replaced() {
     };
     // Mean 367 against 365; marks 10/√12 = 2.9 and three runs: over by less than the guard.
     let over = ran([365.0, 369.0, 367.0], 0.0, 0.0).verdict(BenchTest::Doser);
-    assert_eq!((words(&over), marks(&over)), (vec!["over, undecided"], vec![Mark::Undecided]));
+    assert_eq!((words(&over), marks(&over)), (vec!["over, inconclusive"], vec![Mark::Undecided]));
     assert_eq!(
         words(&ran([395.0, 396.0, 394.0], 0.0, 0.0).verdict(BenchTest::Doser)),
-        ["too much"]
+        ["too high"]
     );
     let low = ran([190.0, 191.0, 189.0], 0.0, 0.0);
     assert_eq!(words(&low.verdict(BenchTest::Doser)), ["low"]);
     let good = ran([280.0, 282.0, 281.0], 0.0, 1.0).verdict(BenchTest::Doser);
     assert!(good.headline.contains("points downstream"), "{}", good.headline);
-    assert!(good.flags.iter().any(|f| f.contains("edition")), "two editions, none typed");
+    assert!(good.flags.iter().any(|f| f.contains("revision")), "two revisions, none typed");
     let half = Spot { cell: "seconds", row: None, tag: None };
     let timed = ran([140.0, 141.0, 140.5], 0.0, 0.0).put(1, BenchTest::Doser, half, 30.0, "30");
     assert_eq!(words(&timed.verdict(BenchTest::Doser)), ["within"], "280 in a minute");
@@ -341,10 +341,10 @@ fn doser_over_its_limit_by_less_than_its_uncertainty_is_not_replaced() {
     let plain = ran([330.0, 331.0, 329.0], 0.0, 0.0);
     assert_eq!(words(&plain.verdict(BenchTest::Doser)), ["within"]);
     let newer = plain.put(1, BenchTest::Doser, edition, 1.0, "edition b").verdict(BenchTest::Doser);
-    assert_eq!(words(&newer), ["too much"]);
+    assert_eq!(words(&newer), ["too high"]);
     // Marks of 0.5 ml: guard 0.24. 1.9 of 2 is too close; flow that is too much needs no leak.
-    assert_eq!(words(&ran([280.0; 3], 1.9, 0.0).verdict(BenchTest::Doser)), ["leak undecided"]);
-    assert_eq!(words(&ran([395.0; 3], 1.9, 0.0).verdict(BenchTest::Doser)), ["too much"]);
+    assert_eq!(words(&ran([280.0; 3], 1.9, 0.0).verdict(BenchTest::Doser)), ["leak inconclusive"]);
+    assert_eq!(words(&ran([395.0; 3], 1.9, 0.0).verdict(BenchTest::Doser)), ["too high"]);
     assert_eq!(words(&ran([280.0; 3], 20.0, 0.0).verdict(BenchTest::Doser)), ["leaks"]);
 }
 

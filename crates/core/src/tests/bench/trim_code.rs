@@ -7,6 +7,8 @@
 //! # Source
 //! ISO/IEC 7064 for the check characters; nominal quantities are the middles of the windows.
 
+mod words;
+
 use super::ctx::Ctx;
 use super::map::{AtPoint, points};
 use super::record::RoundStage;
@@ -31,14 +33,14 @@ crate::said::outcomes! {}
 pub(super) const SPEC: Spec = Spec {
     title: "Trim code",
     short: "Code",
-    says: "Made from the final map, or captured from the body: typed as it stands there.",
+    says: words::MADE_FINAL_MAP_CAPTURED,
     cautions: &[caution::WASTE],
     kinds: &[BenchKind::Diesel],
     pulses: false,
     rows: Rows::None,
     set: &[],
     row: &[],
-    each: &[words("body", "Code on the body")],
+    each: &[words("body", words::TRIM_CODE_BODY)],
     tubes: &[],
     table: "",
     judge,
@@ -93,15 +95,13 @@ fn judge(ctx: &Ctx<'_>) -> Result<Verdict, CalcError> {
     let none = marked(&lanes, &[Mark::TooMuch, Mark::TooLittle, Mark::Questioned]);
     let good = marked(&lanes, &[Mark::Inside]);
     let headline = match (good.as_slice(), none.as_slice()) {
-        ([], []) => "Read the final map, or type the code off the body.".to_owned(),
+        ([], []) => words::READ_FINAL_MAP_ENTER.to_owned(),
         (_, []) => format!("{} coded.", injectors(&good)),
-        (_, none) => format!("{}: no code as it stands.", injectors(none)),
+        (_, none) => words::no_valid_trim_code(injectors(none)),
     };
     let mut verdict = Verdict { headline, lanes, ..Verdict::default() };
     if ctx.session.rounds[ctx.round].stage != RoundStage::Final && !found.is_empty() {
-        verdict.flags.push(
-            "Not from the final round: a code is made once the full plan has passed.".to_owned(),
-        );
+        verdict.flags.push(words::NOT_FINAL_ROUND_MAKE.to_owned());
     }
     Ok(verdict.closed())
 }
@@ -113,13 +113,8 @@ fn lane(ctx: &Ctx<'_>, points: &[AtPoint], tag: u32) -> Result<Option<Lane>, Cal
     let from_body = match (body, pattern) {
         (Some(body), Some(pattern)) => Some(captured(tag, &body.typed, pattern)?),
         (Some(body), None) => Some(
-            Lane::new(
-                tag,
-                Mark::Look,
-                "no pattern",
-                "The library knows no pattern for this family: it is kept as typed.",
-            )
-            .shown(body.typed.trim()),
+            Lane::new(tag, Mark::Look, "no pattern", words::LIBRARY_NO_PATTERN_FAMILY)
+                .shown(body.typed.trim()),
         ),
         (None, _) => None,
     };
@@ -127,7 +122,7 @@ fn lane(ctx: &Ctx<'_>, points: &[AtPoint], tag: u32) -> Result<Option<Lane>, Cal
     if let Some(why) = not_retested(ctx, tag)? {
         return Ok(Some(
             Lane::new(tag, Mark::Questioned, "retest first", why)
-                .then("The full plan once more after the adjustment, then the code."),
+                .then(words::FULL_PLAN_AGAIN_AFTER),
         ));
     }
     let of_ours = pattern.is_none_or(|pattern| ours(pattern, made.names.len()));
@@ -141,37 +136,26 @@ fn lane(ctx: &Ctx<'_>, points: &[AtPoint], tag: u32) -> Result<Option<Lane>, Cal
         .map(|(name, step)| format!("{name} {step:+}").replace('-', "−"))
         .collect();
     let step = trimmed(ctx.rules.get(RuleId::TrimStep));
-    let because = Because::shows(
-        format!("Steps of {step} mm³ from the middle of each window"),
-        steps.join(", "),
-    );
+    let because = Because::shows(words::steps_mm_middle_limits(&step), steps.join(", "));
     let names = |of: &[usize]| -> String {
         of.iter().filter_map(|i| made.names.get(*i)).cloned().collect::<Vec<_>>().join(", ")
     };
     let lane = match &made.out.code {
-        Some(code) => {
-            Lane::new(tag, Mark::Inside, "code", "Made from this map.").shown(code.as_str())
-        }
+        Some(code) => Lane::new(tag, Mark::Inside, "code", words::MADE_MAP).shown(code.as_str()),
         None if !made.out.not_released.is_empty() => Lane::new(
             tag,
             Mark::TooMuch,
             "not released",
-            format!(
-                "Outside its window at {}: a code excuses no bad injector.",
-                names(&made.out.not_released)
-            ),
+            words::out_limits_trim_code(names(&made.out.not_released)),
         )
-        .then("Reconditioned, then the full plan again."),
+        .then(words::RECONDITION_FULL_PLAN_AGAIN),
         None => Lane::new(
             tag,
             Mark::TooMuch,
             "out of range",
-            format!(
-                "More than 15 steps at {}: no code can carry that.",
-                names(&made.out.out_of_range)
-            ),
+            words::more_steps_beyond_range(names(&made.out.out_of_range)),
         )
-        .then("Adjusted nearer to the middle, then the full plan again."),
+        .then(words::ADJUST_CLOSER_MIDDLE_FULL),
     };
     let rules = ctx.rules.reasons(&[RuleId::TrimStep]);
     Ok(Some(lane.because([because]).because(rules.into_iter().map(Because::says))))
@@ -192,10 +176,10 @@ fn not_retested(ctx: &Ctx<'_>, tag: u32) -> Result<Option<&'static str>, CalcErr
             )
     });
     if off {
-        return Ok(Some("Its lift is outside its window: no code is made before it is set."));
+        return Ok(Some(words::LIFT_OUT_LIMITS_SET));
     }
     let stale = rounds.rev().find(mapped).is_none_or(|map_at| map_at < set_at);
-    Ok(stale.then_some("The map was read before the last fit: no code is made before the retest."))
+    Ok(stale.then_some(words::MAP_READ_BEFORE_LAST))
 }
 
 fn captured(tag: u32, typed: &str, pattern: &CodePattern) -> Result<Lane, CalcError> {
@@ -207,25 +191,15 @@ fn captured(tag: u32, typed: &str, pattern: &CodePattern) -> Result<Lane, CalcEr
     };
     let out = code_check(&input)?;
     if out.ok {
-        return Ok(Lane::new(
-            tag,
-            Mark::Inside,
-            "from the body",
-            "Fits the pattern of its family.",
-        )
-        .shown(out.normalised));
+        return Ok(Lane::new(tag, Mark::Inside, "from the body", words::FITS_PATTERN_FAMILY)
+            .shown(out.normalised));
     }
     let says = out.problems.iter().map(|p| p.words()).collect::<Vec<_>>().join(", ");
-    let lane = Lane::new(
-        tag,
-        Mark::Questioned,
-        "read again",
-        format!("Does not fit the pattern: {says}."),
-    )
-    .shown(out.normalised.as_str())
-    .then("Read it off the body once more: O and 0, I and 1, B and 8.");
+    let lane = Lane::new(tag, Mark::Questioned, "retype", words::does_not_fit_pattern(&says))
+        .shown(out.normalised.as_str())
+        .then(words::READ_OFF_BODY_AGAIN);
     Ok(match out.suggestions.first() {
-        Some(suggested) => lane.then(format!("{suggested} would fit.")),
+        Some(suggested) => lane.then(words::would_fit(suggested)),
         None => lane,
     })
 }

@@ -6,6 +6,8 @@
 //! # Source
 //! House rule.
 
+mod words;
+
 use super::ctx::Ctx;
 use super::verdict::lanes;
 use super::{BenchKind, BenchTest, Rows, Spec};
@@ -28,76 +30,41 @@ crate::said::outcomes! {
     SEEN_SOUND = seen_sound,
 }
 
-const TIP: &[&str] = &["clean", "carbon", "lacquered", "eroded"];
+const TIP: &[&str] = &["clean", "carbon", "varnished", "eroded"];
 const SEAT: &[&str] = &["sound", "marked", "wet"];
 const SEALS: &[&str] = &["sound", "hard", "missing", "left behind"];
 const BASKET: &[&str] = &["clean", "dirty", "torn", "missing"];
 const CORROSION: &[&str] = &["none", "light", "heavy"];
-const BORE: &[&str] = &["clean", "black from gas"];
+const BORE: &[&str] = &["clean", words::BLACK_COMBUSTION_GAS];
 const HOLES: &[&str] = &["round", "some blocked", "oval"];
 
 /// Answers that are a fault in themselves, and what each means.
 const FAULTS: &[(&str, usize, Code, &str)] = &[
-    (
-        "tip",
-        3,
-        outcomes::SEEN_WORN,
-        "An eroded tip does not come back by cleaning: nozzle or injector.",
-    ),
-    ("seat", 2, outcomes::SEEN_WET, "A wet seat leaks: the leak check tells how much."),
-    (
-        "seals",
-        3,
-        Code::SEAL_LEFT,
-        "A seal was left behind in the bore: get it out before anything goes in.",
-    ),
-    (
-        "holes",
-        2,
-        outcomes::SEEN_WORN,
-        "Oval holes spray beside the mark and pass more: worn, not dirty.",
-    ),
-    (
-        "bore",
-        1,
-        outcomes::SEEN_GAS,
-        "Combustion gas came past the seat: bore and seat cleaned, a new washer, then the torque.",
-    ),
-    (
-        "corrosion",
-        2,
-        Code::CORRODED,
-        "Heavy corrosion comes from water: look at the fuel before the next set goes in.",
-    ),
-    (
-        "basket",
-        3,
-        Code::BASKET_MISSING,
-        "Without its filter basket it swallows what the fuel carries.",
-    ),
+    ("tip", 3, outcomes::SEEN_WORN, words::ERODED_TIP_CLEANING_DOES),
+    ("seat", 2, outcomes::SEEN_WET, words::WET_SEAT_LEAKS_LEAK),
+    ("seals", 3, Code::SEAL_LEFT, words::SEAL_LEFT_BORE_REMOVE),
+    ("holes", 2, outcomes::SEEN_WORN, words::OVAL_HOLES_SPRAY_OFF),
+    ("bore", 1, outcomes::SEEN_GAS, words::COMBUSTION_GAS_PASSED_SEAT),
+    ("corrosion", 2, Code::CORRODED, words::HEAVY_CORROSION_WATER_CHECK),
+    ("basket", 3, Code::BASKET_MISSING, words::NO_FILTER_BASKET_DIRT),
 ];
 /// Answers that ask for work.
 const WORK: &[(&str, usize, Code, &str)] = &[
-    ("tip", 1, outcomes::SEEN_DIRTY, "Carbon on the tip: clean, then look again."),
-    ("tip", 2, outcomes::SEEN_DIRTY, "Lacquer on the tip: soak, then pulse in the bath."),
-    ("seat", 1, Code::NOTED, "A marked seat: the leak check decides."),
-    ("seals", 1, Code::NOTED, "Hard seals are renewed."),
-    ("seals", 2, Code::NOTED, "A seal is missing."),
-    ("basket", 1, outcomes::SEEN_DIRTY, "A dirty basket is renewed."),
-    (
-        "basket",
-        2,
-        Code::NOTED,
-        "A torn basket is renewed, and what came through it is flushed out backwards.",
-    ),
-    ("corrosion", 1, Code::NOTED, "Light corrosion: note it, look at the fuel."),
-    ("holes", 1, outcomes::SEEN_DIRTY, "Blocked holes: clean, then the spray tells."),
+    ("tip", 1, outcomes::SEEN_DIRTY, words::CARBON_TIP_CLEAN_LOOK),
+    ("tip", 2, outcomes::SEEN_DIRTY, words::VARNISH_TIP_SOAK_PULSE),
+    ("seat", 1, Code::NOTED, words::MARKED_SEAT_LEAK_CHECK),
+    ("seals", 1, Code::NOTED, words::HARD_SEALS_RENEW),
+    ("seals", 2, Code::NOTED, words::SEAL_MISSING),
+    ("basket", 1, outcomes::SEEN_DIRTY, words::DIRTY_BASKET_RENEW),
+    ("basket", 2, Code::NOTED, words::TORN_BASKET_RENEW_BACK),
+    ("corrosion", 1, Code::NOTED, words::LIGHT_CORROSION_NOTE_CHECK),
+    ("holes", 1, outcomes::SEEN_DIRTY, words::BLOCKED_HOLES_CLEAN_CHECK),
 ];
 
 pub(super) const SPEC: Spec = Spec {
-    title: "Visual record",
+    title: "Visual inspection",
     short: "Look",
-    says: "Part number and revision alike across the set; tip, seat, seals, basket, corrosion, holes, before anything is cleaned.",
+    says: words::SAME_PART_NUMBER_REVISION,
     cautions: &[caution::WASTE],
     kinds: &[BenchKind::Petrol, BenchKind::Diesel, BenchKind::Doser],
     pulses: false,
@@ -107,14 +74,14 @@ pub(super) const SPEC: Spec = Spec {
     each: &[
         words("part", "Part number"),
         words("revision", "Revision"),
-        choice("tip", "Tip", TIP),
-        choice("seat", "Seat", SEAT),
-        choice("seals", "Seals", SEALS),
-        choice("basket", "Filter basket", BASKET),
-        choice("corrosion", "Corrosion", CORROSION),
-        choice("holes", "Holes", HOLES),
-        choice("bore", "Bore and washer", BORE),
-        cell("hours", "Hours or 1000 km run", Field::from_zero("", 1e7)).more(),
+        choice("tip", "Tip", TIP).sound(0),
+        choice("seat", "Seat", SEAT).sound(0),
+        choice("seals", "Seals", SEALS).sound(0),
+        choice("basket", "Filter basket", BASKET).sound(0),
+        choice("corrosion", "Corrosion", CORROSION).sound(0),
+        choice("holes", "Holes", HOLES).sound(0),
+        choice("bore", "Bore and washer", BORE).sound(0),
+        cell("hours", words::HOURS_KM_RUN, Field::from_zero("", 1e7)).more(),
     ],
     tubes: &[],
     table: include_str!("visual.toml"),
@@ -144,7 +111,7 @@ fn judge(ctx: &Ctx<'_>) -> Result<Verdict, CalcError> {
             (None, Some((code, says)), None) => {
                 Lane::new(tag, Mark::Look, "work", *says).says(*code)
             }
-            (None, None, None) => Lane::new(tag, Mark::Inside, "sound", "Nothing seen against it.")
+            (None, None, None) => Lane::new(tag, Mark::Inside, "sound", words::NO_FAULT_SEEN)
                 .says(outcomes::SEEN_SOUND),
         };
         read.then(|| lane.because(because))
@@ -152,12 +119,12 @@ fn judge(ctx: &Ctx<'_>) -> Result<Verdict, CalcError> {
     let (seen, work) = (marked(&lanes, &[Mark::Questioned]), marked(&lanes, &[Mark::Look]));
     let headline = match (seen.as_slice(), work.as_slice(), odd.as_slice()) {
         ([], [], _) if marked(&lanes, &[Mark::Inside]).is_empty() => {
-            "Nothing looked at yet.".to_owned()
+            words::NOTHING_INSPECTED_YET.to_owned()
         }
-        ([], [], _) => "Nothing seen against the set.".to_owned(),
+        ([], [], _) => words::NO_FAULT_SEEN_SET.to_owned(),
         (_, _, [(tag, says), ..]) => format!("{}: {says}", injectors(&[*tag])),
-        ([], work, []) => format!("{} to be cleaned or fitted anew first.", injectors(work)),
-        (seen, _, []) => format!("{}: seen before it is measured.", injectors(seen)),
+        ([], work, []) => words::clean_renew_parts_first(injectors(work)),
+        (seen, _, []) => words::look_closer_before_measuring(injectors(seen)),
     };
     Ok(Verdict { headline, lanes, ..Verdict::default() }.closed())
 }
@@ -186,7 +153,7 @@ fn odd_numbers(ctx: &Ctx<'_>) -> Vec<(u32, String)> {
                 let others = match usual.as_slice() {
                     [one] if one == text => continue,
                     [one] => format!("the others have {one}"),
-                    _ => "the set has no common one".to_owned(),
+                    _ => words::NO_COMMON_PART_NUMBER.to_owned(),
                 };
                 if !found.iter().any(|(held, _)| held == tag) {
                     found.push((*tag, format!("{what} {text}; {others}.")));

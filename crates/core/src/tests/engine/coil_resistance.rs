@@ -11,6 +11,8 @@
 //! JCGM 100 and JCGM 106 through the calcs; odd one out at 10 % and a meter too coarse below an
 //! ohm are house rules.
 
+mod words;
+
 use super::words::{cylinders, missing};
 use super::{Example, Found, Lane, Sheet, Spec, cell};
 use crate::calc::coil::{ALPHA, CoilInput, CoilOutput, coil};
@@ -52,12 +54,12 @@ const UNKNOWN_METER_OHM: f64 = 0.1;
 pub(super) const SPEC: Spec = Spec {
     title: "Coil resistance",
     short: "Coils",
-    says: "Plugs off, leads held together first, no fingers across the probes: each coil, and the temperature they all have.",
+    says: words::CONNECTORS_OFF_METER_ZEROED,
     cautions: &[caution::CHARGE],
     work: None,
     start: &[StartId::IgnitionOff, StartId::LeadsZeroed],
     minutes: 8,
-    tools: "Meter, below an ohm a milliohm meter; contact thermometer",
+    tools: words::METER_MILLIOHM_METER_BELOW,
     stage: Stage::Electrical,
     fits: |fuel| match fuel {
         FuelSystem::DieselSolenoid
@@ -69,8 +71,8 @@ pub(super) const SPEC: Spec = Spec {
     limit: Some(LimitCheck::CoilResistance),
     instrument: Some(InstrumentKind::Meter),
     set: &[
-        cell("temperature", "Coils are at", Field::TEMPERATURE.bare()),
-        cell("leads", "Leads held together", Field::from_zero("ohm", 100.0)),
+        cell("temperature", "Coil temperature", Field::TEMPERATURE.bare()),
+        cell("leads", "Lead resistance", Field::from_zero("ohm", 100.0)),
     ],
     each: &[cell("ohms", "Meter shows", Field::from_zero("ohm", 1e6))],
     why: |c| c.odd_coil(),
@@ -90,7 +92,7 @@ fn judge(sheet: &Sheet) -> Result<Found, CalcError> {
     let unit = if temperature.is_some() { "Ω at 20 °C" } else { "Ω as measured" };
     let mut found = Found { unit, window_word: "limit", ..Found::default() };
     if read.is_empty() {
-        "Hold the leads together first, then read each coil.".clone_into(&mut found.headline);
+        words::ZERO_LEADS_FIRST_READ.clone_into(&mut found.headline);
         return Ok(found);
     }
     let limit = sheet.limit.as_ref().filter(|_| temperature.is_some());
@@ -135,32 +137,24 @@ fn judge(sheet: &Sheet) -> Result<Found, CalcError> {
         .map(|lane| lane.place)
         .collect();
     found.headline = match (outside.as_slice(), unsure.as_slice(), odd.as_slice()) {
-        _ if !opened.is_empty() => format!("{}: winding open.", cylinders(&opened)),
-        _ if alike_off => {
-            "All coils off by the same share: doubt temperature, family, meter and leads first."
-                .to_owned()
-        }
+        _ if !opened.is_empty() => words::winding_open(cylinders(&opened)),
+        _ if alike_off => words::ALL_COILS_OFF_SAME.to_owned(),
         ([], unsure, _) if coarse && !unsure.is_empty() => {
-            "This meter cannot decide these coils.".to_owned()
+            words::METER_CANNOT_DECIDE_COILS.to_owned()
         }
-        ([], [], []) => format!("All {} coils read alike.", read.len()),
-        ([], [], odd) => format!(
-            "{} read{} otherwise than the others.",
-            cylinders(odd),
-            if odd.len() == 1 { "s" } else { "" }
-        ),
+        ([], [], []) => words::all_coils_line(read.len()),
+        ([], [], odd) => {
+            words::read_unlike_others(cylinders(odd), if odd.len() == 1 { "s" } else { "" })
+        }
         ([], unsure, _) if unsure.len() == read.len() && limit.is_some() => {
-            "This meter cannot decide these coils.".to_owned()
+            words::METER_CANNOT_DECIDE_COILS.to_owned()
         }
-        ([], unsure, _) => format!("{} cannot be called with this measurement.", cylinders(unsure)),
-        (outside, ..) => format!("{} outside the limit.", cylinders(outside)),
+        ([], unsure, _) => words::inconclusive_measurement(cylinders(unsure)),
+        (outside, ..) => words::out_limits(cylinders(outside)),
     };
     found.advice.extend(missing(sheet, "ohms"));
     if temperature.is_none() && sheet.limit.is_some() {
-        found.advice.push(
-            "The limit holds at 20 °C: without the temperature of the coils it is not applied."
-                .to_owned(),
-        );
+        found.advice.push(words::LIMIT_APPLIES_C_WITHOUT.to_owned());
     }
     if let Some(limit) = limit {
         found.window = Some([limit.lower, limit.upper]);
@@ -195,11 +189,11 @@ fn schools(lanes: &[Lane], odd: &[u32], by_limit: bool) -> Vec<School> {
             name: "Limit at 20 °C".to_owned(),
             condemns: if by_limit { of(&[Mark::TooMuch, Mark::TooLittle]) } else { Vec::new() },
             looks_at: if by_limit { of(&[Mark::Undecided]) } else { Vec::new() },
-            silent: (!by_limit).then(|| "No limit that holds here.".to_owned()),
+            silent: (!by_limit).then(|| words::NO_LIMIT_APPLIES_HERE.to_owned()),
             leads: by_limit,
         },
         School {
-            name: format!("Odd one out: {:.0} % from the others", ODD * 100.0),
+            name: words::odd_one_out_others(ODD * 100.0),
             condemns: Vec::new(),
             looks_at: odd.to_vec(),
             silent: None,
@@ -226,16 +220,10 @@ fn flags(sheet: &Sheet, values: &[f64]) -> Vec<String> {
     let mut flags = Vec::new();
     let resolution = sheet.instrument.as_ref().map_or(UNKNOWN_METER_OHM, |m| m.resolution);
     if too_coarse(sheet, values) {
-        flags.push(format!(
-            "Coils below an ohm on a meter that shows {} Ω: it cannot decide them. Use a milliohm meter with four wires.",
-            trimmed(resolution)
-        ));
+        flags.push(words::coils_below_meter_shows(trimmed(resolution)));
     }
     if sheet.instrument.is_none() {
-        flags.push(format!(
-            "No meter was chosen: a last digit of {} Ω, 1 % and 2 digits are assumed.",
-            trimmed(UNKNOWN_METER_OHM)
-        ));
+        flags.push(words::no_meter_chosen_last(trimmed(UNKNOWN_METER_OHM)));
     }
     flags
 }
@@ -258,35 +246,35 @@ impl Judged<'_> {
         let open = self.open(i, ohms);
         let (mark, code, word, says) = match (coil.state, odd, settled) {
             _ if open => {
-                let says = ": the winding, a joint or a pin is open.";
+                let says = words::WINDING_JOINT_PIN_OPEN;
                 (Mark::TooMuch, outcomes::COIL_OPEN, "open", says)
             }
             _ if self.alike_off => {
-                let says = ", off like all the others.";
+                let says = words::OFF_LIKE_ALL_OTHERS;
                 (Mark::Questioned, Code::ALL_ALIKE_OFF, "all off alike", says)
             }
             (Some(LimitState::Above), ..) => {
-                let says = ", too high whichever way the meter errs: a joint or a pin.";
+                let says = words::TOO_HIGH_EVEN_ALLOWING;
                 (Mark::TooMuch, outcomes::COIL_HIGH, "too high", says)
             }
             (Some(LimitState::Below), ..) => {
-                let says = ", too low whichever way the meter errs: turns shorted.";
+                let says = words::TOO_LOW_EVEN_ALLOWING;
                 (Mark::TooLittle, outcomes::COIL_LOW, "too low", says)
             }
             (Some(LimitState::Undecided), ..) => {
-                let says = " is too close to call with this meter.";
-                (Mark::Undecided, Code::TOO_CLOSE, "undecided", says)
+                let says = words::INCONCLUSIVE_METER;
+                (Mark::Undecided, Code::TOO_CLOSE, "inconclusive", says)
             }
             _ if self.coarse => {
-                let says = ": this meter is too coarse to tell these coils apart.";
-                (Mark::Undecided, Code::CANNOT_DECIDE, "cannot decide", says)
+                let says = words::METER_TOO_COARSE_TELL;
+                (Mark::Undecided, Code::CANNOT_DECIDE, "inconclusive", says)
             }
-            (_, true, _) => (Mark::Look, outcomes::COIL_ODD, "odd one", ", unlike the others."),
-            (Some(LimitState::Within), ..) => (Mark::Inside, outcomes::COIL_GOOD, "inside", "."),
+            (_, true, _) => (Mark::Look, outcomes::COIL_ODD, "odd one", words::UNLIKE_OTHERS),
+            (Some(LimitState::Within), ..) => (Mark::Inside, outcomes::COIL_GOOD, "within", "."),
             (None, false, true) if self.values.len() > 1 => {
-                (Mark::Inside, outcomes::COIL_GOOD, "alike", ".")
+                (Mark::Inside, outcomes::COIL_GOOD, "in line", ".")
             }
-            (None, false, _) => (Mark::Undecided, Code::NO_REFERENCE, "undecided", "."),
+            (None, false, _) => (Mark::Undecided, Code::NO_REFERENCE, "inconclusive", "."),
         };
         let number = match coil.r20_ohm {
             // An open winding: its digits tell nothing.
@@ -304,8 +292,8 @@ impl Judged<'_> {
         let temperature = self.sheet.of_set("temperature");
         let mut because = vec![Because::shows(
             match temperature {
-                Some(_) => "Copper rises by 0.393 % for each kelvin".to_owned(),
-                None => "The temperature was not read: not brought to 20 °C".to_owned(),
+                Some(_) => words::COPPER_RISES_PER_KELVIN.to_owned(),
+                None => words::TEMPERATURE_NOT_READ_NOT.to_owned(),
             },
             match temperature {
                 Some(celsius) => format!(
@@ -331,23 +319,16 @@ impl Judged<'_> {
             )));
         }
         if let Some(share) = self.compared.and_then(|c| c.vs_reference[i]) {
-            because.push(Because::says(format!(
-                "{} against the others that agree",
-                signed_percent(share)
-            )));
+            because.push(Because::says(words::against_agreeing_others(signed_percent(share))));
         }
         because
             .extend(self.sheet.rules.reasons(&[RuleId::CoilLeads]).into_iter().map(Because::says));
         let mut would_change: Vec<String> = coil.warning.iter().cloned().collect();
         if mark == Mark::Undecided && would_change.is_empty() {
-            would_change.push("A finer meter, four wires, or the leads measured.".to_owned());
+            would_change.push(words::FINER_METER_FOUR_WIRES.to_owned());
         }
         if self.alike_off {
-            would_change.insert(
-                0,
-                "The temperature at the coils, the family in the library, a second meter, the leads held together."
-                    .to_owned(),
-            );
+            would_change.insert(0, words::COIL_TEMPERATURE_FAMILY_LIBRARY.to_owned());
         }
         Lane {
             place: cylinder,

@@ -10,6 +10,8 @@
 //! House rules: 15 % below the others, and the least ([`RuleId::CompressionDiesel`],
 //! [`RuleId::CompressionPetrol`]). Relative compression by cranking is quick but no proof.
 
+mod words;
+
 use super::words::{Codes, against_others, cylinders, missing};
 use super::{Example, Found, Lane, Sheet, Spec, cell, choice};
 use crate::calc::CalcError;
@@ -40,12 +42,12 @@ const PRESSURE: Field = Field::above_zero("kPa", 1.0, 20_000.0);
 pub(super) const SPEC: Spec = Spec {
     title: "Compression",
     short: "Compression",
-    says: "All plugs or injectors out, throttle open, starter charged: the same number of turns for each. Or the relative figures of a cranking test.",
+    says: words::ALL_SPARK_PLUGS_INJECTORS,
     cautions: &[caution::CRANKING],
     work: None,
     start: &[StartId::Warm, StartId::PlugsOut, StartId::ChargerOn],
     minutes: 30,
-    tools: "Compression gauge with the adapter, or a current clamp and a scope",
+    tools: words::COMPRESSION_GAUGE_ADAPTER_CURRENT,
     stage: Stage::RuleOut,
     fits: |fuel| match fuel {
         FuelSystem::DieselSolenoid
@@ -57,14 +59,14 @@ pub(super) const SPEC: Spec = Spec {
     limit: None,
     instrument: None,
     set: &[
-        choice("method", "Measured by", &["gauge", "cranking current or speed"]),
-        cell("least", "The maker asks for at least", PRESSURE),
+        choice("method", "Measured by", &["gauge", words::CRANKING_CURRENT_SPEED]),
+        cell("least", "Maker's minimum", PRESSURE),
     ],
     each: &[cell("pressure", "Compression", PRESSURE)],
     why: |c| {
         (c.rough || c.dead || c.burns).then_some(Why {
-            says: "A mechanical cylinder looks like a weak injector. Cranking current first; it is no proof, the gauge is.",
-            spared_by: "Even cranking figures and a cut-out that blames nobody.",
+            says: words::MECHANICAL_FAULT_MIMIC_WEAK,
+            spared_by: words::EVEN_CRANKING_FIGURES_EVEN,
         })
     },
     first: false,
@@ -93,9 +95,7 @@ fn judge(sheet: &Sheet) -> Result<Found, CalcError> {
     found.unit = "kPa";
     if cranked {
         found.unit = "relative";
-        found.advice.push(
-            "Relative compression is quick but no proof: back it up by ear or by gauge before anything is decided.".to_owned(),
-        );
+        found.advice.push(words::RELATIVE_COMPRESSION_QUICK_BUT.to_owned());
     }
     lower_camp(sheet, &mut found, codes);
     if !cranked {
@@ -103,18 +103,10 @@ fn judge(sheet: &Sheet) -> Result<Found, CalcError> {
     }
     let low = of(&found, Mark::TooLittle);
     if !low.is_empty() {
-        found.advice.push(
-            "Low compression: its injector is not judged by what compression lacks. Another finding on the same injector stands beside it."
-                .to_owned(),
-        );
+        found.advice.push(words::LOW_COMPRESSION_DOES_NOT.to_owned());
     }
     if let Some((one, other)) = adjacent(sheet, &low) {
-        found.advice.insert(
-            0,
-            format!(
-                "Cylinders {one} and {other} are neighbours and both low: look for the gasket between them first."
-            ),
-        );
+        found.advice.insert(0, words::cylinders_neighbours_both_low(one, other));
     }
     found.advice.extend(missing(sheet, "pressure"));
     Ok(found)
@@ -134,15 +126,15 @@ fn lower_camp(sheet: &Sheet, found: &mut Found, codes: Codes) {
         let low = value < from;
         (lane.mark, lane.said.code) =
             if low { (Mark::TooLittle, codes.low) } else { (Mark::Inside, codes.alike) };
-        lane.word = if low { "low" } else { "alike" }.to_owned();
+        lane.word = if low { "low" } else { "in line" }.to_owned();
         lane.sentence = if low {
-            format!("{} kPa, in the lower of two camps.", figures(value))
+            words::kpa_lower_two_groups(figures(value))
         } else {
-            format!("{} kPa, in the upper of two camps.", figures(value))
+            words::kpa_upper_two_groups(figures(value))
         };
     }
     let low = of(found, Mark::TooLittle);
-    found.headline = format!("{} far below the others.", cylinders(&low));
+    found.headline = words::far_below_others(cylinders(&low));
 }
 
 /// Gauge pressures against what the maker asks for, or the house's least.
@@ -155,7 +147,7 @@ fn below_least(sheet: &Sheet, found: &mut Found) {
         Some(FuelSystem::ExhaustDoser) | None => return,
     };
     let least = typed.unwrap_or_else(|| sheet.rules.get(rule));
-    let source = if typed.is_some() { "as the maker asks" } else { "house rule" };
+    let source = if typed.is_some() { "maker's figure" } else { "workshop rule" };
     if found.lanes.is_empty() {
         // A single cylinder has no others; it has this.
         found.lanes = sheet.read("pressure").into_iter().map(|(c, v)| alone(c, v, least)).collect();
@@ -175,11 +167,7 @@ fn below_least(sheet: &Sheet, found: &mut Found) {
             lane.mark = Mark::TooLittle;
             "low".clone_into(&mut lane.word);
             lane.said.code = outcomes::COMPRESSION_LOW;
-            lane.sentence = format!(
-                "{} kPa, below the {} kPa that are needed.",
-                figures(value),
-                trimmed(least)
-            );
+            lane.sentence = words::kpa_below_required_kpa(figures(value), trimmed(least));
         }
     }
     let low = of(found, Mark::TooLittle);
@@ -187,14 +175,10 @@ fn below_least(sheet: &Sheet, found: &mut Found) {
         return;
     }
     found.headline = if low.len() == found.lanes.len() && low.len() > 1 {
-        let start = if sheet.dead { " It cannot start on that." } else { "" };
-        format!(
-            "All {} below {} kPa: low, however alike they are.{start}",
-            low.len(),
-            trimmed(least)
-        )
+        let start = if sheet.dead { words::CANNOT_START } else { "" };
+        words::all_below_kpa_low(low.len(), trimmed(least), start)
     } else {
-        format!("{}: compression too low.", cylinders(&low))
+        words::compression_too_low(cylinders(&low))
     };
 }
 

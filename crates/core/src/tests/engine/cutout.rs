@@ -6,6 +6,8 @@
 //! # Source
 //! House rule ([`RuleId::CutoutTolerance`]).
 
+mod words;
+
 use super::words::{cylinders, missing};
 use super::{EngineTest, Example, Found, Lane, Sheet, Spec, cell};
 use crate::calc::CalcError;
@@ -32,7 +34,7 @@ const SPEED: Field = Field::above_zero("rpm", 50.0, 8000.0);
 pub(super) const SPEC: Spec = Spec {
     title: "Cut-out",
     short: "Cut-out",
-    says: "Warm and idling, idle control held if it can be: note the speed, disable each cylinder in turn, note the speed again.",
+    says: words::ENGINE_WARM_IDLING_IDLE,
     cautions: &[caution::RUNNING, caution::CHARGE],
     work: None,
     start: &[StartId::Warm, StartId::AccessoriesOff, StartId::Parked, StartId::ExtractionOn],
@@ -48,12 +50,12 @@ pub(super) const SPEC: Spec = Spec {
     },
     limit: None,
     instrument: None,
-    set: &[cell("base", "Speed with all", SPEED)],
-    each: &[cell("cut", "Speed with this one cut", SPEED)],
+    set: &[cell("base", "Speed, all cylinders", SPEED)],
+    each: &[cell("cut", words::SPEED_ONE_CUT, SPEED)],
     why: |c| {
         ((c.rough || c.burns) && !c.dead).then_some(Why {
-            says: "Says in minutes which cylinder works less, not why.",
-            spared_by: "Another comparison that already names one cylinder.",
+            says: words::SHOWS_MINUTES_CYLINDER_WEAK,
+            spared_by: words::ANOTHER_COMPARISON_ALREADY_POINTS,
         })
     },
     first: false,
@@ -66,13 +68,13 @@ pub(super) const SPEC: Spec = Spec {
 fn judge(sheet: &Sheet) -> Result<Found, CalcError> {
     let read = sheet.read("cut");
     let also = if sheet.beside.is_empty() { "" } else { "kPa" };
-    let mut found = Found { unit: "rpm drop", also, window_word: "alike", ..Found::default() };
+    let mut found = Found { unit: "rpm drop", also, window_word: "in line", ..Found::default() };
     let Some(base) = sheet.of_set("base") else {
-        "Note the speed with all cylinders first.".clone_into(&mut found.headline);
+        words::NOTE_SPEED_ALL_CYLINDERS.clone_into(&mut found.headline);
         return Ok(found);
     };
     if read.len() < 2 {
-        "Cut at least two cylinders to compare them.".clone_into(&mut found.headline);
+        words::CUT_LEAST_TWO_CYLINDERS.clone_into(&mut found.headline);
         return Ok(found);
     }
     let tolerance = sheet.rules.share(RuleId::CutoutTolerance);
@@ -89,15 +91,11 @@ fn judge(sheet: &Sheet) -> Result<Found, CalcError> {
         .map(|(_, (cylinder, _))| *cylinder)
         .collect();
     found.headline = match (out.settled, weak.as_slice()) {
-        (false, _) => {
-            "The cylinders do not agree: comparison cannot say which of them are weak.".to_owned()
+        (false, _) => words::CYLINDERS_DISAGREE_COMPARISON_CANNOT.to_owned(),
+        (true, []) => words::all_make_similar_difference(read.len()),
+        (true, some) => {
+            words::make_little_difference(cylinders(some), if some.len() == 1 { "s" } else { "" })
         }
-        (true, []) => format!("All {} make about the same difference.", read.len()),
-        (true, some) => format!(
-            "{} make{} little difference.",
-            cylinders(some),
-            if some.len() == 1 { "s" } else { "" }
-        ),
     };
     found.advice.extend(missing(sheet, "cut"));
     found.advice.extend(weak.iter().map(|cylinder| beside_compression(sheet, *cylinder).1));
@@ -120,16 +118,12 @@ fn judge(sheet: &Sheet) -> Result<Found, CalcError> {
             let (mark, word, sentence) = match one.weak {
                 Some(true) => {
                     let (word, says) = beside_compression(sheet, *cylinder);
-                    (
-                        Mark::TooLittle,
-                        word,
-                        format!("Its drop is {share} against the others. {says}"),
-                    )
+                    (Mark::TooLittle, word, words::drop_against_others(&share, &says))
                 }
-                Some(false) => {
-                    (Mark::Inside, "alike", format!("Its drop is {share} against the others."))
+                Some(false) => (Mark::Inside, "in line", words::drop_against_others_2(&share)),
+                None => {
+                    (Mark::Undecided, "inconclusive", words::COMPARISON_INCONCLUSIVE.to_owned())
                 }
-                None => (Mark::Undecided, "undecided", "Comparison cannot tell.".to_owned()),
             };
             let code = match one.weak {
                 Some(true) => outcomes::CUT_WEAK,
@@ -137,21 +131,20 @@ fn judge(sheet: &Sheet) -> Result<Found, CalcError> {
                 None => Code::NO_REFERENCE,
             };
             let mut because = vec![Because::shows(
-                "What cutting it cost",
+                words::SPEED_LOST_CUTTING,
                 format!("{} − {} = {} rpm", trimmed(base), trimmed(*cut), trimmed(one.drop_rpm)),
             )];
             if one.weak.is_some() {
-                because.push(Because::says(format!(
-                    "Weak is below −{} % against the others that agree (house rule)",
-                    trimmed(tolerance * 100.0)
-                )));
+                because.push(Because::says(words::weak_below_against_agreeing(trimmed(
+                    tolerance * 100.0,
+                ))));
             }
             because.extend(
                 sheet.rules.reasons(&[RuleId::CutoutTolerance]).into_iter().map(Because::says),
             );
             let compression = compression_of(sheet, *cylinder);
             if let Some(beside) = compression {
-                because.push(Because::says(format!("Compression beside it: {}", beside.sentence)));
+                because.push(Because::says(words::compression_cylinder(&beside.sentence)));
             }
             Lane {
                 place: *cylinder,
@@ -165,8 +158,8 @@ fn judge(sheet: &Sheet) -> Result<Found, CalcError> {
                 sentence,
                 because,
                 would_change: vec![match compression {
-                    None => "Compression beside it, or a swap with a neighbour.".to_owned(),
-                    Some(_) => "A swap with a neighbour: does it follow the injector?".to_owned(),
+                    None => words::COMPRESSION_CYLINDER_SWAP_NEIGHBOUR.to_owned(),
+                    Some(_) => words::SWAP_NEIGHBOUR_DOES_FOLLOW.to_owned(),
                 }],
                 ..Lane::default()
             }
@@ -184,27 +177,13 @@ fn compression_of(sheet: &Sheet, cylinder: u32) -> Option<&Lane> {
 /// The word for a weak cylinder, and what its compression says to that.
 fn beside_compression(sheet: &Sheet, cylinder: u32) -> (&'static str, String) {
     match compression_of(sheet, cylinder).map(|lane| lane.mark) {
-        None => (
-            "weak",
-            format!(
-                "Weak fuel or weak compression: measure the compression of cylinder {cylinder} before its injector is blamed."
-            ),
-        ),
-        Some(Mark::TooLittle) => (
-            "mechanical",
-            format!(
-                "Cylinder {cylinder} is weak in compression too: mechanical, its injector is not blamed."
-            ),
-        ),
-        Some(Mark::Inside | Mark::TooMuch) => (
-            "weak fuel",
-            format!(
-                "The compression of cylinder {cylinder} is as the others': its fuel or its spark is weak."
-            ),
-        ),
-        Some(Mark::Look | Mark::Undecided | Mark::Questioned | Mark::NotMeasured) => (
-            "weak",
-            format!("The compression of cylinder {cylinder} cannot tell: by gauge, once more."),
-        ),
+        None => ("weak", words::weak_fuel_weak_compression(cylinder)),
+        Some(Mark::TooLittle) => ("mechanical", words::cylinder_low_compression_too(cylinder)),
+        Some(Mark::Inside | Mark::TooMuch) => {
+            ("weak fuel", words::compression_cylinder_matches_others(cylinder))
+        }
+        Some(Mark::Look | Mark::Undecided | Mark::Questioned | Mark::NotMeasured) => {
+            ("weak", words::cylinder_compression_inconclusive_retest(cylinder))
+        }
     }
 }

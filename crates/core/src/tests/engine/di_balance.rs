@@ -5,6 +5,8 @@
 //! # Source
 //! House rule ([`RuleId::BalanceTolerance`]).
 
+mod words;
+
 use super::words::{Codes, against_others, missing};
 use super::{Example, Found, Sheet, Spec, cell};
 use crate::calc::CalcError;
@@ -24,9 +26,9 @@ crate::said::outcomes! {
 }
 
 pub(super) const SPEC: Spec = Spec {
-    title: "Balance from the scan tool",
+    title: words::BALANCE_SCAN_TOOL,
     short: "Scan-tool balance",
-    says: "The tool disables each injector in turn and records a pressure change: type what it shows, in any unit.",
+    says: words::SCAN_TOOL_DISABLES_EACH,
     cautions: &[caution::RUNNING, caution::CHARGE],
     work: Some(Work::DiBalance),
     start: &[StartId::Warm, StartId::AccessoriesOff, StartId::Parked, StartId::ExtractionOn],
@@ -43,8 +45,8 @@ pub(super) const SPEC: Spec = Spec {
     each: &[cell("change", "Pressure change", Field::from_zero("kPa", 100_000.0))],
     why: |c| {
         ((c.rough || c.burns) && !c.dead).then_some(Why {
-            says: "The scan tool compares without a line opened.",
-            spared_by: "A tool that cannot do it on this engine.",
+            says: words::SCAN_TOOL_COMPARES_WITHOUT,
+            spared_by: words::TOOL_CANNOT_ENGINE,
         })
     },
     first: false,

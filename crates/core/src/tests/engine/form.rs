@@ -54,7 +54,8 @@ impl EngineTest {
     /// What a view needs to draw it; with the cautions of a fuel system where one is known.
     pub fn form(self, fuel: Option<FuelSystem>) -> SheetForm {
         let spec = self.spec();
-        let cells = |cells: &[Cell]| cells.iter().map(Cell::form).collect();
+        let cells =
+            |cells: &[Cell]| cells.iter().filter(|cell| !cell.retired).map(Cell::form).collect();
         SheetForm {
             id: self,
             title: spec.title.to_owned(),

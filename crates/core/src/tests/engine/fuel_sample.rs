@@ -6,6 +6,8 @@
 //! # Source
 //! House rule.
 
+mod words;
+
 use super::looked::{Looked, Said};
 use super::{Example, Found, Outcome, Sheet, Spec, choice};
 use crate::calc::CalcError;
@@ -24,32 +26,26 @@ crate::said::outcomes! {
 pub(super) const SPEC: Spec = Spec {
     title: "Fuel sample",
     short: "Fuel",
-    says: "A glass from the filter or the drain, left to stand while the next check is done: look, smell, water.",
+    says: words::CLEAR_JAR_FILTER_DRAIN,
     cautions: &[caution::VAPOUR, caution::MOUTH, caution::WASTE],
     work: None,
     start: &[StartId::FuelAboveLow],
     minutes: 5,
-    tools: "Clean glass, water paste, rags",
+    tools: words::CLEAN_CLEAR_JAR_WATER,
     stage: Stage::RuleOut,
     fits: |_| true,
     limit: None,
     instrument: None,
     set: &[
-        choice("suffers", "Which cylinders suffer", &["one", "several", "all of them"]),
-        choice("look", "It looks", &["clear and bright", "hazy", "dark", "dirty or in layers"]),
-        choice("smell", "It smells", &["as it should", "of the other fuel", "sour or of varnish"]),
+        choice("suffers", "Cylinders affected", &["one", "several", "all of them"]),
+        choice("look", "Appearance", &["clear and bright", "hazy", "dark", "dirty or separated"]),
+        choice("smell", "Smell", &["as expected", "of another fuel", "sour or varnish"]),
         choice("water", "Water", &["none", "drops", "a layer"]),
     ],
     each: &[],
     why: |c| match (c.lately(Lately::RefuelledElsewhere), c.clean) {
-        (true, _) => why(
-            "Refuelled somewhere unusual: the first suspect, and it speaks for all cylinders.",
-            "Fuel known to be good.",
-        ),
-        (false, false) => why(
-            "Bad fuel hits all cylinders; a glass rules it out.",
-            "Only one cylinder suffers and the fuel is known.",
-        ),
+        (true, _) => why(words::REFUELLED_SOMEWHERE_UNUSUAL_FIRST, words::FUEL_KNOWN_GOOD),
+        (false, false) => why(words::BAD_FUEL_HITS_ALL, words::ONLY_ONE_CYLINDER_AFFECTED),
         (false, true) => None,
     },
     first: true,
@@ -65,47 +61,38 @@ pub(super) const SPEC: Spec = Spec {
 const GOOD: Option<Said> = Some((Outcome::Clear, ""));
 const LOOK: &[Option<Said>] = &[
     GOOD,
-    Some((Outcome::Hint, "The fuel is hazy: water or wax in it.")),
-    Some((Outcome::Hint, "The fuel is dark: old, or mixed with something.")),
-    Some((Outcome::Fault, "The fuel is dirty or stands in layers.")),
+    Some((Outcome::Hint, words::HAZY_FUEL_WATER_WAX)),
+    Some((Outcome::Hint, words::DARK_FUEL_OLD_MIXED)),
+    Some((Outcome::Fault, words::FUEL_DIRTY_SEPARATED)),
 ];
 const SMELL: &[Option<Said>] = &[
     GOOD,
-    Some((Outcome::Fault, "The fuel smells of the other fuel: do not run the engine on it.")),
-    Some((Outcome::Fault, "The fuel smells sour or of varnish: it is old.")),
+    Some((Outcome::Fault, words::SMELLS_ANOTHER_FUEL_NOT)),
+    Some((Outcome::Fault, words::SMELLS_SOUR_VARNISH_OLD)),
 ];
 const WATER: &[Option<Said>] = &[
     GOOD,
-    Some((Outcome::Hint, "Drops of water in the fuel.")),
-    Some((Outcome::Fault, "A layer of water in the fuel.")),
+    Some((Outcome::Hint, words::DROPS_WATER_FUEL)),
+    Some((Outcome::Fault, words::LAYER_WATER_FUEL)),
 ];
 
 fn judge(sheet: &Sheet) -> Result<Found, CalcError> {
     let looked = Looked::at(sheet, SPEC.set, &[("look", LOOK), ("smell", SMELL), ("water", WATER)]);
     let worst = looked.worst();
-    let mut found = looked.found(
-        "Take a sample first: it costs five minutes and speaks for all cylinders.",
-        "The sample looks and smells as fuel should.",
-    );
+    let mut found = looked.found(words::TAKE_SAMPLE_FIRST_TAKES, words::SAMPLE_LOOKS_SMELLS_NORMAL);
     found.shared = worst.said(outcomes::FUEL_BAD, outcomes::FUEL_DOUBTFUL, outcomes::FUEL_GOOD);
     let all = sheet.of_set("suffers").map(|v| v == 2.0);
     let steer = match (worst, all) {
         (Outcome::Open, _) => None,
-        (Outcome::Fault | Outcome::Hint, Some(true)) => Some(
-            "All cylinders suffer and all of them burn this: change the fuel and the filter, flush, and try again before any injector is judged.",
-        ),
-        (Outcome::Fault | Outcome::Hint, Some(false)) => Some(
-            "Bad fuel hits all cylinders, not one: change it, and still look at the cylinder that suffers.",
-        ),
-        (Outcome::Clear, Some(true)) => Some(
-            "All cylinders suffer: look for what they share before a single injector is taken out.",
-        ),
-        (_, None) => Some("Say which cylinders suffer: it decides what this sample means."),
+        (Outcome::Fault | Outcome::Hint, Some(true)) => Some(words::ALL_CYLINDERS_AFFECTED_ALL),
+        (Outcome::Fault | Outcome::Hint, Some(false)) => Some(words::BAD_FUEL_HITS_ALL_CYLINDERS),
+        (Outcome::Clear, Some(true)) => Some(words::ALL_CYLINDERS_AFFECTED_CHECK),
+        (_, None) => Some(words::ENTER_CYLINDERS_AFFECTED_DECIDES),
         (Outcome::Clear, Some(false)) => None,
     };
     found.advice.splice(0..0, steer.map(str::to_owned));
     if worst == Outcome::Clear {
-        found.advice.push("A clear sample is no proof of the right grade.".to_owned());
+        found.advice.push(words::CLEAR_SAMPLE_DOES_NOT.to_owned());
     }
     Ok(found)
 }

@@ -7,6 +7,8 @@
 //! # Source
 //! House rule.
 
+mod words;
+
 use super::words::cylinders;
 use super::{Example, Found, Lane, Sheet, Spec, choice};
 use crate::calc::CalcError;
@@ -30,14 +32,14 @@ crate::said::outcomes! {
 }
 
 pub(super) const SPEC: Spec = Spec {
-    title: "Is it commanded, does it move?",
-    short: "Lamp and rod",
-    says: "Lamp on the control side while cranking or idling; then sniffer or listening rod at each body.",
+    title: words::CONTROL_SIGNAL_MOVEMENT,
+    short: "Signal and movement",
+    says: words::NOID_LIGHT_CONTROL_SIDE,
     cautions: &[caution::RUNNING, caution::CRANKING, caution::CHARGE],
     work: Some(Work::ConnectorOff),
     start: &[StartId::ChargerOn, StartId::Parked],
     minutes: 6,
-    tools: "Indicator lamp for this voltage, coil-field sniffer or listening rod",
+    tools: words::NOID_LIGHT_VOLTAGE_FIELD,
     stage: Stage::Electrical,
     fits: |fuel| match fuel {
         FuelSystem::PetrolPort | FuelSystem::ExhaustDoser => true,
@@ -49,14 +51,14 @@ pub(super) const SPEC: Spec = Spec {
     instrument: None,
     set: &[],
     each: &[
-        choice("lamp", "Lamp", &["dark", "lit"]),
-        choice("sniffer", "Sniffer", &["nothing", "field"]),
-        choice("rod", "Rod", &["silent", "clicks"]),
+        choice("lamp", "Noid light", &["dark", "lit"]).sound(1),
+        choice("sniffer", "Field probe", &["nothing", "field"]).sound(1),
+        choice("rod", "Stethoscope", &["silent", "clicks"]).sound(1),
     ],
     why: |c| {
         (c.rough || c.dead).then_some(Why {
-            says: "Before one is condemned for not clicking, prove that it is commanded.",
-            spared_by: "Supply missing everywhere.",
+            says: words::BEFORE_CONDEMNING_ONE_NOT,
+            spared_by: words::NO_SUPPLY_VOLTAGE_ANYWHERE,
         })
     },
     first: false,
@@ -74,18 +76,13 @@ fn judge(sheet: &Sheet) -> Result<Found, CalcError> {
     };
     let (dark, odd) = (marked(Mark::TooLittle), marked(Mark::Look));
     found.headline = match (dark.as_slice(), odd.as_slice()) {
-        _ if found.lanes.is_empty() => {
-            "Hold the lamp to each control pin while it cranks or idles.".to_owned()
-        }
+        _ if found.lanes.is_empty() => words::CONNECT_NOID_LIGHT_EACH.to_owned(),
         (dark, _) if dark.len() == sheet.cylinders.len() => {
-            "Dark everywhere: the control unit, its speed signal or its ground, not the injectors."
-                .to_owned()
+            words::DARK_EVERYWHERE_ECU_SPEED.to_owned()
         }
-        ([], []) => {
-            "Something moves at every one that was tried; that is all this says.".to_owned()
-        }
-        ([], odd) => format!("{}: commanded but silent.", cylinders(odd)),
-        (dark, _) => format!("{} dark: not commanded.", cylinders(dark)),
+        ([], []) => words::EVERY_INJECTOR_TRIED_SHOWS.to_owned(),
+        ([], odd) => words::driven_but_silent(cylinders(odd)),
+        (dark, _) => words::dark_no_control_signal(cylinders(dark)),
     };
     let dark_all = dark.len() == sheet.cylinders.len() && dark.len() > 1;
     let lit = sheet.read("lamp").iter().any(|(_, lamp)| *lamp == 1.0);
@@ -95,19 +92,11 @@ fn judge(sheet: &Sheet) -> Result<Found, CalcError> {
         (false, false) => None,
     };
     if dark_all {
-        found.advice.push(
-            "With a good feed: speed signal and control-unit ground before any driver.".to_owned(),
-        );
+        found.advice.push(words::GOOD_FEED_SPEED_SIGNAL.to_owned());
     } else if !dark.is_empty() {
-        found.advice.push(
-            "Before an injector is condemned for not clicking, prove that it is being commanded: control wire, pin and driver first."
-                .to_owned(),
-        );
+        found.advice.push(words::BEFORE_CONDEMNING_INJECTOR_NOT.to_owned());
     } else if !found.lanes.is_empty() {
-        found.advice.push(
-            "A lamp lights on a few strands of wire: supply under load and coil resistance still have to be read."
-                .to_owned(),
-        );
+        found.advice.push(words::LAMP_LIGHTS_FEW_STRANDS.to_owned());
     }
     Ok(found)
 }
@@ -121,36 +110,17 @@ fn lane(sheet: &Sheet, cylinder: u32) -> Option<Lane> {
     let moves = [sniffer, rod].into_iter().flatten().any(|v| v == 1.0);
     let tried = sniffer.is_some() || rod.is_some();
     let (mark, code, word, sentence) = match (lamp, moves, tried) {
-        (Some(0.0), true, _) => (
-            Mark::Questioned,
-            Code::DOUBTFUL,
-            "contradiction",
-            "Dark lamp, but something moves: look at the lamp and its clip.",
-        ),
-        (Some(0.0), false, _) => (
-            Mark::TooLittle,
-            outcomes::LAMP_DARK,
-            "dark",
-            "Not commanded: control wire, pin or driver, whatever the injector is like.",
-        ),
-        (_, false, true) => (
-            Mark::Look,
-            outcomes::SILENT,
-            "silent",
-            "Silent: stuck, open, or not commanded enough. Coil resistance tells them apart.",
-        ),
-        (_, true, _) => (
-            Mark::Inside,
-            outcomes::MOVES,
-            "moves",
-            "Something moves; how much passes is not said.",
-        ),
-        (_, false, false) => (
-            Mark::Undecided,
-            outcomes::LIT,
-            "lit",
-            "Lit is no proof of health: strands carry a lamp.",
-        ),
+        (Some(0.0), true, _) => {
+            (Mark::Questioned, Code::DOUBTFUL, "contradiction", words::DARK_BUT_SOMETHING_MOVES)
+        }
+        (Some(0.0), false, _) => {
+            (Mark::TooLittle, outcomes::LAMP_DARK, "dark", words::NO_CONTROL_SIGNAL_CONTROL)
+        }
+        (_, false, true) => {
+            (Mark::Look, outcomes::SILENT, "silent", words::SILENT_STUCK_OPEN_DRIVEN)
+        }
+        (_, true, _) => (Mark::Inside, outcomes::MOVES, "moves", words::SOMETHING_MOVES_MUCH_FLOWS),
+        (_, false, false) => (Mark::Undecided, outcomes::LIT, "lit", words::LIT_PROVES_LITTLE_FEW),
     };
     Some(Lane {
         place: cylinder,
@@ -158,12 +128,8 @@ fn lane(sheet: &Sheet, cylinder: u32) -> Option<Lane> {
         said: code.into(),
         word: word.to_owned(),
         sentence: sentence.to_owned(),
-        because: vec![Because::says(
-            "Lamp, sniffer and rod answer one question, so they count once. Dark is proof, lit is not.",
-        )],
-        would_change: vec![
-            "Supply under load, and the coil's resistance against the others.".to_owned(),
-        ],
+        because: vec![Because::says(words::NOID_LIGHT_FIELD_PROBE)],
+        would_change: vec![words::SUPPLY_VOLTAGE_UNDER_LOAD.to_owned()],
         ..Lane::default()
     })
 }

@@ -5,6 +5,8 @@
 //! # Source
 //! House rule ([`RuleId::InsulationLeast`]).
 
+mod words;
+
 use super::words::{cylinders, missing};
 use super::{Example, Found, Lane, Sheet, Spec, cell};
 use crate::calc::CalcError;
@@ -29,24 +31,24 @@ crate::said::outcomes! {
 const OHM_PER_MEGOHM: f64 = 1e6;
 
 pub(super) const SPEC: Spec = Spec {
-    title: "Insulation to the body",
+    title: "Insulation to body",
     short: "Insulation",
-    says: "Plug off, each pin against the body. A meter that shows over range: type the end of its range.",
+    says: words::CONNECTOR_OFF_EACH_PIN,
     cautions: &[caution::CHARGE],
     work: None,
     start: &[StartId::IgnitionOff],
     minutes: 6,
-    tools: "Insulation tester at the voltage that the maker allows, or a meter",
+    tools: words::INSULATION_TESTER_VOLTAGE_MAKER,
     stage: Stage::Electrical,
     fits: |_| true,
     limit: Some(LimitCheck::Insulation),
     instrument: Some(InstrumentKind::Meter),
     set: &[],
-    each: &[cell("megohms", "To the body", Field::from_zero("MΩ", 1e6))],
+    each: &[cell("megohms", "To body", Field::from_zero("MΩ", 1e6))],
     why: |c| {
         (c.rough || c.dead).then_some(Why {
-            says: "A leak to the body shows only here.",
-            spared_by: "All coils alike and all click.",
+            says: words::ONLY_SHOWS_LEAK_BODY,
+            spared_by: words::ALL_COILS_AGREE_ALL,
         })
     },
     first: false,
@@ -63,7 +65,7 @@ pub(super) fn least(sheet: &Sheet) -> (f64, String) {
         Some((lower, limit)) => {
             (lower / OHM_PER_MEGOHM, format!("{}, revision {}", limit.source, limit.revision))
         }
-        None => (sheet.rules.get(RuleId::InsulationLeast), "house rule".to_owned()),
+        None => (sheet.rules.get(RuleId::InsulationLeast), "workshop rule".to_owned()),
     }
 }
 
@@ -72,7 +74,7 @@ fn judge(sheet: &Sheet) -> Result<Found, CalcError> {
     let (least, source) = least(sheet);
     let mut found = Found { unit: "MΩ", window_word: "at least", ..Found::default() };
     if read.is_empty() {
-        "Read each pin against the body, plugs off.".clone_into(&mut found.headline);
+        words::READ_EACH_PIN_AGAINST.clone_into(&mut found.headline);
         return Ok(found);
     }
     found.window = Some([Some(least), None]);
@@ -90,9 +92,9 @@ fn judge(sheet: &Sheet) -> Result<Found, CalcError> {
                 value: Some(megohms.min(3.0 * least)),
                 shown: trimmed(*megohms),
                 sentence: if leaks {
-                    format!("{} MΩ to the body: it leaks inside.", trimmed(*megohms))
+                    words::m_body_internal_leak(trimmed(*megohms))
                 } else {
-                    format!("{} MΩ to the body.", trimmed(*megohms))
+                    words::m_body(trimmed(*megohms))
                 },
                 because: vec![Because::shows(
                     format!("At least {} MΩ ({source})", trimmed(least)),
@@ -103,7 +105,7 @@ fn judge(sheet: &Sheet) -> Result<Found, CalcError> {
                         trimmed(least)
                     ),
                 )],
-                would_change: vec!["The same with the plug cleaned and dried.".to_owned()],
+                would_change: vec![words::SAME_CONNECTOR_CLEANED_DRIED.to_owned()],
                 ..Lane::default()
             }
         })
@@ -111,9 +113,9 @@ fn judge(sheet: &Sheet) -> Result<Found, CalcError> {
     let leaking: Vec<u32> =
         found.lanes.iter().filter(|l| l.mark == Mark::TooLittle).map(|l| l.place).collect();
     found.headline = if leaking.is_empty() {
-        format!("All {} are insulated from the body.", read.len())
+        words::all_insulated_body(read.len())
     } else {
-        format!("{} leaks to the body.", cylinders(&leaking))
+        words::leak_body(cylinders(&leaking))
     };
     found.advice.extend(missing(sheet, "megohms"));
     Ok(found)

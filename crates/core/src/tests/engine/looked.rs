@@ -1,5 +1,7 @@
 //! Checks that are looked at and answered, not measured: what each answer says, worst first.
 
+mod words;
+
 use super::{Cell, Found, Outcome, Sheet};
 
 /// What one answer says: how it weighs, and the sentence.
@@ -50,7 +52,7 @@ impl Looked {
             .map(|(_, says)| (*says).to_owned())
             .collect();
         if !self.open.is_empty() && worst != Outcome::Open {
-            advice.push(format!("Not looked at yet: {}.", self.open.join(", ").to_lowercase()));
+            advice.push(words::not_checked_yet(self.open.join(", ").to_lowercase()));
         }
         Found { headline, advice, outcome: Some(worst), ..Found::default() }
     }

@@ -6,6 +6,8 @@
 //! # Source
 //! JCGM 106 through the calc; the window is the maker's, as typed by the technician.
 
+mod words;
+
 use super::{Example, Found, Outcome, Sheet, Spec, cell};
 use crate::calc::CalcError;
 use crate::calc::decide::{DecideInput, LimitState, decide};
@@ -27,21 +29,21 @@ crate::said::outcomes! {
 const PRESSURE: Field = Field::from_zero("kPa", 3000.0);
 
 pub(super) const SPEC: Spec = Spec {
-    title: "Low-pressure supply",
-    short: "Supply pressure",
-    says: "Gauge at the test port: idling, then under load or at raised speed, then five minutes after stopping.",
+    title: "Low-pressure fuel supply",
+    short: "Fuel supply pressure",
+    says: words::GAUGE_TEST_PORT_IDLING,
     cautions: &[caution::DEPRESSURISE, caution::VAPOUR, caution::RUNNING],
     work: None,
     start: &[StartId::FuelAboveLow, StartId::Parked, StartId::ExtractionOn],
     minutes: 10,
-    tools: "Low-pressure gauge with its adapter, rags",
+    tools: words::LOW_PRESSURE_GAUGE_ADAPTER,
     stage: Stage::RuleOut,
     fits: |_| true,
     limit: None,
     instrument: Some(InstrumentKind::Gauge),
     set: &[
-        cell("least", "The maker asks for at least", PRESSURE),
-        cell("most", "and at most", PRESSURE),
+        cell("least", "Maker's minimum", PRESSURE),
+        cell("most", "Maker's maximum", PRESSURE),
         cell("idle", "Idling", PRESSURE),
         cell("load", "Under load", PRESSURE),
         cell("after", "Five minutes after", PRESSURE),
@@ -49,8 +51,8 @@ pub(super) const SPEC: Spec = Spec {
     each: &[],
     why: |c| {
         (c.start || c.load || c.shared).then_some(Why {
-            says: "A starved pump makes good injectors look bad.",
-            spared_by: "Rail pressure that is reached and held.",
+            says: words::STARVED_PUMP_MAKES_GOOD,
+            spared_by: words::RAIL_PRESSURE_REACHED_HELD,
         })
     },
     first: true,
@@ -68,11 +70,11 @@ fn judge(sheet: &Sheet) -> Result<Found, CalcError> {
         .collect();
     let mut found = Found::default();
     if read.is_empty() {
-        "Read the supply pressure idling.".clone_into(&mut found.headline);
+        words::READ_FUEL_SUPPLY_PRESSURE.clone_into(&mut found.headline);
         return Ok(found);
     }
     if lower.is_none() && upper.is_none() {
-        "Kept, but not judged: say what the maker asks for.".clone_into(&mut found.headline);
+        words::SAVED_NOT_ASSESSED_ENTER.clone_into(&mut found.headline);
         found.outcome = Some(Outcome::Hint);
         return Ok(found);
     }
@@ -83,35 +85,32 @@ fn judge(sheet: &Sheet) -> Result<Found, CalcError> {
             decide(&DecideInput { value: *value, u, lower, upper, ..DecideInput::default() })?;
         let says = match out.state {
             LimitState::Within => continue,
-            LimitState::Below => "too low: pump, filter, line or regulator before any injector",
-            LimitState::Above => "too high: regulator or a blocked return before any injector",
-            LimitState::Undecided => "too close to call with this gauge",
+            LimitState::Below => words::TOO_LOW_PUMP_FILTER,
+            LimitState::Above => words::TOO_HIGH_REGULATOR_BLOCKED,
+            LimitState::Undecided => words::INCONCLUSIVE_GAUGE,
         };
         worst = worst.max(match out.state {
             LimitState::Undecided => Outcome::Hint,
             LimitState::Within | LimitState::Below | LimitState::Above => Outcome::Fault,
         });
-        found.advice.push(format!("{} kPa {word} is {says}.", figures(*value)));
+        found.advice.push(words::kpa(figures(*value), word, says));
     }
     found.headline = match worst {
-        Outcome::Fault => "The supply is not right: what it feeds is judged after it.".to_owned(),
-        Outcome::Hint => "The supply is too close to its limit to call.".to_owned(),
+        Outcome::Fault => words::FUEL_SUPPLY_OUT_LIMITS.to_owned(),
+        Outcome::Hint => words::FUEL_SUPPLY_INCONCLUSIVE_TOO.to_owned(),
         Outcome::Clear | Outcome::Open => {
             let numbers: Vec<String> =
                 read.iter().map(|(word, v)| format!("{} kPa {word}", figures(*v))).collect();
-            format!("The supply is there: {}.", numbers.join(", "))
+            words::fuel_supply_pressure_within(numbers.join(", "))
         }
     };
     if read.len() == 1 {
-        found.advice.push("A weak pump shows under load: read it there too.".to_owned());
+        found.advice.push(words::WEAK_PUMP_SHOWS_UNDER.to_owned());
     }
     if let (Some(after), Some((_, idle))) = (sheet.of_set("after"), read.first())
         && after < 0.5 * idle
     {
-        found.advice.push(format!(
-            "It falls to {} kPa in five minutes: a leak back, or a leaking injector tip; a hot start suffers.",
-            figures(after)
-        ));
+        found.advice.push(words::falls_kpa_five_minutes(figures(after)));
         found.shared = worst.said(outcomes::FEED_OFF, outcomes::FEED_FALLS, outcomes::FEED_FALLS);
         worst = worst.max(Outcome::Hint);
     } else {

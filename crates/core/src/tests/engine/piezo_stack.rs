@@ -6,6 +6,8 @@
 //! # Source
 //! House rule ([`RuleId::PiezoTolerance`]).
 
+mod words;
+
 use super::words::{Codes, against_others, missing};
 use super::{Example, Found, Sheet, Spec, cell};
 use crate::calc::CalcError;
@@ -26,12 +28,12 @@ crate::said::outcomes! {
 pub(super) const SPEC: Spec = Spec {
     title: "Piezo capacitance",
     short: "Piezo stack",
-    says: "De-energised and waited, plugs off: capacitance across the pins of each, all at the same temperature.",
+    says: words::DE_ENERGISED_WAITED_CONNECTORS,
     cautions: &[caution::CHARGE],
     work: None,
     start: &[StartId::IgnitionOff],
     minutes: 8,
-    tools: "Capacitance meter; insulation tester beside it",
+    tools: words::CAPACITANCE_METER_INSULATION_TESTER,
     stage: Stage::Electrical,
     fits: |fuel| match fuel {
         FuelSystem::DieselPiezo | FuelSystem::PetrolDirect => true,
@@ -57,9 +59,7 @@ fn judge(sheet: &Sheet) -> Result<Found, CalcError> {
     let mut found = against_others(sheet, "microfarads", tolerance, rules, codes)?;
     found.unit = "µF";
     if found.lanes.iter().any(|l| matches!(l.mark, Mark::TooMuch | Mark::TooLittle)) {
-        found.advice.push(
-            "Cracked layers read low, moisture reads high: insulation to the body next.".to_owned(),
-        );
+        found.advice.push(words::CRACKED_LAYERS_READ_LOW.to_owned());
     }
     found.advice.extend(missing(sheet, "microfarads"));
     Ok(found)

@@ -7,6 +7,7 @@
 //! House rules ([`RuleId::BalanceTolerance`], [`RuleId::BalanceSpread`], [`RuleId::BalanceStart`]).
 
 mod order;
+mod words;
 
 use super::residual::{self, residual};
 use super::words::{cylinders, missing};
@@ -41,9 +42,9 @@ crate::said::outcomes! {
 const PRESSURE: Field = Field::above_zero("kPa", 1.0, 40_000.0);
 
 pub(super) const SPEC: Spec = Spec {
-    title: "Balance by pressure drop",
+    title: words::BALANCE_PRESSURE_DROP,
     short: "Balance",
-    says: "Prime to the same start, pulse one injector a fixed number of times, note start and end; the first one again at the last.",
+    says: words::PRIME_SAME_START_PRESSURE,
     cautions: &[caution::VAPOUR, caution::WASHED, caution::DEPRESSURISE],
     work: Some(Work::PressureDrop),
     start: &[
@@ -53,7 +54,7 @@ pub(super) const SPEC: Spec = Spec {
         StartId::FuelAboveLow,
     ],
     minutes: 20,
-    tools: "Fuel pressure gauge, pulser, rags",
+    tools: words::FUEL_PRESSURE_GAUGE_PULSER,
     stage: Stage::OnEngine,
     fits: |fuel| match fuel {
         FuelSystem::PetrolPort | FuelSystem::PetrolDirect => true,
@@ -62,13 +63,13 @@ pub(super) const SPEC: Spec = Spec {
     limit: None,
     instrument: Some(InstrumentKind::Gauge),
     set: &[
-        choice("mode", "Pulse mode", MODES),
+        choice("mode", "Pulses used", MODES).retired(),
         cell("pulses", "Pulses", Field::above_zero("", 1.0, 10_000.0)),
         cell("pulse", "Each of", Field::above_zero("ms", 0.05, 5000.0)),
-        cell("leak", "Rail loses by itself, a second", Field::from_zero("kPa", 1000.0)),
-        cell("bracket_start", "First one again, start", PRESSURE),
-        cell("bracket_end", "First one again, end", PRESSURE),
-        cell("static", "Static flow of one", Field::above_zero("ml/min", 1.0, 20_000.0)).more(),
+        cell("leak", words::RAIL_LEAK_DOWN_PER, Field::from_zero("kPa", 1000.0)),
+        cell("bracket_start", words::FIRST_ONE_REPEATED_START, PRESSURE),
+        cell("bracket_end", words::FIRST_ONE_REPEATED_END, PRESSURE),
+        cell("static", words::STATIC_FLOW_ONE, Field::above_zero("ml/min", 1.0, 20_000.0)).more(),
         cell("bore", "Bore", Field::above_zero("mm", 10.0, 500.0)).more(),
         cell("stroke", "Stroke", Field::above_zero("mm", 10.0, 800.0)).more(),
         cell("ratio", "Compression ratio", Field::above_zero("", 1.5, 40.0)).more(),
@@ -80,8 +81,8 @@ pub(super) const SPEC: Spec = Spec {
     ],
     why: |c| {
         (!c.dead || c.clean).then_some(Why {
-            says: "Each injector's own flow against the others, in place.",
-            spared_by: "The set going to the bench anyway.",
+            says: words::COMPARES_EACH_INJECTORS_FLOW,
+            spared_by: words::SET_GOING_BENCH_ANYWAY,
         })
     },
     first: false,
@@ -102,14 +103,11 @@ const DRIFT_SHARE: f64 = 0.3;
 
 fn judge(sheet: &Sheet) -> Result<Found, CalcError> {
     let mut found =
-        Found { unit: "kPa drop", also: "constant", window_word: "alike", ..Found::default() };
+        Found { unit: "kPa drop", also: "constant", window_word: "in line", ..Found::default() };
     found.residual = residual(sheet)?;
     found.flags.extend(residual::says(&found.residual));
     if found.residual.iter().any(|one| one.assumed) {
-        found.advice.push(
-            "Static flow, bore, stroke or compression ratio missing: the fuel on the pistons is added up by a small budget."
-                .to_owned(),
-        );
+        found.advice.push(words::STATIC_FLOW_BORE_STROKE.to_owned());
     }
     let read: Vec<DropTest> = sheet
         .read("end")
@@ -128,12 +126,11 @@ fn judge(sheet: &Sheet) -> Result<Found, CalcError> {
         read.into_iter().partition(|test| test.end_kpa <= test.start_kpa);
     found.lanes.extend(turned.iter().map(turned_round));
     let (Some(pulses), Some(pulse_ms)) = (sheet.of_set("pulses"), sheet.of_set("pulse")) else {
-        "Say how many pulses of which length each injector gets.".clone_into(&mut found.headline);
+        words::ENTER_MANY_PULSES_LENGTH.clone_into(&mut found.headline);
         return Ok(found);
     };
     if tests.len() < 2 {
-        "Read start and end of at least two injectors to compare them."
-            .clone_into(&mut found.headline);
+        words::READ_START_END_LEAST.clone_into(&mut found.headline);
         found.outcome = found.lanes.first().map(|_| super::Outcome::Hint);
         return Ok(found);
     }
@@ -153,30 +150,20 @@ fn judge(sheet: &Sheet) -> Result<Found, CalcError> {
     };
     let (high, low) = (of(DropGrade::High), of(DropGrade::Low));
     found.headline = match (out.settled, high.as_slice(), low.as_slice()) {
-        (false, ..) if out.split => {
-            "The set falls into two camps: comparison cannot say which is right.".to_owned()
-        }
-        (false, ..) => "Too few agree with each other to compare.".to_owned(),
-        (true, [], []) => format!("All {} drop alike.", tests.len()),
-        (true, high, []) => format!("{}: too much flow.", cylinders(high)),
-        (true, [], low) => format!("{}: too little flow.", cylinders(low)),
-        (true, high, low) => {
-            format!("{}: too much flow. {}: too little flow.", cylinders(high), cylinders(low))
-        }
+        (false, ..) if out.split => words::SET_SPLITS_INTO_TWO.to_owned(),
+        (false, ..) => words::TOO_FEW_AGREE_EACH.to_owned(),
+        (true, [], []) => words::all_drops_line(tests.len()),
+        (true, high, []) => words::too_much_flow(cylinders(high)),
+        (true, [], low) => words::too_little_flow(cylinders(low)),
+        (true, high, low) => words::too_much_flow_too(cylinders(high), cylinders(low)),
     };
     if !high.is_empty() && !low.is_empty() && out.settled {
-        found.advice.push(
-            "Two off in opposite ways: find the source of the contamination (tank, filter, rail) before new parts go in."
-                .to_owned(),
-        );
+        found.advice.push(words::TWO_OFF_OPPOSITE_WAYS.to_owned());
     }
     found.advice.extend(missing(sheet, "end"));
     let off: Vec<u32> = out.tests.iter().filter(|t| !t.start_ok).map(|t| t.cylinder).collect();
     if !off.is_empty() {
-        found.advice.push(format!(
-            "{} did not start like the others: prime again and repeat.",
-            cylinders(&off)
-        ));
+        found.advice.push(words::start_pressure_differs_prime(cylinders(&off)));
     }
     let order = Order::of(sheet, &input, &out)?;
     found.advice.extend(order.says());
@@ -185,7 +172,7 @@ fn judge(sheet: &Sheet) -> Result<Found, CalcError> {
     }
     let ask = order.asks_the_bracket();
     if !(high.is_empty() && low.is_empty() || order.proven()) {
-        found.advice.extend(mode_says(sheet));
+        found.advice.extend(pulses_say(sheet));
     }
     found.schools = schools(sheet, &out, &high, &low, &order);
     found.lanes.extend(out.tests.iter().zip(&tests).enumerate().map(|(i, (one, test))| {
@@ -207,30 +194,29 @@ fn turned_round(test: &DropTest) -> Lane {
         place: test.cylinder,
         mark: Mark::Questioned,
         said: Code::DOUBTFUL.into(),
-        word: "turned round?".to_owned(),
-        sentence: format!(
-            "The end of {} kPa lies above the start of {} kPa: were they typed the wrong way round?",
-            figures(test.end_kpa),
-            figures(test.start_kpa)
-        ),
-        because: vec![Because::says("A pulse can only lower the pressure.")],
-        would_change: vec!["Start and end corrected, or this one pulsed again.".to_owned()],
+        word: "swapped?".to_owned(),
+        sentence: words::end_kpa_above_start(figures(test.end_kpa), figures(test.start_kpa)),
+        because: vec![Because::says(words::PULSE_ONLY_LOWER_PRESSURE)],
+        would_change: vec![words::START_END_CORRECTED_ONE.to_owned()],
         ..Lane::default()
     }
 }
 
-/// What the way of pulsing shows and hides.
-fn mode_says(sheet: &Sheet) -> Option<String> {
-    let says = match sheet.of_set("mode")? as usize {
-        0 => {
-            "Many short pulses show opening as much as flow: a slow opener looks restricted here; one long pulse tells them apart."
-        }
-        2 => {
-            "One long pulse shows flow alone: a slow opener looks good here; many short pulses tell."
-        }
-        _ => return None,
-    };
-    Some(says.to_owned())
+/// A pulse so short that opening is a good part of it, ms, and one so long that it is none (workshop
+/// rule): between them nothing is said.
+const SHORT_MS: f64 = 8.0;
+const LONG_MS: f64 = 250.0;
+
+/// What pulses of this count and length show and hide.
+fn pulses_say(sheet: &Sheet) -> Option<String> {
+    let (pulses, length) = (sheet.of_set("pulses")?, sheet.of_set("pulse")?);
+    if length <= SHORT_MS {
+        Some(words::MANY_SHORT_PULSES_SHOW.to_owned())
+    } else if pulses == 1.0 && length >= LONG_MS {
+        Some(words::ONE_LONG_PULSE_SHOWS.to_owned())
+    } else {
+        None
+    }
 }
 
 fn schools(
@@ -257,10 +243,10 @@ fn schools(
     let cylinders: Vec<u32> = out.tests.iter().map(|t| t.cylinder).collect();
     let mut schools = vec![
         School {
-            name: format!("Constant within {} % of the others", trimmed(tolerance)),
+            name: words::constant_within_others(trimmed(tolerance)),
             condemns: [high, low].concat(),
             looks_at: Vec::new(),
-            silent: (!out.settled).then(|| "They do not agree among themselves.".to_owned()),
+            silent: (!out.settled).then(|| words::OTHERS_NOT_AGREE.to_owned()),
             leads: !drifted,
         },
         School {
@@ -275,7 +261,7 @@ fn schools(
         schools.insert(
             0,
             School {
-                name: "The same with the drift taken out".to_owned(),
+                name: words::SAME_CORRECTED_DRIFT.to_owned(),
                 condemns: order.stands_out(&cylinders),
                 looks_at: Vec::new(),
                 silent: None,
@@ -290,10 +276,10 @@ fn lane(sheet: &Sheet, one: &DropOutput, test: &DropTest, open_s: f64) -> Lane {
     let share = one.vs_reference.map(signed_percent).unwrap_or_default();
     let look = sheet.rules.share(RuleId::BalanceLook);
     let off = one.vs_reference.filter(|share| share.abs() > look);
-    let passes = || format!("Passes {share} against the others.");
+    let passes = || words::drop_against_others(&share);
     let (mark, code, word, sentence) = match (one.grade, off) {
-        (DropGrade::High, _) => (Mark::TooMuch, outcomes::DROP_HIGH, "too much", passes()),
-        (DropGrade::Low, _) => (Mark::TooLittle, outcomes::DROP_LOW, "too little", passes()),
+        (DropGrade::High, _) => (Mark::TooMuch, outcomes::DROP_HIGH, "too high", passes()),
+        (DropGrade::Low, _) => (Mark::TooLittle, outcomes::DROP_LOW, "too low", passes()),
         (DropGrade::Normal, Some(by)) if by > 0.0 => {
             (Mark::Look, outcomes::DROP_RAISED, "look closer", passes())
         }
@@ -301,17 +287,20 @@ fn lane(sheet: &Sheet, one: &DropOutput, test: &DropTest, open_s: f64) -> Lane {
             (Mark::Look, outcomes::DROP_REDUCED, "look closer", passes())
         }
         (DropGrade::Normal, None) => {
-            (Mark::Inside, outcomes::DROP_ALIKE, "alike", format!("{share} against the others."))
+            (Mark::Inside, outcomes::DROP_ALIKE, "in line", words::against_others(&share))
         }
         (DropGrade::Undecided, _) if !one.start_ok => (
             Mark::Questioned,
             Code::DOUBTFUL,
-            "start off",
-            "It did not start like the others.".to_owned(),
+            "start differs",
+            words::START_PRESSURE_DIFFERS_OTHERS.to_owned(),
         ),
-        (DropGrade::Undecided, _) => {
-            (Mark::Undecided, Code::NO_REFERENCE, "undecided", "Comparison cannot tell.".to_owned())
-        }
+        (DropGrade::Undecided, _) => (
+            Mark::Undecided,
+            Code::NO_REFERENCE,
+            "inconclusive",
+            words::COMPARISON_INCONCLUSIVE.to_owned(),
+        ),
     };
     // Both ends of the drop are read off the same gauge.
     let gauge =
@@ -333,7 +322,7 @@ fn lane(sheet: &Sheet, one: &DropOutput, test: &DropTest, open_s: f64) -> Lane {
             ),
         ),
         Because::shows(
-            "The constant, which the start pressure does not move",
+            words::CONSTANT_INDEPENDENT_START_PRESSURE,
             format!(
                 "2 × (√{} − √{}) ÷ {} s = {:.3}",
                 figures(test.start_kpa),
@@ -357,15 +346,14 @@ fn lane(sheet: &Sheet, one: &DropOutput, test: &DropTest, open_s: f64) -> Lane {
         sentence,
         because,
         would_change: match mark {
-            Mark::Questioned => vec!["Prime to the same start and repeat this one.".to_owned()],
-            Mark::TooMuch => vec![
-                "The leak check: a closed injector that drips passes too much here as well."
-                    .to_owned(),
-            ],
-            Mark::TooLittle => {
-                vec!["A swap with a neighbour: if it follows, it is the injector.".to_owned()]
+            Mark::Questioned => {
+                vec![words::PRIME_SAME_START_PRESSURE_REPEAT.to_owned()]
             }
-            Mark::Look => vec!["The same set once more, or the bench.".to_owned()],
+            Mark::TooMuch => vec![words::LEAK_CHECK_DRIPPING_INJECTOR.to_owned()],
+            Mark::TooLittle => {
+                vec![words::SWAP_NEIGHBOUR_FOLLOWS_INJECTOR.to_owned()]
+            }
+            Mark::Look => vec![words::SAME_SET_AGAIN_BENCH.to_owned()],
             Mark::Inside | Mark::Undecided | Mark::NotMeasured => Vec::new(),
         },
         ..Lane::default()

@@ -10,6 +10,8 @@
 //! JCGM 106 through the calc; the limit is the maker's, as typed; house rules `STANDS` and
 //! `FALLS_ON`.
 
+mod words;
+
 use super::{Example, Found, Outcome, Sheet, Spec, cell, choice};
 use crate::calc::CalcError;
 use crate::calc::decide::{DecideInput, LimitState, decide};
@@ -40,14 +42,14 @@ const MINUTES: [(&str, f64); 5] =
     [("off", 0.0), ("after_1", 1.0), ("after_3", 3.0), ("after_5", 5.0), ("after_10", 10.0)];
 
 pub(super) const SPEC: Spec = Spec {
-    title: "Rail pressure after switching off",
+    title: words::RAIL_PRESSURE_AFTER_SWITCHING,
     short: "Pressure hold",
-    says: "Switch off and leave it alone: the rail pressure at that moment, then after each of these minutes. Many diesel rails give their pressure back by design; there only the maker's limit counts.",
+    says: words::SWITCH_OFF_LEAVE_RAIL,
     cautions: &[caution::RUNNING, caution::HOT],
     work: None,
     start: &[StartId::Warm, StartId::Parked],
     minutes: 12,
-    tools: "Scan tool, or a gauge at the test port that stays on",
+    tools: words::SCAN_TOOL_GAUGE_TEST,
     stage: Stage::RuleOut,
     fits: |fuel| match fuel {
         FuelSystem::PetrolPort
@@ -59,8 +61,8 @@ pub(super) const SPEC: Spec = Spec {
     limit: None,
     instrument: Some(InstrumentKind::Gauge),
     set: &[
-        cell("least", "The maker asks for at least", PRESSURE),
-        choice("at", "That limit is for", &["1 minute", "3 minutes", "5 minutes", "10 minutes"]),
+        cell("least", "Maker's minimum", PRESSURE),
+        choice("at", "Valid after", &["1 minute", "3 minutes", "5 minutes", "10 minutes"]),
         cell("off", "Switched off", Field::above_zero("kPa", 1.0, 400_000.0)),
         cell("after_1", "After 1 minute", PRESSURE),
         cell("after_3", "After 3 minutes", PRESSURE),
@@ -71,8 +73,8 @@ pub(super) const SPEC: Spec = Spec {
     why: |c| {
         let long_crank = c.start && !c.dead;
         (long_crank || c.when(Condition::AfterStanding)).then_some(Why {
-            says: "A rail that is empty after standing makes a long crank, whoever lets it go.",
-            spared_by: "A start that is as long when it stood for a minute only.",
+            says: words::RAIL_EMPTIES_WHILE_PARKED,
+            spared_by: words::CRANK_JUST_LONG_AFTER,
         })
     },
     first: false,
@@ -101,22 +103,20 @@ fn judge(sheet: &Sheet) -> Result<Found, CalcError> {
     let read = read(sheet);
     let mut found = Found { unit: "kPa", ..Found::default() };
     let (Some(first), Some(last)) = (read.first(), read.last()) else {
-        "Read the rail pressure as it is switched off.".clone_into(&mut found.headline);
+        words::READ_RAIL_PRESSURE_SWITCH.clone_into(&mut found.headline);
         return Ok(found);
     };
     if first.0 > 0.0 || last.0 <= first.0 {
-        "Read it as it is switched off, and again after some minutes."
-            .clone_into(&mut found.headline);
+        words::READ_SWITCH_OFF_AGAIN.clone_into(&mut found.headline);
         return Ok(found);
     }
     let rising = read.windows(2).find(|pair| pair[1].1 > pair[0].1 * (1.0 + STANDS));
     if let Some(pair) = rising {
         // Fuel that warms behind closed valves raises it a little; more than that is another reading.
-        found.flags.push(format!(
-            "{} kPa after {} is more than the {} before: was it switched on again?",
+        found.flags.push(words::kpa_after_more_before(
             figures(pair[1].1),
             minutes(pair[1].0),
-            figures(pair[0].1)
+            figures(pair[0].1),
         ));
     }
     let limit = sheet.of_set("least").zip(sheet.of_set("at"));
@@ -131,12 +131,9 @@ fn judge(sheet: &Sheet) -> Result<Found, CalcError> {
         .iter()
         .map(|(at, kpa)| format!("{} after {} min", figures(*kpa), trimmed(*at)))
         .collect();
-    found.advice.push(format!("Kept, in kPa: {}.", kept.join(", ")));
+    found.advice.push(words::held_kpa(kept.join(", ")));
     if code == outcomes::HOLD_LOST || code == outcomes::HOLD_FALLS_ON {
-        found.advice.push(
-            "It says that pressure is lost, not where: pump valve, relief and return, then the tips of the injectors, one after the other."
-                .to_owned(),
-        );
+        found.advice.push(words::PRESSURE_LOST_BUT_NOT.to_owned());
     }
     Ok(found)
 }
@@ -149,7 +146,7 @@ fn against(
     (_, minute): (&str, f64),
 ) -> Result<(Code, Outcome, String), CalcError> {
     let Some((_, value)) = read.iter().find(|(at, _)| *at == minute) else {
-        let says = format!("The limit is one after {}: read it then.", minutes(minute));
+        let says = words::limit_read(minutes(minute));
         return Ok((Code::NOT_READ, Outcome::Open, says));
     };
     let u = sheet.instrument.as_ref().map_or(0.0, |gauge| gauge.u(*value));
@@ -160,24 +157,16 @@ fn against(
         LimitState::Below => (
             outcomes::HOLD_LOST,
             Outcome::Hint,
-            format!(
-                "{kept} kPa after {after}, and {} are asked for: the rail loses its pressure.",
-                trimmed(least)
-            ),
+            words::kpa_after_required_rail(&kept, &after, trimmed(least)),
         ),
         LimitState::Undecided => (
             Code::TOO_CLOSE,
             Outcome::Hint,
-            format!(
-                "{kept} kPa after {after} is too close to {} to call with this gauge.",
-                trimmed(least)
-            ),
+            words::kpa_after_inconclusive_too(&kept, &after, trimmed(least)),
         ),
-        LimitState::Within | LimitState::Above => (
-            outcomes::HOLD_STANDS,
-            Outcome::Clear,
-            format!("{kept} kPa after {after}: as the maker asks."),
-        ),
+        LimitState::Within | LimitState::Above => {
+            (outcomes::HOLD_STANDS, Outcome::Clear, words::kpa_after_required(&kept, &after))
+        }
     })
 }
 
@@ -192,22 +181,19 @@ fn over_time(read: &[(f64, f64)]) -> (Code, Outcome, String) {
         return (Code::NOT_READ, Outcome::Open, String::new());
     };
     if *last <= STANDS {
-        let says = "It gives way at first and then stands: the valves close.".to_owned();
-        let says = if *first <= STANDS { "The pressure stands.".to_owned() } else { says };
+        let says = words::PRESSURE_FALLS_FIRST_HOLDS.to_owned();
+        let says = if *first <= STANDS { words::PRESSURE_HOLDS.to_owned() } else { says };
         return (outcomes::HOLD_STANDS, Outcome::Clear, says);
     }
     if paces.len() < 2 {
-        let says = "It falls; once more some minutes later says whether it goes on.".to_owned();
+        let says = words::PRESSURE_FALLS_ANOTHER_READING.to_owned();
         return (Code::FEW_RUNS, Outcome::Hint, says);
     }
     if *last >= FALLS_ON * first {
-        let says = format!(
-            "It goes on falling, {:.0} % a minute at the end: a leak, not a valve that closes late.",
-            100.0 * last
-        );
+        let says = words::still_falling_min_end(100.0 * last);
         return (outcomes::HOLD_FALLS_ON, Outcome::Hint, says);
     }
-    let says = "It falls more slowly by now: once more, some minutes later.".to_owned();
+    let says = words::FALLING_MORE_SLOWLY_NOW.to_owned();
     (Code::TOO_CLOSE, Outcome::Hint, says)
 }
 

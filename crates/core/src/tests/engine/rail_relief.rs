@@ -6,6 +6,8 @@
 //! # Source
 //! House rule: 90 % of the wanted pressure while cranking or idling.
 
+mod words;
+
 use super::looked::{Looked, Said};
 use super::{Example, Found, Outcome, Sheet, Spec, cell, choice};
 use crate::calc::CalcError;
@@ -32,12 +34,12 @@ const RAIL: Field = Field::above_zero("kPa", 100.0, 400_000.0);
 pub(super) const SPEC: Spec = Spec {
     title: "Rail relief valve",
     short: "Rail relief",
-    says: "Relief line off into a glass, cranking or idling; the wanted and the actual rail pressure from the scan tool.",
+    says: words::RELIEF_LINE_INTO_CLEAR,
     cautions: &[caution::JET, caution::CRANKING, caution::HOT],
     work: Some(Work::RailRelief),
     start: &[StartId::LowPressureProven, StartId::ChargerOn],
     minutes: 10,
-    tools: "Glass and hose, scan tool",
+    tools: words::CLEAR_JAR_HOSE_SCAN,
     stage: Stage::RuleOut,
     fits: |fuel| match fuel {
         FuelSystem::DieselSolenoid | FuelSystem::DieselPiezo | FuelSystem::PetrolDirect => true,
@@ -46,15 +48,15 @@ pub(super) const SPEC: Spec = Spec {
     limit: None,
     instrument: None,
     set: &[
-        cell("wanted", "Rail wanted", RAIL),
-        cell("reached", "Rail reached", RAIL),
-        choice("relief", "The relief line", &["stays dry", "drips", "runs"]),
+        cell("wanted", "Rail pressure wanted", RAIL),
+        cell("reached", "Rail pressure reached", RAIL),
+        choice("relief", "Relief line", &["stays dry", "drips", "runs"]),
     ],
     each: &[],
     why: |c| {
         (c.start || c.load).then_some(Why {
-            says: "A relief valve that runs loses the rail pressure whatever the injectors do.",
-            spared_by: "Rail pressure that is reached.",
+            says: words::LEAKING_RELIEF_VALVE_LOSES,
+            spared_by: words::RAIL_PRESSURE_REACHED,
         })
     },
     first: true,
@@ -70,18 +72,11 @@ pub(super) const SPEC: Spec = Spec {
 fn judge(sheet: &Sheet) -> Result<Found, CalcError> {
     let lines: &[Option<Said>] = &[
         Some((Outcome::Clear, "")),
-        Some((
-            Outcome::Hint,
-            "The relief line drips: it does not close, or it was opened once too often.",
-        )),
-        Some((
-            Outcome::Fault,
-            "The relief line runs: the rail loses its pressure there, and no injector is blamed for it.",
-        )),
+        Some((Outcome::Hint, words::RELIEF_LINE_DRIPS_VALVE)),
+        Some((Outcome::Fault, words::RELIEF_LINE_FLOWS_RAIL)),
     ];
     let looked = Looked::at(sheet, SPEC.set, &[("relief", lines)]);
-    let mut found =
-        looked.found("Hold the relief line into a glass and look.", "The relief line stays dry.");
+    let mut found = looked.found(words::PUT_RELIEF_LINE_CLEAR, words::RELIEF_LINE_STAYS_DRY);
     // The valve that runs loses the pressure; a dry one with a rail that is not reached says that
     // it is lost elsewhere on the high-pressure side.
     let worst = found.outcome.unwrap_or_default();
@@ -91,21 +86,25 @@ fn judge(sheet: &Sheet) -> Result<Found, CalcError> {
         let numbers =
             format!("{} of {} kPa, {:.0} %", figures(reached), figures(wanted), 100.0 * share);
         if share >= REACHED {
-            found.advice.push(format!("The rail is reached: {numbers}."));
+            found.advice.push(words::rail_pressure_reached(&numbers));
         } else {
             found.outcome = found.outcome.max(Some(Outcome::Hint));
             if worst < Outcome::Fault {
                 found.shared = Some(outcomes::RAIL_NOT_REACHED.into());
             }
-            found.advice.push(format!(
-                "The rail is not reached: {numbers}, {:.0} % are asked for (house rule). {}",
-                100.0 * REACHED,
-                match sheet.of_set("relief") {
-                    Some(0.0) => "The valve is dry, so it is lost elsewhere: pump, or the returns of the injectors.",
-                    Some(_) => "",
-                    None => "Look at the relief line before the returns are blamed.",
-                }
-            ).trim_end().to_owned());
+            found.advice.push(
+                words::rail_pressure_not_reached(
+                    &numbers,
+                    100.0 * REACHED,
+                    match sheet.of_set("relief") {
+                        Some(0.0) => words::RELIEF_VALVE_DRY_PRESSURE,
+                        Some(_) => "",
+                        None => words::CHECK_RELIEF_LINE_BEFORE,
+                    },
+                )
+                .trim_end()
+                .to_owned(),
+            );
         }
     }
     Ok(found)

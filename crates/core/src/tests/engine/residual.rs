@@ -5,6 +5,8 @@
 //! clearance ([`RuleId::ResidualClearance`]), so that the stop comes early and not never. The house
 //! rule can only make the stop earlier.
 
+mod words;
+
 use super::Sheet;
 use crate::calc::CalcError;
 use crate::calc::residual_fuel::{FuelLevel, ResidualFuelInput, STOP, residual_fuel};
@@ -92,17 +94,11 @@ pub(crate) fn house_level(trade: FuelLevel, fraction: f64, rules: &Rules) -> Fue
 /// What the fuel on the pistons asks for, before the next pulse.
 pub(super) fn says(residual: &[Residual]) -> Option<String> {
     let worst = residual.iter().max_by(|a, b| a.fraction.total_cmp(&b.fraction))?;
-    let assumed = if worst.assumed { ", by a small engine assumed" } else { "" };
-    let share = format!("{:.1} % of its clearance volume{assumed}", 100.0 * worst.fraction);
+    let assumed = if worst.assumed { words::ASSUMING_SMALL_ENGINE } else { "" };
+    let share = words::clearance_volume(100.0 * worst.fraction, assumed);
     match worst.level {
         FuelLevel::Ok => None,
-        FuelLevel::Caution => Some(format!(
-            "Fuel on the piston of cylinder {}: {share}. Clear-flood crank with the spark plugs out before it is started.",
-            worst.cylinder
-        )),
-        FuelLevel::Stop => Some(format!(
-            "Stop: cylinder {} holds {share}. Nothing more is pulsed into it until it was cleared: hydraulic lock.",
-            worst.cylinder
-        )),
+        FuelLevel::Caution => Some(words::fuel_piston_cylinder_clear(worst.cylinder, &share)),
+        FuelLevel::Stop => Some(words::stop_cylinder_holds_not(worst.cylinder, &share)),
     }
 }

@@ -76,14 +76,14 @@ crate::said::outcomes! {
 }
 
 pub(super) const SPEC: Spec = Spec {
-    title: "Return test",
+    title: "Return test (leak-off)",
     short: "Return",
-    says: "What each injector gives back, caught in a bottle of its own over the same time.",
+    says: words::EACH_INJECTOR_LEAKS_OFF,
     cautions: &[caution::JET, caution::RUNNING, caution::HOT, caution::WASTE],
     work: Some(Work::Return),
     start: &[],
     minutes: 25,
-    tools: "Bottles and hoses, blanks for the return rail, thermometer, rags",
+    tools: words::BOTTLES_HOSES_BLANKS_RETURN,
     stage: Stage::OnEngine,
     fits: FuelSystem::has_return,
     limit: None,
@@ -92,19 +92,13 @@ pub(super) const SPEC: Spec = Spec {
     each: &[],
     why: |c| {
         Some(if c.dead {
-            Why {
-                says: "Crank test: the returns can steal the pressure that it needs to start.",
-                spared_by: "Rail pressure that is reached while cranking.",
-            }
+            Why { says: words::CRANK_TEST_LEAK_OFF, spared_by: words::RAIL_PRESSURE_REACHED_WHILE }
         } else if c.load {
-            Why {
-                says: "Under load: stepped, as some leak only when the pressure is up.",
-                spared_by: "All other causes proven.",
-            }
+            Why { says: words::UNDER_LOAD_STEPPED_SOME, spared_by: words::ALL_OTHER_CAUSES_PROVEN }
         } else {
             Why {
-                says: "Inner wear shows as return; idle only, as the aim is to compare.",
-                spared_by: "A cause that all share, put right, and the complaint gone.",
+                says: words::INTERNAL_WEAR_SHOWS_LEAK,
+                spared_by: words::SHARED_CAUSE_FIXED_COMPLAINT,
             }
         })
     },
@@ -117,7 +111,7 @@ pub(super) const SPEC: Spec = Spec {
 
 /// It has no cells: what was caught is judged run by run ([`judge`]).
 fn by_runs(_: &Sheet) -> Result<Found, CalcError> {
-    Err(CalcError::Contradiction("a return test is judged by its runs".to_owned()))
+    Err(CalcError::Contradiction(words::RETURN_TEST_ASSESSED_RUNS.to_owned()))
 }
 
 /// One run that counts.
@@ -207,7 +201,7 @@ pub fn judge(test: &ReturnTest) -> Result<Verdict, CalcError> {
         for lane in &run.lanes {
             let place = test.cylinders.iter().position(|c| *c == lane.cylinder);
             let place = place.ok_or_else(|| {
-                CalcError::Contradiction(format!("this engine has no cylinder {}", lane.cylinder))
+                CalcError::Contradiction(words::engine_no_cylinder(lane.cylinder))
             })?;
             per_lane[place].push((run.number, lane, bottle.rate(lane)?));
         }
@@ -283,7 +277,7 @@ pub fn judge(test: &ReturnTest) -> Result<Verdict, CalcError> {
         unit: "ml/min".to_owned(),
         reference,
         window: band.map(|[from, to]| [Some(from), Some(to)]),
-        window_word: "alike".to_owned(),
+        window_word: "in line".to_owned(),
         limit: bounds.limit,
         limit_note: set.limit_note(),
         flags: test

@@ -6,6 +6,8 @@
 //! # Source
 //! House rule.
 
+mod words;
+
 use super::looked::{Looked, Said};
 use super::{Example, Found, Outcome, Sheet, Spec, choice};
 use crate::calc::CalcError;
@@ -19,32 +21,32 @@ crate::said::outcomes! {
     SHARED_GOOD = shared_good (Good),
 }
 
-const ANSWERS: &[&str] = &["not looked", "good", "at fault"];
+const ANSWERS: &[&str] = &["not checked", "good", "at fault"];
 
 pub(super) const SPEC: Spec = Spec {
-    title: "What all cylinders share",
+    title: words::SHARED_ALL_CYLINDERS,
     short: "Shared causes",
-    says: "Leaks behind the air meter, exhaust back pressure, common ground and relay, speed and rail signals.",
+    says: words::INTAKE_LEAKS_AFTER_AIR,
     cautions: &[caution::RUNNING, caution::HOT],
     work: None,
     start: &[],
     minutes: 15,
-    tools: "Smoke or leak spray without propellant that burns, scan tool",
+    tools: words::SMOKE_TESTER_NON_FLAMMABLE,
     stage: Stage::RuleOut,
     fits: |_| true,
     limit: None,
     instrument: None,
     set: &[
-        choice("intake", "Intake, no leaks", ANSWERS),
-        choice("exhaust", "Exhaust, free", ANSWERS),
-        choice("ground", "Common ground and relay", ANSWERS),
-        choice("signals", "Speed and rail signals", ANSWERS),
+        choice("intake", "Intake, no leaks", ANSWERS).sound(1),
+        choice("exhaust", "Exhaust, free", ANSWERS).sound(1),
+        choice("ground", words::COMMON_EARTH_RELAY, ANSWERS).sound(1),
+        choice("signals", words::SPEED_RAIL_SIGNALS, ANSWERS).sound(1),
     ],
     each: &[],
     why: |c| {
         (!c.one && !c.clean).then_some(Why {
-            says: "Not known to be one cylinder: look at what all share.",
-            spared_by: "One cylinder named, the others healthy.",
+            says: words::NOT_KNOWN_ONE_CYLINDER,
+            spared_by: words::ONE_CYLINDER_NAMED_OTHERS,
         })
     },
     first: true,
@@ -61,30 +63,18 @@ fn judge(sheet: &Sheet) -> Result<Found, CalcError> {
     let good: Option<Said> = Some((Outcome::Clear, ""));
     let fault = |says| [None, good, Some((Outcome::Fault, says))];
     let says = [
-        ("intake", fault("The intake draws air past the meter: all cylinders run lean or rough.")),
-        (
-            "exhaust",
-            fault("The exhaust is restricted: all cylinders breathe badly, none is guilty alone."),
-        ),
-        (
-            "ground",
-            fault("The common ground or relay is at fault: every injector is driven badly."),
-        ),
-        (
-            "signals",
-            fault("A speed or rail signal is not plausible: the control unit injects by it."),
-        ),
+        ("intake", fault(words::INTAKE_DRAWS_AIR_AFTER)),
+        ("exhaust", fault(words::EXHAUST_RESTRICTED_ALL_CYLINDERS)),
+        ("ground", fault(words::COMMON_EARTH_RELAY_FAULT)),
+        ("signals", fault(words::SPEED_RAIL_SIGNAL_IMPLAUSIBLE)),
     ];
     let says: Vec<(&str, &[Option<Said>])> = says.iter().map(|(n, a)| (*n, a.as_slice())).collect();
     let looked = Looked::at(sheet, SPEC.set, &says);
     let worst = looked.worst();
-    let mut found = looked.found(
-        "Look at what all cylinders share before one of them is blamed.",
-        "Nothing that all cylinders share speaks against itself.",
-    );
+    let mut found = looked.found(words::CHECK_ALL_CYLINDERS_SHARE, words::NO_FAULT_FOUND_ALL);
     found.shared = worst.said(outcomes::SHARED_FAULT, Code::TOO_CLOSE, outcomes::SHARED_GOOD);
     if worst == Outcome::Fault {
-        found.advice.insert(0, "Put this right first; injectors are judged after it.".to_owned());
+        found.advice.insert(0, words::FIX_FIRST_INJECTORS_JUDGED.to_owned());
     }
     Ok(found)
 }

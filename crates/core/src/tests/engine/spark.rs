@@ -6,6 +6,8 @@
 //! # Source
 //! House rule.
 
+mod words;
+
 use super::words::cylinders;
 use super::{Example, Found, Lane, Sheet, Spec, choice};
 use crate::calc::CalcError;
@@ -24,14 +26,14 @@ crate::said::outcomes! {
 }
 
 pub(super) const SPEC: Spec = Spec {
-    title: "Spark exchanged with a neighbour",
+    title: words::SPARK_SWAPPED_NEIGHBOUR,
     short: "Spark",
-    says: "Ignition off and waited: exchange the coil, then the spark plug, of the misfiring cylinder with a neighbour. Run it again.",
+    says: words::IGNITION_OFF_WAITED_SWAP,
     cautions: &[caution::SPARK, caution::CHARGE, caution::RUNNING, caution::HOT],
     work: Some(Work::Spark),
     start: &[StartId::IgnitionOff, StartId::Parked, StartId::ExtractionOn],
     minutes: 12,
-    tools: "Spark plug spanner, insulated gloves",
+    tools: words::SPARK_PLUG_SPANNER_INSULATED,
     stage: Stage::Electrical,
     fits: |fuel| match fuel {
         FuelSystem::PetrolPort | FuelSystem::PetrolDirect => true,
@@ -40,11 +42,11 @@ pub(super) const SPEC: Spec = Spec {
     limit: None,
     instrument: None,
     set: &[],
-    each: &[choice("moved", "The misfire", &["stayed here", "moved with coil or spark plug"])],
+    each: &[choice("moved", "The misfire", &["stayed here", words::MOVED_COIL_SPARK_PLUG])],
     why: |c| {
         (c.rough && !c.dead).then_some(Why {
-            says: "One petrol cylinder that misfires may be its spark: an exchange costs minutes, an injector costs money.",
-            spared_by: "A misfire that all cylinders share.",
+            says: words::SINGLE_PETROL_MISFIRE_MAY,
+            spared_by: words::MISFIRE_SHARED_ALL_CYLINDERS,
         })
     },
     first: false,
@@ -63,23 +65,18 @@ fn judge(sheet: &Sheet) -> Result<Found, CalcError> {
         .map(|lane| lane.place)
         .collect();
     let headline = match (lanes.is_empty(), moved.as_slice()) {
-        (true, _) => "Exchange coil or spark plug of the one that misfires, and run it.".to_owned(),
-        (false, []) => "The misfire stayed: it is not the spark.".to_owned(),
-        (false, moved) => format!("{}: its spark, not its injector.", cylinders(moved)),
+        (true, _) => words::SWAP_COIL_SPARK_PLUG.to_owned(),
+        (false, []) => words::MISFIRE_STAYED_NOT_SPARK.to_owned(),
+        (false, moved) => words::spark_not_injector(cylinders(moved)),
     };
     Ok(Found { lanes, headline, ..Found::default() })
 }
 
 fn lane(cylinder: u32, moved: bool) -> Lane {
     let (mark, code, word, sentence) = if moved {
-        (
-            Mark::TooLittle,
-            outcomes::SPARK_MOVES,
-            "spark",
-            "The misfire moved along with coil or spark plug.",
-        )
+        (Mark::TooLittle, outcomes::SPARK_MOVES, "spark", words::MISFIRE_MOVED_COIL_SPARK)
     } else {
-        (Mark::Inside, outcomes::SPARK_STAYS, "stayed", "The misfire stayed where it was.")
+        (Mark::Inside, outcomes::SPARK_STAYS, "stayed", words::MISFIRE_STAYED)
     };
     Lane {
         place: cylinder,
@@ -87,8 +84,8 @@ fn lane(cylinder: u32, moved: bool) -> Lane {
         said: code.into(),
         word: word.to_owned(),
         sentence: sentence.to_owned(),
-        because: vec![Because::says("What moves along with a part is in that part.")],
-        would_change: vec!["The exchange the other way round, and the plug looked at.".to_owned()],
+        because: vec![Because::says(words::FAULT_MOVES_PART_PART)],
+        would_change: vec![words::SWAP_REVERSED_SPARK_PLUG.to_owned()],
         ..Lane::default()
     }
 }

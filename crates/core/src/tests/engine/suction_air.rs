@@ -5,6 +5,8 @@
 //! # Source
 //! House rule.
 
+mod words;
+
 use super::looked::{Looked, Said};
 use super::{Example, Found, Outcome, Sheet, Spec, choice};
 use crate::calc::CalcError;
@@ -23,14 +25,14 @@ crate::said::outcomes! {
 }
 
 pub(super) const SPEC: Spec = Spec {
-    title: "Air in the suction line",
+    title: words::AIR_SUCTION_LINE,
     short: "Air",
-    says: "A clear hose before the pump: look while it runs, then again after it stood for a while.",
+    says: words::CLEAR_HOSE_BEFORE_PUMP,
     cautions: &[caution::RUNNING, caution::MOUTH],
     work: None,
     start: &[StartId::FuelAboveLow, StartId::Parked, StartId::ExtractionOn],
     minutes: 10,
-    tools: "Clear hose and clamps, hand primer",
+    tools: words::CLEAR_HOSE_CLAMPS_HAND,
     stage: Stage::RuleOut,
     fits: |fuel| match fuel {
         FuelSystem::DieselSolenoid | FuelSystem::DieselPiezo | FuelSystem::ExhaustDoser => true,
@@ -39,25 +41,22 @@ pub(super) const SPEC: Spec = Spec {
     limit: None,
     instrument: None,
     set: &[
-        choice("running", "While it runs", &["no bubbles", "a few bubbles", "a stream of bubbles"]),
+        choice("running", "While it runs", &["no bubbles", "a few bubbles", words::STREAM_BUBBLES]),
         choice(
             "standing",
             "After standing",
-            &["stays full", "falls back slowly", "falls back at once"],
+            &["stays full", "drains back slowly", words::DRAINS_BACK_ONCE],
         ),
     ],
     each: &[],
     why: |c| {
         if c.lately(Lately::RanDry) || c.lately(Lately::FilterChanged) {
-            return why(
-                "It ran dry or the filter was changed: air first.",
-                "A clear hose that stays full.",
-            );
+            return why(words::RAN_DRY_FILTER_CHANGED, words::CLEAR_HOSE_STAYS_FULL);
         }
         let falls_back = c.start || c.when(Condition::AfterStanding);
         falls_back.then_some(Why {
-            says: "Fuel that falls back when parked makes a long crank.",
-            spared_by: "A start that is as long when it stood for a minute only.",
+            says: words::FUEL_DRAINS_BACK_PARKED,
+            spared_by: words::CRANK_JUST_LONG_AFTER,
         })
     },
     first: true,
@@ -72,29 +71,17 @@ const GOOD: Option<Said> = Some((Outcome::Clear, ""));
 fn judge(sheet: &Sheet) -> Result<Found, CalcError> {
     let running = &[
         GOOD,
-        Some((Outcome::Hint, "A few bubbles: watch whether they go; a new filter needs a while.")),
-        Some((
-            Outcome::Fault,
-            "Air is drawn in while it runs: joints, seals, filter and tank pick-up before any injector.",
-        )),
+        Some((Outcome::Hint, words::FEW_BUBBLES_WATCH_WHETHER)),
+        Some((Outcome::Fault, words::AIR_DRAWN_WHILE_RUNNING)),
     ];
     let standing = &[
         GOOD,
-        Some((
-            Outcome::Hint,
-            "Fuel falls back slowly: a non-return valve or a seal. It makes a long crank after standing.",
-        )),
-        Some((
-            Outcome::Fault,
-            "Fuel falls back when parked: a long crank comes from here, not from an injector.",
-        )),
+        Some((Outcome::Hint, words::FUEL_DRAINS_BACK_SLOWLY)),
+        Some((Outcome::Fault, words::FUEL_DRAINS_BACK_PARKED_CAUSES)),
     ];
     let looked = Looked::at(sheet, SPEC.set, &[("running", running), ("standing", standing)]);
     let worst = looked.worst();
-    let mut found = looked.found(
-        "Fit the clear hose and look while it runs.",
-        "No air in the suction line, running or after standing.",
-    );
+    let mut found = looked.found(words::FIT_CLEAR_HOSE_LOOK, words::NO_AIR_SUCTION_LINE);
     found.shared = worst.said(outcomes::AIR_DRAWN, outcomes::AIR_SOME, outcomes::AIR_NONE);
     Ok(found)
 }

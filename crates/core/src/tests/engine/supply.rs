@@ -10,6 +10,8 @@
 //! # Source
 //! House rules ([`RuleId::SupplyNone`], [`RuleId::SupplyDrop`], [`RuleId::SupplyLeg`]).
 
+mod words;
+
 use super::words::{cylinders, missing};
 use super::{Example, Found, Lane, Sheet, Spec, cell, choice};
 use crate::calc::CalcError;
@@ -43,32 +45,32 @@ crate::said::outcomes! {
 const VOLTS: Field = Field::from_zero("V", 60.0);
 
 pub(super) const SPEC: Spec = Spec {
-    title: "Supply at the plugs",
+    title: words::SUPPLY_VOLTAGE_CONNECTORS,
     short: "Supply",
-    says: "Fed from the battery: ignition on, each plug off in turn, the supply pin against ground. Both wires from the control unit: ignition off and waited, each wire end to end, then the drive current by a clamp.",
+    says: words::BATTERY_FEED_IGNITION_EACH,
     cautions: &[caution::CHARGE],
     work: Some(Work::ConnectorOff),
     start: &[StartId::ChargerOn],
     minutes: 10,
-    tools: "Meter, back-probe pins, a load such as a lamp",
+    tools: words::METER_BACK_PROBE_PINS,
     stage: Stage::Electrical,
     fits: |_| true,
     limit: None,
     instrument: Some(InstrumentKind::Meter),
     set: &[
-        choice("feed", "The injectors are fed by", FEEDS),
+        choice("feed", "Injector feed", FEEDS),
         cell("battery", "Battery", Field::above_zero("V", 1.0, 60.0)),
-        choice("load", "A load was on", &["no", "yes"]),
+        choice("load", "Load connected", &["no", "yes"]),
     ],
     each: &[
-        cell("volts", "Volts at the plug", VOLTS),
-        cell("leg", "Its wires, end to end", Field::from_zero("ohm", 1e6)).more(),
+        cell("volts", "Voltage at connector", VOLTS),
+        cell("leg", words::WIRES_END_END, Field::from_zero("ohm", 1e6)).more(),
         cell("drive", "Drive current", Field::from_zero("A", 100.0)).more(),
     ],
     why: |c| {
         (c.rough || c.dead).then_some(Why {
-            says: "No supply anywhere is a fuse; one missing is a leg; either way no injector.",
-            spared_by: "Nothing: it is the base of every electrical verdict.",
+            says: words::NONE_ANYWHERE_FUSE_ONE,
+            spared_by: words::NOTHING_EVERY_ELECTRICAL_VERDICT,
         })
     },
     first: false,
@@ -79,7 +81,7 @@ pub(super) const SPEC: Spec = Spec {
 };
 
 /// How injectors can be fed.
-const FEEDS: &[&str] = &["a switched battery feed", "the control unit, both wires"];
+const FEEDS: &[&str] = &[words::SWITCHED_BATTERY_FEED, words::ECU_BOTH_WIRES];
 
 /// Whether both wires come from the control unit: as chosen, else as is usual for the fuel system.
 fn from_unit(sheet: &Sheet) -> bool {
@@ -100,11 +102,11 @@ fn judge(sheet: &Sheet) -> Result<Found, CalcError> {
     let read = sheet.read("volts");
     let mut found = Found { unit: "V", window_word: "good", ..Found::default() };
     let Some(battery) = sheet.of_set("battery") else {
-        "Read the battery first: each plug is judged against it.".clone_into(&mut found.headline);
+        words::READ_BATTERY_FIRST_EACH.clone_into(&mut found.headline);
         return Ok(found);
     };
     if read.is_empty() {
-        "Read each plug against ground.".clone_into(&mut found.headline);
+        words::READ_EACH_CONNECTOR_AGAINST.clone_into(&mut found.headline);
         return Ok(found);
     }
     let (none, drop) = (sheet.rules.get(RuleId::SupplyNone), sheet.rules.get(RuleId::SupplyDrop));
@@ -122,22 +124,11 @@ fn judge(sheet: &Sheet) -> Result<Found, CalcError> {
     };
     let (gone, low) = (of(PlugState::None), of(PlugState::Low));
     found.headline = match out.pattern {
-        SupplyPattern::NoneAnywhere => {
-            "No supply at any plug: fuse, relay or the common feed.".to_owned()
-        }
-        SupplyPattern::LegMissing => {
-            format!("{} without supply: that leg of the harness or its plug.", cylinders(&gone))
-        }
-        SupplyPattern::CommonLow => {
-            "All plugs are low alike: a resistance that all share, or the battery's own ground."
-                .to_owned()
-        }
-        SupplyPattern::LegLow => {
-            format!("{} low: a resistance in that leg or its plug.", cylinders(&low))
-        }
-        SupplyPattern::AllPresent => {
-            format!("The supply is there at all {} plugs read.", read.len())
-        }
+        SupplyPattern::NoneAnywhere => words::NO_SUPPLY_VOLTAGE_ANY.to_owned(),
+        SupplyPattern::LegMissing => words::no_supply_voltage_check(cylinders(&gone)),
+        SupplyPattern::CommonLow => words::ALL_CONNECTORS_LOW_ALIKE.to_owned(),
+        SupplyPattern::LegLow => words::low_resistance_wiring_connector(cylinders(&low)),
+        SupplyPattern::AllPresent => words::supply_voltage_present_all(read.len()),
     };
     found.advice.extend(missing(sheet, "volts"));
     let unloaded = sheet.of_set("load") != Some(1.0);
@@ -154,9 +145,7 @@ fn judge(sheet: &Sheet) -> Result<Found, CalcError> {
         Said::new(code).lacking(Lack::Unloaded, unloaded && code == outcomes::SUPPLY_ARRIVES)
     });
     if unloaded {
-        found.advice.push(
-            "Read without a load this proves little: a few strands of wire carry a meter. Load the leg and read again.".to_owned(),
-        );
+        found.advice.push(words::READ_WITHOUT_LOAD_PROVES.to_owned());
     }
     found.window = Some([Some(battery - drop), None]);
     found.lanes = out
@@ -181,28 +170,20 @@ fn lane(
     let lost = battery - volts;
     let unloaded = sheet.of_set("load") != Some(1.0);
     let (mark, code, word, sentence) = match state {
-        PlugState::Present => (
-            Mark::Inside,
-            outcomes::SUPPLY_PRESENT,
-            "present",
-            format!("{} V arrive.", trimmed(volts)),
-        ),
-        PlugState::Low => (
-            Mark::TooLittle,
-            outcomes::SUPPLY_LOW,
-            "low",
-            format!("{lost:.2} V are lost on the way."),
-        ),
+        PlugState::Present => {
+            (Mark::Inside, outcomes::SUPPLY_PRESENT, "present", words::v_present(trimmed(volts)))
+        }
+        PlugState::Low => {
+            (Mark::TooLittle, outcomes::SUPPLY_LOW, "low", words::v_voltage_drop(lost))
+        }
         PlugState::None => {
-            (Mark::TooLittle, outcomes::SUPPLY_NONE, "none", "Nothing arrives.".to_owned())
+            (Mark::TooLittle, outcomes::SUPPLY_NONE, "none", words::NO_VOLTAGE.to_owned())
         }
     };
     let mut because = vec![Because::shows(
         match state {
-            PlugState::None => format!("Below {} V counts as none (house rule)", trimmed(none)),
-            PlugState::Low | PlugState::Present => {
-                format!("A leg may lose {} V (house rule)", trimmed(drop))
-            }
+            PlugState::None => words::below_v_counts_none(trimmed(none)),
+            PlugState::Low | PlugState::Present => words::wiring_may_lose_v(trimmed(drop)),
         },
         match state {
             PlugState::None => format!("{} < {}", trimmed(volts), trimmed(none)),
@@ -241,12 +222,9 @@ fn lane(
         sentence,
         because,
         would_change: match state {
-            PlugState::Present => vec!["A reading under load.".to_owned()],
+            PlugState::Present => vec![words::READING_UNDER_LOAD.to_owned()],
             PlugState::Low | PlugState::None => {
-                vec![
-                    "The same pin again with the connector cleaned, then the leg end to end."
-                        .to_owned(),
-                ]
+                vec![words::SAME_PIN_AGAIN_CONNECTOR.to_owned()]
             }
         },
         ..Lane::default()
@@ -266,16 +244,13 @@ fn legs(sheet: &Sheet) -> Found {
     let (open, silent) = (with(&[outcomes::LEG_OPEN]), with(&[outcomes::NO_DRIVE]));
     let whole = with(&[outcomes::LEG_WHOLE]);
     found.headline = match (open.as_slice(), silent.as_slice(), whole.as_slice()) {
-        ([], [], []) => "Both wires come from the control unit: 0 V at rest says nothing. Ignition off, wait, then each wire end to end.".to_owned(),
-        ([], [], whole) => format!("{}: wires whole.", cylinders(whole)),
-        (open @ [_, ..], ..) => format!("{}: a wire is open or has a resistance.", cylinders(open)),
-        ([], silent, _) => format!("{}: wires whole, and no drive current.", cylinders(silent)),
+        ([], [], []) => words::BOTH_WIRES_COME_ECU.to_owned(),
+        ([], [], whole) => words::wires_good(cylinders(whole)),
+        (open @ [_, ..], ..) => words::wire_open_too_much(cylinders(open)),
+        ([], silent, _) => words::wires_good_no_drive(cylinders(silent)),
     };
     if !found.lanes.is_empty() {
-        found.advice.push(
-            "Wires whole: insulation of the leg to the body next, then the drive current by a clamp."
-                .to_owned(),
-        );
+        found.advice.push(words::WIRES_GOOD_NEXT_INSULATION.to_owned());
     }
     found
 }
@@ -292,11 +267,8 @@ fn leg(sheet: &Sheet, cylinder: u32, most: f64) -> Option<Lane> {
             value,
             shown: value.map(trimmed).unwrap_or_default(),
             sentence: says,
-            because: vec![Because::says(format!(
-                "A leg has at most {} Ω end to end (house rule); an injector driven by the control unit shows no voltage at rest",
-                trimmed(most)
-            ))],
-            would_change: vec!["The wire moved and warmed while it is measured.".to_owned()],
+            because: vec![Because::says(words::wire_most_end_end(trimmed(most)))],
+            would_change: vec![words::WIRE_MOVED_WARMED_WHILE.to_owned()],
             ..Lane::default()
         })
     };
@@ -306,35 +278,35 @@ fn leg(sheet: &Sheet, cylinder: u32, most: f64) -> Option<Lane> {
             outcomes::LEG_OPEN,
             "open",
             Some(ohm.min(3.0 * most)),
-            format!("{} Ω end to end: open, or a resistance.", trimmed(ohm)),
+            words::end_end_open_too(trimmed(ohm)),
         ),
         (ohm, Some(amps), _) if amps <= 0.0 => made(
             Mark::TooLittle,
             outcomes::NO_DRIVE,
             "no drive",
             ohm,
-            "No drive current: control wire, control unit or its command.".to_owned(),
+            words::NO_DRIVE_CURRENT_CONTROL.to_owned(),
         ),
         (Some(ohm), ..) => made(
             Mark::Inside,
             outcomes::LEG_WHOLE,
             "whole",
             Some(ohm),
-            format!("{} Ω end to end.", trimmed(ohm)),
+            words::end_end(trimmed(ohm)),
         ),
         (None, Some(amps), _) => made(
             Mark::Inside,
             outcomes::LEG_WHOLE,
             "driven",
             None,
-            format!("{} A of drive current: it is driven.", trimmed(amps)),
+            words::drive_current_driven(trimmed(amps)),
         ),
         (None, None, Some(_)) => made(
             Mark::Undecided,
             Code::CANNOT_DECIDE,
             "no rest voltage",
             None,
-            "Its wires come from the control unit: a voltage at rest says nothing here.".to_owned(),
+            words::BOTH_WIRES_COME_ECU_VOLTAGE.to_owned(),
         ),
         (None, None, None) => None,
     }

@@ -93,13 +93,13 @@ fn the_supply_names_fuse_or_leg_and_what_an_unloaded_reading_is_worth() {
             .judge(&sheet(&[("battery", 12.6), ("load", load)], "volts", volts))
             .unwrap()
     };
-    assert!(of(&[0.1, 0.0, 0.2], 1.0).headline.contains("fuse, relay or the common feed"));
+    assert!(of(&[0.1, 0.0, 0.2], 1.0).headline.contains("fuse, relay or common feed"));
     let leg = of(&[12.5, 0.1, 12.5], 0.0);
-    assert_eq!(leg.headline, "Cylinder 2 without supply: that leg of the harness or its plug.");
+    assert_eq!(leg.headline, "Cylinder 2: no supply voltage. Check its wiring or connector.");
     assert_eq!(marks(&leg), [Mark::Inside, Mark::TooLittle, Mark::Inside]);
-    assert!(leg.advice[0].contains("a few strands of wire carry a meter"));
+    assert!(leg.advice[0].contains("a few strands carry a meter"));
     let weak = of(&[12.5, 11.3, 12.5], 1.0);
-    assert_eq!(weak.headline, "Cylinder 2 low: a resistance in that leg or its plug.");
+    assert_eq!(weak.headline, "Cylinder 2: low. Resistance in its wiring or connector.");
     assert_eq!(
         weak.lanes[1].because[0].arithmetic.as_deref(),
         Some("12.6 − 11.3 = 1.30 V > 0.5 V")
@@ -128,7 +128,7 @@ fn a_coil_is_judged_by_its_limit_and_a_coarse_meter_says_that_it_cannot() {
     coils.instrument = Some(meter(0.001));
     let fine = EngineTest::CoilResistance.judge(&coils).unwrap();
     assert_eq!(marks(&fine), [Mark::Inside, Mark::Inside, Mark::TooMuch, Mark::Inside]);
-    assert_eq!(fine.headline, "Cylinder 3 outside the limit.");
+    assert_eq!(fine.headline, "Cylinder 3: out of limits.");
     assert!(fine.lanes[2].because[1].says.contains("sheet, revision 2"));
     coils.set.clear();
     let unknown = EngineTest::CoilResistance.judge(&coils).unwrap();
@@ -137,7 +137,7 @@ fn a_coil_is_judged_by_its_limit_and_a_coarse_meter_says_that_it_cannot() {
         Mark::Look,
         "looked at, not condemned, when the limit cannot hold"
     );
-    assert!(unknown.advice[0].contains("without the temperature"));
+    assert!(unknown.advice[0].contains("without the coil temperature"));
 }
 
 #[test]
@@ -147,13 +147,13 @@ fn a_decimal_that_slipped_is_asked_about() {
         .unwrap();
     assert_eq!(
         verdict.flags,
-        ["Speed with this one cut of cylinder 3 is a tenth of the others: did a decimal slip?"]
+        ["Speed, this one cut of cylinder 3 is a tenth of the others: decimal point slipped?"]
     );
     let weak = EngineTest::Cutout
         .judge(&sheet(&[("base", 800.0)], "cut", &[705.0, 702.0, 790.0, 704.0]))
         .unwrap();
     assert_eq!(weak.headline, "Cylinder 3 makes little difference.");
-    assert!(weak.advice[0].contains("measure the compression"));
+    assert!(weak.advice[0].contains("measure compression"));
 }
 
 #[test]
@@ -170,9 +170,10 @@ fn a_balance_that_creeps_asks_for_the_first_one_again_and_believes_what_it_says(
         EngineTest::PressureDrop.judge(&all).unwrap()
     };
     let creeping = balance(&[210.0, 213.0, 216.0, 219.0], None);
-    assert!(creeping.advice[0].contains("this may be drift. Measure the first one again"));
+    assert!(creeping.advice[0].contains("possible drift. Repeat the first one"));
     assert!(
-        balance(&[210.0, 213.0, 216.0, 219.0], Some(222.0)).advice[0].contains("this is drift")
+        balance(&[210.0, 213.0, 216.0, 219.0], Some(222.0)).advice[0]
+            .contains("whole spread: drift")
     );
     assert!(balance(&[210.0, 213.0, 216.0, 219.0], Some(210.0)).advice[0].contains("no drift"));
     let low = balance(&[210.0, 212.0, 250.0, 211.0], None);
@@ -185,7 +186,7 @@ fn a_balance_that_creeps_asks_for_the_first_one_again_and_believes_what_it_says(
     off.each.extend([(1, 300.0), (2, 301.0), (3, 260.0)].map(|(c, v)| (c, "start".to_owned(), v)));
     let off = EngineTest::PressureDrop.judge(&off).unwrap();
     assert_eq!(off.lanes[2].mark, Mark::Questioned);
-    assert!(off.advice[0].contains("did not start like the others"));
+    assert!(off.advice[0].contains("start pressure differs"));
 }
 
 #[test]
@@ -194,7 +195,7 @@ fn compression_is_compared_with_the_others_and_a_cranking_figure_is_no_proof() {
         EngineTest::Compression.judge(&sheet(&[("method", method)], "pressure", values)).unwrap()
     };
     let weak = of(1.0, &[98.0, 97.0, 71.0, 99.0]);
-    assert_eq!(weak.headline, "Cylinder 3 below the others.");
+    assert_eq!(weak.headline, "Cylinder 3: below the others.");
     assert!(weak.advice[0].contains("no proof") && weak.advice[1].contains("Low compression"));
     assert_eq!(weak.lanes[2].because[0].arithmetic.as_deref(), Some("71 ÷ 98.0 − 1 = −28 %"));
     let split = of(0.0, &[2800.0, 2790.0, 2100.0, 2110.0]);
@@ -205,7 +206,7 @@ fn compression_is_compared_with_the_others_and_a_cranking_figure_is_no_proof() {
         EngineTest::DiBalance.judge(&sheet(&[], "change", &[310.0, 305.0, 520.0, 300.0])).unwrap();
     assert_eq!(
         (scan.headline.as_str(), marks(&scan)[2]),
-        ("Cylinder 3 above the others.", Mark::TooMuch)
+        ("Cylinder 3: above the others.", Mark::TooMuch)
     );
 }
 
@@ -222,17 +223,17 @@ fn bad_fuel_means_another_thing_when_one_suffers_than_when_all_do() {
     let all = of(2.0, 3.0, 1.0);
     assert_eq!(
         (all.outcome, all.headline.as_str()),
-        (Outcome::Fault, "The fuel is dirty or stands in layers.")
+        (Outcome::Fault, "The fuel is dirty or has separated.")
     );
-    assert!(all.advice[0].contains("before any injector is judged"));
+    assert!(all.advice[0].contains("before judging any injector"));
     assert!(all.advice[1].contains("Drops of water"), "the lesser finding is kept");
-    assert!(of(0.0, 3.0, 0.0).advice[0].contains("still look at the cylinder that suffers"));
+    assert!(of(0.0, 3.0, 0.0).advice[0].contains("still check the affected cylinder"));
     let clear = of(2.0, 0.0, 0.0);
     assert_eq!(clear.outcome, Outcome::Clear);
-    assert!(clear.advice[0].contains("look for what they share"));
-    assert!(clear.advice[1].contains("no proof of the right grade"));
+    assert!(clear.advice[0].contains("check what they share"));
+    assert!(clear.advice[1].contains("does not prove the right grade"));
     let half = answered(EngineTest::FuelSample, &[("suffers", 0.0), ("look", 0.0)]);
-    assert_eq!(half.advice[0], "Not looked at yet: it smells, water.");
+    assert_eq!(half.advice[0], "Not checked yet: smell, water.");
 }
 
 #[test]
@@ -240,14 +241,14 @@ fn air_relief_and_what_all_share_name_the_place_and_excuse_the_injectors() {
     let air = answered(EngineTest::SuctionAir, &[("running", 1.0), ("standing", 2.0)]);
     assert_eq!(
         air.headline,
-        "Fuel falls back when parked: a long crank comes from here, not from an injector."
+        "Fuel drains back when parked: this causes the long crank, not an injector."
     );
     assert!(air.advice[0].starts_with("A few bubbles"), "the worse finding leads");
     let shared =
         answered(EngineTest::SharedCauses, &[("intake", 1.0), ("ground", 2.0), ("exhaust", 0.0)]);
     assert_eq!(
         (shared.outcome, shared.advice[0].as_str()),
-        (Outcome::Fault, "Put this right first; injectors are judged after it.")
+        (Outcome::Fault, "Fix this first; injectors are judged after it.")
     );
     assert!(
         shared.advice.last().unwrap().contains("exhaust, free, speed and rail signals"),
@@ -259,12 +260,12 @@ fn air_relief_and_what_all_share_name_the_place_and_excuse_the_injectors() {
             &[("relief", line), ("wanted", 30_000.0), ("reached", reached)],
         )
     };
-    assert!(relief(2.0, 18_000.0).headline.contains("no injector is blamed"));
+    assert!(relief(2.0, 18_000.0).headline.contains("not at an injector"));
     let dry = relief(0.0, 18_000.0);
     assert_eq!(dry.outcome, Outcome::Hint);
     assert!(
         dry.advice[0].contains("18000 of 30000 kPa, 60 %")
-            && dry.advice[0].contains("the returns of the injectors")
+            && dry.advice[0].contains("injector leak-off")
     );
     assert_eq!(relief(0.0, 27_000.0).outcome, Outcome::Clear, "on the bound is inside");
 }
@@ -280,15 +281,15 @@ fn the_supply_is_judged_by_what_the_maker_asks_for_and_by_what_the_gauge_can_say
     let none = of(&[("idle", 350.0)], None);
     assert_eq!(
         (none.outcome, none.headline.as_str()),
-        (Outcome::Hint, "Kept, but not judged: say what the maker asks for.")
+        (Outcome::Hint, "Saved, not assessed: enter the maker's figures.")
     );
     let weak = of(&[("least", 300.0), ("idle", 350.0), ("load", 210.0)], Some(1.0));
     assert_eq!(weak.outcome, Outcome::Fault);
     assert!(weak.advice[0].starts_with("210 kPa under load is too low"));
     let coarse = of(&[("least", 300.0), ("idle", 305.0), ("load", 304.0)], Some(20.0));
-    assert_eq!(coarse.headline, "The supply is too close to its limit to call.");
+    assert_eq!(coarse.headline, "Fuel supply inconclusive: too close to its limit.");
     let falls = of(&[("least", 300.0), ("idle", 350.0), ("load", 340.0), ("after", 90.0)], None);
-    assert!(falls.advice[0].contains("a leak back, or a leaking injector tip"));
+    assert!(falls.advice[0].contains("a leak back or a leaking injector tip"));
     assert_eq!(falls.outcome, Outcome::Hint);
 }
 
@@ -304,10 +305,10 @@ fn dark_is_proof_lit_is_not_and_three_helpers_are_one_finding() {
     let dark = of(&[1.0, 0.0], &[1.0, 0.0]);
     assert_eq!(
         (marks(&dark), dark.headline.as_str()),
-        (vec![Mark::Inside, Mark::TooLittle], "Cylinder 2 dark: not commanded.")
+        (vec![Mark::Inside, Mark::TooLittle], "Cylinder 2: dark, no control signal.")
     );
-    assert!(dark.advice[0].contains("prove that it is being commanded"));
-    assert!(of(&[0.0, 0.0], &[]).headline.contains("the control unit"));
+    assert!(dark.advice[0].contains("prove it is driven"));
+    assert!(of(&[0.0, 0.0], &[]).headline.contains("ECU"));
     assert_eq!(
         marks(&of(&[0.0, 1.0], &[1.0, 1.0]))[0],
         Mark::Questioned,
@@ -316,7 +317,7 @@ fn dark_is_proof_lit_is_not_and_three_helpers_are_one_finding() {
     let silent = of(&[1.0, 1.0], &[1.0, 0.0]);
     assert_eq!(
         (marks(&silent)[1], silent.headline.as_str()),
-        (Mark::Look, "Cylinder 2: commanded but silent.")
+        (Mark::Look, "Cylinder 2: driven but silent.")
     );
 }
 
@@ -325,7 +326,7 @@ fn insulation_follows_the_library_else_the_house_and_a_stack_is_compared() {
     let mut read = sheet(&[], "megohms", &[500.0, 12.0, 8.0]);
     let house = EngineTest::Insulation.judge(&read).unwrap();
     assert_eq!(marks(&house), [Mark::Inside, Mark::Inside, Mark::TooLittle]);
-    assert_eq!(house.headline, "Cylinder 3 leaks to the body.");
+    assert_eq!(house.headline, "Cylinder 3: leak to body.");
     read.limit = Some(LimitEntry {
         check: LimitCheck::Insulation,
         upper: None,

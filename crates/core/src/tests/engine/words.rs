@@ -41,7 +41,7 @@ pub(super) fn decimal_slips(cells: &[Cell], sheet: &Sheet) -> Vec<String> {
         }
         for (cylinder, how) in slipped(&read, 4) {
             found.push(format!(
-                "{} of cylinder {cylinder} is {how} the others: did a decimal slip?",
+                "{} of cylinder {cylinder} is {how} the others: decimal point slipped?",
                 cell.word
             ));
         }
@@ -58,7 +58,7 @@ pub(super) fn against_others(
     codes: Codes,
 ) -> Result<Found, CalcError> {
     let read = sheet.read(name);
-    let mut found = Found { window_word: "alike", ..Found::default() };
+    let mut found = Found { window_word: "in line", ..Found::default() };
     if read.len() < 2 {
         "Read at least two cylinders to compare them.".clone_into(&mut found.headline);
         return Ok(found);
@@ -69,14 +69,14 @@ pub(super) fn against_others(
     let (high, low) = (of(&out.high), of(&out.low));
     found.headline = match (out.settled, high.as_slice(), low.as_slice()) {
         (false, ..) if out.split => {
-            "The set falls into two camps: comparison cannot say which is right.".to_owned()
+            "The set splits into two groups: comparison cannot say which is right.".to_owned()
         }
         (false, ..) => "Too few agree with each other to compare.".to_owned(),
-        (true, [], []) => format!("All {} are alike.", read.len()),
-        (true, high, []) => format!("{} above the others.", cylinders(high)),
-        (true, [], low) => format!("{} below the others.", cylinders(low)),
+        (true, [], []) => format!("All {} in line.", read.len()),
+        (true, high, []) => format!("{}: above the others.", cylinders(high)),
+        (true, [], low) => format!("{}: below the others.", cylinders(low)),
         (true, high, low) => {
-            format!("{} above and {} below the others.", cylinders(high), cylinders(low))
+            format!("{}: above the others. {}: below.", cylinders(high), cylinders(low))
         }
     };
     if out.settled {
@@ -117,13 +117,13 @@ fn lane_among(
     let (cylinder, value) = read[i];
     let share = out.vs_reference[i].filter(|_| out.settled);
     let (mark, word, code) = if !out.settled {
-        (Mark::Undecided, "undecided", Code::NO_REFERENCE)
+        (Mark::Undecided, "inconclusive", Code::NO_REFERENCE)
     } else if out.high.contains(&i) {
         (Mark::TooMuch, "high", codes.high)
     } else if out.low.contains(&i) {
         (Mark::TooLittle, "low", codes.low)
     } else {
-        (Mark::Inside, "alike", codes.alike)
+        (Mark::Inside, "in line", codes.alike)
     };
     let others: Vec<f64> =
         out.reference.iter().filter(|other| **other != i).map(|other| read[*other].1).collect();
@@ -131,12 +131,12 @@ fn lane_among(
     let mut because = match share {
         Some(share) => vec![Because::shows(
             format!(
-                "Others that agree, mean {mean:.1}; alike is within {} % (house rule)",
+                "Agreeing others, mean {mean:.1}; in line within {} % (workshop rule)",
                 trimmed(tolerance * 100.0)
             ),
             format!("{} ÷ {mean:.1} − 1 = {}", figures(value), signed_percent(share)),
         )],
-        None => vec![Because::says("No others that agree to compare with.")],
+        None => vec![Because::says("No agreeing others to compare with.")],
     };
     because.extend(reasons.iter().cloned().map(Because::says));
     Lane {
@@ -149,12 +149,12 @@ fn lane_among(
         share,
         sentence: match share {
             Some(share) => format!("{} against the others.", signed_percent(share)),
-            None => "Comparison cannot tell.".to_owned(),
+            None => "Comparison is inconclusive.".to_owned(),
         },
         because,
         would_change: match mark {
             Mark::TooMuch | Mark::TooLittle => {
-                vec!["The same reading once more, then a swap with a neighbour.".to_owned()]
+                vec!["The same reading again, then a swap with a neighbour.".to_owned()]
             }
             Mark::Undecided => vec!["A known good one to compare with.".to_owned()],
             Mark::Inside | Mark::Look | Mark::Questioned | Mark::NotMeasured => Vec::new(),

@@ -27,7 +27,7 @@ async fn a_file_with_bad_rows_names_each_cell_and_changes_nothing_until_it_is_to
     assert_eq!((status, &done["adds"]), (200, &json!(2)));
     let found = shop.get("/library?q=sheet+kett").await;
     assert_eq!(found["total"], 2);
-    assert_eq!(found["lines"][0]["says"], "return flow: at most 24 ml/min, 70 to 95 °C");
+    assert_eq!(found["lines"][0]["says"], "leak-off flow: at most 24 ml/min, 70 to 95 °C");
 
     let (_, again) = shop.library("preview", rows, true).await;
     assert_eq!(
@@ -43,7 +43,7 @@ async fn a_file_with_bad_rows_names_each_cell_and_changes_nothing_until_it_is_to
     let whole = json!({ "format": "csv", "text": "colour,taste\nred,sweet\n" });
     let (status, refused) = shop.send("POST", "/library/preview", whole.to_string()).await;
     assert_eq!(status, 422);
-    assert!(refused["fields"][0]["message"].as_str().unwrap().contains("Not known: colour, taste"));
+    assert!(refused["fields"][0]["message"].as_str().unwrap().contains("Unknown: colour, taste"));
 }
 
 #[tokio::test]
@@ -116,13 +116,13 @@ async fn hostile_and_broken_library_files_change_nothing_and_say_where() {
     strange["families"][0]["detail"]["colour"] = json!("red");
     let many = format!("{HEAD}{}", "A,,return_flow,,,1,,,s\n".repeat(50_001));
     for (body, says) in [
-        (json_of(&whole[..whole.len() / 2]), "This is not a library file: EOF while parsing"),
-        (json_of(&newer.to_string()), "cobaltine.library version 1 is read"),
+        (json_of(&whole[..whole.len() / 2]), "Not a library file: EOF while parsing"),
+        (json_of(&newer.to_string()), "cobaltine.library version 1 is needed"),
         (json_of(&strange.to_string()), "unknown field `colour`"),
-        (json_of("[]"), "This is not a library file"),
+        (json_of("[]"), "Not a library file"),
         (csv_of(""), "The first row names the columns"),
-        (csv_of("family,check\nA,return_flow\n"), "Missing here: source"),
-        (csv_of(&many), "50000 rows are the most"),
+        (csv_of("family,check\nA,return_flow\n"), "Missing: source"),
+        (csv_of(&many), "Maximum 50000 rows"),
     ] {
         for what in ["preview", "import"] {
             let (status, refused) =

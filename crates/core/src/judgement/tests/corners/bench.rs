@@ -169,7 +169,7 @@ fn petrol_on_the_bench() {
     );
     let mut gas = bench(gas);
     gas.job.intake.fuel_system = FuelSystem::PetrolDirect;
-    case("gas past its seat", &gas, &[Leave, LookElsewhere, Leave, Leave], (2, Why::SeatGas));
+    case("gas past the seat", &gas, &[Leave, LookElsewhere, Leave, Leave], (2, Why::SeatGas));
     // A limit at its own pressure: 240 ml/min at 300 kPa are 270 at 380.
     let mut port = limit(LimitCheck::StaticFlow, "", [Some(262.0), Some(280.0)]);
     (port.from_kpa, port.to_kpa) = (Some(380.0), Some(380.0));
@@ -198,7 +198,12 @@ fn maps_that_look_alike_and_are_not() {
         (4, Why::Restricted),
     );
     let back = map(good, &[10.0, 10.0, 10.0, 33.0]);
-    case("low at full load, return high", &back, &[Leave, Leave, Leave, Adjust], (4, Why::MapWorn));
+    case(
+        "low at full load, high leak-off",
+        &back,
+        &[Leave, Leave, Leave, Adjust],
+        (4, Why::MapWorn),
+    );
     let low: &[(u32, &[f64])] =
         &[(2, &[1.8, 1.8, 1.8, 0.9]), (3, &[7.0, 7.0, 7.0, 5.5]), (4, &[62.0, 62.0, 62.0, 48.0])];
     case(

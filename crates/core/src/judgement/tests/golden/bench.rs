@@ -48,7 +48,7 @@ fn petrol_on_the_bench() {
         ([Leave, Leave, Replace, Leave], 3, Why::WornAfterCleaning),
     );
     case(
-        "cleaning no longer moves it",
+        "cleaning no longer improves it",
         &bench(flowed(&[
             [60.0, 59.0, 45.0, 60.0],
             [60.0, 59.0, 50.0, 60.0],

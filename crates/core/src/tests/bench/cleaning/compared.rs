@@ -3,6 +3,7 @@
 use crate::calc::CalcError;
 use crate::quantity::shown;
 use crate::tests::bench::BenchTest;
+use crate::tests::bench::cleaning::words;
 use crate::tests::bench::conditions::{Basis, basis, flow_limit};
 use crate::tests::bench::ctx::Ctx;
 use crate::tests::bench::flow::{FlowRow, flow_rows};
@@ -68,9 +69,9 @@ pub(super) fn pairs(ctx: &Ctx<'_>) -> Result<Pairs, CalcError> {
         let Some(earlier) = same(&before_rows).map(|i| &before_rows[i]) else { continue };
         if earlier.pulse_ms != row.pulse_ms || earlier.basis != row.basis {
             found.refused = Some(if earlier.pulse_ms == row.pulse_ms {
-                format!("count or time of {} was not noted both times", row.name)
+                words::count_time_not_noted(&row.name)
             } else {
-                format!("{} was run with another pulse width", row.name)
+                words::run_another_pulse_width(&row.name)
             });
             found.of.clear();
             return Ok(found);
@@ -87,7 +88,7 @@ fn refused(before: &Ctx<'_>, now: &Ctx<'_>, bases: &(Basis, Basis)) -> Option<St
     match (&bases.0.missing, &bases.1.missing) {
         (None, None) => None,
         // Without either they may still have been the same; nobody knows, so nothing is claimed.
-        (Some(missing), Some(_)) => Some(format!("{missing} in either round")),
+        (Some(missing), Some(_)) => Some(words::one_rounds(missing)),
         (Some(missing), None) => Some(format!("{missing} {}", word(before))),
         (None, Some(missing)) => Some(format!("{missing} {}", word(now))),
     }
@@ -95,12 +96,8 @@ fn refused(before: &Ctx<'_>, now: &Ctx<'_>, bases: &(Basis, Basis)) -> Option<St
 
 fn label(bases: &(Basis, Basis)) -> Option<String> {
     let apart = (bases.0.factor / bases.1.factor - 1.0).abs() > 1e-9;
-    (apart && bases.0.missing.is_none() && bases.1.missing.is_none()).then(|| {
-        format!(
-            "Other conditions before and after; both brought to the reference, an estimate: before {}, after {}.",
-            bases.0.says, bases.1.says
-        )
-    })
+    (apart && bases.0.missing.is_none() && bases.1.missing.is_none())
+        .then(|| words::different_conditions_before_after(&bases.0.says, &bases.1.says))
 }
 
 fn pair(
@@ -123,7 +120,7 @@ fn pair(
     let held = flow_limit(ctx, tag).filter(|_| now.open);
     let nominal = held.and_then(|h| Some(f64::midpoint(h.limit.lower?, h.limit.upper?) / h.factor));
     let against =
-        if nominal.is_some() { "the middle of its limit" } else { "the others after cleaning" };
+        if nominal.is_some() { words::MIDDLE_LIMIT } else { words::OTHERS_AFTER_CLEANING };
     let mean = nominal.or_else(|| others(ctx, now, tag));
     let left_out = |other: u32| ctx.of(BenchTest::Cleaning, None, other, "left_out") == Some(1.0);
     let dirty_others = nominal.is_none() && ctx.tags().any(|other| other != tag && left_out(other));

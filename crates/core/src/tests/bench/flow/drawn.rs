@@ -10,6 +10,7 @@ use crate::quantity::shown;
 use crate::rules::RuleId;
 use crate::said::Code;
 use crate::tests::Because;
+use crate::tests::bench::flow::words;
 use crate::tests::verdict::{Lane, Row};
 
 pub(super) fn drawn(ctx: &Ctx<'_>, one: &Judged, tolerance: f64) -> Row {
@@ -95,75 +96,69 @@ pub(super) fn lane(ctx: &Ctx<'_>, judged: &[Judged], tag: u32, basis: &str) -> O
             Mark::Questioned,
             Code::ALL_ALIKE_OFF,
             "all off alike",
-            "Off its limit like all the others: seldom wear or dirt in all of them.",
-            "Pressure, fluid, family and a master injector on the bench first.",
+            words::OFF_LIMIT_LIKE_ALL,
+            words::PRESSURE_FLUID_FAMILY_MASTER,
         )
     } else if low > 0 && high > 0 {
         (
             Mark::Questioned,
             Code::DOUBTFUL,
-            "both ways",
-            "Low in one regime and high in another.",
-            "The regimes once more; then the pulse sweep.",
+            "low and high",
+            words::LOW_ONE_REGIME_HIGH,
+            words::REGIMES_AGAIN_PULSE_SWEEP,
         )
     } else if low > 0 && all_short(Mark::TooLittle) && long_fine {
         (
             Mark::TooLittle,
             outcomes::FLOW_LESS_SHORT,
             "low when short",
-            "Low at short pulses alone: it opens late rather than passes little.",
-            "The pulse sweep: dead time and first spray tell.",
+            words::LOW_SHORT_PULSES_ONLY,
+            words::PULSE_SWEEP_SEE_DEAD,
         )
     } else if low > 0 {
         (
             Mark::TooLittle,
             outcomes::FLOW_LESS,
-            "passes little",
-            "Passes less than the others: restricted.",
-            "Clean, and the same regimes again.",
+            "low flow",
+            words::FLOWS_LESS_OTHERS_RESTRICTED,
+            words::CLEAN_SAME_REGIMES_AGAIN,
         )
     } else if high > 0 && all_short(Mark::TooMuch) && long_fine {
         (
             Mark::TooMuch,
             outcomes::FLOW_MORE,
             "high when short",
-            "High at short pulses alone: it closes late or opens early.",
-            "The pulse sweep; the spring and the seat.",
+            words::HIGH_SHORT_PULSES_ONLY,
+            words::PULSE_SWEEP_SPRING_SEAT,
         )
     } else if high > 0 {
         (
             Mark::TooMuch,
             outcomes::FLOW_MORE,
-            "passes much",
-            "Passes more than the others: worn, or another part.",
-            "Part number first; cleaning takes nothing away.",
+            "high flow",
+            words::FLOWS_MORE_OTHERS_WORN,
+            words::PART_NUMBER_FIRST_CLEANING,
         )
     } else if count(Mark::Questioned) > 0 {
-        (
-            Mark::Questioned,
-            Code::DOUBTFUL,
-            "read again",
-            "A reading cannot be right.",
-            "That tube once more.",
-        )
+        (Mark::Questioned, Code::DOUBTFUL, "retest", words::IMPLAUSIBLE_READING, words::TUBE_AGAIN)
     } else if count(Mark::Inside) == 0 {
         (
             Mark::Undecided,
             Code::NO_REFERENCE,
-            "undecided",
-            "These readings cannot tell.",
-            "A longer run, or an injector that is known to be good beside it.",
+            "inconclusive",
+            words::READINGS_INCONCLUSIVE,
+            words::LONGER_RUN_KNOWN_GOOD,
         )
     } else if count(Mark::Undecided) > 0 {
         (
             Mark::Undecided,
             Code::TOO_CLOSE,
             "close",
-            "Too close to the tolerance for these tubes.",
-            "A longer run: twice the volume halves the doubt.",
+            words::TOO_CLOSE_TOLERANCE_TUBES,
+            words::LONGER_RUN_TWICE_VOLUME,
         )
     } else {
-        (Mark::Inside, outcomes::FLOW_ALIKE, "alike", "Alike in every regime that was read.", "")
+        (Mark::Inside, outcomes::FLOW_ALIKE, "in line", words::LINE_OTHERS_EVERY_REGIME, "")
     };
     let worst = read
         .iter()
@@ -172,7 +167,7 @@ pub(super) fn lane(ctx: &Ctx<'_>, judged: &[Judged], tag: u32, basis: &str) -> O
     let mut lane = Lane::new(tag, mark, word, sentence)
         .says(code)
         .shown(worst.map(percent).unwrap_or_default())
-        .because([Because::shows("Brought to the reference of the house", basis)]);
+        .because([Because::shows(words::CORRECTED_WORKSHOP_REFERENCE, basis)]);
     for (one, _) in &read {
         let limit = one.limits.iter().find(|(held, ..)| *held == tag);
         let compared = one.compared.iter().find(|c| c.tag == tag);

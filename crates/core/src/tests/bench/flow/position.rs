@@ -14,6 +14,7 @@ use crate::tests::bench::BenchTest;
 use crate::tests::bench::compare::{Reading, compare};
 use crate::tests::bench::conditions::basis;
 use crate::tests::bench::ctx::Ctx;
+use crate::tests::bench::flow::words;
 
 /// By position has to be better than by injector by this factor.
 const CLEARLY: f64 = 0.5;
@@ -49,10 +50,7 @@ pub(super) fn position_effect(ctx: &Ctx<'_>) -> Result<Option<String>, CalcError
     Ok(worst
         .filter(|(_, share)| n >= 3 && share.abs() > tolerance && by_position < CLEARLY * by_tag)
         .map(|(position, share)| {
-            format!(
-                "Position {position} reads {} whichever injector hangs there: look at the rail and the tube, not at the injector.",
-                percent(share)
-            )
+            words::position_reads_whichever_injector(position, percent(share))
         }))
 }
 

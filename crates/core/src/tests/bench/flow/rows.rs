@@ -5,6 +5,7 @@ use crate::rules::RuleId;
 use crate::tests::bench::BenchTest;
 use crate::tests::bench::compare::Reading;
 use crate::tests::bench::ctx::Ctx;
+use crate::tests::bench::flow::words;
 use crate::tests::bench::plan::{Entry, pulses};
 use crate::tests::slip::slipped;
 use crate::words::{by_number, injectors};
@@ -85,15 +86,15 @@ fn flow_row(ctx: &Ctx<'_>, row: u32, factor: f64) -> Option<FlowRow> {
         .collect();
     if !own.is_empty() {
         let verb = by_number(own.len(), "had another count", "had other counts");
-        flags.push(format!("{}, {}: {verb}; compared per pulse.", injectors(&own), point.name));
+        flags.push(words::compared_per_pulse(injectors(&own), &point.name, verb));
     }
     // Without a count or a time the tubes can still be compared with each other.
     let (basis, says) = match (percent, open, seconds, count) {
         (true, ..) => (FlowBasis::Percent, String::new()),
-        (false, true, Some(s), _) => (FlowBasis::Flow, format!("held open for {} s", trimmed(s))),
+        (false, true, Some(s), _) => (FlowBasis::Flow, words::held_open_s(trimmed(s))),
         (false, false, _, Some(n)) => (FlowBasis::PerPulse, format!("{} pulses", trimmed(n))),
-        (false, true, None, _) => (FlowBasis::Bare, "the time was not noted".to_owned()),
-        (false, false, _, None) => (FlowBasis::Bare, "the count was not noted".to_owned()),
+        (false, true, None, _) => (FlowBasis::Bare, "time not noted".to_owned()),
+        (false, false, _, None) => (FlowBasis::Bare, "count not noted".to_owned()),
     };
     let marks = match setup.entry {
         Entry::Percent => 100.0 * setup.graduation / setup.capacity_ml,
@@ -147,7 +148,7 @@ impl<'a> Question<'a> {
     fn about(&self, tag: u32, volume: f64, same_count: bool) -> Option<String> {
         let slip = self.slips.iter().find(|(held, _)| *held == tag);
         self.alone(tag, volume)
-            .or_else(|| slip.map(|(_, how)| format!("{how} the others: did a decimal slip?")))
+            .or_else(|| slip.map(|(_, how)| words::others_decimal_point_slipped(how)))
             .or_else(|| self.twice(tag, volume).filter(|_| same_count))
             .or_else(|| self.as_before(tag, volume))
     }
@@ -156,10 +157,7 @@ impl<'a> Question<'a> {
     fn alone(&self, tag: u32, volume: f64) -> Option<String> {
         let setup = &self.ctx.session.setup;
         if setup.entry == Entry::Volume && volume > setup.capacity_ml {
-            return Some(format!(
-                "more than the {} ml that a tube holds",
-                trimmed(setup.capacity_ml)
-            ));
+            return Some(words::more_ml_tube_holds(trimmed(setup.capacity_ml)));
         }
         self.foam(tag)
     }
@@ -170,13 +168,8 @@ impl<'a> Question<'a> {
         let (ended, read) = (cell(None, "ended")?.signed.at, cell(Some(tag), "volume")?.signed.at);
         let waited = read.duration_since(ended).as_secs_f64();
         let settle = self.ctx.rules.get(RuleId::FoamSettle);
-        (waited >= 0.0 && waited < settle).then(|| {
-            format!(
-                "read {:.0} s before the foam has settled ({} s)",
-                settle - waited,
-                trimmed(settle)
-            )
-        })
+        (waited >= 0.0 && waited < settle)
+            .then(|| words::read_s_after_run(settle - waited, trimmed(settle)))
     }
 
     /// About twice what the others of its family hold: not emptied before.
@@ -193,7 +186,7 @@ impl<'a> Question<'a> {
             others.iter().fold((f64::INFINITY, 0.0_f64), |(l, h), v| (l.min(*v), h.max(*v)));
         let agree = others.len() >= 2 && low > 0.0 && high / low < 1.25;
         (agree && TWICE.contains(&(volume / (low * high).sqrt())))
-            .then(|| "about twice the others: was the tube emptied before?".to_owned())
+            .then(|| words::ABOUT_TWICE_OTHERS_TUBE.to_owned())
     }
 
     /// The number of the row before, while the others moved: the same tube read twice.
@@ -207,6 +200,6 @@ impl<'a> Question<'a> {
             .filter_map(|(held, now)| Some((now / of(*held)? - 1.0).abs() > 0.1))
             .collect();
         (of(tag) == Some(volume) && volume > 0.0 && moved.len() >= 2 && moved.iter().all(|m| *m))
-            .then(|| "the number of the row before, while the others moved: read twice?".to_owned())
+            .then(|| words::SAME_NUMBER_ROW_BEFORE.to_owned())
     }
 }

@@ -9,6 +9,7 @@ use crate::quantity::{shown, trimmed};
 use crate::rules::RuleId;
 use crate::said::Code;
 use crate::tests::Because;
+use crate::tests::bench::map::words;
 use crate::tests::verdict::{Lane, Row};
 
 pub(super) fn worst(at: &AtPoint) -> Mark {
@@ -31,7 +32,7 @@ pub(super) fn drawn(ctx: &Ctx<'_>, points: &[AtPoint], row: u32) -> Option<Row> 
         row,
         name: point.name.clone(),
         says: point.rail_kpa.map(|kpa| format!("{} bar", trimmed(kpa / 100.0))).unwrap_or_default(),
-        unit: "mm³ a stroke".to_owned(),
+        unit: "mm³/stroke".to_owned(),
         window,
         lanes: here
             .iter()
@@ -89,16 +90,12 @@ pub(super) fn lane(
         .max_by(|(one, u), (other, v)| (one / u).abs().total_cmp(&(other / v).abs()));
     let (word, sentence) = match (seen.first(), mark) {
         (Some(first), _) => (first.word, first.says.to_owned()),
-        (None, Mark::Inside) => ("within", "Within every window that was read.".to_owned()),
-        (None, Mark::Undecided) => ("close", "Too close to a window for this bench.".to_owned()),
-        (None, Mark::TooMuch) => {
-            ("high", "Above its window, in no pattern that names a part.".to_owned())
-        }
-        (None, Mark::TooLittle) => {
-            ("low", "Below its window, in no pattern that names a part.".to_owned())
-        }
+        (None, Mark::Inside) => ("within", words::WITHIN_ALL_LIMITS_READ.to_owned()),
+        (None, Mark::Undecided) => ("inconclusive", words::TOO_CLOSE_LIMIT_BENCH.to_owned()),
+        (None, Mark::TooMuch) => ("high", words::ABOVE_LIMITS_NO_PATTERN.to_owned()),
+        (None, Mark::TooLittle) => ("low", words::BELOW_LIMITS_NO_PATTERN.to_owned()),
         (None, Mark::Look | Mark::Questioned | Mark::NotMeasured) => {
-            ("no window", "The library has no window for these points.".to_owned())
+            ("no limits", words::LIBRARY_NO_LIMITS_POINTS.to_owned())
         }
     };
     let (off, u) = furthest.unwrap_or((f64::NAN, 1.0));
@@ -112,9 +109,7 @@ pub(super) fn lane(
         lane = lane.then(one.work);
     }
     Some(match mark {
-        Mark::Undecided if seen.is_empty() => {
-            lane.then("More strokes at that point, or the mean of three.")
-        }
+        Mark::Undecided if seen.is_empty() => lane.then(words::MORE_STROKES_POINT_MEAN),
         Mark::Undecided
         | Mark::Inside
         | Mark::TooMuch

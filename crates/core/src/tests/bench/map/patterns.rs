@@ -8,6 +8,7 @@ use super::AtPoint;
 use crate::calc::decide::LimitState;
 use crate::said::Code;
 use crate::tests::bench::ctx::Ctx;
+use crate::tests::bench::map::words;
 use crate::tests::bench::plan::Point;
 use crate::tests::outcomes;
 
@@ -29,65 +30,65 @@ pub(super) struct Seen {
 const ALL_LOW: Seen = Seen {
     code: outcomes::MAP_LOW_ALL,
     word: "low everywhere",
-    says: "Low at every point.",
-    part: "feed restricted: inlet filter, too little lift, or the rail pressure of the bench",
-    work: "Inlet filter and lift first; a master injector on the bench when others are low too.",
+    says: words::LOW_EVERY_POINT,
+    part: words::RESTRICTED_FEED_INLET_FILTER,
+    work: words::CHECK_INLET_FILTER_LIFT,
 };
 const ALL_HIGH: Seen = Seen {
     code: outcomes::MAP_HIGH,
     word: "high everywhere",
-    says: "High at every point.",
-    part: "too much lift, or a worn nozzle",
-    work: "Lift set by shims, then the map again; a nozzle that stays high is renewed.",
+    says: words::HIGH_EVERY_POINT,
+    part: words::TOO_MUCH_LIFT_WORN,
+    work: words::SET_LIFT_SHIMS_REPEAT,
 };
 const STANDING: Seen = Seen {
     code: outcomes::MAP_RETURN_HIGH,
-    word: "return high standing still",
-    says: "High return standing still: it leaks without being driven.",
+    word: "high static leak-off",
+    says: words::HIGH_STATIC_LEAK_OFF,
     part: "valve seat",
-    work: "Valve seat and valve renewed or lapped, then static return again.",
+    work: words::RENEW_LAP_VALVE_SEAT,
 };
 const FULL_LOW: Seen = Seen {
     code: outcomes::MAP_LOW_FULL,
-    word: "low only at full load",
-    says: "Low at full load alone: it opens, but passes too little.",
-    part: "nozzle holes coked, or too little needle lift",
-    work: "Nozzle cleaned in the bath; low again, nozzle renewed.",
+    word: words::LOW_ONLY_FULL_LOAD,
+    says: words::LOW_FULL_LOAD_ONLY,
+    part: words::NOZZLE_HOLES_COKED_TOO,
+    work: words::CLEAN_NOZZLE_BATH_STILL,
 };
 const FULL_LOW_RETURN: Seen = Seen {
     code: outcomes::MAP_LOW_FULL_RETURN,
-    word: "low at full load, return high",
-    says: "Low at full load while the return is high: what should be injected goes back.",
-    part: "clearance of the control piston or its guide, or the valve seat",
-    work: "Valve set renewed; clearance cannot be adjusted away. The nozzle is not the first part.",
+    word: words::LOW_FULL_LOAD_HIGH,
+    says: words::LOW_FULL_LOAD_HIGH_LEAK,
+    part: words::CLEARANCE_CONTROL_PISTON_GUIDE,
+    work: words::RENEW_VALVE_SET_CLEARANCE,
 };
 const IDLE_HIGH: Seen = Seen {
     code: outcomes::MAP_HIGH_IDLE,
     word: "high at idle",
-    says: "High at idle and short pulses: it closes late.",
-    part: "nozzle seat or needle, or too large an air gap",
-    work: "Air gap set by shims; nozzle renewed when it stays high.",
+    says: words::HIGH_IDLE_SHORT_PULSES,
+    part: words::NOZZLE_SEAT_NEEDLE_TOO,
+    work: words::SET_AIR_GAP_SHIMS,
 };
 const SHORT_LOW: Seen = Seen {
     code: outcomes::MAP_LOW_SHORT,
-    word: "low at short pulses",
-    says: "Low at short pulses alone: it opens late or not at all.",
-    part: "armature sticking, or too small an air gap",
-    work: "Armature and guide cleaned, air gap set by shims.",
+    word: words::LOW_SHORT_PULSES,
+    says: words::LOW_SHORT_PULSES_ONLY,
+    part: words::ARMATURE_STICKING_TOO_SMALL,
+    work: words::CLEAN_ARMATURE_GUIDE_SET,
 };
 const LATE: Seen = Seen {
     code: outcomes::MAP_LATE,
     word: "opens late",
-    says: "The opening delay lies above its window.",
-    part: "armature, spring or air gap",
-    work: "Coil value against the set, then air gap.",
+    says: words::OPENING_DELAY_ABOVE_LIMIT,
+    part: words::ARMATURE_SPRING_AIR_GAP,
+    work: words::COIL_VALUE_AGAINST_SET,
 };
 const LOAD_RETURN: Seen = Seen {
     code: outcomes::MAP_RETURN_LOAD,
-    word: "return high under load",
-    says: "High return while it works, not standing still.",
-    part: "clearance of the control piston or its guide",
-    work: "Valve set renewed; clearance cannot be adjusted away.",
+    word: words::HIGH_LEAK_OFF_UNDER,
+    says: words::HIGH_LEAK_OFF_WHILE,
+    part: words::CLEARANCE_CONTROL_PISTON_GUIDE_2,
+    work: words::RENEW_VALVE_SET_CLEARANCE_CANNOT,
 };
 
 /// A pulse up to this is a short one, ms (house rule).

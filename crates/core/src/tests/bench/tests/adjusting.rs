@@ -29,7 +29,7 @@ fn three_fits_converge_with_the_gain_that_the_injector_itself_shows() {
     // It came to 62, not 53: its own gain is 11/25 = 0.44; 52 is 22.7 µm less shim: 980.
     let second = fitted(&[(1030.0, 73.0), (1005.0, 62.0)]).verdict_with(LIFT, &drawer);
     assert!(
-        second.lanes[0].because.iter().any(|b| b.says.starts_with("Gain 0.44")),
+        second.lanes[0].because.iter().any(|b| b.says.starts_with("Gain: 0.44")),
         "{:?}",
         second.lanes[0].because
     );
@@ -37,7 +37,7 @@ fn three_fits_converge_with_the_gain_that_the_injector_itself_shows() {
     let third =
         fitted(&[(1030.0, 73.0), (1005.0, 62.0), (980.0, 51.5)]).verdict_with(LIFT, &drawer);
     assert_eq!((words(&third), marks(&third)), (vec!["set"], vec![Mark::Inside]));
-    assert_eq!(third.lanes[0].sentence, "Lift within its window after 3 fits.");
+    assert_eq!(third.lanes[0].sentence, "Lift within limits after 3 fits.");
     // 55.4 of 56 with a gauge of 0.8: inside by less than its guard of 1.3.
     assert_eq!(marks(&fitted(&[(980.0, 55.4)]).verdict_with(LIFT, &drawer)), [Mark::Undecided]);
 }
@@ -49,7 +49,7 @@ fn a_shim_that_is_not_in_the_drawer_is_said_with_the_nearest_and_what_it_gives()
     assert!(
         verdict.lanes[0]
             .sentence
-            .contains("1005 µm would hit; the nearest on hand is 1020 µm, and that gives 65 µm"),
+            .contains("needs 1005 µm; nearest in stock is 1020 µm, giving 65 µm"),
         "{}",
         verdict.lanes[0].sentence
     );
@@ -64,7 +64,7 @@ fn fits_that_bring_it_no_nearer_stop() {
     let verdict =
         fitted(&[(1030.0, 73.0), (1005.0, 72.0), (980.0, 73.5)]).verdict_with(LIFT, &drawer);
     assert_eq!(words(&verdict), ["not converging"]);
-    assert!(verdict.headline.contains("Stop, and look for the cause"));
+    assert!(verdict.headline.contains("Stop and find the cause"));
 }
 
 #[test]
@@ -77,7 +77,7 @@ fn the_nut_turns_by_small_steps() {
     );
     // (52 − 73) ÷ 0.5 = −42 °, but 15 ° at once are the most.
     let first = s.verdict(LIFT);
-    assert_eq!(first.lanes[0].sentence, "too much: turn the nut by −15 °, then measure.");
+    assert_eq!(first.lanes[0].sentence, "too high: turn the nut by −15 °, then measure.");
     let s = s.then(RoundStage::Adjusted).tubes(LIFT, None, "angle", &[-15.0]).tubes(
         LIFT,
         None,
@@ -85,7 +85,7 @@ fn the_nut_turns_by_small_steps() {
         &[58.0],
     );
     // Its own gain is 15/15 = 1 µm a degree: 6 ° more.
-    assert_eq!(s.verdict(LIFT).lanes[0].sentence, "too much: turn the nut by −6 °, then measure.");
+    assert_eq!(s.verdict(LIFT).lanes[0].sentence, "too high: turn the nut by −6 °, then measure.");
 }
 
 #[test]
@@ -115,6 +115,6 @@ fn only_what_the_adjustment_touches_is_repeated() {
     let advice = s.verdict(BenchTest::Map).advice;
     assert_eq!(
         advice,
-        ["Repeat only what this touches. Injector 2: idle. The full plan before release."]
+        ["Repeat only what this affects. Injector 2: idle. The full plan before release."]
     );
 }

@@ -43,7 +43,7 @@ fn the_repeat_says_cleaned_still_restricted_worn_or_enough() {
     );
     let verdict = stuck.verdict(BenchTest::Cleaning);
     assert_eq!(words(&verdict)[2], "no more cycles");
-    assert!(verdict.lanes[2].sentence.contains("dirt would have moved"));
+    assert!(verdict.lanes[2].sentence.contains("dirt would have cleared"));
     // It still moves, but three cycles are the most.
     let moving = [
         [60.0, 59.0, 30.0, 60.0],
@@ -52,11 +52,7 @@ fn the_repeat_says_cleaned_still_restricted_worn_or_enough() {
         [60.0, 59.0, 45.0, 60.0],
     ];
     let verdict = cleaned(&moving, &[AT_REFERENCE]).verdict(BenchTest::Cleaning);
-    assert!(
-        verdict.lanes[2].sentence.contains("no more than 3 here"),
-        "{}",
-        verdict.lanes[2].sentence
-    );
+    assert!(verdict.lanes[2].sentence.contains("maximum 3 here"), "{}", verdict.lanes[2].sentence);
 }
 
 #[test]
@@ -66,12 +62,8 @@ fn a_family_has_its_own_limit_of_cycles_and_may_not_be_cleaned_at_all() {
     s.setup.families[0].detail.cleaning_cycles = Some(1.0);
     s.setup.families[0].detail.cleaning = Some(false);
     let verdict = s.verdict(BenchTest::Cleaning);
-    assert!(
-        verdict.lanes[2].sentence.contains("no more than 1 here"),
-        "{}",
-        verdict.lanes[2].sentence
-    );
-    assert_eq!(verdict.flags, ["Not to be cleaned, by the library: F."]);
+    assert!(verdict.lanes[2].sentence.contains("maximum 1 here"), "{}", verdict.lanes[2].sentence);
+    assert_eq!(verdict.flags, ["Do not clean, says the library: F."]);
 }
 
 #[test]
@@ -85,7 +77,7 @@ fn other_conditions_are_corrected_with_a_label_and_unknown_ones_are_refused() {
     );
     let verdict = s.verdict(BenchTest::Cleaning);
     assert!(verdict.flags[0].starts_with(
-        "Other conditions before and after; both brought to the reference, an estimate"
+        "Different conditions before and after; both corrected to the reference, an estimate"
     ));
     assert_eq!(words(&verdict)[2], "no more cycles", "no gain is left once corrected");
     assert!(
@@ -96,7 +88,7 @@ fn other_conditions_are_corrected_with_a_label_and_unknown_ones_are_refused() {
     let verdict = s.verdict(BenchTest::Cleaning);
     assert_eq!(
         verdict.headline,
-        "Before and after are not compared: pressure and fluid were not noted cleaned."
+        "Before and after cannot be compared: pressure and fluid not noted cleaned."
     );
     assert!(verdict.lanes.iter().all(|lane| lane.mark == Mark::NotMeasured));
     // Another pulse width is another regime.
@@ -113,7 +105,7 @@ fn other_conditions_are_corrected_with_a_label_and_unknown_ones_are_refused() {
         };
         s.tubes(FLOW, Some(2), "volume", &[40.0, 39.0]).verdict(BenchTest::Cleaning)
     };
-    assert!(pulsed(Some(5.0)).headline.contains("mid was run with another pulse width"));
+    assert!(pulsed(Some(5.0)).headline.contains("mid was run at another pulse width"));
     assert_eq!(words(&pulsed(None))[1], "cleaned");
 }
 
@@ -141,7 +133,7 @@ fn steps_that_were_left_out_are_named() {
     let s = cleaned(&[[60.0, 60.0, 45.0, 60.0], [60.0, 60.0, 59.0, 60.0]], &[AT_REFERENCE])
         .set(BenchTest::Cleaning, &[("soak", 1.0), ("bath", 1.0)]);
     let verdict = s.verdict(BenchTest::Cleaning);
-    assert!(verdict.flags.iter().any(|f| f.contains("without a drive chosen")));
-    assert!(verdict.advice.iter().any(|a| a.contains("flush backwards")));
-    assert!(verdict.advice.iter().any(|a| a.contains("New baskets")));
+    assert!(verdict.flags.iter().any(|f| f.contains("with no driver chosen")));
+    assert!(verdict.advice.iter().any(|a| a.contains("back-flush")));
+    assert!(verdict.advice.iter().any(|a| a.contains("Fit new baskets")));
 }

@@ -62,7 +62,7 @@ fn the_pattern_of_a_map_names_the_part_and_the_work() {
         s.tubes(MAP, Some(3), "delay", &[350.0, delay]).verdict(MAP).lanes[1].word.clone()
     };
     assert_eq!(word(all_good, &[(1, 12.0)], 350.0), "within");
-    assert_eq!(word(all_good, &[(1, 31.0)], 350.0), "return high standing still");
+    assert_eq!(word(all_good, &[(1, 31.0)], 350.0), "high static leak-off");
     assert_eq!(word(all_good, &[], 600.0), "opens late");
     let full_low: &[(u32, &[f64])] = &[(2, &[1.8, 1.8]), (3, &[7.0, 7.0]), (4, &[62.0, 50.0])];
     assert_eq!(word(full_low, &[], 350.0), "low only at full load");
@@ -81,7 +81,7 @@ fn what_all_share_points_to_the_bench() {
         &[(2, &[0.6, 0.6, 0.5]), (3, &[5.0, 5.1, 5.0]), (4, &[50.0, 49.0, 50.0])],
     );
     let verdict = s.verdict(MAP);
-    assert_eq!(verdict.headline, "All 3 alike: low everywhere. Look at the bench first.");
+    assert_eq!(verdict.headline, "All 3 show: low everywhere. Check the bench first.");
     assert!(verdict.advice[0].contains("master injector"));
 }
 
@@ -110,14 +110,14 @@ fn a_point_run_under_other_conditions_says_so_and_a_final_map_lacks_nothing() {
     assert_eq!(
         flags,
         [
-            "idle was run at 360 bar, the plan says 300: its window does not hold.",
-            "idle was run at 48 °C, the plan says 40: settle, and read it again.",
+            "idle was run at 360 bar, the plan says 300: its limits do not apply.",
+            "idle was run at 48 °C, the plan says 40: let it settle and read it again.",
         ]
     );
     let last = delivered(rail(1).then(RoundStage::Final), &[(3, &[7.0])]);
     assert_eq!(
         last.verdict(MAP).flags,
-        ["The full plan before release; not read of all: static return, pilot, full load."]
+        ["Full plan needed before release; not read on all: static return, pilot, full load."]
     );
 }
 
@@ -147,7 +147,7 @@ fn a_code_is_made_of_a_sound_map_only_and_checks_itself() {
             .clone()
     };
     assert_eq!(body(&good.lanes[0].shown.to_lowercase()), "from the body");
-    assert_eq!(body("C1GEJ"), "read again");
+    assert_eq!(body("C1GEJ"), "retype");
 }
 
 #[test]

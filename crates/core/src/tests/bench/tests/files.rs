@@ -78,8 +78,8 @@ fn each_line_that_cannot_be_read_is_named_and_then_nothing_is_taken() {
     assert_eq!(
         says,
         [
-            (3, "There is no position \"9\" here."),
-            (4, "There is no point \"boost\" here."),
+            (3, "No position \"9\" here."),
+            (4, "No point \"boost\" here."),
             (5, "delivered: \"seven\" is not a number."),
             (6, "returned: -0.5 is below zero."),
             (7, "delivered: 200000 is more than a tube holds."),
@@ -91,8 +91,8 @@ fn each_line_that_cannot_be_read_is_named_and_then_nothing_is_taken() {
 #[test]
 fn columns_have_to_say_which_injector_which_point_and_a_quantity_once() {
     let refused = |columns: &[(&str, Column)]| read(columns, &[]).unwrap_err().1[0].1.clone();
-    assert!(refused(&COLUMNS[1..]).contains("which injector"));
-    assert!(refused(&[COLUMNS[0], COLUMNS[2]]).contains("which point"));
+    assert!(refused(&COLUMNS[1..]).contains("must name the injector"));
+    assert!(refused(&[COLUMNS[0], COLUMNS[2]]).contains("must name the point"));
     assert!(refused(&COLUMNS[..2]).contains("No column holds a quantity"));
     assert!(refused(&[COLUMNS[0], COLUMNS[1], COLUMNS[2], COLUMNS[2]]).contains("Two columns"));
     let bar = ("Delivered (bar)", Column::Delivered);

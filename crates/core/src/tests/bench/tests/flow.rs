@@ -31,7 +31,7 @@ fn flows_are_brought_to_the_reference_and_held_against_the_limit() {
     assert!((value - 240.0 * (0.75_f64 * 825.0 / 684.0).sqrt()).abs() < 1e-9, "{value}");
     // Nothing noted: still compared, no limit, and said so.
     let bare = at(&[]);
-    assert!(bare.flags[0].contains("pressure and fluid were not noted"), "{:?}", bare.flags);
+    assert!(bare.flags[0].contains("pressure and fluid not noted"), "{:?}", bare.flags);
     assert_eq!(bare.lanes[3].mark, Mark::TooMuch, "by the others");
     assert!(!bare.lanes[0].because.iter().any(|b| b.says.contains("bench book")));
 }
@@ -64,7 +64,7 @@ fn an_opinion_that_the_arithmetic_does_not_bear_out_is_answered() {
             .advice
     };
     // (82 − 78) ÷ 80 = 5.0 %.
-    assert!(said(2.0)[0].starts_with("Said to be within 2 %; the readings spread by 5 %"));
+    assert!(said(2.0)[0].starts_with("Stated as within 2 %; the readings spread by 5 %"));
     assert!(said(3.0).is_empty(), "within 5 % holds");
     assert!(said(0.0).is_empty(), "nobody said anything");
 }
@@ -81,11 +81,11 @@ fn where_it_is_low_says_how_it_is_wrong() {
     };
     // Idle pulses are 2.5 ms; fully open is alike.
     let slow = set(&[(1, [20.0, 20.0, 14.0, 20.0]), (OPEN, [60.0, 60.0, 60.0, 60.0])]);
-    assert_eq!(words(&slow), ["alike", "alike", "low when short", "alike"]);
+    assert_eq!(words(&slow), ["in line", "in line", "low when short", "in line"]);
     let dirty = set(&[(1, [20.0, 20.0, 16.0, 20.0]), (OPEN, [60.0, 60.0, 50.0, 60.0])]);
-    assert_eq!(words(&dirty)[2], "passes little");
+    assert_eq!(words(&dirty)[2], "low flow");
     let worn = set(&[(1, [20.0, 20.0, 22.5, 20.0]), (OPEN, [60.0, 60.0, 68.0, 60.0])]);
-    assert_eq!(words(&worn)[2], "passes much");
+    assert_eq!(words(&worn)[2], "high flow");
     let both = set(&[(1, [20.0, 20.0, 14.0, 20.0]), (OPEN, [60.0, 60.0, 68.0, 60.0])]);
     assert_eq!(both.lanes[2].mark, Mark::Questioned);
 }
@@ -125,7 +125,7 @@ fn readings_that_cannot_be_right_are_questioned_before_they_are_compared() {
     let ended = foam.cells.iter_mut().find(|c| c.cell == "ended").unwrap();
     ended.signed.at = read_at - jiff::SignedDuration::from_secs(10);
     assert!(
-        flag(&foam).contains("read 35 s before the foam has settled (45 s)"),
+        flag(&foam).contains("read 35 s after the run, before the foam settles (45 s)"),
         "{}",
         flag(&foam)
     );
@@ -133,7 +133,7 @@ fn readings_that_cannot_be_right_are_questioned_before_they_are_compared() {
     let twice = rail().tubes(FLOW, Some(MID), "volume", &[40.0, 80.5, 40.5, 39.5]);
     assert!(flag(&twice).contains("Injector 2, mid: about twice the others"));
     let slip = rail().tubes(FLOW, Some(MID), "volume", &[40.0, 4.05, 40.5, 39.5]);
-    assert!(flag(&slip).contains("did a decimal slip?"));
+    assert!(flag(&slip).contains("decimal point slipped?"));
     let over = rail().tubes(FLOW, Some(MID), "volume", &[40.0, 104.0, 40.5, 39.5]);
     assert!(flag(&over).contains("more than the 100 ml that a tube holds"));
     let before = rail().tubes(FLOW, Some(1), "volume", &[20.0, 20.5, 19.5, 20.0]).tubes(
@@ -142,7 +142,7 @@ fn readings_that_cannot_be_right_are_questioned_before_they_are_compared() {
         "volume",
         &[40.0, 20.5, 40.5, 39.5],
     );
-    assert!(flag(&before).contains("the number of the row before"));
+    assert!(flag(&before).contains("same number as the row before"));
     // The others still compare among themselves.
     assert_eq!(
         marks(&twice.verdict(FLOW)),
@@ -206,7 +206,7 @@ fn a_slow_opener_is_named_by_dead_time_and_first_spray_not_by_flow() {
         s.verdict(BenchTest::Sweep)
     };
     let fine = sweep(0.1);
-    assert_eq!(words(&fine), ["alike", "alike", "opens late", "alike"]);
+    assert_eq!(words(&fine), ["in line", "in line", "opens late", "in line"]);
     assert!(
         (fine.lines[2].offset_ms - 1.3).abs() < 1e-9 && (fine.lines[2].slope - 4.0).abs() < 1e-9
     );
@@ -219,7 +219,7 @@ fn a_slow_opener_is_named_by_dead_time_and_first_spray_not_by_flow() {
     assert!(fine.advice[0].contains("lean") && fine.advice[1].contains("two-stroke"));
     assert!(fine.headline.starts_with("Injector 3: late"), "{}", fine.headline);
     // Marks of 20 ml: the doubt is larger than the 0.4 ms.
-    assert_eq!(words(&sweep(20.0))[2], "undecided");
+    assert_eq!(words(&sweep(20.0))[2], "inconclusive");
 }
 
 #[test]

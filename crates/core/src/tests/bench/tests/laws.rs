@@ -125,7 +125,7 @@ proptest! {
             prop_assert!(off(fit) <= 4.0 + 1e-9, "and it reaches the window");
         } else if lane.word == "not in stock" {
             prop_assert!(sizes.iter().all(|size| off(*size) > 4.0), "{}", lane.sentence);
-        } else if lane.word == "as near as can be" {
+        } else if lane.word == "as close as possible" {
             prop_assert!(off(fitted) <= 4.0 + 1e-9, "inside by value");
             prop_assert!(sizes.iter().all(|size| off(*size) >= off(fitted) - 1e-9), "{}", lane.sentence);
         }

@@ -13,6 +13,7 @@ use crate::mark::Mark;
 use crate::quantity::signed_percent;
 use crate::said::Code;
 use crate::tests::Because;
+use crate::tests::engine::pressure_drop::words;
 use crate::words::list;
 
 /// Values this close to each other are alike whatever the gauge (house rule).
@@ -122,22 +123,14 @@ impl Order {
         let seen = self.seen.as_ref()?;
         let way = if seen.kendall_s > 0 { "rise" } else { "fall" };
         match (seen.monotone, self.moved()) {
-            (_, Some(share)) if share > DRIFT_SHARE => Some(format!(
-                "The first one measured again moved by {:.0} % of the whole spread: this is drift. Let the rail settle and repeat the set.",
-                share * 100.0
-            )),
-            (true, Some(_)) => Some(
-                "They creep in the order of taking, but the first one came back the same: no drift."
-                    .to_owned(),
-            ),
+            (_, Some(share)) if share > DRIFT_SHARE => {
+                Some(words::first_one_repeated_moved(share * 100.0))
+            }
+            (true, Some(_)) => Some(words::READINGS_CREEP_TEST_ORDER.to_owned()),
             (true, None) => match self.explained {
                 Explained::Within => None,
-                Explained::One(cylinder) => Some(format!(
-                    "Cylinder {cylinder} alone stands out, at an end of the order of taking: measure the first one again to rule out a drift."
-                )),
-                Explained::No => Some(format!(
-                    "The readings {way} in the order of taking: this may be drift. Measure the first one again."
-                )),
+                Explained::One(cylinder) => Some(words::cylinder_alone_stands_out(cylinder)),
+                Explained::No => Some(words::readings_test_order_possible(way)),
             },
             (false, _) => None,
         }
@@ -150,8 +143,8 @@ impl Order {
         };
         let share = corrected.vs_reference[i];
         let says = share.map_or_else(
-            || "Without the drift there is nothing to compare with.".to_owned(),
-            |share| format!("Without the drift {} against the others.", signed_percent(share)),
+            || words::CORRECTED_DRIFT_NOTHING_LEFT.to_owned(),
+            |share| words::corrected_drift_against_others(signed_percent(share)),
         );
         lane.because.push(Because::says(says.clone()));
         let still = match (corrected.high.contains(&i), corrected.low.contains(&i)) {
@@ -164,7 +157,7 @@ impl Order {
             lane.mark = Mark::Questioned;
             lane.said.code = Code::DOUBTFUL;
             "drifted".clone_into(&mut lane.word);
-            lane.sentence = format!("{says} The plain comparison says otherwise: repeat.");
+            lane.sentence = words::plain_comparison_disagrees_repeat(&says);
         }
         lane.share = share;
         lane
@@ -185,12 +178,9 @@ impl Order {
             .collect();
         out.sort_unstable();
         if out.is_empty() {
-            "The set drifted while it was taken: nobody is condemned by it.".to_owned()
+            words::READINGS_DRIFTED_DURING_TEST.to_owned()
         } else {
-            format!(
-                "The set drifted while it was taken; {} stands out without the drift too.",
-                list(&out)
-            )
+            words::readings_drifted_test_still(list(&out))
         }
     }
 }

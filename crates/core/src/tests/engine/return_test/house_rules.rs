@@ -103,8 +103,8 @@ impl HouseRules {
     /// How a rule is named in a because.
     pub(crate) fn named(&self) -> String {
         match self.revision {
-            0 => "house rule".to_owned(),
-            revision => format!("house rule, revision {revision}"),
+            0 => "workshop rule".to_owned(),
+            revision => format!("workshop rule, revision {revision}"),
         }
     }
 }

@@ -10,6 +10,7 @@ use crate::calc::decide::{DecideInput, LimitState, decide};
 use crate::mark::Mark;
 use crate::quantity::{Celsius, shown, trimmed};
 use crate::said::{Code, Said};
+use crate::tests::engine::return_test::words;
 use crate::tests::outcomes;
 use crate::words::list;
 use crate::work::{Phase, Regime};
@@ -102,25 +103,19 @@ fn over_phases(judged: &[(Phase, Verdict)], look: f64) -> Vec<String> {
         let only: Vec<u32> = at_raised.iter().copied().filter(|c| !at_idle.contains(c)).collect();
         let both: Vec<u32> = at_raised.iter().copied().filter(|c| at_idle.contains(c)).collect();
         if !only.is_empty() {
-            says.push(format!(
-                "{} only at raised speed: a leak that opens with pressure; an idle-only test would have passed it.",
-                list(&only)
-            ));
+            says.push(words::only_raised_speed_leak(list(&only)));
         }
         if !both.is_empty() {
-            says.push(format!("{} at idle and at raised speed alike.", list(&both)));
+            says.push(words::same_idle_raised_speed(list(&both)));
         }
     } else {
-        says.push("A stepped test needs idle and raised speed to be compared.".to_owned());
+        says.push(words::STEPPED_TEST_NEEDS_READINGS.to_owned());
     }
     let reference = |verdict: Option<&Verdict>| verdict.and_then(|v| v.reference);
     if let (Some(before), Some(after)) = (reference(idle), reference(again)) {
         let moved = after / before - 1.0;
         if moved.abs() > look {
-            says.push(format!(
-                "Idle moved by {:+.0} % from the first to the last phase: it was still warming up.",
-                100.0 * moved
-            ));
+            says.push(words::idle_changed_first_last(100.0 * moved));
         }
     }
     says
@@ -138,17 +133,10 @@ fn over_banks(test: &ReturnTest, verdict: &Verdict) -> Option<String> {
         rates.get(rates.len() / 2).copied().filter(|rate| *rate > 0.0)
     };
     let (Some(first), Some(second)) = (middle(&test.banks[0]), middle(&test.banks[1])) else {
-        return Some(
-            "Only one bank is read: run the other one under the same conditions.".to_owned(),
-        );
+        return Some(words::ONLY_ONE_BANK_READ.to_owned());
     };
     let share = second / first - 1.0;
-    (share.abs() > test.rules.look).then(|| {
-        format!(
-            "The second bank as a whole stands {:+.0} % from the first. They were run one after the other: temperature or order may be why, so compare within a bank first.",
-            100.0 * share
-        )
-    })
+    (share.abs() > test.rules.look).then(|| words::second_bank_whole_first(100.0 * share))
 }
 
 /// All returns together against what the pump can spare.
@@ -168,9 +156,7 @@ fn crank(
     let u = verdict.lanes.iter().filter_map(|l| l.u).fold(0.0, f64::hypot);
     let total_shown = shown(total, u);
     let Some(spare) = test.pump_spare_ml_min else {
-        let says = format!(
-            "All return {total_shown} ml/min together; say what the pump can spare to judge it."
-        );
+        let says = words::total_leak_off_ml(&total_shown);
         return Ok(Some((None, says)));
     };
     let out = decide(&DecideInput {
@@ -188,32 +174,24 @@ fn crank(
     let said = Said::new(code).off(total - spare, u);
     let spare = trimmed(spare);
     let says = match out.state {
-        LimitState::Above => format!(
-            "All return {total_shown} ml/min together, the pump can spare {spare}: the returns steal the rail pressure, so it does not start."
-        ),
-        LimitState::Undecided => format!(
-            "All return {total_shown} ml/min together, the pump can spare {spare}: too close to call."
-        ),
-        LimitState::Within | LimitState::Below => format!(
-            "All return {total_shown} ml/min together and the pump can spare {spare}: the pressure is lost elsewhere, if it is."
-        ),
+        LimitState::Above => words::total_leak_off_ml_min(&total_shown, &spare),
+        LimitState::Undecided => words::total_leak_off_ml_min_pumps(&total_shown, &spare),
+        LimitState::Within | LimitState::Below => {
+            words::total_leak_off_ml_min_pumps_spare(&total_shown, &spare)
+        }
     };
     Ok(Some((Some(said), says)))
 }
 
 /// Alike, and together too much for the pump: none of them is released by being like the others.
 fn together(verdict: &mut Verdict, says: &str) {
-    "All alike, and together more than the pump can spare.".clone_into(&mut verdict.headline);
+    words::ALL_ALIKE_TOGETHER_MORE.clone_into(&mut verdict.headline);
     for lane in &mut verdict.lanes {
         lane.mark = Mark::Questioned;
         lane.said.code = Code::ALL_ALIKE_OFF;
         "all together".clone_into(&mut lane.word);
         says.clone_into(&mut lane.sentence);
-        lane.would_change.insert(
-            0,
-            "Fuel, its temperature and the pump's figure first; then an absolute limit, or one known good injector."
-                .to_owned(),
-        );
+        lane.would_change.insert(0, words::FUEL_TEMPERATURE_PUMPS_FIGURE.to_owned());
     }
 }
 
@@ -223,19 +201,11 @@ fn temperature(test: &ReturnTest, verdict: &Verdict) -> Option<String> {
     }
     match (test.regime, test.temperature_c) {
         (Regime::Cranking, _) => None,
-        (Regime::IdleOnly | Regime::Stepped, None) => Some(
-            "The temperature was not measured: this test cannot stand beside one of another day."
-                .to_owned(),
-        ),
-        (Regime::IdleOnly | Regime::Stepped, Some(Celsius(t))) => {
-            (t < test.rules.warm_from_c).then(|| {
-                format!(
-                    "A cold test at {} °C, warm is from {} °C (house rule): thick fuel hides wear, so a good result proves little.",
-                    trimmed(t),
-                    trimmed(test.rules.warm_from_c)
-                )
-            })
+        (Regime::IdleOnly | Regime::Stepped, None) => {
+            Some(words::TEMPERATURE_NOT_MEASURED_TEST.to_owned())
         }
+        (Regime::IdleOnly | Regime::Stepped, Some(Celsius(t))) => (t < test.rules.warm_from_c)
+            .then(|| words::cold_test_c_warm(trimmed(t), trimmed(test.rules.warm_from_c))),
     }
 }
 

@@ -62,50 +62,50 @@ fn the_trade_s_usual_traps_each_get_their_own_answer() {
             &[&[22., 60., 24.]],
             None,
             &[Inside, TooMuch, Inside],
-            "Cylinder 2 returns 161 % more than the others.",
+            "Cylinder 2: leak-off 161 % above the others.",
         ),
         (
             &[&[20., 21., 52., 54.]],
             None,
             &[Undecided, Undecided, Undecided, Undecided],
-            "Two camps, 1 and 2 against 3 and 4: comparison cannot say which is right.",
+            "Two groups, 1 and 2 against 3 and 4: comparison cannot say which is right.",
         ),
         (
             &[&[20., 21., 52., 54.]],
             Some(24.0),
             &[Inside, Inside, TooMuch, TooMuch],
-            "Cylinders 3 and 4 return more than the limit of 24 ml/min.",
+            "Cylinders 3 and 4: leak-off above the limit of 24 ml/min.",
         ),
         (
             &[&[22., 110., 24.]],
             None,
             &[Inside, TooMuch, Inside],
-            "Cylinder 2 returns at least 358 % more than the others.",
+            "Cylinder 2: leak-off at least 358 % above the others.",
         ),
         (
             &[&[22., 1., 24., 23.]],
             None,
             &[Inside, Questioned, Inside, Inside],
-            "Cylinder 2 returns next to nothing: do not believe it yet.",
+            "Cylinder 2: almost no leak-off. Confirm it first.",
         ),
         (
             &[&[43., 46., 45., 44.]],
             Some(24.0),
             &[Inside, Undecided, Inside, Inside],
-            "Cylinder 2 is too close to the limit to call.",
+            "Cylinder 2: inconclusive, too close to the limit.",
         ),
         (
             &[&[22., 23., 28., 22.]],
             Some(24.0),
             &[Inside, Inside, Look, Inside],
-            "Cylinder 3 is inside the limit, but 25 % above the others: look closer.",
+            "Cylinder 3: within the limit, but 25 % above the others. Look closer.",
         ),
-        (&[&[22., 23., 24., 22.]], None, &[Inside; 4], "All 4 return alike."),
+        (&[&[22., 23., 24., 22.]], None, &[Inside; 4], "All 4 in line."),
         (
             &[&[22., 0.]],
             None,
             &[Undecided, Questioned],
-            "Cylinder 2 returns next to nothing: do not believe it yet.",
+            "Cylinder 2: almost no leak-off. Confirm it first.",
         ),
     ];
     for (levels, limit, expected, headline) in cases {
@@ -139,7 +139,7 @@ fn a_limit_is_not_applied_at_a_temperature_that_it_does_not_hold_for() {
     assert_eq!(marks(&verdict), [Mark::Undecided; 4]);
     assert_eq!(
         verdict.limit_note,
-        "The limit of 24 ml/min holds for 70 to 95 °C; this test was at 24 °C, so it is not applied."
+        "The limit of 24 ml/min applies at 70 to 95 °C; this test was at 24 °C, so it is not used."
     );
     cold.temperature_c = None;
     assert!(judge(&cold).unwrap().limit_note.contains("not known"));
@@ -150,7 +150,7 @@ fn undecided_says_what_would_settle_it() {
     let close = judge(&sample(&[&[43., 47., 45., 44.]], Some(24.0))).unwrap();
     assert_eq!(
         close.lanes[1].would_change,
-        ["A run of 3:10 with these bottles would settle it, if the rate stays where it is."]
+        ["A run of 3:10 with these bottles, if the rate stays the same."]
     );
     // The promise is kept: the same rate over that time is decided.
     let mut longer = sample(&[&[43., 47., 45., 44.]], Some(24.0));
@@ -201,7 +201,7 @@ fn the_school_that_leads_is_the_one_the_house_picked_and_the_other_is_still_show
     assert_eq!(marks(&by_others), [Inside, TooMuch, Inside, Inside]);
     assert!(by_others.schools[1].leads && !by_others.schools[0].leads);
     assert!(by_others.schools[0].silent.is_none(), "the limit holds and says its own");
-    assert!(by_others.limit_note.contains("stands beside"), "{}", by_others.limit_note);
+    assert!(by_others.limit_note.contains("is shown for reference"), "{}", by_others.limit_note);
     // All above the limit but alike: the house that compares condemns nobody, and shows who would.
     let mut worn = sample(&[&[60., 61., 62., 60.]], Some(24.0));
     // By the limit four at once are seldom wear: the measurement is doubted before four are bought.
@@ -229,7 +229,11 @@ fn rules_of_the_house_are_named_where_they_decide() {
     test.rules = HouseRules::of(&rules);
     let verdict = judge(&test).unwrap();
     assert_eq!((test.rules.look, test.rules.runs_to_replace, test.rules.revision), (0.08, 2, 5));
-    assert!(verdict.advice.join(" ").contains("(house rule, revision 5)"), "{:?}", verdict.advice);
+    assert!(
+        verdict.advice.join(" ").contains("(workshop rule, revision 5)"),
+        "{:?}",
+        verdict.advice
+    );
     let last = &verdict.lanes[0].because.last().unwrap().says;
     assert!(
         last.contains("look 8 %") && last.contains("revision 3, because: comebacks in spring"),
@@ -237,7 +241,7 @@ fn rules_of_the_house_are_named_where_they_decide() {
     );
     let unchanged = sample(&[&[22., 60., 24., 25.]], None);
     let last = judge(&unchanged).unwrap().lanes[0].because.last().unwrap().says.clone();
-    assert_eq!(last, "Judged by look 15 %, suspect 30 %, guard 95 % (house rule)");
+    assert_eq!(last, "Assessed by look 15 %, suspect 30 %, guard band 95 % (workshop rule)");
 }
 
 #[test]
@@ -250,7 +254,7 @@ fn the_accuracy_of_the_bottles_and_a_better_timer_are_in_the_uncertainty() {
     let expected = u(&plain).hypot(0.02 * 60.0 * 60.0 / 116.0 / 3.0_f64.sqrt());
     assert!((u(&inaccurate) - expected).abs() < 1e-12);
     let because = &judge(&inaccurate).unwrap().lanes[0].because[1].says;
-    assert!(because.contains("the bottles' ±(2 % + 0 marks)"), "{because}");
+    assert!(because.contains("bottle accuracy ±(2 % + 0 marks)"), "{because}");
     let mut timed = plain.clone();
     timed.timer_u_s = Second(0.03);
     assert!(u(&timed) < u(&plain));
@@ -283,15 +287,13 @@ fn judging_anew_says_what_changed_and_leaves_the_old_verdict_alone() {
     assert_eq!(marks(&now), [Mark::TooMuch, Mark::Inside, Mark::TooMuch]);
     assert_eq!(
         said.changes,
-        ["Cylinder 1: inside then, too much now.", "Cylinder 3: inside then, too much now."]
+        ["Cylinder 1: within then, too high now.", "Cylinder 3: within then, too high now."]
     );
     assert!(said.text.contains(
         "Then: Limit 24 ml/min: sheet, revision 1. Now: Limit 18 ml/min: sheet, revision 2."
     ));
     let (_, same) = rejudge(&test, &layout, Some(limit(24.0, 1)), HouseRules::default()).unwrap();
-    assert!(
-        same.changes.is_empty() && same.text.ends_with("No injector would be called otherwise.")
-    );
+    assert!(same.changes.is_empty() && same.text.ends_with("No injector's result would change."));
     let (none, _) = rejudge(&test, &layout, None, HouseRules::default()).unwrap();
     assert_eq!(none.limit, None, "without a limit the set is compared");
     assert_eq!(test, before);

@@ -14,6 +14,7 @@ use crate::said::{Code, Lack, Said};
 use crate::tests::{Because, Lane};
 use crate::words::cylinders;
 use crate::work::Regime;
+use std::fmt::Display;
 
 /// The set, as the sentences need it.
 pub(super) struct Set<'a> {
@@ -101,7 +102,7 @@ impl Set<'_> {
         match (reading.mark, self.limit, compared) {
             (Mark::Questioned, _, _) if reading.code == Code::RUN_ODD => self.odd_run(reading),
             (Mark::Questioned, Some(limit), _) if reading.code == Code::ALL_ALIKE_OFF => format!(
-                "{number} ml/min, over the limit of {} like all the others: seldom wear in all of them.",
+                "{number} ml/min, over the limit of {} like all the others: wear in all of them is unlikely.",
                 trimmed(limit.upper_ml_min)
             ),
             (Mark::Questioned, _, Some(compared)) if lane.grade != Grade::Question => format!(
@@ -111,31 +112,31 @@ impl Set<'_> {
                 "{number} ml/min: either these are all high, or the one far below is doubtful."
             ),
             (Mark::Questioned, _, _) => format!(
-                "{number} ml/min is too little to be believed: hose kinked or off, blocked, or not firing."
+                "{number} ml/min is implausibly low: hose kinked or off, blocked, or not firing."
             ),
             (Mark::TooMuch, Some(limit), _) => format!(
-                "Returns {least}{number} ml/min, above the limit of {} whichever way the reading errs.",
+                "Leak-off {least}{number} ml/min: over the limit of {} even allowing for error.",
                 trimmed(limit.upper_ml_min)
             ),
             (Mark::Undecided, Some(limit), _) if !lane.at_least => format!(
-                "{number} ml/min is too close to the limit of {} to call with this measurement.",
+                "{number} ml/min: inconclusive, too close to the limit of {}.",
                 trimmed(limit.upper_ml_min)
             ),
             (Mark::Undecided, _, _) if lane.at_least => {
-                format!("The bottle overflowed: at least {number} ml/min is all that is known.")
+                format!("Bottle overflowed: at least {number} ml/min is all that is known.")
             }
             (Mark::Undecided, _, _) => {
-                format!("{number} ml/min, and no reference that the set agrees on.")
+                format!("{number} ml/min; the set gives no agreed reference.")
             }
             (_, Some(limit), Some(compared)) => format!(
-                "{number} ml/min, inside the limit of {}; {compared}.",
+                "{number} ml/min, within the limit of {}; {compared}.",
                 trimmed(limit.upper_ml_min)
             ),
             (_, Some(limit), None) => {
-                format!("{number} ml/min, inside the limit of {}.", trimmed(limit.upper_ml_min))
+                format!("{number} ml/min, within the limit of {}.", trimmed(limit.upper_ml_min))
             }
-            (_, None, Some(compared)) => format!("Returns {least}{number} ml/min, {compared}."),
-            (_, None, None) => format!("Returns {least}{number} ml/min."),
+            (_, None, Some(compared)) => format!("Leak-off {least}{number} ml/min, {compared}."),
+            (_, None, None) => format!("Leak-off {least}{number} ml/min."),
         }
     }
 }
@@ -153,7 +154,7 @@ impl Set<'_> {
         let mean = even.iter().sum::<f64>() / even.len().max(1) as f64;
         let (run, rate) = odd.map_or((0, 0.0), |(run, _, rate)| (*run, rate.rate));
         format!(
-            "Run {run} gave {rate:.1} ml/min, the others {mean:.1}: that run is doubtful, and is not averaged in."
+            "Run {run} gave {rate:.1} ml/min, the others {mean:.1}: that run is doubtful and not averaged in."
         )
     }
 }
@@ -161,12 +162,12 @@ impl Set<'_> {
 fn word(reading: &Reading<'_>) -> &'static str {
     match (reading.mark, reading.lane.map(|lane| lane.grade)) {
         (Mark::Inside, Some(Grade::Low)) => "tight",
-        (Mark::Inside, _) => "inside",
-        (Mark::TooMuch, _) => "too much",
-        (Mark::TooLittle, _) => "too little",
+        (Mark::Inside, _) => "within",
+        (Mark::TooMuch, _) => "too high",
+        (Mark::TooLittle, _) => "too low",
         (Mark::Look, _) => "look closer",
-        (Mark::Undecided, _) => "undecided",
-        (Mark::Questioned, _) => "in question",
+        (Mark::Undecided, _) => "inconclusive",
+        (Mark::Questioned, _) => "doubtful",
         (Mark::NotMeasured, _) => "not read",
     }
 }
@@ -185,4 +186,92 @@ fn two_digits(u: f64) -> String {
     }
     let decimals = (1.0 - u.log10().floor()).clamp(0.0, 6.0) as usize;
     format!("{u:.decimals$}")
+}
+
+// phases
+
+pub(super) fn only_raised_speed_leak(only: impl Display) -> String {
+    format!(
+        "{only}: only at raised speed. A leak that opens with pressure; an idle-only test would have missed it."
+    )
+}
+
+pub(super) fn same_idle_raised_speed(both: impl Display) -> String {
+    format!("{both}: same at idle and at raised speed.")
+}
+
+pub(super) const STEPPED_TEST_NEEDS_READINGS: &str =
+    "A stepped test needs readings at idle and raised speed.";
+pub(super) fn idle_changed_first_last(moved: impl Display) -> String {
+    format!(
+        "Idle changed by {moved:+.0} % from the first to the last phase: the engine was still warming up."
+    )
+}
+
+pub(super) const ONLY_ONE_BANK_READ: &str =
+    "Only one bank is read: run the other under the same conditions.";
+pub(super) fn second_bank_whole_first(share: impl Display) -> String {
+    format!(
+        "The second bank as a whole is {share:+.0} % from the first. They were run one after the other: temperature or order may be why. Compare within a bank first."
+    )
+}
+
+pub(super) fn total_leak_off_ml(total_shown: impl Display) -> String {
+    format!("Total leak-off {total_shown} ml/min; enter the pump's spare capacity to assess it.")
+}
+
+pub(super) fn total_leak_off_ml_min(total_shown: impl Display, spare: impl Display) -> String {
+    format!(
+        "Total leak-off {total_shown} ml/min, pump's spare capacity {spare}: leak-off takes the rail pressure, so it does not start."
+    )
+}
+
+pub(super) fn total_leak_off_ml_min_pumps(
+    total_shown: impl Display,
+    spare: impl Display,
+) -> String {
+    format!(
+        "Total leak-off {total_shown} ml/min, pump's spare capacity {spare}: inconclusive, too close."
+    )
+}
+
+pub(super) fn total_leak_off_ml_min_pumps_spare(
+    total_shown: impl Display,
+    spare: impl Display,
+) -> String {
+    format!(
+        "Total leak-off {total_shown} ml/min, pump's spare capacity {spare}: if pressure is lost, it is lost elsewhere."
+    )
+}
+
+pub(super) const ALL_ALIKE_TOGETHER_MORE: &str =
+    "All alike, and together more than the pump can spare.";
+pub(super) const FUEL_TEMPERATURE_PUMPS_FIGURE: &str = "Fuel, its temperature and the pump's figure first; then an absolute limit, or one known good injector.";
+pub(super) const TEMPERATURE_NOT_MEASURED_TEST: &str =
+    "Temperature not measured: this test cannot be compared with one of another day.";
+pub(super) fn cold_test_c_warm(t: impl Display, warm_from_c: impl Display) -> String {
+    format!(
+        "Cold test at {t} °C, warm is from {warm_from_c} °C (workshop rule): thick fuel hides wear, so a good result proves little."
+    )
+}
+
+// return test
+
+pub(super) const EACH_INJECTOR_LEAKS_OFF: &str =
+    "What each injector leaks off, caught in its own bottle over the same time.";
+pub(super) const BOTTLES_HOSES_BLANKS_RETURN: &str =
+    "Bottles and hoses, blanks for the return rail, thermometer, rags";
+pub(super) const CRANK_TEST_LEAK_OFF: &str =
+    "Crank test: leak-off can take the rail pressure needed to start.";
+pub(super) const RAIL_PRESSURE_REACHED_WHILE: &str = "Rail pressure reached while cranking.";
+pub(super) const UNDER_LOAD_STEPPED_SOME: &str =
+    "Under load: stepped, as some leak only at higher pressure.";
+pub(super) const ALL_OTHER_CAUSES_PROVEN: &str = "All other causes proven.";
+pub(super) const INTERNAL_WEAR_SHOWS_LEAK: &str =
+    "Internal wear shows as leak-off; idle only, to compare.";
+pub(super) const SHARED_CAUSE_FIXED_COMPLAINT: &str =
+    "A shared cause fixed, and the complaint gone.";
+pub(super) const RETURN_TEST_ASSESSED_RUNS: &str = "a return test is assessed from its runs";
+pub(super) fn engine_no_cylinder(cylinder: impl Display) -> String {
+    format!("this engine has no cylinder {cylinder}")
 }

@@ -15,7 +15,7 @@ impl Set<'_> {
         {
             return (
                 "Nothing to compare yet.".to_owned(),
-                vec!["At least two columns have to be read.".to_owned()],
+                vec!["Read at least two bottles.".to_owned()],
             );
         }
         let findings: Vec<String> = [
@@ -44,20 +44,25 @@ impl Set<'_> {
         let high = self.marked(Mark::TooMuch);
         let who = cylinders(&high);
         let first = self.measured().find(|(r, _)| high.first() == Some(&r.cylinder))?.1;
-        let returns = by_number(high.len(), "returns", "return");
         let share = first.vs_reference.filter(|share| self.settled && *share > 0.0);
         Some(match (share, self.limit) {
             (Some(share), _) if high.len() == 1 => {
                 let least = if first.at_least { "at least " } else { "" };
-                format!("{who} {returns} {least}{:.0} % more than the others.", share * 100.0)
+                let (times, percent) = (1.0 + share, share * 100.0);
+                // Past some fivefold a percentage is no longer felt.
+                if share >= 5.0 {
+                    format!("{who}: leak-off {least}{times:.0} times the others (+{percent:.0} %).")
+                } else {
+                    format!("{who}: leak-off {least}{percent:.0} % above the others.")
+                }
             }
             (_, Some(limit)) => {
                 format!(
-                    "{who} {returns} more than the limit of {} ml/min.",
+                    "{who}: leak-off above the limit of {} ml/min.",
                     trimmed(limit.upper_ml_min)
                 )
             }
-            (_, None) => format!("{who} {returns} far more than the others."),
+            (_, None) => format!("{who}: leak-off far above the others."),
         })
     }
 
@@ -74,7 +79,7 @@ impl Set<'_> {
             list(&camp)
         };
         Some(format!(
-            "Two camps, {} against {}: comparison cannot say which is right.",
+            "Two groups, {} against {}: comparison cannot say which is right.",
             camp(false),
             camp(true)
         ))
@@ -85,7 +90,7 @@ impl Set<'_> {
         let all = self.coded(Code::ALL_ALIKE_OFF).len();
         let limit = self.limit.filter(|_| all > 0)?;
         Some(format!(
-            "All {all} over the limit of {} ml/min alike: doubt temperature, family, fluid and bottles first.",
+            "All {all} over the limit of {} ml/min alike: check temperature, family, fluid and bottles first.",
             trimmed(limit.upper_ml_min)
         ))
     }
@@ -100,7 +105,7 @@ impl Set<'_> {
     fn says_questioned(&self) -> Option<String> {
         let odd = self.coded(Code::RUN_ODD);
         if !odd.is_empty() {
-            return Some(format!("{}: one run is out of line with the others.", cylinders(&odd)));
+            return Some(format!("{}: one run does not fit the others.", cylinders(&odd)));
         }
         let far: Vec<u32> = self
             .readings
@@ -120,9 +125,8 @@ impl Set<'_> {
             .into_iter()
             .filter(|c| !self.coded(Code::ALL_ALIKE_OFF).contains(c))
             .collect();
-        let verb = by_number(who.len(), "returns", "return");
         (!who.is_empty())
-            .then(|| format!("{} {verb} next to nothing: do not believe it yet.", cylinders(&who)))
+            .then(|| format!("{}: almost no leak-off. Confirm it first.", cylinders(&who)))
     }
 
     fn says_undecided(&self) -> Option<String> {
@@ -130,29 +134,29 @@ impl Set<'_> {
         if who.is_empty() || (self.upper_camp_from.is_some() && self.limit.is_none()) {
             return None;
         }
-        let (are, they) = if who.len() == 1 { ("is", "it") } else { ("are", "them") };
+        let they = by_number(who.len(), "it", "them");
         Some(if self.limit.is_some() {
-            format!("{} {are} too close to the limit to call.", cylinders(&who))
+            format!("{}: inconclusive, too close to the limit.", cylinders(&who))
         } else if self.settled && !self.coded(Code::NO_REFERENCE).is_empty() {
             format!("{}: all high, or the lower one is doubtful.", cylinders(&who))
         } else if self.settled {
-            format!("{} overflowed: the lower bound cannot place {they}.", cylinders(&who))
+            format!("{}: overflowed, and the lower bound cannot place {they}.", cylinders(&who))
         } else {
-            "The set does not agree with itself: comparison cannot decide.".to_owned()
+            "The injectors disagree: comparison cannot decide.".to_owned()
         })
     }
 
     fn says_look(&self) -> Option<String> {
         let who = self.marked(Mark::Look);
         let (r, lane) = self.measured().find(|(r, _)| who.first() == Some(&r.cylinder))?;
-        let inside = if lane.limit_state.is_some() { "inside the limit, but " } else { "" };
+        let inside = if lane.limit_state.is_some() { "within the limit, but " } else { "" };
         Some(match (who.len(), lane.vs_reference) {
             (1, Some(share)) => format!(
-                "Cylinder {} is {inside}{:.0} % above the others: look closer.",
+                "Cylinder {}: {inside}{:.0} % above the others. Look closer.",
                 r.cylinder,
                 share * 100.0
             ),
-            (_, _) => format!("{} stand above the others: look closer.", cylinders(&who)),
+            (_, _) => format!("{}: above the others. Look closer.", cylinders(&who)),
         })
     }
 
@@ -160,22 +164,19 @@ impl Set<'_> {
         let count = self.measured().count();
         match self.limit {
             Some(limit) => {
-                format!(
-                    "All {count} return less than the limit of {} ml/min.",
-                    trimmed(limit.upper_ml_min)
-                )
+                format!("All {count} below the limit of {} ml/min.", trimmed(limit.upper_ml_min))
             }
-            None => format!("All {count} return alike."),
+            None => format!("All {count} in line."),
         }
     }
 
     fn next_step(&self) -> Option<String> {
         if !self.settled && self.limit.is_none() {
             return Some(
-                "An absolute limit or a known good injector in the set must decide.".to_owned(),
+                "Needs an absolute limit, or a known good injector in the set.".to_owned(),
             );
         }
-        // The most useful thing about "too close to call" is what would settle it.
+        // The most useful thing about "inconclusive" is what would settle it.
         if let Some(reading) = self.readings.iter().find(|r| r.mark == Mark::Undecided) {
             return self.would_change(reading).into_iter().next();
         }
@@ -183,7 +184,7 @@ impl Set<'_> {
         let high = self.marked(Mark::TooMuch);
         (missing > 0 && !high.is_empty()).then(|| {
             format!(
-                "{} more {} before a replacement is decided ({}).",
+                "{} more {} needed before replacing ({}).",
                 if missing == 1 { "One".to_owned() } else { missing.to_string() },
                 by_number(missing as usize, "run", "runs"),
                 self.test.rules.named(),

@@ -14,18 +14,18 @@ const FULL_SHARE: f64 = 0.9;
 impl Set<'_> {
     pub(super) fn would_change(&self, reading: &Reading<'_>) -> Vec<String> {
         let Some(lane) = reading.lane else {
-            return vec!["Read its level, or the time at which its bottle was full.".to_owned()];
+            return vec!["Its level, or the time at which its bottle was full.".to_owned()];
         };
         match reading.mark {
             Mark::Questioned if reading.code == Code::RUN_ODD => vec![
-                "That run once more under the same conditions, or excluded with a reason.".to_owned(),
+                "That run again under the same conditions, or excluded with a reason.".to_owned(),
             ],
             Mark::Questioned if reading.code == Code::ALL_ALIKE_OFF => vec![
                 "Temperature, family in the library, fluid and bottles first; then the same test again."
                     .to_owned(),
             ],
             Mark::Questioned => vec![
-                "Push the hose home, look for a kink, make sure that it fires; then one more run.".to_owned(),
+                "Hose pushed home, no kink, injector firing; then one more run.".to_owned(),
             ],
             Mark::Undecided if lane.at_least => self.sooner(reading),
             Mark::Undecided => match self.limit {
@@ -56,7 +56,7 @@ impl Set<'_> {
         let full = reading.runs.iter().filter_map(|(_, lane, _)| lane.overflow_s).reduce(f64::min);
         full.map(|full| {
             vec![format!(
-                "A run of {} or less keeps this bottle below its brim; a larger bottle does too.",
+                "A run of {} or less, or a larger bottle, avoids an overflow.",
                 clock(full * FULL_SHARE * 0.8)
             )]
         })
@@ -80,9 +80,7 @@ impl Set<'_> {
             && let Ok(Some(times)) = repeats_to_settle(&input, u.u_repeat)
         {
             let runs = times as usize * reading.runs.len();
-            hints.push(format!(
-                "{runs} runs in all would settle it, if the mean stays where it is."
-            ));
+            hints.push(format!("{runs} runs in all, if the mean stays the same."));
         }
         let guard = decide(&input).map_or(0.0, |out| out.guard);
         let seconds = reading.runs.iter().filter_map(|(_, lane, _)| lane.seconds).reduce(f64::max);
@@ -91,20 +89,18 @@ impl Set<'_> {
             let volume = lane.rate_ml_min * needed / 60.0;
             hints.push(if volume <= FULL_SHARE * self.test.capacity_ml.0 {
                 format!(
-                    "A run of {} with these bottles would settle it, if the rate stays where it is.",
+                    "A run of {} with these bottles, if the rate stays the same.",
                     clock((needed / 5.0).ceil() * 5.0)
                 )
             } else {
                 format!(
-                    "No run with these bottles can settle it: it would take {:.0} ml. A finer or a larger bottle can.",
+                    "No run with these bottles is enough: it would take {:.0} ml. Use a finer or a larger bottle.",
                     volume
                 )
             });
         }
         if hints.is_empty() {
-            hints.push(
-                "Repeats alone will not settle it; a finer or a larger bottle can.".to_owned(),
-            );
+            hints.push("Repeats alone are not enough; use a finer or a larger bottle.".to_owned());
         }
         hints
     }
@@ -118,7 +114,7 @@ impl Set<'_> {
             .filter(|(line, _)| (share - line).abs() < 2.0 * relative_u && !lane.at_least)
             .map(|(line, name)| {
                 format!(
-                    "The reading is good to about ±{:.0} %, and the line for \"{name}\" is at {:.0} %: more runs or a longer run would say which side it is on.",
+                    "The reading is good to about ±{:.0} %, and the level for \"{name}\" is {:.0} %: more runs or a longer run would place it.",
                     (200.0 * relative_u).max(1.0),
                     line * 100.0
                 )

@@ -25,7 +25,7 @@ impl Set<'_> {
         steps.push(if runs > 1 {
             Because::shows(
                 format!(
-                    "Mean of {runs} runs, with the scatter, the marks and the hand timing{} in u",
+                    "Mean of {runs} runs; scatter, marks and hand timing{} in u",
                     self.accuracy()
                 ),
                 format!("{number} ml/min, u = {u}"),
@@ -33,7 +33,7 @@ impl Set<'_> {
         } else {
             Because::shows(
                 format!(
-                    "Marks every {} ml and timing by hand{} leave",
+                    "Marks every {} ml and hand timing{} leave",
                     trimmed(self.test.graduation_ml.0),
                     self.accuracy()
                 ),
@@ -54,7 +54,7 @@ impl Set<'_> {
         match (self.test.accuracy_pct, self.test.accuracy_digits) {
             (0.0, 0.0) => String::new(),
             (pct, digits) => {
-                format!(", the bottles' ±({} % + {} marks)", trimmed(pct), trimmed(digits))
+                format!(", bottle accuracy ±({} % + {} marks)", trimmed(pct), trimmed(digits))
             }
         }
     }
@@ -63,7 +63,7 @@ impl Set<'_> {
     fn because_rules(&self) -> Because {
         let rules = &self.test.rules;
         let mut says = format!(
-            "Judged by look {} %, suspect {} %, guard {} % ({})",
+            "Assessed by look {} %, suspect {} %, guard band {} % ({})",
             trimmed(rules.look * 100.0),
             trimmed(rules.suspect * 100.0),
             trimmed(rules.confidence * 100.0),
@@ -77,15 +77,15 @@ impl Set<'_> {
 
     fn because_run(&self, run: u32, read: &Lane, rate: f64) -> Because {
         let worked = |volume: f64, seconds: f64| {
-            format!("60 × {} ÷ {} = {:.1} ml/min", trimmed(volume), trimmed(seconds), rate)
+            format!("60 × {} ÷ {} = {:.1} ml/min", trimmed(volume), to_tenths(seconds), rate)
         };
         match (read.overflow_s, read.volume_ml, read.seconds) {
             (Some(full), _, _) => Because::shows(
-                format!("Run {run}: bottle full after {} s, a lower bound", trimmed(full)),
+                format!("Run {run}: bottle full after {} s, a lower bound", to_tenths(full)),
                 worked(self.test.capacity_ml.0, full),
             ),
             (None, Some(volume), Some(seconds)) => Because::shows(
-                format!("Run {run}: {} ml in {} s", trimmed(volume), trimmed(seconds)),
+                format!("Run {run}: {} ml in {} s", trimmed(volume), to_tenths(seconds)),
                 worked(volume, seconds),
             ),
             (None, _, _) => Because::says(format!("Run {run}: not read")),
@@ -104,7 +104,7 @@ impl Set<'_> {
                 let mut who: Vec<u32> = others.iter().map(|(cylinder, _)| *cylinder).collect();
                 who.sort_unstable();
                 Because::shows(
-                    format!("Others that agree ({}), mean {mean:.2} ml/min", list(&who)),
+                    format!("Agreeing others ({}), mean {mean:.2} ml/min", list(&who)),
                     format!(
                         "{} ÷ {mean:.2} − 1 = {}",
                         shown(lane.rate_ml_min, lane.u_ml_min),
@@ -113,9 +113,9 @@ impl Set<'_> {
                 )
             }
             (Some(_) | None, _) => Because::says(if self.upper_camp_from.is_some() {
-                "The set falls into two camps of similar size. The mean of the others would blame one half at random."
+                "The set splits into two similar groups. The mean of the others would pick either at random."
             } else {
-                "Too few of the others agree with each other to compare with."
+                "Too few of the others agree with each other to compare."
             }),
         }
     }
@@ -145,16 +145,19 @@ fn because_limit(
         Some(LimitState::Above) => format!("{number} > {upper} + {g}: above"),
         Some(LimitState::Within | LimitState::Below) => format!("{number} ≤ {upper} − {g}: inside"),
         Some(LimitState::Undecided) if lane.grade == Grade::Question => {
-            "the reading is in question, so the limit says nothing".to_owned()
+            "the reading is doubtful, so the limit says nothing".to_owned()
         }
         Some(LimitState::Undecided) if lane.at_least => {
-            format!("at least {number}; {upper} + {g} is not passed for certain")
+            format!("at least {number}; {upper} + {g} not clearly exceeded")
         }
         Some(LimitState::Undecided) | None => {
-            format!(
-                "{upper} − {g} < {number} < {upper} + {g}: {inside:.0} in 100 that it is inside"
-            )
+            format!("{upper} − {g} < {number} < {upper} + {g}: {inside:.0} % chance it is within")
         }
     };
-    Because::shows(format!("{says}, guard ±{g} at {:.0} %", confidence * 100.0), arithmetic)
+    Because::shows(format!("{says}, guard band ±{g} at {:.0} %", confidence * 100.0), arithmetic)
+}
+
+/// Seconds to the tenth: a hand on a button is no better.
+fn to_tenths(seconds: f64) -> String {
+    trimmed((seconds * 10.0).round() / 10.0)
 }

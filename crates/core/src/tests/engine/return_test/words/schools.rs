@@ -39,8 +39,7 @@ impl Set<'_> {
                 ),
                 condemns: pick(&|l| l.grade == Grade::Suspect),
                 looks_at: pick(&|l| l.grade == Grade::Look),
-                silent: (!self.settled)
-                    .then(|| "The others do not agree among themselves.".to_owned()),
+                silent: (!self.settled).then(|| "The others do not agree.".to_owned()),
                 leads: self.limit.is_none(),
             },
             School {
@@ -49,9 +48,7 @@ impl Set<'_> {
                     lowest.is_some_and(|low| exceeds(l.rate_ml_min, rules.lowest_multiple * low))
                 }),
                 looks_at: Vec::new(),
-                silent: lowest
-                    .is_none()
-                    .then(|| "No lane was read that can be the lowest.".to_owned()),
+                silent: lowest.is_none().then(|| "No reading can serve as the lowest.".to_owned()),
                 leads: false,
             },
         ]
@@ -61,7 +58,7 @@ impl Set<'_> {
     pub(in crate::tests::engine::return_test) fn limit_note(&self) -> String {
         match (&self.test.limit, self.holds) {
             (_, Some(limit)) if self.limit.is_none() => format!(
-                "The house compares with the others ({}); the limit of {} ml/min ({}) stands beside.",
+                "This workshop compares with the others ({}); the limit of {} ml/min ({}) is shown for reference.",
                 self.test.rules.named(),
                 trimmed(limit.upper_ml_min),
                 source(limit)
@@ -77,11 +74,11 @@ impl Set<'_> {
                     (None, None) => "any temperature".to_owned(),
                 };
                 let at = self.test.temperature_c.map_or_else(
-                    || "the temperature of this test is not known".to_owned(),
+                    || "temperature of this test not known".to_owned(),
                     |t| format!("this test was at {t}"),
                 );
                 format!(
-                    "The limit of {} ml/min holds for {window}; {at}, so it is not applied.",
+                    "The limit of {} ml/min applies at {window}; {at}, so it is not used.",
                     trimmed(limit.upper_ml_min)
                 )
             }

@@ -1,0 +1,81 @@
+//! The sentences of `proving`, and nothing else.
+
+use std::fmt::Display;
+
+// learn
+
+pub(super) const IDLE_WARM_ALL_LOADS: &str = "idle, warm, all loads off, one minute each";
+pub(super) const STEADY_KM_H_SECOND: &str =
+    "steady 60 to 80 km/h in the second-highest gear, one minute each";
+pub(super) const COAST_GEAR_DOWN_KM: &str = "coast in gear from 80 down to 40 km/h, foot off";
+pub(super) fn follow_makers_procedure(other: impl Display) -> String {
+    format!("{other}: follow the maker's procedure")
+}
+
+// proof
+
+pub(super) const DONE_BEFORE_WORK_BEGAN: &str =
+    "Done before this work began, or before injectors moved again: repeat.";
+pub(super) const CLEARED_READ_BACK_EVERY: &str = "Cleared and read back: every value is zero.";
+pub(super) const CLEARED_BUT_VALUES_READ: &str =
+    "Cleared, but the values read back are not zero. Repeat.";
+pub(super) const EVERY_RELEARN_COUNTER_FULL: &str = "Every relearn counter is full.";
+pub(super) fn runs_still_missing(left: impl Display) -> String {
+    format!("Runs still missing: {left}.")
+}
+
+pub(super) fn not_decided_yet(undecided: impl Display) -> String {
+    format!("{undecided} not decided yet.")
+}
+
+pub(super) fn still_open_complete_skip(open: impl Display) -> String {
+    format!("Still open: {open}. Complete, or skip with a reason.")
+}
+
+pub(super) const CLOSED_PROVEN: &str = "Closed as proven.";
+pub(super) fn closed_exceptions_not_proven(left: impl Display) -> String {
+    format!("Closed with exceptions, not as proven: {left}.")
+}
+
+pub(super) fn proven_next(
+    settled: impl Display,
+    items: impl Display,
+    title: impl Display,
+) -> String {
+    format!("{settled} of {items} proven. Next: {title}.")
+}
+
+pub(super) const EVERYTHING_PROVEN_CLOSE_JOB: &str = "Everything is proven. Close the job.";
+pub(super) const JOB_CLOSED_EXCEPTIONS_NOT: &str =
+    "The job can be closed with exceptions, not as proven.";
+
+// repeat
+
+pub(super) const NO_TEST_HAD_FAILED: &str = "No test had failed, so there is none to repeat.";
+pub(super) fn failed_not_repeated_since(test: impl Display, failed: impl Display) -> String {
+    format!("{test}: {failed} failed. Not repeated since.")
+}
+
+pub(super) fn repeated_all_cylinders_within(test: impl Display, failed: impl Display) -> String {
+    format!("{test} repeated: all cylinders within limits; {failed} failed before.")
+}
+
+pub(super) fn repeated_within_limits_but(test: impl Display) -> String {
+    format!("{test} repeated and within limits, but under other conditions: no proof.")
+}
+
+pub(super) fn repeated_inconclusive_retest(test: impl Display, doubt: impl Display) -> String {
+    format!("{test} repeated: {doubt} inconclusive. Retest.")
+}
+
+pub(super) fn restarted_not_read_yet(test: impl Display, unread: impl Display) -> String {
+    format!("{test} restarted: {unread} not read yet.")
+}
+
+pub(super) fn repeated_failed_fault_not(test: impl Display, bad: impl Display) -> String {
+    format!("{test} repeated: {bad} failed. The fault is not fixed.")
+}
+
+pub(super) const ANOTHER_INJECTOR_FITTED_COMPARED: &str =
+    "Another injector was fitted: compared on the engine instead of the bench.";
+pub(super) const SAME_CHECK_READ_SAME: &str = "The same check, read the same way.";

@@ -1,0 +1,7 @@
+//! The sentences of `di_balance`, and nothing else.
+
+pub(super) const BALANCE_SCAN_TOOL: &str = "Balance from the scan tool";
+pub(super) const SCAN_TOOL_DISABLES_EACH: &str = "The scan tool disables each injector in turn and records a pressure change: enter what it shows, in any unit.";
+pub(super) const SCAN_TOOL_COMPARES_WITHOUT: &str =
+    "The scan tool compares without opening a line.";
+pub(super) const TOOL_CANNOT_ENGINE: &str = "A tool that cannot do it on this engine.";

@@ -1,0 +1,262 @@
+//! The sentences of `server`, and nothing else.
+
+use std::fmt::Display;
+
+// assets
+
+pub(super) const DOCTYPE_HTML_TITLE_COBALTINE: &str = "<!doctype html><title>Cobaltine</title><p>The front end was not built into this program. Run <code>cargo xtask demo</code>, which builds it first.</p>";
+
+// bench
+
+pub(super) const NOT_TEST_PLAN: &str = "This is not a test plan.";
+pub(super) const JOB_NO_SUCH_CYLINDER: &str = "That job has no such cylinder.";
+pub(super) const PETROL_INJECTORS_DIESEL_INJECTORS: &str =
+    "Petrol injectors, diesel injectors and dosers need separate bench sessions.";
+pub(super) const INJECTOR_BENCH_TWICE: &str = "An injector is on the bench twice.";
+pub(super) const CHOOSE_LEAST_ONE_INJECTOR: &str = "Choose at least one injector.";
+pub(super) fn no_cell_here(cell: impl Display) -> String {
+    format!("No cell \"{cell}\" here.")
+}
+
+pub(super) const ENTER_OUT: &str = "Enter 1 to 1000, in or out.";
+
+// bench files
+
+pub(super) const CHOOSE_EACH_COLUMN_MEANS: &str = "Choose what each column means.";
+pub(super) const NO_SUCH_ROUND: &str = "No such round.";
+pub(super) const FILE_COULD_NOT_READ: &str = "The file could not be read to its end.";
+pub(super) fn maximum_rows(most_rows: impl Display) -> String {
+    format!("Maximum {most_rows} rows.")
+}
+
+pub(super) fn cannot_read_table(error: impl Display) -> String {
+    format!("Cannot be read as a table: {error}.")
+}
+
+pub(super) const NO_READING_FILE: &str = "No reading in this file.";
+pub(super) const NEEDS_HEADING_LEAST_TWO: &str = "Needs a heading and at least two columns.";
+pub(super) fn heading_cannot_read(error: impl Display) -> String {
+    format!("The heading cannot be read: {error}.")
+}
+
+pub(super) fn maximum_columns(most_columns: impl Display) -> String {
+    format!("Maximum {most_columns} columns.")
+}
+
+// codes
+
+pub(super) const TYPE_SECOND_TIME_HAND: &str =
+    "Type it a second time: hand-typed trim codes are entered twice.";
+pub(super) const TWO_ENTRIES_DIFFER_CHECK: &str =
+    "The two entries differ. Check the body and retype both.";
+pub(super) const BENCH_NO_SUCH_TRIM: &str = "The bench has no such trim code for this injector.";
+pub(super) const ENGINE_NO_SUCH_INJECTOR: &str = "This engine has no such injector.";
+pub(super) const TRIM_CODES_BEING_WRITTEN: &str =
+    "Trim codes are being written; they are read back at the end.";
+pub(super) const READ_STORED_TRIM_CODES: &str =
+    "Read the stored trim codes first: the codes as found must be on record.";
+pub(super) const NOTHING_WRITE: &str = "Nothing to write.";
+pub(super) const SOMETHING_CHANGED_SINCE_YOU: &str =
+    "Something changed since you looked: check the plan again.";
+pub(super) const TRIM_CODES_ALREADY_BEING: &str =
+    "Trim codes are already being written; wait for the end.";
+pub(super) const ONLY_SIMULATED_ECU_SETTINGS: &str = "Only the simulated ECU has settings.";
+
+// decisions
+
+pub(super) const ENTER_DECISION_LEAST_ONE: &str = "Enter a decision for at least one injector.";
+
+// error
+
+pub(super) const CHECK_MARKED_FIELDS: &str = "Check the marked fields.";
+pub(super) const CHOOSE_YOUR_NAME_FIRST: &str = "Choose your name first; every entry is signed.";
+pub(super) const PAGE_NOT_FOUND: &str = "Page not found.";
+pub(super) const ADDRESS_DOES_NOT_ACCEPT: &str = "This address does not accept that method.";
+pub(super) const UNKNOWN_HOST_NAME_IP: &str =
+    "Unknown host name. Use the IP address, or start with --name.";
+pub(super) const COBALTINE_MADE_MISTAKE_NOTHING: &str =
+    "Cobaltine made a mistake; nothing was saved. See the log.";
+pub(super) const FOREIGN_KEY_CONSTRAINT_FAILED: &str = "FOREIGN KEY constraint failed";
+pub(super) const COBALTINE_COULD_NOT_NOTHING: &str =
+    "Cobaltine could not do this; nothing was saved. See the log.";
+pub(super) const ID_ALREADY_EXISTS_RECORD: &str =
+    "This id already exists, or a record it refers to is missing.";
+pub(super) const TOO_LARGE_ADDRESS: &str = "Too large for this address.";
+pub(super) fn not_understood(text: impl Display) -> String {
+    format!("Not understood: {text}.")
+}
+
+// events
+
+pub(super) const ENTRIES_ECU_COME_ONLY: &str =
+    "Entries from an ECU come only from the connection to it.";
+pub(super) const TRIM_CODES_BEING_WRITTEN_WAIT: &str =
+    "Trim codes are being written; wait for the end.";
+pub(super) const CLOSE_JOB_PROVE_STAGE: &str = "Close the job in its Prove stage.";
+
+// extract
+
+pub(super) const REQUEST_MUST_SENT_APPLICATION: &str =
+    "The request must be sent as application/json.";
+pub(super) fn must_uuid(command: impl Display) -> String {
+    format!("{command} must be a UUID.")
+}
+
+// instruments
+
+pub(super) const ENTER_LOWER_LIMIT_UPPER: &str = "Enter a lower limit, an upper limit, or both.";
+pub(super) const ENTER_LONG_RUN_TAKES: &str = "Enter how long a run takes.";
+pub(super) fn you(name: impl Display) -> String {
+    format!("{name} can, and you have it.")
+}
+
+// library text
+
+pub(super) fn not_csv(error: impl Display) -> String {
+    format!("Not CSV: {error}.")
+}
+
+pub(super) fn first_row_names_columns(
+    n: impl Display,
+    missing: impl Display,
+    unknown: impl Display,
+) -> String {
+    format!("The first row names the columns: {n}. Missing: {missing}. Unknown: {unknown}.")
+}
+
+pub(super) fn maximum_rows_one_file(most_rows: impl Display) -> String {
+    format!("Maximum {most_rows} rows in one file.")
+}
+
+pub(super) fn cells_but_columns_named(record: impl Display, columns: impl Display) -> String {
+    format!("{record} cells, but {columns} columns are named.")
+}
+
+pub(super) fn not_library_file(error: impl Display) -> String {
+    format!("Not a library file: {error}.")
+}
+
+pub(super) fn version_version_needed(
+    format: impl Display,
+    version: impl Display,
+    library_format: impl Display,
+    library_version: impl Display,
+) -> String {
+    format!(
+        "This is \"{format}\" version {version}; {library_format} version {library_version} is needed."
+    )
+}
+
+pub(super) fn maximum_entries_one_file(most_rows: impl Display) -> String {
+    format!("Maximum {most_rows} entries in one file.")
+}
+
+// matchings
+
+pub(super) fn matchings_already_running_stop(at_work: impl Display) -> String {
+    format!("{at_work} matchings are already running; stop one, or wait for it.")
+}
+
+pub(super) const COBALTINE_MADE_MISTAKE_SEE: &str = "Cobaltine made a mistake. See the log.";
+
+// openapi
+
+pub(super) const COBALTINE_JOB_FILE_VERSION: &str = "Cobaltine job file, version 1";
+pub(super) const COBALTINE_LIBRARY_FILE_VERSION: &str = "Cobaltine library file, version 1";
+pub(super) const LINE_COBALTINE_WORKSHOP_FILE: &str = "A line of a Cobaltine workshop file";
+
+// places
+
+pub(super) const TEST_TWO_MORE_INJECTORS: &str =
+    "Test two or more injectors on the bench first: their flow, or what they deliver at a point.";
+
+// return plan
+
+pub(super) fn workshops_own_reference_proven(
+    count: impl Display,
+    from: impl Display,
+    to: impl Display,
+) -> String {
+    format!(
+        "this workshop's own reference from {count} proven-good injectors, {from} to {to}; not a maker's limit"
+    )
+}
+
+pub(super) fn most_ml_min(upper_ml_min: impl Display, source: impl Display) -> String {
+    format!("At most {upper_ml_min} ml/min: {source}.")
+}
+
+pub(super) fn librarys_limit_ml_min(upper_ml_min: impl Display) -> String {
+    format!("The library's limit of {upper_ml_min} ml/min does not apply at this temperature.")
+}
+
+pub(super) const LIBRARY_NO_LIMIT_INJECTORS: &str =
+    "The library has no limit for this: injectors are compared with one another.";
+pub(super) fn run_shows_between_two(planned_s: impl Display, difference: impl Display) -> String {
+    format!("A run of {planned_s} shows {difference:.0} % between two bottles.")
+}
+
+pub(super) fn show_between_two_bottles(
+    difference: impl Display,
+    seconds: impl Display,
+    rate: impl Display,
+) -> String {
+    format!(
+        "To show {difference:.0} % between two bottles, run for {seconds} (at about {rate:.0} ml/min)."
+    )
+}
+
+pub(super) fn show_run_would_take(
+    difference: impl Display,
+    seconds: impl Display,
+    worst_fills_s: impl Display,
+) -> String {
+    format!(
+        "To show {difference:.0} % a run would take {seconds}, but a bad injector fills its bottle in {worst_fills_s}: note when each reaches a mark, or use larger bottles."
+    )
+}
+
+// router
+
+pub(super) const DEFAULT_SRC_SELF_SCRIPT: &str = "default-src 'self'; script-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; font-src 'self'; connect-src 'self'; object-src 'none'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'";
+
+// traces
+
+pub(super) const NEEDS_TWO_COLUMNS_TIME: &str = "Needs two columns: time and pressure.";
+
+// unit
+
+pub(super) const NO_ECU_CONNECTED_HERE: &str =
+    "No ECU is connected here. Start the program with --unit ADDRESS.";
+pub(super) const ECU_NOT_RESPONDING_CHECK: &str =
+    "ECU not responding. Check its connector and supply voltage.";
+pub(super) const CONNECTION_ECU_LOST: &str = "Connection to the ECU was lost.";
+pub(super) fn v_ecu_too_low(what: impl Display) -> String {
+    format!("{what:.1} V at the ECU: too low to write safely. Connect a support charger first.")
+}
+
+// measuring
+
+pub(super) fn no_workshop_reference_yet(error: impl Display) -> String {
+    format!("No workshop reference yet: {error}.")
+}
+
+// set up
+
+pub(super) const ABOVE_TOP_BOTTLE: &str = "Above the top of the bottle.";
+pub(super) const MARKS_FURTHER_APART_BOTTLE: &str =
+    "The marks are further apart than the bottle is large.";
+pub(super) fn level_line_after_entered(line: impl Display, planned: impl Display) -> String {
+    format!("level line {line} after {planned}, as entered")
+}
+
+// typed
+
+pub(super) const ENTER_NUMBER: &str = "Enter a number.";
+pub(super) const ENTER_DATE_SUCH_YEAR: &str = "Enter a date such as 2031-06-30: year, month, day.";
+
+// writings
+
+pub(super) fn codes_read_back_could(error: impl Display) -> String {
+    format!("The codes read back could not be saved: {error}")
+}

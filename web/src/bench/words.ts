@@ -1,0 +1,7 @@
+/** What this part says in sentences. */
+export const startBenchSession = 'Start a bench session';
+export const injectorsOneJobSeveral = 'injectors of one job or of several';
+export const minRunsRingsBoard = (word: string | number, minutes: string | number) =>
+  `${word}, ${minutes} min: it runs, and rings on the board.`;
+export const tubesDownColumnsAcross = 'tubes down the columns or across the rows';
+export const readingsFile = 'readings from a file';

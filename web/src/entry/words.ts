@@ -1,0 +1,2 @@
+/** What this part says in sentences. */
+export const storedNow = (nothing: string | number) => ` Stored now: ${nothing}.`;

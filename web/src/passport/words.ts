@@ -1,0 +1,2 @@
+/** What this part says in sentences. */
+export const oneInjectorAllJobs = 'one injector, all its jobs';

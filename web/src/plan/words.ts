@@ -1,0 +1,2 @@
+/** What this part says in sentences. */
+export const startNextStep = 'start the next step';

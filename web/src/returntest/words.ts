@@ -1,0 +1,18 @@
+/** What this part says in sentences. */
+export const bottlesCanSettle = 'Bottles can settle it';
+export const bottlesCannotSettle = 'Bottles cannot settle it';
+export const howLongDidRun = 'How long did it run?';
+export const levelTimeFull = 'level, or the time it was full';
+export const cylinderSelectBottleFull = (cylinder: string | number) =>
+  `cylinder ${cylinder}: select it, or its bottle is full or at the mark`;
+export const lineCameOff = 'a line came off';
+export const bottleMovedSpilt = 'a bottle was moved or spilt';
+export const engineSpeedNotSteady = 'engine speed not steady';
+export const confirmWholeChecklist = 'confirm the whole checklist';
+export const enterFinishedRun = 'enter a finished run';
+export const stoppedBeforeTime = 'stopped before its time';
+export const stopRunReadBottles = 'stop the run and read the bottles';
+export const abortSavesRunBut = 'abort: saves the run, but does not count it';
+export const noBottlesHere = 'no bottles here';
+export const correctLength = 'Correct the length of this run';
+export const correctReading = 'Correct this reading';
