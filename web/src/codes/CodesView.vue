@@ -26,7 +26,10 @@ const at = (cylinder: number) => coding.value?.slots.find((one) => one.cylinder 
 const otherwise = computed(() => coding.value?.slots.some((one) => one.number !== one.cylinder));
 const tapped = ref<number | null>(null);
 const missing = computed(() => banks.value.flat().find((cylinder) => !at(cylinder)?.own));
-const selected = computed(() => tapped.value ?? missing.value ?? null);
+/** The cylinder that something is wrong at: the page opens on it. */
+const concerned = computed(() => coding.value?.slots.find((one) => WRONG.includes(one.state))?.cylinder);
+const selected = computed(() => tapped.value ?? missing.value ?? concerned.value ?? null);
+const WRONG: SlotState[] = ['elsewhere', 'differs', 'not_known', 'empty'];
 const MARK: Record<SlotState, Mark> = {
   fits: 'inside',
   differs: 'look',

@@ -1,12 +1,12 @@
 <script setup lang="ts">
-import { computed, ref, watch } from 'vue';
+import { computed, ref } from 'vue';
 import { useRoute } from 'vue-router';
 import { ahead } from '@/api/clock';
 import { refusal } from '@/api/client';
 import type { Stage } from '@/api/types';
 import { clock } from '@/domain/time';
 import { useNow } from '@/domain/useNow';
-import { ring } from '@/returntest/ring';
+import { useAlarm } from '@/returntest/useAlarm';
 import PlainDialog from '@/shell/PlainDialog.vue';
 import { STAGES } from '@/words';
 import { useJob } from './useJob';
@@ -23,9 +23,7 @@ const timers = computed(() =>
   }),
 );
 const over = computed(() => timers.value.filter((one) => one.over).length);
-watch(over, (now, before) => {
-  if (now > before) ring();
-});
+useAlarm(over);
 
 const setting = ref(false);
 const wrong = ref('');

@@ -49,8 +49,10 @@ function print() {
 }
 const router = useRouter();
 function begin() {
-  const step = plan.value.steps.find((one) => one.id === plan.value.next);
-  if (step) void router.push(pathOf(step, job.id.value));
+  const { step } = view.value;
+  const planned = plan.value.steps.find((one) => one.id === step.step);
+  const stage = `/jobs/${job.id.value}/${stageOf(step.stage).path}`;
+  void router.push(planned ? pathOf(planned, job.id.value) : stage);
 }
 useKeys([
   { key: 'd', word: 'print the plan', run: print },
@@ -76,7 +78,7 @@ useKeys([
           :key="step.id"
           :step="step"
           :number="i + 1"
-          :next="step.id === plan.next"
+          :next="step.id === view.step.step"
           :job="job.id.value"
           @skip="happened({ what: 'step_skipped', step: step.id, reason: $event })"
           @back="happened({ what: 'step_back', step: step.id })"

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, ref, watch } from 'vue';
+import { computed, ref } from 'vue';
 import { ahead } from '@/api/clock';
 import { refusal } from '@/api/client';
 import { plain } from '@/domain/numbers';
@@ -7,7 +7,7 @@ import { clock } from '@/domain/time';
 import { useNow } from '@/domain/useNow';
 import { useJob } from '@/job/useJob';
 import { useKeys } from '@/shell/useKeys';
-import { ring } from './ring';
+import { useAlarm } from './useAlarm';
 import { useEntry } from './useEntry';
 import { abortSavesRunBut, lineCameOff, stoppedBeforeTime, stopRunReadBottles } from '@/returntest/words';
 
@@ -23,9 +23,7 @@ const gone = computed(() => {
 });
 const left = computed(() => planned.value - gone.value);
 const over = computed(() => left.value <= 0);
-watch(over, (over, before) => {
-  if (over && before === false) ring();
-});
+useAlarm(computed(() => Number(over.value)));
 const wrong = ref('');
 
 async function abort(reason = stoppedBeforeTime) {

@@ -17,19 +17,22 @@ const forms = useSheetForms();
 const FOUND = { open: '', clear: '✓', hint: '?', fault: '!' } as const;
 const SAYS = { open: '', clear: 'no fault found', hint: 'look closer', fault: 'fault found' } as const;
 const said = (id: string) => job.view.value?.plan.steps.find((one) => one.id === id)?.found ?? 'open';
-/** The step that the plan asks for next, unless it is the one in sight. */
+/** The one next step, as board, plan and Decide name it, unless it is the one in sight. */
 const route = useRoute();
 const router = useRouter();
 const next = computed(() => {
-  const plan = job.view.value?.plan;
-  const step = plan?.steps.find((one) => one.id === plan.next);
-  return step && pathOf(step, job.id.value) !== route.path ? step : undefined;
+  const view = job.view.value;
+  if (!view) return undefined;
+  const planned = view.plan.steps.find((one) => one.id === view.step.step);
+  const stage = `/jobs/${job.id.value}/${stageOf(view.step.stage).path}`;
+  const to = planned ? pathOf(planned, job.id.value) : stage;
+  return to === route.path ? undefined : { title: view.step.title, to };
 });
 useKeys([
   {
     key: 'g',
     word: continuePlan,
-    run: () => void (next.value && router.push(pathOf(next.value, job.id.value))),
+    run: () => void (next.value && router.push(next.value.to)),
   },
 ]);
 const links = computed(() => {
@@ -56,7 +59,7 @@ const links = computed(() => {
         FOUND[link.said]
       }}</span></RouterLink
     >
-    <RouterLink v-if="next" class="next" :to="pathOf(next, job.id.value)">
+    <RouterLink v-if="next" class="next" :to="next.to">
       Next: {{ next.title }} <span class="key">G</span>
     </RouterLink>
   </nav>

@@ -1,6 +1,7 @@
 //! `cargo xtask shots`: pictures of the main views, from the demo workshop.
 //!
-//! Arguments: the folder, then optionally names of single pictures.
+//! Arguments: the folder, then optionally names of single pictures. `SHOT_THEME=dim` and `SHOT_WIDTH=768`
+//! show the same in the other theme and on an upright tablet.
 
 use cobaltine_e2e::{Browser, Program};
 use std::path::PathBuf;
@@ -15,10 +16,12 @@ async fn main() -> anyhow::Result<()> {
     let browser = Browser::open(1280, 800).await?;
     sit_down(&browser, &program).await?;
     for (name, path, width, before) in SHOTS {
-        if !only.is_empty() && !only.iter().any(|wanted| wanted == name) {
+        let asked = only.iter().any(|wanted| wanted == name);
+        if !asked && (!only.is_empty() || ASKED_FOR_ONLY.contains(name)) {
             continue;
         }
-        browser.resize(*width, if *width < 1000 { 1024 } else { 800 }).await?;
+        let width = std::env::var("SHOT_WIDTH").map_or(Ok(*width), |typed| typed.parse())?;
+        browser.resize(width, if width < 1000 { 1024 } else { 800 }).await?;
         browser.go(&format!("{}{}", program.address, address(&browser, path).await?)).await?;
         browser.see("main").await?;
         for script in *before {
@@ -31,6 +34,9 @@ async fn main() -> anyhow::Result<()> {
     browser.client.clone().close().await?;
     Ok(())
 }
+
+/// Drawn when they are named: looked at, not kept.
+const ASKED_FOR_ONLY: [&str; 4] = ["help", "indicator-twelve", "balance", "rule-out"];
 
 /// Name, address (`{machine words}` stands for the id of that job), width, scripts before.
 type Shot = (&'static str, &'static str, u32, &'static [&'static str]);
@@ -107,6 +113,9 @@ async fn sit_down(browser: &Browser, program: &Program) -> anyhow::Result<()> {
         const one = all.find(p => p.name === 'Maren') ?? all[0]; \
         localStorage.setItem('bench-id', one.id); localStorage.setItem('bench-name', one.name); })";
     browser.script(script).await?;
+    if let Ok(theme) = std::env::var("SHOT_THEME") {
+        browser.script(&format!("localStorage.setItem('theme', '{theme}')")).await?;
+    }
     Ok(())
 }
 
