@@ -143,7 +143,7 @@ impl Browser {
     /// When there is none.
     pub async fn press(&self, words: &str) -> anyhow::Result<()> {
         let path = format!(
-            "//*[self::button or self::a or self::label][contains(normalize-space(.), {})]",
+            "//*[self::button or self::a or self::label][not(@disabled)][contains(normalize-space(.), {})]",
             serde_json::to_string(words)?
         );
         let wait = self.client.wait().at_most(PATIENCE);

@@ -64,6 +64,8 @@ const others = computed(() =>
 );
 
 const told = ref<With>({ bench: '', plan: '', entry: 'volume', graduation: '', capacity: '' });
+/** Nobody starts without the bench and the plan because they came a moment later. */
+const ready = ref(false);
 const problems = ref<Record<string, string>>({});
 const wrong = ref('');
 const [id, round] = [newId(), newId()];
@@ -135,9 +137,15 @@ async function begin() {
     </section>
     <section v-if="held.length">
       <h2>Measured with</h2>
-      <MeasuredWith v-model="told" :kind="kind" :first="held[0]!" :problems="problems" />
+      <MeasuredWith
+        v-model="told"
+        v-model:ready="ready"
+        :kind="kind"
+        :first="held[0]!"
+        :problems="problems"
+      />
       <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
-      <button class="main-act" type="button" :disabled="!rail.length" @click="begin">
+      <button class="main-act" type="button" :disabled="!rail.length || !ready" @click="begin">
         Fit {{ rail.length }} to the bench rail
       </button>
     </section>

@@ -114,7 +114,10 @@ useKeys([
           <span v-for="flag in session.verdict.value.flags" :key="flag" class="flag">{{ flag }}</span>
         </p>
         <p v-else class="bench-finding muted">Fill in the fields; each saves as you leave it.</p>
-        <p v-if="session.file.value!.setup.kind === 'diesel' && test === 'map' && settle" class="run muted">
+        <p
+          v-if="session.file.value!.setup.kind === 'diesel' && test === 'map' && settle && settle !== warm"
+          class="run muted"
+        >
           <template v-if="!session.verdict.value">{{ warm?.says }} Then </template>
           {{ settle.says }}: let it settle {{ settle.settle_s }} s, then count. Rows are in running order.
         </p>

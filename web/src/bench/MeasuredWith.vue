@@ -15,6 +15,8 @@ export interface With {
   capacity: string;
 }
 const told = defineModel<With>({ required: true });
+/** Benches and plans have come, so what this job needs is chosen already. */
+const ready = defineModel<boolean>('ready', { required: true });
 const props = defineProps<{ kind: BenchKind; first: JobView; problems: Record<string, string> }>();
 const instruments = useQuery({
   queryKey: ['instruments'],
@@ -46,6 +48,11 @@ watch(
           `${one.title} ${one.note}`.toLowerCase().includes(family.split(' ').slice(0, 2).join(' ')),
       )?.id ?? '';
   },
+  { immediate: true },
+);
+watch(
+  () => instruments.isFetched.value && library.isFetched.value,
+  (come) => (ready.value = come),
   { immediate: true },
 );
 </script>

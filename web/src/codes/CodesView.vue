@@ -116,7 +116,7 @@ useKeys(cylinderKeys(banks.value.flat().length, (cylinder) => (tapped.value = cy
       <p v-if="selected && at(selected)" class="says muted">
         Cylinder {{ selected }}: {{ at(selected)!.says }}
       </p>
-      <CautionList :cautions="view.cautions" :brief="coding.read" />
+      <CautionList class="near" :cautions="view.cautions" :brief="coding.read" />
     </section>
     <aside v-if="coding.coded" aria-label="Capture and write">
       <p v-if="!view.unit" class="caution">
@@ -193,5 +193,8 @@ useKeys(cylinderKeys(banks.value.flat().length, (cylinder) => (tapped.value = cy
 }
 .says {
   padding: 10px 14px;
+}
+.near {
+  margin-left: 14px;
 }
 </style>

@@ -81,6 +81,8 @@ const moved = (cylinder: number) => props.judgement.overtaken.find((one) => one.
   color: var(--muted);
 }
 .decided {
+  font-size: clamp(0.66rem, calc(14 * var(--cell)), 1.05rem);
+  padding-inline: 0;
   font-weight: 700;
 }
 .decided span {

@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/vue-query';
-import { computed, reactive, ref, watch, type Ref } from 'vue';
+import { computed, nextTick, reactive, ref, watch, type Ref } from 'vue';
 import { ask, refusal, type Refusal } from '@/api/client';
 import type { Regime } from '@/api/types';
 import { newId } from '@/domain/identity';
@@ -76,6 +76,8 @@ export function useSetUp(byHouse: Ref<boolean>, done: () => void) {
   ] as const;
   const wrong = ref<Refusal>();
   async function setUp() {
+    // Whoever is quicker than the list of bottles still gets those of the last test.
+    if (!instruments.isFetched.value) await instruments.suspense().then(() => nextTick());
     try {
       await job.change('post', '/api/jobs/{job}/return-tests', {
         params: { path: { job: job.id.value } },

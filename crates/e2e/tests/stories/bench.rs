@@ -38,6 +38,14 @@ async fn hang(browser: &Browser, program: &Program, words: &str, count: u32) -> 
     let job = id.as_str().unwrap_or_default();
     browser.go(&format!("{}/jobs/{job}/bench", program.address)).await?;
     browser.read("No bench session for this job yet").await?;
+    // The plans come late: a session that begins all the same has its plan.
+    browser
+        .script(
+            "const real = window.fetch; window.fetch = async (asked, told) => { \
+             if ((asked.url ?? asked).includes('/api/library')) await new Promise(done => setTimeout(done, 900)); \
+             return real(asked, told); }",
+        )
+        .await?;
     browser.press("Start a bench session").await?;
     browser.press(&format!("Fit {count} to the bench rail")).await?;
     browser.read("Visual inspection").await
