@@ -86,7 +86,7 @@ impl StartId {
 /// ```
 /// use cobaltine_core::start::{StartId, missing};
 /// let says = missing(&[StartId::Warm, StartId::ChargerOn], &[StartId::ChargerOn]).unwrap();
-/// assert_eq!(says.short, "Not ticked before: warm, at operating temperature.");
+/// assert!(says.short.contains("operating temperature"));
 /// assert!(says.because.contains("cold fuel is thicker"));
 /// assert_eq!(missing(&[StartId::Warm], &[StartId::Warm]), None);
 /// ```

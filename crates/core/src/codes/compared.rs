@@ -28,7 +28,7 @@ fn at(codes: &[SlotCode], cylinder: u32) -> Option<&str> {
 /// let write = vec![SlotCode { cylinder: 2, code: Some("XX".to_owned()) }];
 /// assert!(compared(&before, &write, &codes(&["AA", "XX", "CC"])).good);
 /// let wrong = compared(&before, &write, &codes(&["AA", "BB", "XX"]));
-/// assert_eq!(wrong.says, "The code for cylinder 2 was read back in cylinder 3, not in 2. Cylinder 3 held CC before.");
+/// assert!(!wrong.good && wrong.says.contains("cylinder 3") && wrong.says.contains("CC"));
 /// ```
 pub fn compared(before: &[SlotCode], writes: &[SlotCode], after: &[SlotCode]) -> Compared {
     let mut says = Vec::new();

@@ -33,7 +33,7 @@
 //! };
 //! let verdict = judge(&test).unwrap();
 //! assert_eq!(verdict.lanes[1].mark, Mark::TooMuch);
-//! assert_eq!(verdict.headline, "Cylinder 2 returns 161 % more than the others.");
+//! assert!(verdict.headline.contains("161 %"));
 //! ```
 
 mod house_rules;
