@@ -84,7 +84,12 @@ impl ApiError {
                 StoreError::Conflict(_) => (StatusCode::CONFLICT, "conflict"),
                 StoreError::Reused => (StatusCode::CONFLICT, "reused"),
                 StoreError::Invalid(_) => (StatusCode::UNPROCESSABLE_ENTITY, "fields"),
-                StoreError::Database(error) if is_taken(error) => {
+                // An id or a number that is unique here is already taken, or what it names is gone.
+                StoreError::Database(error)
+                    if error.as_database_error().is_some_and(|why| {
+                        why.is_unique_violation() || why.is_foreign_key_violation()
+                    }) =>
+                {
                     (StatusCode::CONFLICT, "conflict")
                 }
                 StoreError::InUse(_)
@@ -114,12 +119,6 @@ impl ApiError {
             Self::Panicked => (StatusCode::INTERNAL_SERVER_ERROR, "panicked"),
         }
     }
-}
-
-/// An id or a number that is unique here is already taken.
-fn is_taken(error: &impl std::error::Error) -> bool {
-    let text = error.to_string();
-    text.contains("UNIQUE constraint failed") || text.contains(words::FOREIGN_KEY_CONSTRAINT_FAILED)
 }
 
 impl IntoResponse for ApiError {

@@ -76,7 +76,6 @@ pub(super) const UNKNOWN_HOST_NAME_IP: &str =
     "Unknown host name. Use the IP address, or start with --name.";
 pub(super) const COBALTINE_MADE_MISTAKE_NOTHING: &str =
     "Cobaltine made a mistake; nothing was saved. See the log.";
-pub(super) const FOREIGN_KEY_CONSTRAINT_FAILED: &str = "FOREIGN KEY constraint failed";
 pub(super) const COBALTINE_COULD_NOT_NOTHING: &str =
     "Cobaltine could not do this; nothing was saved. See the log.";
 pub(super) const ID_ALREADY_EXISTS_RECORD: &str =

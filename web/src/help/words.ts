@@ -274,7 +274,7 @@ export const TERMS: Record<string, string> = {
   'trim code': 'Characters on the body that tell the ECU how this injector differs from the nominal one.',
   ECU: 'Engine control unit, also called ECM.',
   'learned values': 'Corrections that the ECU has learned for each cylinder.',
-  'relearn drive': 'A drive under the conditions that the ECU needs to learn anew.',
+  'relearn drive': 'A drive under the conditions that the ECU needs to learn its corrections again.',
   comeback: 'A job that returns with the same complaint.',
   'noid light': 'A small lamp in place of the injector. Dark proves a fault; lit proves little.',
   'lead resistance': 'Resistance of the meter leads: hold the probes together and subtract it.',
