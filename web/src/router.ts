@@ -13,6 +13,8 @@ export const router = createRouter({
       children: [
         { path: '', component: () => import('./library/LibraryStart.vue') },
         { path: 'new', component: () => import('./library/FamilyForm.vue') },
+        { path: 'new-engine', component: () => import('./library/EngineForm.vue') },
+        { path: 'new-plan', component: () => import('./library/PlanForm.vue') },
         { path: 'file', component: () => import('./library/FilePanel.vue') },
         { path: 'families/:id', component: () => import('./library/FamilyCard.vue'), props: true },
         { path: 'items/:id', component: () => import('./library/ItemCard.vue'), props: true },
@@ -25,6 +27,8 @@ export const router = createRouter({
     { path: '/match', component: () => import('./match/MatchView.vue') },
     { path: '/passports', component: () => import('./passport/PassportFind.vue') },
     { path: '/passports/:id', component: () => import('./passport/PassportView.vue'), props: true },
+    { path: '/customers', component: () => import('./customers/CustomersView.vue') },
+    { path: '/customers/:id', component: () => import('./customers/CustomerView.vue'), props: true },
     { path: '/instruments', component: () => import('./instruments/InstrumentsView.vue') },
     { path: '/rules', component: () => import('./rules/RulesView.vue') },
     { path: '/rules/weights', component: () => import('./rules/WeightsView.vue') },

@@ -48,6 +48,10 @@ export const SUFFERS: Record<Suffers, string> = labels.suffers;
 export const CODES: Record<FaultCodes, string> = labels.codes;
 export const PHASE: Record<Phase, string> = labels.phase;
 export const STEP: Record<StepState, string> = labels.step;
+type Correction = keyof typeof labels.correction;
+export const CORRECTION: Record<Correction, string> = labels.correction;
+/** Why a reading was corrected: one of the list, or somebody's own words. */
+export const corrected = (why: string) => (why in CORRECTION ? CORRECTION[why as Correction] : why);
 export const TROUBLE: Record<Trouble, string> = labels.trouble;
 export const PART: Record<Part, string> = labels.part;
 export const PROOF: Record<ItemState, string> = labels.proof;
@@ -65,3 +69,20 @@ export function stage(id: Stage) {
 
 export const findAnything = 'find or do anything';
 export const bookJob = 'book in a job';
+
+/** Kinds of units that a workshop chooses one of each of, and the choices. */
+export const UNIT_KIND = {
+  pressure: 'Pressure',
+  torque: 'Torque',
+  temperature: 'Temperature',
+  flow: 'Flow',
+  distance: 'Distance',
+} as const;
+const options = (of: Record<string, string>) => Object.entries(of).map(([value, word]) => ({ value, word }));
+export const UNITS = {
+  pressure: options(labels.pressure),
+  torque: options(labels.torque),
+  temperature: options(labels.temperature),
+  flow: options(labels.flow),
+  distance: options(labels.distance),
+} as const;

@@ -3,8 +3,10 @@
 use crate::words;
 use anyhow::Context;
 use cobaltine_core::calc::trim::{TrimInput, trim};
+use cobaltine_core::customer::Customer;
 use cobaltine_core::instrument::Instrument;
 use cobaltine_core::library::{LibraryFile, LimitRow, ReadRow};
+use cobaltine_core::profile::Profile;
 use cobaltine_core::record::{JobFile, Person, Signed};
 use cobaltine_standins::unit::Unit;
 use cobaltine_store::{Act, Store};
@@ -22,6 +24,8 @@ struct Files;
 
 #[derive(Deserialize)]
 struct Workshop {
+    profile: Profile,
+    customers: Vec<Customer>,
     people: Vec<Person>,
     instruments: Vec<Instrument>,
     shims: Vec<Shims>,
@@ -81,6 +85,12 @@ pub(crate) async fn load(store: &Store) -> anyhow::Result<()> {
     store.add_instruments(&workshop.instruments).await?;
     if let Some(person) = workshop.people.first() {
         let signed = Signed::new(person.id, told_at + later);
+        if store.profile().await?.revision == 0 {
+            store.change_profile(&Act::own(), 0, &workshop.profile, signed).await?;
+        }
+        for customer in &workshop.customers {
+            store.add_customer(customer).await?;
+        }
         for shim in &workshop.shims {
             store.move_shims(&Act::own(), shim.id, shim.size_um, shim.count, signed).await?;
         }
@@ -131,7 +141,9 @@ fn move_times(value: &mut Value, by: SignedDuration) {
     match value {
         Value::Object(map) => {
             for (key, value) in map {
-                if let Some(day) = value.as_str().filter(|_| key == "calibration_due") {
+                if let Some(day) =
+                    value.as_str().filter(|_| key == "calibration_due" || key == "promised")
+                {
                     if let Ok(due) = day.parse::<jiff::civil::Date>() {
                         *value = Value::String(due.saturating_add(by).to_string());
                     }

@@ -131,6 +131,9 @@ fn job(seeded: &mut Seeded, n: u32, person: &Person, now: Timestamp) -> JobFile 
             number: FIRST_NUMBER + u64::from(n),
             revision: 1,
             intake: Intake {
+                customer_id: None,
+                plate: String::new(),
+                promised: None,
                 customer: format!("{where_from} farm {}", n % 90 + 1),
                 machine: format!("{where_from} {what} {}", n % 400 + 1),
                 usage: format!("{} h", 300 + seeded.below(9000)),

@@ -112,7 +112,8 @@ async fn main() -> anyhow::Result<()> {
             }
             let unit = settings.unit.clone().map_or(Unit::None, Unit::At);
             let store = open(&settings.data).await?;
-            serving::serve(store, settings, unit).await
+            let data = settings.data.clone();
+            serving::serve(store, settings, unit, Some(data)).await
         }
         Command::Demo { sources, jobs, limits } => {
             let settings = sources.settings()?;
@@ -125,7 +126,7 @@ async fn main() -> anyhow::Result<()> {
             generate::fill(&store, jobs).await?;
             generate::library(&store, limits).await?;
             let unit = settings.unit.clone().map_or(Unit::StandIn, Unit::At);
-            serving::serve(store, settings, unit).await
+            serving::serve(store, settings, unit, None).await
         }
         Command::Unit { listen } => serving::unit(listen).await,
         Command::Calc => calc::answer(std::io::stdin().lock(), std::io::stdout().lock()),

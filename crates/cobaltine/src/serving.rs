@@ -3,11 +3,15 @@
 use crate::settings::Settings;
 use crate::words;
 use anyhow::Context;
-use cobaltine_server::AppState;
+use cobaltine_server::{AppState, DemoDoor, OpenDemo};
 use cobaltine_standins::serve_unit;
 use cobaltine_store::Store;
 use std::net::SocketAddr;
+use std::path::{Path, PathBuf};
+use std::sync::Arc;
 use tokio::net::TcpListener;
+use tokio::sync::{Mutex, oneshot};
+use tokio::task::JoinHandle;
 use tracing_subscriber::EnvFilter;
 
 /// The control unit that codes are written to.
@@ -22,7 +26,12 @@ pub(crate) enum Unit {
 }
 
 /// Serves the store until Ctrl+C or a termination signal; open requests are finished first.
-pub(crate) async fn serve(store: Store, settings: Settings, unit: Unit) -> anyhow::Result<()> {
+pub(crate) async fn serve(
+    store: Store,
+    settings: Settings,
+    unit: Unit,
+    data: Option<PathBuf>,
+) -> anyhow::Result<()> {
     let Settings { listen, names, log, .. } = settings;
     let filter = EnvFilter::try_new(&log).with_context(|| words::not_log_level(&log))?;
     tracing_subscriber::fmt().json().with_env_filter(filter).with_writer(std::io::stderr).init();
@@ -38,11 +47,67 @@ pub(crate) async fn serve(store: Store, settings: Settings, unit: Unit) -> anyho
         Unit::At(address) => Some(address),
         Unit::StandIn => Some(stand_in_unit().await?.to_string()),
     };
-    let state = AppState { names, unit, stand_in, ..AppState::new(store.clone()) };
+    let beside = Beside::default();
+    let home = listener.local_addr()?;
+    // The demo itself has none beside it.
+    let demo = match &data {
+        Some(data) => DemoDoor::to(beside.door(home, data)),
+        None => DemoDoor::default(),
+    };
+    let state = AppState { names, unit, stand_in, demo, ..AppState::new(store.clone()) };
     cobaltine_server::serve(state, listener, stop).await?;
+    beside.close().await;
     store.close().await;
     tracing::info!("stopped");
     Ok(())
+}
+
+/// How an opened demo is told to stop, and its work to wait for.
+type Opened = (oneshot::Sender<()>, JoinHandle<()>);
+
+/// The demo workshop beside the one that is served: opened when it is asked for, closed with it.
+#[derive(Debug, Clone, Default)]
+struct Beside(Arc<Mutex<Option<Opened>>>);
+
+impl Beside {
+    /// Opens it at the same address of this machine, in a folder of its own within this one's.
+    fn door(&self, home: SocketAddr, data: &Path) -> OpenDemo {
+        let (held, folder) = (self.clone(), data.join("demo-workshop"));
+        Arc::new(move || {
+            let (held, folder) = (held.clone(), folder.clone());
+            Box::pin(
+                async move { held.open(home, &folder).await.map_err(|error| format!("{error:#}")) },
+            )
+        })
+    }
+
+    async fn open(&self, home: SocketAddr, folder: &Path) -> anyhow::Result<u16> {
+        let store = Store::open(folder).await?;
+        crate::demo::load(&store).await?;
+        let listener = TcpListener::bind(SocketAddr::new(home.ip(), 0)).await?;
+        let port = listener.local_addr()?.port();
+        let unit = Some(stand_in_unit().await?.to_string());
+        let demo = DemoDoor::back(home.port());
+        let state = AppState { unit, stand_in: true, demo, ..AppState::new(store.clone()) };
+        let (stop, stopped) = oneshot::channel();
+        let task = tokio::spawn(async move {
+            let stopped = async { drop(stopped.await) };
+            if let Err(error) = cobaltine_server::serve(state, listener, stopped).await {
+                tracing::warn!(%error, "the demo workshop stopped");
+            }
+            store.close().await;
+        });
+        *self.0.lock().await = Some((stop, task));
+        Ok(port)
+    }
+
+    async fn close(&self) {
+        if let Some((stop, task)) = self.0.lock().await.take() {
+            // Whoever stopped by himself hears no more.
+            let _ = stop.send(());
+            let _ = task.await;
+        }
+    }
 }
 
 /// A control unit of the workshop's own, on a port that is free.

@@ -107,7 +107,10 @@ impl Entry {
     /// The job is closed by it, or open again.
     pub fn closes_or_opens(&self) -> bool {
         let Self::Event(record) = self else { return false };
-        matches!(record.event, Event::Closed { .. } | Event::Reopened { .. })
+        matches!(
+            record.event,
+            Event::Closed { .. } | Event::Cancelled { .. } | Event::Reopened { .. }
+        )
     }
 
     /// Identity; no other entry of any kind has it.

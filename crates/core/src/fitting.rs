@@ -12,7 +12,7 @@ mod words;
 
 pub use crate::work::{FitStep, Trouble};
 pub use card::{FitTick, Fitting, FittingStep, PartDue, TroubleFound, fitting};
-pub use tightening::{Tightening, tightening};
+pub use tightening::{Tightening, stages_said, tightening};
 
 use crate::caution::{self, Caution};
 use crate::engine::FuelSystem;

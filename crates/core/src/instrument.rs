@@ -3,6 +3,7 @@
 mod words;
 
 use crate::limits::FieldProblem;
+use crate::units::KPA;
 use jiff::civil::Date;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
@@ -29,7 +30,7 @@ impl InstrumentKind {
     pub fn unit(self) -> &'static str {
         match self {
             Self::Meter => "Ω",
-            Self::Gauge => "kPa",
+            Self::Gauge => KPA,
             Self::Bottles | Self::Bench => "ml",
             Self::Timer => "s",
         }

@@ -1,10 +1,14 @@
 //! What is taken in at the counter, and what is wrong with it, field by field.
 
+mod usage;
 mod words;
+
+pub(crate) use usage::Usage;
 
 use crate::engine::{FuelSystem, Layout};
 use crate::limits::{FieldProblem, LONG_TEXT, SHORT_TEXT, too_long};
 use crate::work::{Condition, FaultCodes, Lately, Suffers, Symptom};
+use jiff::civil::Date;
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeSet;
 use utoipa::ToSchema;
@@ -16,8 +20,14 @@ use uuid::Uuid;
 pub struct Intake {
     /// Who brought it.
     pub customer: String,
+    /// That customer among those that the workshop keeps, when it is one of them.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub customer_id: Option<Uuid>,
     /// What it sits in.
     pub machine: String,
+    /// Its plate or hull number; may be empty.
+    #[serde(default, skip_serializing_if = "String::is_empty")]
+    pub plate: String,
     /// Hours or distance, as told.
     pub usage: String,
     /// Name or type of the engine.
@@ -26,6 +36,10 @@ pub struct Intake {
     pub fuel_system: FuelSystem,
     /// Cylinders, banks, numbering.
     pub layout: Layout,
+    /// The day that it was promised for.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    #[schema(value_type = Option<String>, format = Date)]
+    pub promised: Option<Date>,
     /// Family in the library, when it is known.
     pub family_id: Option<Uuid>,
     /// Complaint in standard terms.
@@ -47,6 +61,9 @@ pub struct Story {
     /// Which cylinders suffer.
     #[serde(default)]
     pub suffers: Suffers,
+    /// The cylinders that were named as affected; none when nobody named any.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub cylinders: Vec<u32>,
     /// Whether fault codes were read.
     #[serde(default)]
     pub fault_codes: FaultCodes,
@@ -59,12 +76,18 @@ pub struct Story {
 }
 
 impl Intake {
+    /// Hours or distance as told, with the workshop's own unit beside it.
+    pub fn usage_said(&self) -> String {
+        usage::said(&self.usage)
+    }
+
     /// Everything that is wrong, not only the first thing.
     pub fn problems(&self) -> Vec<FieldProblem> {
         let mut found = Vec::new();
         for (field, text, most) in [
             ("customer", &self.customer, SHORT_TEXT),
             ("machine", &self.machine, SHORT_TEXT),
+            ("plate", &self.plate, SHORT_TEXT),
             ("usage", &self.usage, SHORT_TEXT),
             ("engine", &self.engine, SHORT_TEXT),
             ("complaint", &self.complaint, LONG_TEXT),
@@ -77,6 +100,13 @@ impl Intake {
         }
         if self.symptoms.is_empty() && self.complaint.trim().is_empty() {
             found.push(FieldProblem::new("complaint", words::TAP_SYMPTOM_DESCRIBE));
+        }
+        let named = &self.story.cylinders;
+        let known = named.iter().all(|c| (1..=self.layout.cylinders).contains(c));
+        let twice = (1..named.len()).any(|i| named[i..].contains(&named[i - 1]));
+        if !known || twice {
+            found
+                .push(FieldProblem::new("cylinders", words::name_each_once(self.layout.cylinders)));
         }
         if let Err(error) = self.layout.check() {
             found.push(FieldProblem::new("layout", format!("{error}.")));

@@ -184,7 +184,7 @@ impl JobFile {
             let mut sheet = sheet.clone();
             // Readings before the clearing left fuel that is gone; what it was set to stays.
             sheet.readings.retain(|r| {
-                let pulse = r.cylinder.is_some() || r.cell.starts_with("bracket");
+                let pulse = r.pulses();
                 !pulse || since(r.signed.moment())
             });
             for (cylinder, seconds) in sheet.pulsed_s() {

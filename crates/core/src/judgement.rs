@@ -30,7 +30,7 @@ pub use next_check::{LeftOut, NextCheck, Tool};
 pub use rank::{Evidence, Moved, Ranked};
 pub use rulings::{Ruling, Why};
 pub use step::NextStep;
-pub use weights::{LARGEST, OWN_ROWS, Weights, WeightsError, shipped};
+pub use weights::{LARGEST, OWN_ROWS, WeightCell, WeightRow, Weights, WeightsError, shipped};
 
 use crate::judged::Judged;
 use crate::mark::Mark;
@@ -46,7 +46,7 @@ use crate::work::Decision;
 use evidence::{Gathered, Place};
 use next_check::Ask;
 use posterior::Priors;
-use rank::{Ranking, told_odds};
+use rank::{Ranking, Told, told_odds};
 use rulings::{Case, verb};
 use serde::Serialize;
 use utoipa::ToSchema;
@@ -142,12 +142,14 @@ fn judge_findings(
     let fuel = intake.fuel_system;
     let age = story::age(weights, file);
     let places = places(file);
-    let odds = |new: bool| Priors::of(|cause| told_odds(weights, intake, age, cause, new));
-    let (as_told, new_one) = (odds(false), odds(true));
+    let odds = |at: Told| Priors::of(|cause| told_odds(weights, intake, age, cause, at));
+    let as_told = odds(Told::default());
     let gathered: Vec<(Gathered<'_>, Priors)> = places
         .iter()
         .map(|place| {
-            let priors = if place.new { new_one.clone() } else { as_told.clone() };
+            let named = story::named(intake, place.cylinder);
+            let at = Told { new: place.new, named };
+            let priors = if at == Told::default() { as_told.clone() } else { odds(at) };
             (evidence::at_place(weights, &findings, *place), priors)
         })
         .collect();
@@ -168,7 +170,8 @@ fn judge_findings(
         .enumerate()
         .map(|(i, place)| {
             let at = &posterior.places[i];
-            let ranked = ranking.ranked(at, &here[i], &priors[i]);
+            let ranked =
+                ranking.ranked(at, &here[i], &priors[i], story::named(intake, place.cylinder));
             let case = Case {
                 weights,
                 fuel,

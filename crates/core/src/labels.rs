@@ -14,8 +14,10 @@ use crate::record::Part;
 use crate::said::Lack;
 use crate::tests::bench::import::Column;
 use crate::tests::bench::{BenchKind, BenchTest, RoundStage};
+use crate::units::{DistanceUnit, FlowUnit, PressureUnit, TemperatureUnit, TorqueUnit};
 use crate::work::{
-    Condition, Decision, FaultCodes, Lately, Phase, Regime, Stage, Suffers, Symptom, Trouble,
+    Condition, Correction, Decision, FaultCodes, Lately, Phase, Regime, Stage, Suffers, Symptom,
+    Trouble,
 };
 
 /// Makes each list: `word` of each of its codes, and the list in the order of showing.
@@ -56,6 +58,29 @@ lists! {
         Decide: "Decide",
         Refit: "Refit & code",
         Prove: "Prove",
+    }
+    pressure: PressureUnit {
+        Kpa: "kPa",
+        Bar: "bar",
+        Mpa: "MPa",
+        Psi: "psi",
+    }
+    torque: TorqueUnit {
+        NewtonMetre: "N·m",
+        InchPound: "in·lb",
+        FootPound: "ft·lb",
+    }
+    temperature: TemperatureUnit {
+        Celsius: "°C",
+        Fahrenheit: "°F",
+    }
+    flow: FlowUnit {
+        MlMin: "ml/min",
+        CcMin: "cc/min",
+    }
+    distance: DistanceUnit {
+        Km: "km",
+        Mile: "miles",
     }
     decision: Decision {
         Leave: "Leave",
@@ -213,6 +238,12 @@ lists! {
         Done: "done",
         Spared: "not needed",
         Skipped: "skipped",
+    }
+    correction: Correction {
+        TypingSlip: "typing slip",
+        Misread: "misread",
+        WrongColumn: "wrong column",
+        TappedByMistake: "tapped by mistake",
     }
     trouble: Trouble {
         Stuck: "stuck in the bore",

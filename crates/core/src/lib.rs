@@ -4,6 +4,7 @@
 //! needs is passed in, and the same input always gives the same answer. The map:
 //!
 //! - [`quantity`]: numbers with a unit in their type, and how they are shown.
+//! - [`units`]: the units that the workshop reads, chosen once.
 //! - [`typed`]: what people type (`43,5`, `1:56`, `180 F`) turned into canonical quantities.
 //! - [`calc`]: one file per computation and the one registry of them all.
 //! - [`calculators`]: computations with their fields and formulas, usable without a job.
@@ -18,6 +19,7 @@
 //! - [`mod@tests`]: every test of engine and bench, from what was read to a verdict with its because.
 //! - [`judgement`]: likely causes, the next check, the decision and what it costs.
 //! - [`matching`]: sets from a shelf of tested injectors, on several features at once.
+//! - [`customer`]: who brings the machines, and nothing else about them.
 //! - [`profile`]: the workshop itself, for the head of its reports.
 //! - [`limits`]: what may be typed may be imported.
 //! - [`mod@entry`]: the log of a job and of a session, and how they follow from it.
@@ -30,6 +32,7 @@ pub mod calc;
 pub mod calculators;
 pub mod caution;
 pub mod codes;
+pub mod customer;
 pub mod engine;
 pub mod entry;
 pub mod fitting;
@@ -65,5 +68,6 @@ pub mod tests;
 pub mod trace;
 pub mod typed;
 pub mod unit_link;
+pub mod units;
 pub mod words;
 pub mod work;

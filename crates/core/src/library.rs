@@ -11,7 +11,7 @@ mod words;
 
 pub use file::{LIBRARY_FORMAT, LIBRARY_VERSION, LibraryFile};
 pub use limit::{Limit, LimitCheck, LimitEntry};
-pub use row::{COLUMNS, LimitRow, ReadRow};
+pub use row::{COLUMNS, LimitRow, ReadRow, column_named};
 
 use crate::calc::code_check::{CodeCheckInput, code_check};
 use crate::engine::{FuelSystem, Layout};
@@ -223,6 +223,9 @@ pub struct PlanPoint {
     pub strokes: u32,
     /// Temperature of the fluid, °C.
     pub temperature_c: Option<f64>,
+    /// A time that is counted instead of strokes, s: a petrol injector that is held open.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub seconds: Option<f64>,
 }
 
 /// An engine or a test plan.
@@ -307,7 +310,8 @@ impl LibraryItem {
                 for point in points {
                     found.extend(positive("points", Some(point.rail_kpa)));
                     let energised = point.energising_ms.is_finite() && point.energising_ms >= 0.0;
-                    if point.strokes == 0 || !energised {
+                    let counted = point.strokes > 0 || point.seconds.is_some_and(|s| s > 0.0);
+                    if !counted || !energised || point.name.trim().is_empty() {
                         found.push(Wrong::Point(&point.name).at("points"));
                     }
                 }

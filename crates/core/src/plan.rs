@@ -182,6 +182,7 @@ fn by_people(steps: &mut Vec<PlanStep>, file: &JobFile) {
             | Event::Proved { .. }
             | Event::LearnedRead { .. }
             | Event::Closed { .. }
+            | Event::Cancelled { .. }
             | Event::Reopened { .. }
             | Event::Cleared { .. }
             | Event::ClearingUndone { .. }

@@ -3,6 +3,7 @@
 mod words;
 
 use crate::limits::{FieldProblem, NAME, text_problem};
+use crate::units::Units;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
@@ -32,6 +33,9 @@ pub struct Profile {
     /// Address and telephone, line by line.
     #[serde(default)]
     pub address: String,
+    /// The units that everything is read in.
+    #[serde(default)]
+    pub units: Units,
     /// How money is marked, such as `EUR`; may be empty.
     #[serde(default)]
     pub currency: String,

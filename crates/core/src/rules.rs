@@ -9,7 +9,6 @@ mod words;
 use crate::calc::return_flow::{LOOK, SUSPECT, TIMER_U_S};
 use crate::calc::{bench_map, residual_fuel, return_plan, supply};
 use crate::calc::{coil, cutout, decide, pressure_drop, pulse_sweep, reference_interval};
-use crate::quantity::trimmed;
 use crate::typed::{Field, TypedError};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
@@ -221,7 +220,7 @@ pub fn shown(rule: RuleId, value: f64) -> String {
     let spec = rule.spec();
     match spec.choices.get(value.max(0.0) as usize) {
         Some(choice) => (*choice).to_owned(),
-        None => format!("{} {}", trimmed(value), spec.field.unit()).trim_end().to_owned(),
+        None => format!("{} {}", spec.field.said(value), spec.field.unit()).trim_end().to_owned(),
     }
 }
 
@@ -245,7 +244,7 @@ mod tests {
     fn every_default_is_one_that_could_be_typed_and_every_name_is_its_wire_name() {
         for rule in RuleId::ALL.iter().copied() {
             let default = rule.spec().default;
-            assert_eq!(read(rule, &trimmed(default)), Ok(default), "{rule:?}");
+            assert_eq!(read(rule, &crate::quantity::trimmed(default)), Ok(default), "{rule:?}");
             assert_eq!(serde_json::to_value(rule).unwrap(), rule.name());
         }
     }

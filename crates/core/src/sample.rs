@@ -38,6 +38,9 @@ pub(crate) fn job(fuel_system: FuelSystem, symptoms: &[Symptom]) -> JobFile {
             revision: 1,
             intake: Intake {
                 customer: String::new(),
+                customer_id: None,
+                plate: String::new(),
+                promised: None,
                 machine: "Sample".to_owned(),
                 usage: String::new(),
                 engine: String::new(),

@@ -13,6 +13,7 @@ mod tested;
 mod words;
 
 pub use crate::tests::bench::{ShelfFeature, ShelfValue};
+use crate::units::{self, ML_MIN};
 pub use sets::{FeatureAsk, LeftOnShelf, MadeSet, MadeSets, MatchAsk, SetMember, SetSpan, sets};
 pub use tested::Tested;
 
@@ -56,7 +57,7 @@ impl ShelfFeature {
     /// Unit of a value.
     pub fn unit(self) -> &'static str {
         match self {
-            Self::StaticFlow => "ml/min",
+            Self::StaticFlow => ML_MIN,
             Self::ShortPulse => "mm³",
             Self::DeadTime => "ms",
             Self::FullDelivery | Self::SmallDelivery | Self::StaticReturn => "mm³/stroke",
@@ -105,7 +106,7 @@ impl ShelfFeature {
         FeatureForm {
             feature: self,
             word: self.word().to_owned(),
-            unit: self.unit().to_owned(),
+            unit: units::unit(self.unit()).to_owned(),
             tolerance_unit: match self.kind() {
                 FeatureKind::Ratio => "%".to_owned(),
                 FeatureKind::Difference => self.unit().to_owned(),

@@ -10,7 +10,8 @@ mod unit;
 mod words;
 
 use crate::calc::convert::{ConvertInput, Kind, convert, kind_of};
-use crate::quantity::{Celsius, Millilitre, Quantity, Rpm, Second, trimmed};
+use crate::quantity::{Celsius, Millilitre, Quantity, Rpm, Second};
+use crate::units;
 use std::marker::PhantomData;
 use thiserror::Error;
 
@@ -50,10 +51,10 @@ pub enum TypedError {
     /// Outside what can be.
     #[error("{}", words::must_between(.low, .high, .unit))]
     OutOfRange {
-        /// Least plausible value.
-        low: f64,
-        /// Most plausible value.
-        high: f64,
+        /// Least plausible value, as said.
+        low: String,
+        /// Most plausible value, as said.
+        high: String,
         /// Unit of both.
         unit: &'static str,
     },
@@ -76,7 +77,7 @@ impl Typed {
     /// The canonical number with its unit, and what was typed when that was in another unit:
     /// `299.921942 kPa (43,5 psi)`.
     pub fn both(&self) -> String {
-        let canonical = format!("{} {}", trimmed(self.value), unit::shown(self.unit));
+        let canonical = units::said(self.value, self.unit);
         match self.typed_unit {
             Some(_) => format!("{} ({})", canonical.trim_end(), self.text),
             None => canonical.trim_end().to_owned(),
@@ -93,9 +94,22 @@ pub fn unit_symbol(text: &str) -> Option<&'static str> {
     unit::symbol(&typed).ok().flatten()
 }
 
-/// A symbol as it is written beside a number: `ohm` as Ω.
-pub fn shown_unit(symbol: &'static str) -> &'static str {
-    unit::shown(symbol)
+/// The unit that a heading names, in brackets or behind a slash or comma: ` bar` of `Pressure (bar)`;
+/// empty where it names none that is known.
+///
+/// ```
+/// use cobaltine_core::typed::heading_unit;
+/// assert_eq!(heading_unit("Pressure [bar]"), " bar");
+/// assert_eq!(heading_unit("Maximum (l/h)"), " l/h");
+/// assert_eq!(heading_unit("Maximum (see sheet)"), "");
+/// ```
+pub fn heading_unit(heading: &str) -> String {
+    let bracket = heading.split_once(['(', '[']);
+    let behind = bracket.or_else(|| heading.split_once(['/', ',']));
+    let inside = behind.map_or("", |(_, inside)| inside);
+    let unit = inside.trim_end_matches([')', ']']).trim();
+    let known = !unit.is_empty() && unit_symbol(&format!("1 {unit}")).is_some();
+    if known { format!(" {unit}") } else { String::new() }
 }
 
 /// A field: its canonical unit, the values it can have, and the type that it is read into.
@@ -105,6 +119,7 @@ pub struct Field<Q = f64> {
     low: f64,
     high: f64,
     zero_allowed: bool,
+    usual: Option<(f64, f64)>,
     read_into: PhantomData<fn() -> Q>,
 }
 
@@ -134,7 +149,7 @@ impl Field<Second> {
 
 impl Field<Celsius> {
     /// Temperature of the engine or its fuel: absolute, never a difference.
-    pub const TEMPERATURE: Self = Self::signed("C", -40.0, 150.0);
+    pub const TEMPERATURE: Self = Self::signed("C", -40.0, 150.0).usually(-40.0, 150.0);
 }
 
 impl Field<Rpm> {
@@ -150,28 +165,64 @@ impl Field {
 impl<Q: Quantity> Field<Q> {
     /// The same field, read into a bare number.
     pub const fn bare(self) -> Field {
-        let Self { unit, low, high, zero_allowed, .. } = self;
-        Field { unit, low, high, zero_allowed, read_into: PhantomData }
+        let Self { unit, low, high, zero_allowed, usual, .. } = self;
+        Field { unit, low, high, zero_allowed, usual, read_into: PhantomData }
     }
 
     /// A field for values above zero.
     pub const fn above_zero(unit: &'static str, low: f64, high: f64) -> Self {
-        Self { unit, low, high, zero_allowed: false, read_into: PhantomData }
+        Self { unit, low, high, zero_allowed: false, usual: None, read_into: PhantomData }
     }
 
     /// A field for values from zero on.
     pub const fn from_zero(unit: &'static str, high: f64) -> Self {
-        Self { unit, low: 0.0, high, zero_allowed: true, read_into: PhantomData }
+        Self { unit, low: 0.0, high, zero_allowed: true, usual: None, read_into: PhantomData }
     }
 
     /// A field for values of either sign.
     pub const fn signed(unit: &'static str, low: f64, high: f64) -> Self {
-        Self { unit, low, high, zero_allowed: true, read_into: PhantomData }
+        Self { unit, low, high, zero_allowed: true, usual: None, read_into: PhantomData }
     }
 
-    /// The unit of a bare number, as written beside the field.
+    /// The same field, and the values that are usual in it: what is typed without a unit, lies
+    /// outside of them and would be usual in another unit, asks which one was meant.
+    pub const fn usually(self, low: f64, high: f64) -> Self {
+        Self { usual: Some((low, high)), ..self }
+    }
+
+    /// The unit of a bare number, as written beside the field: the workshop's own.
     pub fn unit(self) -> &'static str {
-        unit::shown(self.unit)
+        units::unit(self.unit)
+    }
+
+    /// The number of a canonical value, in the unit beside the field.
+    pub fn said(self, value: f64) -> String {
+        units::number(value, self.unit)
+    }
+
+    /// The unit of a bare number that is kept: the canonical one, as it is written.
+    pub fn kept_unit(self) -> &'static str {
+        units::written(self.unit)
+    }
+
+    /// A typed text as it is kept: with its unit, where a bare number is not in the canonical one.
+    ///
+    /// ```
+    /// use cobaltine_core::typed::Field;
+    /// use cobaltine_core::units::{PressureUnit, Units, within};
+    /// let pressure: Field = Field::above_zero("kPa", 1.0, 1e6);
+    /// let house = Units { pressure: PressureUnit::Bar, ..Units::default() };
+    /// assert_eq!(within(house, || (pressure.read("3"), pressure.spelled("3"))), (Ok(300.0), "3 bar".to_owned()));
+    /// assert_eq!(pressure.spelled("3 bar"), "3 bar");
+    /// assert_eq!(pressure.spelled("300"), "300");
+    /// ```
+    pub fn spelled(self, text: &str) -> String {
+        let text = text.trim();
+        let bare = number::split_unit(text, self.unit == "ohm").1.is_empty();
+        if text.is_empty() || !bare || units::chosen(self.unit) == self.unit {
+            return text.to_owned();
+        }
+        format!("{text} {}", self.unit())
     }
 
     /// Reads a typed text into the canonical unit.
@@ -209,7 +260,20 @@ impl<Q: Quantity> Field<Q> {
                 let (digits, typed_unit) = number::split_unit(text, self.unit == "ohm");
                 let asks =
                     if self.unit == "s" { number::Quote::Asks } else { number::Quote::Decimal };
-                self.canonical(number::number(&digits, asks)?, &typed_unit)?
+                let number = number::number(&digits, asks)?;
+                let own = units::chosen(self.unit);
+                match typed_unit.as_str() {
+                    "" => {
+                        let bare = if own == self.unit { "" } else { own };
+                        let (value, _) = self.canonical(number, bare)?;
+                        self.ask_unit(text, number, value)?;
+                        (value, None)
+                    }
+                    typed => {
+                        let (value, typed) = self.canonical(number, typed)?;
+                        (value, typed.filter(|symbol| *symbol != own))
+                    }
+                }
             }
         };
         if value < 0.0 && self.low >= 0.0 {
@@ -219,13 +283,32 @@ impl<Q: Quantity> Field<Q> {
             return Err(TypedError::NotPositive);
         }
         if !(self.low..=self.high).contains(&value) {
-            return Err(TypedError::OutOfRange {
-                low: self.low,
-                high: self.high,
-                unit: self.unit(),
-            });
+            let [low, high] = [self.low, self.high].map(|end| units::reading(end, self.unit));
+            return Err(TypedError::OutOfRange { low, high, unit: self.unit() });
         }
         Ok(Typed { value, unit: self.unit, text: text.to_owned(), typed_unit })
+    }
+
+    /// A bare number that is not usual in its own unit and would be in another one.
+    fn ask_unit(self, text: &str, number: f64, value: f64) -> Result<(), TypedError> {
+        let Some((low, high)) = self.usual else { return Ok(()) };
+        let usual = |value: f64| (low..=high).contains(&value);
+        if value == 0.0 || usual(value) {
+            return Ok(());
+        }
+        let own = units::chosen(self.unit);
+        let other = unit::ASKED.iter().copied().filter(|symbol| *symbol != own).find(|symbol| {
+            kind_of(symbol) == kind_of(self.unit)
+                && self.canonical(number, symbol).is_ok_and(|(value, _)| usual(value))
+        });
+        match other {
+            None => Ok(()),
+            Some(symbol) => {
+                let with = |symbol| format!("{text} {}", units::written(symbol));
+                let (one, two) = (with(symbol), with(own));
+                Err(TypedError::Ambiguous { text: text.to_owned(), one, two })
+            }
+        }
     }
 
     fn canonical(self, value: f64, typed: &str) -> Result<(f64, Option<&'static str>), TypedError> {
@@ -234,8 +317,11 @@ impl<Q: Quantity> Field<Q> {
         }
         let wrong = || TypedError::Unit { got: typed.to_owned(), canonical: self.unit() };
         let symbol = unit::symbol(typed)?.ok_or_else(wrong)?;
-        if symbol == self.unit || (self.unit == ANY && kind_of(symbol).is_some()) {
+        if self.unit == ANY && kind_of(symbol).is_some() {
             return Ok((value, None));
+        }
+        if symbol == self.unit {
+            return Ok((value, Some(symbol)));
         }
         let kinds = (kind_of(symbol), kind_of(self.unit));
         // Mass flow into volume flow needs a density, which no single field knows.
@@ -337,6 +423,16 @@ mod tests {
             ),
             (Field::SPEED.bare(), "3 bar", "\"bar\" is not a unit for this. Leave it out for rpm."),
             (Field::TEMPERATURE.bare(), "400", "Must be between -40 and 150 °C."),
+            (
+                Field::TEMPERATURE.bare(),
+                "180",
+                "\"180\" can mean 180 °F or 180 °C. Type the one you mean.",
+            ),
+            (
+                PRESSURE.usually(300.0, 8000.0),
+                "12,1",
+                "\"12,1\" can mean 12,1 bar or 12,1 kPa. Type the one you mean.",
+            ),
             (PRESSURE, "3 mPa", "\"mPa\" can mean MPa or Pa/1000. Type the one you mean."),
             (OHM, "3 MOHM", "\"MOHM\" can mean mohm or kohm·1000. Type the one you mean."),
             (OHM, "1R234R", "\"R234R\" is not a unit for this. Leave it out for Ω."),

@@ -221,6 +221,41 @@ impl Regime {
     }
 }
 
+/// Why a reading is corrected, as it is chosen; other words are kept as they are.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum Correction {
+    /// The keys slipped: the bottle was not looked at again.
+    TypingSlip,
+    /// It was looked at again.
+    Misread,
+    /// It belongs to another cylinder.
+    WrongColumn,
+    /// A tap beside the one that was meant.
+    TappedByMistake,
+}
+
+impl Correction {
+    /// Every one.
+    pub const ALL: [Self; 4] =
+        [Self::TypingSlip, Self::Misread, Self::WrongColumn, Self::TappedByMistake];
+
+    /// As it is kept; readings of before have its word of that time.
+    fn written(self) -> [&'static str; 2] {
+        match self {
+            Self::TypingSlip => ["typing_slip", "typing slip"],
+            Self::Misread => ["misread", "misread"],
+            Self::WrongColumn => ["wrong_column", "wrong column"],
+            Self::TappedByMistake => ["tapped_by_mistake", "tapped by mistake"],
+        }
+    }
+
+    /// The one that this text stands for, if it is none of somebody's own words.
+    pub fn named(text: &str) -> Option<Self> {
+        Self::ALL.into_iter().find(|one| one.written().contains(&text.trim()))
+    }
+}
+
 /// How a job stands, for the board: where, in words, and how urgently.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
 pub struct Waits {
@@ -271,11 +306,16 @@ pub struct Standing<'a> {
     pub proving: Option<&'a str>,
     /// Closed: as proven, or with exceptions.
     pub closed: Option<bool>,
+    /// Why it is not gone on with.
+    pub cancelled: Option<&'a str>,
 }
 
 /// Says what a job waits for.
 pub fn waits(standing: &Standing<'_>) -> Waits {
     let line = |stage, tone, words: String| Waits { stage, words, tone };
+    if let Some(reason) = standing.cancelled {
+        return line(Stage::Prove, Tone::Done, words::cancelled(reason));
+    }
     if let Some(proven) = standing.closed {
         let words = if proven { "closed as proven" } else { "closed with exceptions" };
         return line(Stage::Prove, Tone::Done, words.to_owned());

@@ -142,8 +142,10 @@ impl Browser {
     /// # Errors
     /// When there is none.
     pub async fn press(&self, words: &str) -> anyhow::Result<()> {
+        // Behind an open dialog nothing can be pressed, by a hand neither.
         let path = format!(
-            "//*[self::button or self::a or self::label][not(@disabled)][contains(normalize-space(.), {})]",
+            "//*[self::button or self::a or self::label][not(@disabled)][contains(normalize-space(.), {})]\
+             [ancestor::dialog or not(//dialog[@open])]",
             serde_json::to_string(words)?
         );
         let wait = self.client.wait().at_most(PATIENCE);

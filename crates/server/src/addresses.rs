@@ -1,10 +1,10 @@
 //! Every address of the program, once: at its handler, with its description.
 
 use crate::{
-    AppState, bench, bench_files, board, calc, calculators, changes, codes, decisions, error,
-    events, fitting, instruments, jobs, judgement, library, matchings, passports, people, places,
-    profile, proving, reports, return_plan, return_tests, rules, sheets, shelf, traces, transfer,
-    workshops,
+    AppState, bench, bench_files, board, calc, calculators, changes, codes, customers, decisions,
+    demo, error, events, fitting, instruments, jobs, judgement, library, matchings, passports,
+    people, places, profile, proving, reports, return_plan, return_tests, rules, sheets, shelf,
+    traces, transfer, workshops,
 };
 use axum::extract::DefaultBodyLimit;
 use utoipa::OpenApi as _;
@@ -33,11 +33,15 @@ pub(crate) fn api() -> OpenApiRouter<AppState> {
         .routes(routes!(board::page))
         .routes(routes!(people::list, people::add))
         .routes(routes!(profile::read, profile::change))
+        .routes(routes!(demo::read, demo::open))
         .routes(routes!(people::families))
         .routes(routes!(jobs::layout))
         .routes(routes!(jobs::take_in))
         .routes(routes!(transfer::import).layer(DefaultBodyLimit::max(IMPORT_LIMIT)))
         .routes(routes!(jobs::read))
+        .routes(routes!(jobs::bench_plan))
+        .routes(routes!(customers::list, customers::keep))
+        .routes(routes!(customers::read))
         .routes(routes!(jobs::change_intake))
         .routes(routes!(return_tests::set_up))
         .routes(routes!(decisions::decide))
@@ -69,6 +73,7 @@ pub(crate) fn api() -> OpenApiRouter<AppState> {
         .routes(routes!(matchings::look))
         .routes(routes!(matchings::stop))
         .routes(routes!(judgement::weights, judgement::change_weights))
+        .routes(routes!(judgement::change_row))
         .routes(routes!(decisions::note))
         .routes(routes!(events::happened))
         .routes(routes!(events::earlier))
@@ -103,6 +108,7 @@ pub(crate) fn api() -> OpenApiRouter<AppState> {
         .routes(routes!(library::keep_family))
         .routes(routes!(library::family))
         .routes(routes!(library::keep_item))
+        .routes(routes!(library::keep_plan))
         .routes(routes!(library::item))
         .routes(routes!(library::preview).layer(DefaultBodyLimit::max(IMPORT_LIMIT)))
         .routes(routes!(library::import).layer(DefaultBodyLimit::max(IMPORT_LIMIT)))

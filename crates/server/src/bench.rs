@@ -203,10 +203,11 @@ pub(crate) async fn keep_cell(
         .test
         .read(spot, &setup, if typed.is_empty() { "1" } else { typed })
         .ok_or_else(|| problem(words::no_cell_here(&request.cell)))?;
-    let value = match typed {
+    let read = match typed {
         "" => None,
         _ => Some(read.map_err(|error| problem(error.to_string()))?),
     };
+    let (value, typed) = read.map_or((None, String::new()), |read| (Some(read.value), read.kept));
     let cell = BenchCell {
         id: request.id,
         round: request.round,
@@ -215,7 +216,7 @@ pub(crate) async fn keep_cell(
         row: request.row,
         tag: request.tag,
         value,
-        typed: typed.to_owned(),
+        typed,
         samples: None,
         corrects: request.corrects,
         signed,
@@ -285,6 +286,7 @@ impl SessionView {
             Vec::new()
         };
         Self {
+            points: file.setup.points.iter().map(Point::said).collect(),
             drive_refused: file.drive_refused(),
             verdicts: judged.verdicts,
             newest: file.newest(),

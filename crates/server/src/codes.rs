@@ -134,7 +134,8 @@ pub(crate) async fn read_unit(
     }
     let mut talk = open(&state, &file).await?;
     let slots = talk.codes().await?;
-    let record = EventRecord { id: request.id, event: Event::CodesRead { slots }, signed };
+    let record =
+        EventRecord { id: request.id, event: Event::CodesRead { slots, by_hand: false }, signed };
     let writing = state.writings.of(job);
     state.store.apply(job, &act, Command::Happened(record), signed).await?;
     let file = state.store.job(job).await?;

@@ -11,6 +11,7 @@ use cobaltine_core::record::FieldProblem;
 use cobaltine_core::rules::RuleId;
 use cobaltine_core::tests::can_decide::{CanDecide, Carries, Question, can_decide};
 use cobaltine_core::typed::Field;
+use cobaltine_core::units;
 
 /// All instruments, with their calibration beside today's date.
 #[utoipa::path(get, path = "/instruments", responses((status = 200, body = Vec<InstrumentView>)))]
@@ -42,11 +43,11 @@ pub(crate) async fn decide(
     let instrument = state.store.instrument(request.instrument).await?;
     let rules = state.store.rules().await?;
     let unit = if instrument.kind.catches_volume() {
-        "ml/min"
+        units::ML_MIN
     } else {
         match instrument.kind {
             InstrumentKind::Meter => "ohm",
-            InstrumentKind::Gauge => "kPa",
+            InstrumentKind::Gauge => units::KPA,
             InstrumentKind::Timer | InstrumentKind::Bottles | InstrumentKind::Bench => "s",
         }
     };

@@ -1,7 +1,9 @@
 //! Jobs: take in, read, change.
 
 use crate::extract::{Body, Doing, Path};
-use crate::wire::{ChangeIntakeRequest, ImportedBy, JobView, KeptView, LayoutView, TakeInRequest};
+use crate::wire::{
+    BenchPlanView, ChangeIntakeRequest, ImportedBy, JobView, KeptView, LayoutView, TakeInRequest,
+};
 use crate::{ApiError, AppState};
 use axum::Json;
 use axum::extract::State;
@@ -66,4 +68,16 @@ pub(crate) async fn change_intake(
 #[utoipa::path(post, path = "/layout", request_body = Layout, responses((status = 200, body = LayoutView)))]
 pub(crate) async fn layout(Body(layout): Body<Layout>) -> Json<LayoutView> {
     Json(LayoutView::of(layout))
+}
+/// The bench plan of a job's family, where the library has one.
+#[utoipa::path(get, path = "/jobs/{job}/bench-plan", responses((status = 200, body = BenchPlanView)))]
+pub(crate) async fn bench_plan(
+    State(state): State<AppState>,
+    Path(job): Path<Uuid>,
+) -> Result<Json<BenchPlanView>, ApiError> {
+    let plan = match &state.store.state(job).await?.file.family {
+        Some(family) => state.store.plan_of_family(family).await?,
+        None => None,
+    };
+    Ok(Json(BenchPlanView { plan }))
 }

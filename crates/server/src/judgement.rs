@@ -2,12 +2,13 @@
 
 use crate::extract::today;
 use crate::extract::{Doing, Path};
-use crate::wire::WeightsRequest;
+use crate::wire::{WeightRowRequest, WeightsRequest};
 use crate::{ApiError, AppState};
 use axum::Json;
 use axum::extract::State;
 use cobaltine_core::instrument::Instrument;
 use cobaltine_core::judgement::{House, Judgement, Tool, judge};
+use cobaltine_core::record::FieldProblem;
 use cobaltine_store::{JobState, WeightsRecord};
 use uuid::Uuid;
 
@@ -51,4 +52,21 @@ pub(crate) async fn change_weights(
     let WeightsRequest { revision, text, reason } = request;
     state.store.change_weights(&act, revision, &text, &reason, signed).await?;
     weights(State(state)).await
+}
+
+/// Other numbers in one row, with a reason: kept as a row of the workshop.
+#[utoipa::path(put, path = "/weights/row", request_body = WeightRowRequest, responses((status = 200, body = WeightsRecord)))]
+pub(crate) async fn change_row(
+    State(state): State<AppState>,
+    Doing { asked: request, act, signed }: Doing<WeightRowRequest>,
+) -> Result<Json<WeightsRecord>, ApiError> {
+    let WeightRowRequest { revision, key, values, reason } = request;
+    let kept = state.store.weights_file().await?;
+    let weights = state.store.weights().await?;
+    let row = weights
+        .changed(&key, &values, reason.trim())
+        .map_err(|error| ApiError::Fields(vec![FieldProblem::new("values", error.to_string())]))?;
+    let text = format!("{}{row}", kept.text);
+    state.store.change_weights(&act, revision, &text, &reason, signed).await?;
+    self::weights(State(state)).await
 }

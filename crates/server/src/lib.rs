@@ -12,7 +12,9 @@ mod calc;
 mod calculators;
 mod changes;
 mod codes;
+mod customers;
 mod decisions;
+mod demo;
 mod error;
 mod events;
 mod extract;
@@ -56,6 +58,7 @@ pub use unit::UnitError;
 pub use writings::Writings;
 
 use cobaltine_store::Store;
+pub use demo::{DemoDoor, OpenDemo};
 use std::future::Future;
 use tokio::net::TcpListener;
 
@@ -74,6 +77,8 @@ pub struct AppState {
     pub unit: Option<String>,
     /// It is the stand-in that ships with the program.
     pub stand_in: bool,
+    /// The demo workshop beside this one.
+    pub demo: DemoDoor,
     /// What this run of the program tells its answers apart by.
     pub started: i64,
     /// Answers that hold until something is written.
@@ -92,6 +97,7 @@ impl AppState {
             writings: Writings::default(),
             unit: None,
             stand_in: false,
+            demo: DemoDoor::default(),
             started: extract::now().as_millisecond(),
             answers: Answers::default(),
             closing: Closing::default(),

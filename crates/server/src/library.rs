@@ -1,16 +1,19 @@
 //! The library: search, families, and files in and out.
 
 use crate::extract::{Body, Doing, Path, Query};
-use crate::library_text::{read_csv, read_json, write_csv};
+use crate::library_text::{Columns, read_csv, read_json, write_csv};
 use crate::wire::{
-    FamilyRequest, FamilyView, LibraryParams, LibraryPreview, LibraryText, Reference, TextFormat,
+    FamilyRequest, FamilyView, ItemView, LibraryParams, LibraryPreview, LibraryText, PlanRequest,
+    Reference, TextFormat,
 };
 use crate::{ApiError, AppState};
 use axum::Json;
 use axum::extract::State;
 use axum::http::header;
 use axum::response::{IntoResponse, Response};
-use cobaltine_core::library::{LibraryFamily, LibraryFile, LibraryItem};
+use cobaltine_core::fitting::stages_said;
+use cobaltine_core::library::{ItemDetail, LibraryFamily, LibraryFile, LibraryItem};
+use cobaltine_core::tests::bench::Point;
 use cobaltine_core::tests::house_reference::house_reference;
 use cobaltine_core::work::Regime;
 use cobaltine_store::{Change, LibraryPage, LibraryQuery};
@@ -60,6 +63,7 @@ pub(crate) async fn family(
     let counted = state.store.counted(Some(id)).await?;
     let counted_odds = counted.odds();
     Ok(Json(FamilyView {
+        tightening: stages_said(&family.detail.torque),
         family,
         coil_class,
         limits,
@@ -82,12 +86,19 @@ pub(crate) async fn keep_family(
 }
 
 /// An engine or a test plan.
-#[utoipa::path(get, path = "/library/items/{item}", responses((status = 200, body = LibraryItem)))]
+#[utoipa::path(get, path = "/library/items/{item}", responses((status = 200, body = ItemView)))]
 pub(crate) async fn item(
     State(state): State<AppState>,
     Path(id): Path<Uuid>,
-) -> Result<Json<LibraryItem>, ApiError> {
-    Ok(Json(state.store.library_item(id).await?))
+) -> Result<Json<ItemView>, ApiError> {
+    let item = state.store.library_item(id).await?;
+    let points = match &item.detail {
+        ItemDetail::TestPlan { points, .. } => {
+            points.iter().map(|point| Point::from(point).said()).collect()
+        }
+        ItemDetail::Engine { .. } => Vec::new(),
+    };
+    Ok(Json(ItemView { item, points }))
 }
 
 /// Keeps an engine or a test plan.
@@ -99,15 +110,33 @@ pub(crate) async fn keep_item(
     Ok(Json(state.store.keep_item(&act, &item, signed).await?))
 }
 
+/// Keeps a test plan as typed: revision 0 for a new one, otherwise the revision that was changed.
+#[utoipa::path(put, path = "/library/plans", request_body = PlanRequest, responses((status = 200, body = LibraryItem)))]
+pub(crate) async fn keep_plan(
+    State(state): State<AppState>,
+    Doing { asked: request, act, signed }: Doing<PlanRequest>,
+) -> Result<Json<LibraryItem>, ApiError> {
+    let item = request.read().map_err(ApiError::Fields)?;
+    Ok(Json(state.store.keep_item(&act, &item, signed).await?))
+}
+
 /// What a file would change, with a problem for each row that cannot be read. Nothing is kept.
 #[utoipa::path(post, path = "/library/preview", request_body = LibraryText, responses((status = 200, body = LibraryPreview)))]
 pub(crate) async fn preview(
     State(state): State<AppState>,
     Body(text): Body<LibraryText>,
 ) -> Result<Json<LibraryPreview>, ApiError> {
-    let (file, problems) = read(&text)?;
-    let changes = state.store.preview_library(&file.families, &file.rows, &file.items).await?;
-    Ok(Json(LibraryPreview::of(changes, problems, SHOWN)))
+    let columns = columns(&state, &text).await?;
+    let mut view = if columns.refused.is_some() {
+        LibraryPreview::of(Vec::new(), Vec::new(), SHOWN)
+    } else {
+        let (file, problems) = read(&text, &columns)?;
+        let changes = state.store.preview_library(&file.families, &file.rows, &file.items).await?;
+        LibraryPreview::of(changes, problems, SHOWN)
+    };
+    (view.headings, view.columns) = (columns.headings, columns.means);
+    view.refused = columns.refused;
+    Ok(Json(view))
 }
 
 /// Takes a file in: all of it, or all but the rows that cannot be read when that was asked for.
@@ -116,7 +145,8 @@ pub(crate) async fn import(
     State(state): State<AppState>,
     Doing { asked: text, act, signed }: Doing<LibraryText>,
 ) -> Result<Json<LibraryPreview>, ApiError> {
-    let (file, problems) = read(&text)?;
+    let columns = columns(&state, &text).await?;
+    let (file, problems) = read(&text, &columns)?;
     if !problems.is_empty() && !text.leave_out_bad_rows {
         let fields = problems.iter().take(SHOWN).map(|problem| problem.as_field()).collect();
         return Err(ApiError::Fields(fields));
@@ -124,16 +154,38 @@ pub(crate) async fn import(
     let signed = Some(signed);
     let changes =
         state.store.import_library(&act, &file.families, &file.rows, &file.items, signed).await?;
+    if !columns.means.is_empty() {
+        let means = serde_json::to_string(&columns.means).unwrap_or_default();
+        state.store.remember_columns(&remembered(&columns), &means).await?;
+    }
     let kept = changes.iter().filter(|change| change.change != Change::Same).count();
     tracing::info!(kept, left_out = problems.len(), "library import");
     Ok(Json(LibraryPreview::of(changes, problems, SHOWN)))
 }
 
+/// The columns of a limits file are told apart from those of bench readings.
+fn remembered(columns: &Columns) -> String {
+    format!("limits\u{1f}{}", columns.heading())
+}
+
+async fn columns(state: &AppState, text: &LibraryText) -> Result<Columns, ApiError> {
+    match text.format {
+        TextFormat::Json => Ok(Columns::default()),
+        TextFormat::Csv => {
+            let asked = crate::library_text::columns(&text.text, &text.columns, |_| None)?;
+            let last = state.store.column_meanings(&remembered(&asked)).await?;
+            let last = last.and_then(|means| serde_json::from_str(&means).ok());
+            crate::library_text::columns(&text.text, &text.columns, |_| last)
+        }
+    }
+}
+
 fn read(
     text: &LibraryText,
+    columns: &Columns,
 ) -> Result<(crate::library_text::Read, Vec<crate::wire::RowProblem>), ApiError> {
     match text.format {
-        TextFormat::Csv => read_csv(&text.text),
+        TextFormat::Csv => read_csv(&text.text, columns),
         TextFormat::Json => read_json(&text.text),
     }
 }

@@ -7,9 +7,10 @@ use crate::wire::RowProblem;
 use crate::words;
 use cobaltine_core::library::{
     COLUMNS, LIBRARY_FORMAT, LIBRARY_VERSION, LibraryFamily, LibraryFile, LibraryItem, LimitRow,
-    ReadRow,
+    ReadRow, column_named,
 };
 use cobaltine_core::record::FieldProblem;
+use cobaltine_core::typed::heading_unit;
 use std::collections::HashMap;
 
 /// The most rows of one file.
@@ -27,35 +28,84 @@ fn whole(message: impl Into<String>) -> ApiError {
     ApiError::Fields(vec![FieldProblem::new("file", message)])
 }
 
-/// Limits from CSV. The first row names the columns, in any order; commas or semicolons.
-pub(crate) fn read_csv(text: &str) -> Result<(Read, Vec<RowProblem>), ApiError> {
+/// The columns of a file: as they are headed, and what each means.
+#[derive(Debug, Default)]
+pub(crate) struct Columns {
+    /// As in the file.
+    pub headings: Vec<String>,
+    /// One of [`COLUMNS`] for each, empty where it is left out.
+    pub means: Vec<String>,
+    /// What is still to be told before a row can be read.
+    pub refused: Option<String>,
+}
+
+impl Columns {
+    /// The same heading again means the same.
+    pub fn heading(&self) -> String {
+        self.headings.join("\u{1f}")
+    }
+}
+
+fn opened(text: &str) -> csv::Reader<&[u8]> {
     let text = text.trim_start_matches('\u{feff}');
     let head = text.lines().next().unwrap_or_default();
-    let delimiter = if head.matches(';').count() > head.matches(',').count() { b';' } else { b',' };
-    let mut reader = csv::ReaderBuilder::new()
+    let count = |mark: char| head.matches(mark).count();
+    let delimiter = match () {
+        () if count('\t') > count(',').max(count(';')) => b'\t',
+        () if count(';') > count(',') => b';',
+        () => b',',
+    };
+    csv::ReaderBuilder::new()
         .delimiter(delimiter)
         .flexible(true)
         .trim(csv::Trim::All)
-        .from_reader(text.as_bytes());
-    let columns: Vec<String> = reader
+        .from_reader(text.as_bytes())
+}
+
+/// What the columns of a file mean: as told, else as told last time, else by their words.
+pub(crate) fn columns(
+    text: &str,
+    told: &[String],
+    last: impl FnOnce(&str) -> Option<Vec<String>>,
+) -> Result<Columns, ApiError> {
+    let mut reader = opened(text);
+    let headings: Vec<String> = reader
         .headers()
         .map_err(|error| whole(words::not_csv(&error)))?
         .iter()
-        .map(|name| name.to_lowercase())
+        .map(str::to_owned)
         .collect();
-    let missing: Vec<&str> = ["family", "check", "source"]
-        .into_iter()
-        .filter(|name| !columns.iter().any(|column| column == name))
-        .collect();
-    let unknown: Vec<&str> =
-        columns.iter().map(String::as_str).filter(|name| !COLUMNS.contains(name)).collect();
-    if !missing.is_empty() || !unknown.is_empty() {
-        return Err(whole(words::first_row_names_columns(
-            COLUMNS.join(", "),
-            or_none(&missing),
-            or_none(&unknown),
-        )));
+    let mut columns = Columns { headings, ..Columns::default() };
+    let known = |means: &[String]| {
+        means.len() == columns.headings.len()
+            && means.iter().all(|one| one.is_empty() || COLUMNS.contains(&one.as_str()))
+    };
+    columns.means = if known(told) {
+        told.to_vec()
+    } else {
+        let guessed = |heading: &String| column_named(heading).unwrap_or_default().to_owned();
+        last(&columns.heading())
+            .filter(|means| known(means))
+            .unwrap_or_else(|| columns.headings.iter().map(guessed).collect())
+    };
+    let count = |column: &str| columns.means.iter().filter(|one| *one == column).count();
+    let missing: Vec<&str> =
+        ["family", "check", "source"].into_iter().filter(|name| count(name) == 0).collect();
+    let twice: Vec<&str> = COLUMNS.into_iter().filter(|name| count(name) > 1).collect();
+    if !missing.is_empty() || !twice.is_empty() {
+        columns.refused = Some(words::say_columns(or_none(&missing), or_none(&twice)));
     }
+    Ok(columns)
+}
+
+/// Limits from CSV, tabs, commas or semicolons between the cells.
+pub(crate) fn read_csv(text: &str, columns: &Columns) -> Result<(Read, Vec<RowProblem>), ApiError> {
+    if let Some(refused) = &columns.refused {
+        return Err(whole(refused.clone()));
+    }
+    let mut reader = opened(text);
+    let units: Vec<String> = columns.headings.iter().map(|one| heading_unit(one)).collect();
+    let named = columns.headings.len();
     let (mut read, mut problems) = (Read::default(), Vec::new());
     for (n, record) in reader.records().enumerate() {
         // Counted as a spreadsheet counts: the head is row 1.
@@ -75,13 +125,15 @@ pub(crate) fn read_csv(text: &str) -> Result<(Read, Vec<RowProblem>), ApiError> 
             }
         };
         let mut limit = LimitRow::default();
-        for (column, cell) in columns.iter().zip(&record) {
+        for ((column, unit), cell) in columns.means.iter().zip(&units).zip(&record) {
             if let Some(held) = limit.cell(column) {
-                *held = cell.trim_start_matches('\'').to_owned();
+                let cell = cell.trim_start_matches('\'');
+                let bare = cell.ends_with(|c: char| c.is_ascii_digit());
+                *held = if bare { format!("{cell}{unit}") } else { cell.to_owned() };
             }
         }
-        if record.len() > columns.len() {
-            let message = words::cells_but_columns_named(record.len(), columns.len());
+        if record.len() > named {
+            let message = words::cells_but_columns_named(record.len(), named);
             problems.push(RowProblem { row, field: "row".to_owned(), message });
             continue;
         }

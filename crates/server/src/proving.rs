@@ -73,7 +73,7 @@ async fn talked(
         talk.ask(&Ask::Clear).await?;
     }
     let (learned, counters) = talk.learned().await?;
-    let event = Event::LearnedRead { cleared, learned, counters };
+    let event = Event::LearnedRead { cleared, learned, counters, by_hand: false };
     let record = EventRecord { id: request.id, event, signed };
     state.store.apply(job, &act, Command::Happened(record), signed).await?;
     let file = state.store.job(job).await?;

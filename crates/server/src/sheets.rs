@@ -68,16 +68,17 @@ pub(crate) async fn keep_cell(
         .check
         .read(&request.cell, request.cylinder.is_some(), if typed.is_empty() { "1" } else { typed })
         .ok_or_else(|| problem(words::no_cell_here(&request.cell)))?;
-    let value = match typed {
+    let read = match typed {
         "" => None,
         _ => Some(read.map_err(|error| problem(error.to_string()))?),
     };
+    let (value, typed) = read.map_or((None, String::new()), |read| (Some(read.value), read.kept));
     let cell = CellReading {
         id: request.id,
         cell: request.cell,
         cylinder: request.cylinder,
         value,
-        typed: typed.to_owned(),
+        typed,
         corrects: request.corrects,
         signed,
     };

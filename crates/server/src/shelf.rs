@@ -51,9 +51,10 @@ pub(crate) async fn keep(
     State(state): State<AppState>,
     Doing { asked: request, act, signed }: Doing<KeepSetRequest>,
 ) -> Result<StatusCode, ApiError> {
-    let KeepSetRequest { id, kind, family, members, note } = request;
+    let KeepSetRequest { id, kind, family, members, note, owners_agree } = request;
     let set = KeptSet { id, number: 0, members, note, signed };
-    state.store.keep_set(&act, &ShelfQuery { kind, family, job: None }, &set).await?;
+    let query = ShelfQuery { kind, family, job: None };
+    state.store.keep_set(&act, &query, &set, owners_agree).await?;
     Ok(StatusCode::NO_CONTENT)
 }
 

@@ -10,7 +10,8 @@ use axum::extract::State;
 use cobaltine_core::job::Command;
 use cobaltine_core::record::{FieldProblem, Trace};
 use cobaltine_core::trace::{find_drops, thinned};
-use cobaltine_core::typed::{Field, unit_symbol};
+use cobaltine_core::typed::{Field, heading_unit};
+use cobaltine_core::units::{Units, within};
 use uuid::Uuid;
 
 /// The most rows of a file.
@@ -26,7 +27,8 @@ pub(crate) async fn add(
     Doing { asked: request, act, signed }: Doing<TraceRequest>,
 ) -> Result<Json<KeptView>, ApiError> {
     let problem = |text: String| ApiError::Fields(vec![FieldProblem::new("text", text)]);
-    let points = read(&request.text).map_err(problem)?;
+    // A machine wrote it: a bare number is canonical, whatever the workshop reads.
+    let points = within(Units::default(), || read(&request.text)).map_err(problem)?;
     let drops = find_drops(&points).map_err(|error| problem(format!("{error}.")))?;
     let trace = Trace {
         id: request.id,
@@ -80,14 +82,6 @@ fn read(text: &str) -> Result<Vec<[f64; 2]>, String> {
         points.push([value(time, 0, "time")?, value(pressure, 1, "pressure")?]);
     }
     Ok(points)
-}
-
-/// The unit that a heading names in brackets: `Pressure (bar)`.
-fn heading_unit(heading: &str) -> String {
-    let inside = heading.split(['(', '[', '/']).nth(1).unwrap_or_default();
-    let unit = inside.trim_end_matches([')', ']']).trim();
-    let known = unit_symbol(&format!("1 {unit}")).is_some();
-    if known { format!(" {unit}") } else { String::new() }
 }
 
 #[cfg(test)]

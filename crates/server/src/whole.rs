@@ -6,7 +6,10 @@ use axum::extract::{Request, State};
 use axum::http::Method;
 use axum::middleware::Next;
 use axum::response::{IntoResponse, Response};
+use cobaltine_core::units::{Units, within};
 use cobaltine_store::{Act, StoreError};
+use std::future::poll_fn;
+use std::pin::pin;
 use std::sync::{Arc, OnceLock};
 
 /// The act that a request turned out to be.
@@ -15,11 +18,19 @@ pub(crate) struct Told(pub Arc<OnceLock<Act>>);
 
 /// Runs every request that may write as a task of its own.
 pub(crate) async fn whole(State(state): State<AppState>, request: Request, next: Next) -> Response {
+    let units = state.store.units();
     if matches!(*request.method(), Method::GET | Method::HEAD) {
-        return next.run(request).await;
+        return in_units(units, next.run(request)).await;
     }
-    let task = tokio::spawn(told_first(state, request, next));
+    let task = tokio::spawn(in_units(units, told_first(state, request, next)));
     task.await.unwrap_or_else(|_| ApiError::Panicked.into_response())
+}
+
+/// Answers a request in the units of the workshop: they lie around every piece of its work, on
+/// whichever thread that is done.
+async fn in_units<F: Future>(units: Units, answer: F) -> F::Output {
+    let mut answer = pin!(answer);
+    poll_fn(|context| within(units, || answer.as_mut().poll(context))).await
 }
 
 /// An id that was given to something else is said before anything else that is wrong.

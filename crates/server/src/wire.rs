@@ -12,7 +12,8 @@ mod set_up;
 mod shelf;
 mod typed;
 
-pub use typed::{FamilyRequest, InstrumentRequest};
+use cobaltine_core::units;
+pub use typed::{FamilyRequest, InstrumentRequest, PlanRequest};
 
 pub use bench::{
     BeginRoundRequest, BeginSessionRequest, BenchCellRequest, BenchFileRequest, BenchFileView,
@@ -26,9 +27,9 @@ pub use engine::{
     TraceRequest,
 };
 pub use measuring::{
-    CanDecideRequest, FamilyView, InstrumentView, LibraryParams, LibraryPreview, LibraryText,
-    Reference, RejudgeView, RowProblem, RuleHistory, RuleRequest, RuleView, SetUpPreview,
-    TextFormat, WeightsRequest,
+    CanDecideRequest, FamilyView, InstrumentView, ItemView, LibraryParams, LibraryPreview,
+    LibraryText, Reference, RejudgeView, RowProblem, RuleHistory, RuleRequest, RuleView,
+    SetUpPreview, TextFormat, WeightRowRequest, WeightsRequest,
 };
 pub use proving::{ProofView, StepRequest, TighteningRequest};
 pub use report::{FoundAt, LabelView, PassportParams, ReportView};
@@ -46,7 +47,7 @@ use cobaltine_core::plan::Plan;
 use cobaltine_core::profile::Profile;
 use cobaltine_core::record::{
     ClockStep, Current, Intake, IntakeStep, JobFile, ReadingKind, Reopened, Seat, SheetRecord,
-    Signed, Timer,
+    Signed, TestRecord, Timer,
 };
 use cobaltine_core::start::StartId;
 use cobaltine_core::tests::Verdict;
@@ -74,6 +75,10 @@ pub struct JobView {
     pub banks: Vec<Vec<u32>>,
     /// One for each return test, in the same order.
     pub verdicts: Vec<Verdict>,
+    /// Temperature of each return test as it is said, in the same order; none where it was not read.
+    pub temperatures: Vec<Option<String>>,
+    /// Hours or distance as told, with the workshop's own unit beside it.
+    pub usage: String,
     /// One for each check that is read cell by cell, in the same order.
     pub sheets: Vec<SheetView>,
     /// What the electrical checks say together.
@@ -102,6 +107,8 @@ pub struct JobView {
     pub imported: Option<ImportedBy>,
     /// Who closed it, and when: until it is opened again nothing is kept.
     pub closed: Option<Signed>,
+    /// Why it is not gone on with; empty where it is open or was closed by its proof.
+    pub cancelled: String,
     /// Why it is open again after it was closed.
     pub reopened: Option<Reopened>,
     /// Changes of the intake, oldest first.
@@ -272,6 +279,24 @@ pub struct ImportView {
     pub already_here: bool,
 }
 
+/// The question for customers.
+#[derive(Debug, Deserialize, IntoParams)]
+pub struct CustomerParams {
+    /// Words of the name or the telephone.
+    #[serde(default)]
+    pub q: String,
+    /// From 0.
+    #[serde(default)]
+    pub page: u32,
+}
+
+/// The bench plan of a family.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct BenchPlanView {
+    /// None where the library has none.
+    pub plan: Option<Uuid>,
+}
+
 /// The question to the board.
 #[derive(Debug, Deserialize, IntoParams)]
 pub struct BoardParams {
@@ -285,6 +310,10 @@ pub struct BoardParams {
     pub page: u32,
     /// At most 100; 20 when missing.
     pub per_page: Option<u32>,
+}
+
+fn temperature(test: &TestRecord) -> Option<String> {
+    test.setup.temperature_c.map(|celsius| units::said(celsius.0, units::C))
 }
 
 impl JobView {
@@ -309,6 +338,8 @@ impl JobView {
         Ok(Self {
             banks: intake.layout.strip(),
             verdicts: judged.verdicts.clone(),
+            temperatures: file.return_tests.iter().map(temperature).collect(),
+            usage: intake.usage_said(),
             sheets: file.sheets.iter().zip(&judged.sheets).map(sheet).collect(),
             electrical: judged.electrical.clone(),
             swaps: judged.swaps.clone(),
@@ -323,7 +354,12 @@ impl JobView {
             has_return: fuel.has_return(),
             imported,
             current: file.current(),
-            closed: file.closed().map(|(signed, _)| signed),
+            closed: file.closed().map(|closed| closed.signed),
+            cancelled: file
+                .closed()
+                .and_then(|closed| closed.cancelled)
+                .unwrap_or_default()
+                .to_owned(),
             reopened: file.reopened(),
             history: file.intake_history(),
             clock: file.clock_steps(),

@@ -1,5 +1,6 @@
 //! The sentences of `server`, and nothing else.
 
+use cobaltine_core::units::FLOW;
 use std::fmt::Display;
 
 // assets
@@ -115,12 +116,15 @@ pub(super) fn not_csv(error: impl Display) -> String {
     format!("Not CSV: {error}.")
 }
 
-pub(super) fn first_row_names_columns(
-    n: impl Display,
-    missing: impl Display,
-    unknown: impl Display,
-) -> String {
-    format!("The first row names the columns: {n}. Missing: {missing}. Unknown: {unknown}.")
+// demo
+
+pub(super) const NO_DEMO_HERE: &str = "No demo workshop can be opened from here.";
+pub(super) fn demo_not_opened(why: impl Display) -> String {
+    format!("The demo workshop could not be opened: {why}")
+}
+
+pub(super) fn say_columns(missing: impl Display, twice: impl Display) -> String {
+    format!("Choose what each column is. Still missing: {missing}; chosen twice: {twice}.")
 }
 
 pub(super) fn maximum_rows_one_file(most_rows: impl Display) -> String {
@@ -182,11 +186,11 @@ pub(super) fn workshops_own_reference_proven(
 }
 
 pub(super) fn most_ml_min(upper_ml_min: impl Display, source: impl Display) -> String {
-    format!("At most {upper_ml_min} ml/min: {source}.")
+    format!("At most {upper_ml_min} {FLOW}: {source}.")
 }
 
 pub(super) fn librarys_limit_ml_min(upper_ml_min: impl Display) -> String {
-    format!("The library's limit of {upper_ml_min} ml/min does not apply at this temperature.")
+    format!("The library's limit of {upper_ml_min} {FLOW} does not apply at this temperature.")
 }
 
 pub(super) const LIBRARY_NO_LIMIT_INJECTORS: &str =
@@ -201,7 +205,7 @@ pub(super) fn show_between_two_bottles(
     rate: impl Display,
 ) -> String {
     format!(
-        "To show {difference:.0} % between two bottles, run for {seconds} (at about {rate:.0} ml/min)."
+        "To show {difference:.0} % between two bottles, run for {seconds} (at about {rate:.0} {FLOW})."
     )
 }
 

@@ -87,7 +87,8 @@ pub(crate) async fn work(state: AppState, order: Order, talk: Talk) {
     let (good, says) = match (read, stopped) {
         (Ok(after), stopped) => {
             let out = compared(&order.before, &order.writes, &after);
-            let kept = record(&state, &order, Event::CodesRead { slots: after }).await;
+            let kept =
+                record(&state, &order, Event::CodesRead { slots: after, by_hand: false }).await;
             let why = stopped.map(|why| format!("{why} ")).unwrap_or_default();
             match kept {
                 Ok(()) => (out.good, format!("{}{}", if out.good { "" } else { &why }, out.says)),

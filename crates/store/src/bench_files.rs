@@ -60,6 +60,16 @@ impl Store {
             .await?;
         Ok(row.map(|row| row.try_get("columns")).transpose()?)
     }
+
+    /// Remembers what the columns of a file of this heading mean.
+    ///
+    /// # Errors
+    /// The database error.
+    pub async fn remember_columns(&self, heading: &str, columns: &str) -> Result<(), StoreError> {
+        let mut tx = self.write().await?;
+        remember(&mut tx, heading, columns).await?;
+        tx.commit().await
+    }
 }
 
 async fn keep_file(
@@ -79,12 +89,20 @@ async fn keep_file(
     .bind(rows::stamp(signed.at))
     .execute(&mut *connection)
     .await?;
+    remember(connection, file.heading, file.columns).await
+}
+
+async fn remember(
+    connection: &mut SqliteConnection,
+    heading: &str,
+    columns: &str,
+) -> Result<(), StoreError> {
     sqlx::query(
         "INSERT INTO column_meanings (heading, columns) VALUES (?, ?)
          ON CONFLICT (heading) DO UPDATE SET columns = excluded.columns",
     )
-    .bind(file.heading)
-    .bind(file.columns)
+    .bind(heading)
+    .bind(columns)
     .execute(connection)
     .await?;
     Ok(())

@@ -12,6 +12,7 @@ use cobaltine_core::mark::Mark;
 use cobaltine_core::proving::proof;
 use cobaltine_core::record::{JobFile, RunRecord};
 use cobaltine_core::work::{Decision, Stage, Standing, Symptom, Tone, Waits, waits};
+use jiff::civil::Date;
 use jiff::{SignedDuration, Timestamp};
 use serde::{Deserialize, Serialize};
 use sqlx::{Row, SqliteConnection};
@@ -19,7 +20,7 @@ use utoipa::ToSchema;
 use uuid::Uuid;
 
 /// What a card is made by: up with everything that makes it say something else.
-pub(crate) const VERSION: i64 = 1;
+pub(crate) const VERSION: i64 = 2;
 /// Longest page of the board.
 const LONGEST_PAGE: u32 = 100;
 
@@ -64,6 +65,23 @@ pub struct BoardCard {
     /// Why it is open again after it was closed; empty when it never was.
     #[serde(default)]
     pub reopened: String,
+    /// Plate or hull number of the machine; may be empty.
+    #[serde(default)]
+    pub plate: String,
+    /// The day that it was promised for, while it is open.
+    #[serde(default)]
+    #[schema(value_type = Option<String>, format = Date)]
+    pub promised: Option<Date>,
+    /// When it was booked in.
+    #[serde(default)]
+    #[schema(value_type = Option<String>, format = DateTime)]
+    pub booked: Option<Timestamp>,
+    /// Who wrote to it last.
+    #[serde(default)]
+    pub by: String,
+    /// Nothing is open in it any more.
+    #[serde(default)]
+    pub closed: bool,
 }
 
 /// One timer on the board.
@@ -312,12 +330,15 @@ fn card(state: &JobState, torque: &[TorqueStage]) -> BoardCard {
         held.iter().filter(|d| d.decision == Decision::MeasureAgain).map(|d| d.cylinder).collect();
     let proving = judged.filter(|_| file.refit_begun());
     let proving = proving.map(|judged| proof(file, judged, torque).says);
-    let closed = file.closed().map(|(_, exceptions)| exceptions.is_empty());
+    let ended = file.closed();
+    let closed = ended.map(|closed| closed.proven());
+    let cancelled = ended.and_then(|closed| closed.cancelled);
     let moved = opinion.iter().flat_map(|opinion| &opinion.overtaken);
     let moved: Vec<u32> = moved.map(|one| one.cylinder).collect();
     let moved: Vec<u32> = moved.into_iter().filter(|c| decided.contains(c)).collect();
     let open =
         closed.is_none() && (decided.len() < marks.len() || !again.is_empty() || !moved.is_empty());
+    let measured = marks.iter().any(|(_, mark)| *mark != Mark::NotMeasured);
     let step = opinion.filter(|_| open).map(|opinion| &opinion.step);
     let waits = waits(&Standing {
         has_return: intake.fuel_system.has_return(),
@@ -338,6 +359,7 @@ fn card(state: &JobState, torque: &[TorqueStage]) -> BoardCard {
         overtaken: &moved,
         proving: proving.as_deref(),
         closed,
+        cancelled,
     });
     let planned = last.map_or(0.0, |test| test.setup.planned_s.0);
     let run_timer = running.and_then(|run| {
@@ -371,8 +393,20 @@ fn card(state: &JobState, torque: &[TorqueStage]) -> BoardCard {
             .collect(),
         first_at: layout.first_at,
         waits,
-        next: step.map(|step| step.title.clone()).unwrap_or_default(),
+        // Before anything is measured the waiting line names it already.
+        next: step.filter(|_| measured).map(|step| step.title.clone()).unwrap_or_default(),
         timers,
         reopened: file.reopened().map(|one| one.reason).unwrap_or_default(),
+        plate: intake.plate.clone(),
+        promised: intake.promised.filter(|_| closed.is_none()),
+        booked: Some(file.job.taken_in.at),
+        by: last_by(file),
+        closed: closed.is_some(),
     }
+}
+/// Who wrote to it last.
+fn last_by(file: &JobFile) -> String {
+    let last = file.signatures().last().map(|signed| signed.by);
+    let person = file.people.iter().find(|person| Some(person.id) == last);
+    person.map(|person| person.name.clone()).unwrap_or_default()
 }

@@ -1,11 +1,12 @@
 //! Jobs held in memory between two writes, each with what the rules make of it, judged once.
 
-use crate::{Store, StoreError, job_file, log, weights};
+use crate::{Store, StoreError, job_file, log, profile, weights};
 use cobaltine_core::calc::CalcError;
 use cobaltine_core::judged::Judged;
 use cobaltine_core::judgement::{NextStep, Overtaken, Weights, next_step, overtaken};
 use cobaltine_core::limits::PEOPLE;
 use cobaltine_core::record::{JobFile, Person};
+use cobaltine_core::units::{Units, within};
 use sqlx::SqliteConnection;
 use std::collections::HashMap;
 use std::sync::{Arc, Mutex, MutexGuard, OnceLock, PoisonError};
@@ -18,6 +19,13 @@ const MOST_LOOKED: usize = 32;
 /// Entries whose log is remembered.
 const MOST_PLACES: usize = 10_000;
 
+/// What a job is judged by, and said in.
+#[derive(Debug, Clone)]
+pub(crate) struct JudgedBy {
+    pub weights: Arc<Weights>,
+    pub units: Units,
+}
+
 /// A job as it is now.
 #[derive(Debug)]
 pub struct JobState {
@@ -27,7 +35,7 @@ pub struct JobState {
     pub(crate) bytes: usize,
     /// The greatest place in its log and in those that are read with it.
     pub(crate) last: u64,
-    weights: Arc<Weights>,
+    by: JudgedBy,
     opinion: OnceLock<Result<Opinion, CalcError>>,
 }
 
@@ -43,13 +51,17 @@ pub struct Opinion {
 }
 
 impl JobState {
-    pub(crate) fn new(file: JobFile, bytes: usize, last: u64, weights: Arc<Weights>) -> Self {
-        Self { file, bytes, last, weights, opinion: OnceLock::new() }
+    pub(crate) fn new(file: JobFile, bytes: usize, last: u64, by: JudgedBy) -> Self {
+        Self { file, bytes, last, by, opinion: OnceLock::new() }
     }
 
     /// The weights that it is judged by.
     pub fn weights(&self) -> &Arc<Weights> {
-        &self.weights
+        &self.by.weights
+    }
+
+    pub(crate) fn by(&self) -> &JudgedBy {
+        &self.by
     }
 
     /// What the rules say, worked out at the first look.
@@ -57,14 +69,16 @@ impl JobState {
     /// # Errors
     /// What a return test refuses; cannot happen for readings that came in through the edge.
     pub fn opinion(&self) -> Result<&Opinion, CalcError> {
-        let made = self.opinion.get_or_init(|| {
-            let mut judged = self.file.judged()?;
-            let step = next_step(&self.file, &judged, &self.weights);
-            // One next step, the same everywhere.
-            judged.plan.next.clone_from(&step.step);
-            Ok(Opinion { judged, step, overtaken: overtaken(&self.file) })
-        });
+        let made = self.opinion.get_or_init(|| within(self.by.units, || self.judge()));
         made.as_ref().map_err(Clone::clone)
+    }
+
+    fn judge(&self) -> Result<Opinion, CalcError> {
+        let mut judged = self.file.judged()?;
+        let step = next_step(&self.file, &judged, &self.by.weights);
+        // One next step, the same everywhere.
+        judged.plan.next.clone_from(&step.step);
+        Ok(Opinion { judged, step, overtaken: overtaken(&self.file) })
     }
 
     /// The same off the threads that answer.
@@ -213,7 +227,9 @@ pub(crate) async fn loaded(
 ) -> Result<JobState, StoreError> {
     let (file, bytes) = job_file::with_size(connection, id).await?;
     let last = log::last_place(connection, id).await?;
-    Ok(JobState::new(file, bytes, last, weights::weights_of(connection).await?))
+    let weights = weights::weights_of(connection).await?;
+    let by = JudgedBy { weights, units: profile::units_of(connection).await? };
+    Ok(JobState::new(file, bytes, last, by))
 }
 
 impl Store {

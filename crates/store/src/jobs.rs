@@ -112,7 +112,7 @@ impl Store {
             None => log::last_hash(&mut *writer).await?,
         };
         let end = log::End { place: state.last, tail, bytes: state.bytes };
-        let weights = Arc::clone(state.weights());
+        let by = state.by().clone();
         // From here on this is the only one that holds it, so that adding copies nothing.
         shared.held.take(job);
         let mut file =
@@ -130,7 +130,7 @@ impl Store {
             };
             sign(&mut *writer, &mut file, entry.signed().by).await?;
             file.push(entry.clone())?;
-            let state = Arc::new(JobState::new(file, end.bytes, end.place, weights));
+            let state = Arc::new(JobState::new(file, end.bytes, end.place, by));
             turn.wrote(job, &state, end.tail);
             return Ok(Kept { job, entries });
         }
@@ -143,7 +143,7 @@ impl Store {
         acts::done_with(&mut tx, act, signed.at, job, &entries).await?;
         stale::mark(&mut tx, &shared.stale, job, signed.at).await?;
         add(&mut tx, &mut file, &entries).await?;
-        let state = Arc::new(JobState::new(file, end.bytes, end.place, weights));
+        let state = Arc::new(JobState::new(file, end.bytes, end.place, by));
         tx.commit_held(&state, end.tail).await?;
         Ok(Kept { job, entries })
     }
@@ -212,9 +212,10 @@ async fn add(
     }
     if held != file.job.intake {
         file.family = family(connection, file.job.intake.family_id).await?;
-        sqlx::query("UPDATE jobs SET machine = ?, family_id = ? WHERE id = ?")
+        sqlx::query("UPDATE jobs SET machine = ?, family_id = ?, customer_id = ? WHERE id = ?")
             .bind(&file.job.intake.machine)
             .bind(file.job.intake.family_id.map(|id| id.to_string()))
+            .bind(file.job.intake.customer_id.map(|id| id.to_string()))
             .bind(file.job.id.to_string())
             .execute(connection)
             .await?;
@@ -236,12 +237,13 @@ pub(crate) async fn insert_job(
     job: &Job,
 ) -> Result<(), StoreError> {
     sqlx::query(
-        "INSERT INTO jobs (id, number, machine, family_id, by_id, at) VALUES (?, ?, ?, ?, ?, ?)",
+        "INSERT INTO jobs (id, number, machine, family_id, customer_id, by_id, at) VALUES (?, ?, ?, ?, ?, ?, ?)",
     )
     .bind(job.id.to_string())
     .bind(job.number as i64)
     .bind(&job.intake.machine)
     .bind(job.intake.family_id.map(|id| id.to_string()))
+    .bind(job.intake.customer_id.map(|id| id.to_string()))
     .bind(job.taken_in.by.to_string())
     .bind(crate::rows::stamp(job.taken_in.at))
     .execute(connection)

@@ -8,6 +8,7 @@ mod acts;
 mod bench;
 mod bench_files;
 mod board;
+mod customers;
 mod earlier;
 mod error;
 mod families;
@@ -41,6 +42,7 @@ pub use acts::Act;
 pub use bench::{BenchLine, BenchPage};
 pub use bench_files::BenchFile;
 pub use board::{BoardCard, BoardLane, BoardPage, BoardQuery, BoardTimer, Rebuilding};
+pub use customers::{CustomerLife, CustomerLine, CustomerMachine, CustomerPage};
 pub use error::StoreError;
 pub use held::{JobState, Opinion};
 pub use jobs::{Kept, TakeIn};
@@ -127,6 +129,7 @@ impl Store {
         store.open_turn(&options).await?;
         // Validated at the start, not at the first judgement.
         store.weights().await?;
+        store.read_units().await?;
         store.take_up_stale().await?;
         store.keep_projections();
         Ok(store)

@@ -130,6 +130,21 @@ impl Store {
         family(&row.ok_or(StoreError::NotFound("family"))?)
     }
 
+    /// The test plan of a family; of several the first by name.
+    ///
+    /// # Errors
+    /// The database error.
+    pub async fn plan_of_family(&self, family: &str) -> Result<Option<Uuid>, StoreError> {
+        let found = sqlx::query(
+            "SELECT id FROM items WHERE kind = 'test_plan'
+             AND json_extract(detail, '$.family') = ? COLLATE NOCASE ORDER BY name LIMIT 1",
+        )
+        .bind(family.trim())
+        .fetch_optional(&self.pool)
+        .await?;
+        found.map(|row| rows::id(&row, "id")).transpose()
+    }
+
     /// One engine or test plan.
     ///
     /// # Errors

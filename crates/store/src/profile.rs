@@ -6,8 +6,10 @@ use crate::words;
 use crate::{Store, StoreError};
 use cobaltine_core::profile::Profile;
 use cobaltine_core::record::Signed;
+use cobaltine_core::units::{UnitLabels, Units};
 use serde::{Deserialize, Serialize};
 use sqlx::SqliteConnection;
+use std::sync::PoisonError;
 use utoipa::ToSchema;
 
 /// The profile as it is kept.
@@ -17,6 +19,8 @@ pub struct ProfileRecord {
     pub revision: u32,
     /// What it says.
     pub profile: Profile,
+    /// How its units are written.
+    pub labels: UnitLabels,
     /// Who and when.
     pub signed: Option<Signed>,
     /// What the workshop holds already.
@@ -67,9 +71,15 @@ impl Store {
             jobs: rows::count(&held, "jobs")?,
         };
         let newest = newest(&mut *self.pool.acquire().await?).await?;
-        Ok(newest.map_or(ProfileRecord { held, ..ProfileRecord::default() }, |(revision, line)| {
-            ProfileRecord { revision, profile: line.profile, signed: Some(line.signed), held }
-        }))
+        let labels = |units: Units| units.labels();
+        Ok(newest.map_or(
+            ProfileRecord { held, labels: labels(Units::default()), ..ProfileRecord::default() },
+            |(revision, line)| {
+                let labels = labels(line.profile.units);
+                let (profile, signed) = (line.profile, Some(line.signed));
+                ProfileRecord { revision, profile, labels, signed, held }
+            },
+        ))
     }
 
     /// Writes another profile, if nobody else did since `revision`.
@@ -94,11 +104,36 @@ impl Store {
         if newest(&mut tx).await?.map_or(0, |(revision, _)| revision) != since {
             return Err(StoreError::Conflict(words::PROFILE_CHANGED.to_owned()));
         }
+        let other_units = units_of(&mut tx).await? != profile.units;
         keep(&mut tx, &ProfileLine { profile: profile.clone(), signed }).await?;
         acts::done(&mut tx, act, signed.at).await?;
+        if other_units {
+            // What was said in the old ones is said anew, also of jobs that are closed.
+            sqlx::query("INSERT OR IGNORE INTO stale (job_id) SELECT id FROM jobs")
+                .execute(&mut *tx)
+                .await?;
+        }
         tx.commit().await?;
+        self.read_units().await?;
+        self.list_stale().await
+    }
+
+    /// The units that this workshop reads.
+    pub fn units(&self) -> Units {
+        *self.shared.units.lock().unwrap_or_else(PoisonError::into_inner)
+    }
+
+    /// Reads them anew, after the profile may have changed.
+    pub(crate) async fn read_units(&self) -> Result<(), StoreError> {
+        let units = units_of(&mut *self.pool.acquire().await?).await?;
+        *self.shared.units.lock().unwrap_or_else(PoisonError::into_inner) = units;
         Ok(())
     }
+}
+
+/// The units of the newest profile; canonical ones where there is none.
+pub(crate) async fn units_of(connection: &mut SqliteConnection) -> Result<Units, StoreError> {
+    Ok(newest(connection).await?.map_or_else(Units::default, |(_, line)| line.profile.units))
 }
 
 async fn newest(

@@ -18,7 +18,7 @@ use utoipa::ToSchema;
 use uuid::Uuid;
 
 /// What a line of the shelf is made by: up with everything that makes it otherwise.
-pub(crate) const VERSION: i64 = 1;
+pub(crate) const VERSION: i64 = 2;
 /// Longest page of the shelf.
 const LONGEST_PAGE: u32 = 60;
 /// Longest note on a set.
@@ -206,11 +206,15 @@ impl Store {
         act: &Act,
         query: &ShelfQuery,
         set: &KeptSet,
+        owners_agree: bool,
     ) -> Result<(), StoreError> {
         self.freshen().await?;
         let mut tx = self.write().await?;
         if acts::done_before(&mut tx, act).await? {
             return Ok(());
+        }
+        if !owners_agree {
+            one_owner(&mut tx, &set.members).await?;
         }
         insert_set(&mut tx, query, set).await?;
         acts::done(&mut tx, act, set.signed.at).await?;
@@ -277,6 +281,25 @@ pub(crate) async fn freshen(connection: &mut SqliteConnection) -> Result<(), Sto
 }
 
 /// Keeps a set together; the same again changes nothing.
+/// Injectors of different owners go together only where somebody says that they agree.
+async fn one_owner(connection: &mut SqliteConnection, members: &[Uuid]) -> Result<(), StoreError> {
+    let list = serde_json::to_string(members)?;
+    let found = sqlx::query(
+        "SELECT MIN(line ->> '$.owner') AS owner FROM shelf
+         WHERE injector_id IN (SELECT value FROM json_each(?)) AND line ->> '$.owner' <> ''
+         GROUP BY line ->> '$.owner' COLLATE NOCASE ORDER BY owner",
+    )
+    .bind(&list)
+    .fetch_all(connection)
+    .await?;
+    let owners: Vec<String> =
+        found.iter().map(|row| row.try_get("owner")).collect::<Result<_, _>>()?;
+    if owners.len() > 1 {
+        return Err(StoreError::field("owners", words::owners_differ(owners.join(" and "))));
+    }
+    Ok(())
+}
+
 pub(crate) async fn insert_set(
     connection: &mut SqliteConnection,
     query: &ShelfQuery,

@@ -4,7 +4,7 @@ use crate::acts::{self, Act};
 use crate::rows;
 use crate::words;
 use crate::{Store, StoreError};
-use cobaltine_core::judgement::{OWN_ROWS, Weights, shipped};
+use cobaltine_core::judgement::{OWN_ROWS, WeightRow, Weights, shipped};
 use cobaltine_core::record::Signed;
 use serde::Serialize;
 use sqlx::{Row, SqliteConnection};
@@ -18,6 +18,8 @@ pub struct WeightsRecord {
     pub revision: u32,
     /// The workshop's own rows.
     pub text: String,
+    /// Every row as it holds now, those of the workshop marked.
+    pub rows: Vec<WeightRow>,
     /// The rows that ship with the program, which hold where the workshop names none.
     pub shipped: String,
     /// Why the house does it so.
@@ -43,6 +45,7 @@ impl Store {
             return Ok(WeightsRecord {
                 revision: 0,
                 text: OWN_ROWS.to_owned(),
+                rows: Weights::read("").map(|weights| weights.rows()).unwrap_or_default(),
                 shipped: shipped().to_owned(),
                 reason: words::SHIPPED.to_owned(),
                 signed: None,
@@ -52,6 +55,7 @@ impl Store {
         let text: String = row.try_get("text")?;
         Ok(WeightsRecord {
             revision: revision(rows::count(&row, "revision")?),
+            rows: Weights::read(&text).map(|weights| weights.rows()).unwrap_or_default(),
             problem: Weights::read(&text).err().map(|error| error.to_string()),
             text,
             shipped: shipped().to_owned(),

@@ -193,3 +193,14 @@ pub(super) fn folder_in_use(folder: impl Display) -> String {
 
 pub(super) const PROFILE_CHANGED: &str =
     "The workshop's details were changed meanwhile. Look again; your entry is kept.";
+
+// customers
+
+pub(super) const CUSTOMER_CHANGED: &str =
+    "Someone changed this customer while you had it open. Nothing was overwritten.";
+
+// shelf
+
+pub(super) fn owners_differ(owners: impl Display) -> String {
+    format!("These injectors belong to {owners}. Confirm that the owners agree.")
+}

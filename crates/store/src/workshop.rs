@@ -9,6 +9,7 @@ use crate::acts::{self, Act};
 use crate::rows;
 use crate::words;
 use crate::{KeptSet, ProfileLine, RuleRecord, Store, StoreError, profile};
+use cobaltine_core::customer::Customer;
 use cobaltine_core::instrument::Instrument;
 use cobaltine_core::library::LibraryFile;
 use cobaltine_core::record::{JobFile, Person, Signed};
@@ -39,6 +40,8 @@ pub enum WorkshopLine {
     Person(Person),
     /// The workshop itself, for the head of its reports.
     Profile(ProfileLine),
+    /// A customer as it is now.
+    Customer(Customer),
     /// An instrument as it is now.
     Instrument(Instrument),
     /// A change of a house rule; in the order of their revisions.
@@ -120,6 +123,7 @@ impl Store {
         }];
         ready.extend(self.people().await?.into_iter().map(WorkshopLine::Person));
         ready.extend(profile::line(self.profile().await?).map(WorkshopLine::Profile));
+        ready.extend(self.every_customer().await?.into_iter().map(WorkshopLine::Customer));
         ready.extend(self.instruments().await?.into_iter().map(WorkshopLine::Instrument));
         ready.extend(self.rule_changes().await?.into_iter().map(WorkshopLine::Rule));
         let weights = self.weights_file().await?;
@@ -192,6 +196,7 @@ impl Store {
         }
         acts::done(&mut tx, act, signed.at).await?;
         tx.commit().await?;
+        self.read_units().await?;
         Ok(done)
     }
 }

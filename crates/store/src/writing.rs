@@ -3,6 +3,7 @@
 use crate::held::{Held, JobState};
 use crate::stale::Stale;
 use crate::{Store, StoreError};
+use cobaltine_core::units::Units;
 use sqlx::sqlite::SqliteConnectOptions;
 use sqlx::{ConnectOptions, Connection, Sqlite, SqliteConnection, Transaction};
 use std::ops::{Deref, DerefMut};
@@ -32,6 +33,8 @@ pub(crate) struct Shared {
     changes: broadcast::Sender<Changed>,
     pub held: Held,
     pub stale: Stale,
+    /// Units of the newest profile.
+    pub units: std::sync::Mutex<Units>,
     /// Wakes the one that makes projections anew.
     pub wake: Arc<Notify>,
     /// Whose turn it is to write, from the beginning until everyone was told; with the connection for
@@ -46,6 +49,7 @@ impl Default for Shared {
             changes: broadcast::channel(BEHIND).0,
             held: Held::default(),
             stale: Stale::default(),
+            units: std::sync::Mutex::default(),
             wake: Arc::default(),
             turn: Arc::default(),
         }

@@ -504,6 +504,160 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/customers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A page of customers, by name. */
+        get: {
+            parameters: {
+                query?: {
+                    /** @description Words of the name or the telephone. */
+                    q?: string;
+                    /** @description From 0. */
+                    page?: number;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["CustomerPage"];
+                    };
+                };
+            };
+        };
+        /** Keeps a customer: revision 0 for a new one, otherwise the revision that was changed. */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Customer"];
+                };
+            };
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["CustomerLife"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/customers/{customer}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One customer with machines and jobs. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    customer: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["CustomerLife"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/demo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How this workshop stands to the demo. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["DemoView"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** Opens the demo workshop; a second time changes nothing. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["DemoView"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/earlier": {
         parameters: {
             query?: never;
@@ -779,6 +933,43 @@ export interface paths {
                     };
                     content: {
                         "application/json": components["schemas"]["JobView"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job}/bench-plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The bench plan of a job's family, where the library has one. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    job: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["BenchPlanView"];
                     };
                 };
             };
@@ -2084,7 +2275,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["LibraryItem"];
+                        "application/json": components["schemas"]["ItemView"];
                     };
                 };
             };
@@ -2125,6 +2316,45 @@ export interface paths {
             };
         };
         put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/library/plans": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Keeps a test plan as typed: revision 0 for a new one, otherwise the revision that was changed. */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PlanRequest"];
+                };
+            };
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["LibraryItem"];
+                    };
+                };
+            };
+        };
         post?: never;
         delete?: never;
         options?: never;
@@ -3106,6 +3336,45 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/weights/row": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Other numbers in one row, with a reason: kept as a row of the workshop. */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["WeightRowRequest"];
+                };
+            };
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["WeightsRecord"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/workshop/export.jsonl": {
         parameters: {
             query?: never;
@@ -3576,6 +3845,14 @@ export interface components {
              */
             total: number;
         };
+        /** @description The bench plan of a family. */
+        BenchPlanView: {
+            /**
+             * Format: uuid
+             * @description None where the library has none.
+             */
+            plan?: string | null;
+        };
         /** @description What holds for a whole session. */
         BenchSetup: {
             bench?: components["schemas"]["Instrument"] | null;
@@ -3611,6 +3888,15 @@ export interface components {
         BoardCard: {
             /** @description Columns, bank by bank, as the strip draws them. */
             banks: components["schemas"]["BoardLane"][][];
+            /**
+             * Format: date-time
+             * @description When it was booked in.
+             */
+            booked?: string | null;
+            /** @description Who wrote to it last. */
+            by?: string;
+            /** @description Nothing is open in it any more. */
+            closed?: boolean;
             /** @description Complaint in words, shortened. */
             complaint: string;
             /** @description Whose. */
@@ -3633,6 +3919,13 @@ export interface components {
              * @description Number for people.
              */
             number: number;
+            /** @description Plate or hull number of the machine; may be empty. */
+            plate?: string;
+            /**
+             * Format: date
+             * @description The day that it was promised for, while it is open.
+             */
+            promised?: string | null;
             /** @description Why it is open again after it was closed; empty when it never was. */
             reopened?: string;
             /** @description Complaint in standard terms. */
@@ -3812,6 +4105,8 @@ export interface components {
         CellForm: {
             /** @description The answers to choose from. */
             choices: string[];
+            /** @description The unit of a bare number that is kept, whatever the workshop chose since. */
+            kept_unit: string;
             /** @description Asked for only when someone wants it. */
             more: boolean;
             /** @description Its name. */
@@ -3821,7 +4116,7 @@ export interface components {
              * @description Place of the answer that a sound injector gives, where there is one.
              */
             sound?: number | null;
-            /** @description The unit of a bare number. */
+            /** @description The unit of a bare number that is typed now: the workshop's own. */
             unit: string;
             /** @description The word beside it. */
             word: string;
@@ -3941,6 +4236,8 @@ export interface components {
         Closing: {
             /** @description It was closed before and came back: the reason of the newest time. */
             came_back?: string | null;
+            /** @description Why it is not gone on with; empty where it is open or was closed by its proof. */
+            cancelled: string;
             closed?: components["schemas"]["Signed"] | null;
             /** @description What was left out with a reason. */
             exceptions: string[];
@@ -4125,6 +4422,75 @@ export interface components {
             /** @description Stages in which something was done, in the order of work. */
             worked: components["schemas"]["Stage"][];
         };
+        /**
+         * @description One customer.
+         *
+         *     ```
+         *     use cobaltine_core::customer::Customer;
+         *     let one = Customer { name: "Reed & Daughters".into(), ..Customer::default() };
+         *     assert!(one.problems().is_empty());
+         *     assert_eq!(Customer::default().problems()[0].field, "name");
+         *     ```
+         */
+        Customer: {
+            /** @description Address, line by line; may be empty. */
+            address?: string;
+            /**
+             * Format: uuid
+             * @description UUIDv7, made where it was typed.
+             */
+            id: string;
+            /** @description As called. */
+            name: string;
+            /** @description Telephone; may be empty. */
+            phone?: string;
+            /**
+             * Format: int64
+             * @description Counted with every change; 0 for a new one.
+             */
+            revision: number;
+        };
+        /** @description A customer with machines and jobs. */
+        CustomerLife: {
+            /** @description Who. */
+            customer: components["schemas"]["Customer"];
+            /** @description The machine of the newest job first. */
+            machines: components["schemas"]["CustomerMachine"][];
+        };
+        /** @description One customer in the list. */
+        CustomerLine: {
+            /** @description Who. */
+            customer: components["schemas"]["Customer"];
+            /**
+             * Format: int64
+             * @description Jobs so far.
+             */
+            jobs: number;
+        };
+        /** @description One machine of a customer. */
+        CustomerMachine: {
+            /** @description Its jobs, newest first. */
+            jobs: components["schemas"]["BoardCard"][];
+            /** @description As booked in. */
+            machine: string;
+            /** @description Its plate or hull number; may be empty. */
+            plate: string;
+        };
+        /** @description A page of customers, by name. */
+        CustomerPage: {
+            /** @description Those of this page. */
+            lines: components["schemas"]["CustomerLine"][];
+            /**
+             * Format: int32
+             * @description Lines of a page.
+             */
+            per_page: number;
+            /**
+             * Format: int64
+             * @description Those that fit, over all pages.
+             */
+            total: number;
+        };
         /** @description One cylinder against the mean of the set. */
         CylinderFuel: {
             /**
@@ -4221,6 +4587,26 @@ export interface components {
              */
             injectors: number;
         };
+        /** @description How this workshop stands to the demo. */
+        DemoView: {
+            /**
+             * Format: int32
+             * @description This is the demo; its own workshop is at this port.
+             */
+            home?: number | null;
+            /** @description A demo workshop can be opened beside this one. */
+            offered: boolean;
+            /**
+             * Format: int32
+             * @description The port of the demo, once it was opened.
+             */
+            port?: number | null;
+        };
+        /**
+         * @description Distance driven.
+         * @enum {string}
+         */
+        DistanceUnit: "km" | "mile";
         /** @description One drop of a trace. */
         Drop: {
             /**
@@ -4344,6 +4730,8 @@ export interface components {
             /** @enum {string} */
             what: "proved";
         } | {
+            /** @description Seen on another scan tool and typed, by whoever signs. */
+            by_hand?: boolean;
             /** @description They were cleared just before. */
             cleared: boolean;
             /** @description What the learning drive has filled. */
@@ -4357,6 +4745,11 @@ export interface components {
             exceptions: components["schemas"]["ProveId"][];
             /** @enum {string} */
             what: "closed";
+        } | {
+            /** @description Why. */
+            reason: string;
+            /** @enum {string} */
+            what: "cancelled";
         } | {
             /** @description The same complaint came back. */
             comeback: boolean;
@@ -4433,6 +4826,8 @@ export interface components {
             /** @description Why. */
             why: string;
         } | {
+            /** @description Seen on another scan tool and typed, by whoever signs. */
+            by_hand?: boolean;
             /** @description Slot by slot. */
             slots: components["schemas"]["SlotCode"][];
             /** @enum {string} */
@@ -4653,6 +5048,8 @@ export interface components {
             limits: components["schemas"]["LimitEntry"][];
             /** @description What the house itself measured. */
             references: components["schemas"]["Reference"][];
+            /** @description How it is tightened, stage by stage. */
+            tightening: string[];
             /** @description How its decisions about this family turned out, most frequent first. */
             turned_out: components["schemas"]["DecisionTurned"][];
             /** @description Each limit in words, in the same order. */
@@ -4806,6 +5203,11 @@ export interface components {
             /** @description What to do. */
             word: string;
         };
+        /**
+         * @description Volume flow. Both are the same number, so no column is drawn to another scale.
+         * @enum {string}
+         */
+        FlowUnit: "ml_min" | "cc_min";
         /** @description What was found at a position. */
         FoundAt: {
             /**
@@ -5156,6 +5558,11 @@ export interface components {
             complaint: string;
             /** @description Who brought it. */
             customer: string;
+            /**
+             * Format: uuid
+             * @description That customer among those that the workshop keeps, when it is one of them.
+             */
+            customer_id?: string | null;
             /** @description Name or type of the engine. */
             engine: string;
             /**
@@ -5169,6 +5576,13 @@ export interface components {
             layout: components["schemas"]["Layout"];
             /** @description What it sits in. */
             machine: string;
+            /** @description Its plate or hull number; may be empty. */
+            plate?: string;
+            /**
+             * Format: date
+             * @description The day that it was promised for.
+             */
+            promised?: string | null;
             /** @description When it shows, what changed lately, and what the control unit stored. */
             story?: components["schemas"]["Story"];
             /** @description Complaint in standard terms. */
@@ -5222,6 +5636,13 @@ export interface components {
          * @enum {string}
          */
         ItemState: "open" | "good" | "failed" | "unsure" | "left_out";
+        /** @description An engine or a test plan, with the conditions of its points as they are said. */
+        ItemView: {
+            /** @description The engine or plan. */
+            item: components["schemas"]["LibraryItem"];
+            /** @description Of a plan, in the order of its points. */
+            points: components["schemas"]["PointSaid"][];
+        };
         /** @description A job as taken in. */
         Job: {
             /**
@@ -5284,6 +5705,8 @@ export interface components {
             /** @description Cylinders as the strip draws them, pulley end left, bank by bank. */
             banks: number[][];
             bench?: components["schemas"]["OnBench"] | null;
+            /** @description Why it is not gone on with; empty where it is open or was closed by its proof. */
+            cancelled: string;
             /** @description Where the clock of the machine stepped back. */
             clock: components["schemas"]["ClockStep"][];
             closed?: components["schemas"]["Signed"] | null;
@@ -5313,8 +5736,12 @@ export interface components {
             step: components["schemas"]["NextStep"];
             /** @description Conclusions of swaps, oldest first. */
             swaps: components["schemas"]["SwapVerdict"][];
+            /** @description Temperature of each return test as it is said, in the same order; none where it was not read. */
+            temperatures: (string | null)[];
             /** @description Timers that run or rang. */
             timers: components["schemas"]["Timer"][];
+            /** @description Hours or distance as told, with the workshop's own unit beside it. */
+            usage: string;
             /** @description One for each return test, in the same order. */
             verdicts: components["schemas"]["Verdict"][];
         };
@@ -5361,6 +5788,8 @@ export interface components {
             members: string[];
             /** @description What it is for; may be empty. */
             note: string;
+            /** @description Its injectors belong to more than one owner, and they agree. */
+            owners_agree?: boolean;
         };
         /** @description A set that was made and is kept together. */
         KeptSet: {
@@ -5673,8 +6102,16 @@ export interface components {
             bad_rows: number;
             /** @description The first changes; entries that stay the same are only counted. */
             changes: components["schemas"]["LibraryChange"][];
+            /** @description What each is taken for. */
+            columns: string[];
+            /** @description Columns of a CSV file as they are headed. */
+            headings: string[];
+            /** @description What the columns can be. */
+            known: string[];
             /** @description The first problems, row by row. */
             problems: components["schemas"]["RowProblem"][];
+            /** @description Why no row was read yet. */
+            refused?: string | null;
             /** @description Entries that get a newer revision. */
             revises: number;
             /** @description Entries that are here already, the very same. */
@@ -5682,6 +6119,11 @@ export interface components {
         };
         /** @description A library file as text. */
         LibraryText: {
+            /**
+             * @description What each column of a CSV file is, empty for one that is left out; none at all to take what
+             *     was said last time, or what their words say.
+             */
+            columns?: string[];
             /** @description How it is written. */
             format: components["schemas"]["TextFormat"];
             /** @description Take the good rows in even when others cannot be read. */
@@ -5797,6 +6239,8 @@ export interface components {
         MadeSet: {
             /** @description By the first feature, least first. */
             members: components["schemas"]["SetMember"][];
+            /** @description Whom its injectors belong to; more than one has to agree. */
+            owners: string[];
             /** @description Pinned before. */
             pinned: boolean;
             /** @description What it is, in a sentence. */
@@ -6253,6 +6697,11 @@ export interface components {
              */
             rail_kpa: number;
             /**
+             * Format: double
+             * @description A time that is counted instead of strokes, s: a petrol injector that is held open.
+             */
+            seconds?: number | null;
+            /**
              * Format: int32
              * @description Strokes that are counted.
              */
@@ -6262,6 +6711,27 @@ export interface components {
              * @description Temperature of the fluid, °C.
              */
             temperature_c?: number | null;
+        };
+        /** @description A bench test plan as typed. */
+        PlanRequest: {
+            /** @description The family that it is for; may be empty. */
+            family: string;
+            /**
+             * Format: uuid
+             * @description UUIDv7 made by the one who asks.
+             */
+            id: string;
+            /** @description Its name. */
+            name: string;
+            /** @description Anything else. */
+            note: string;
+            /** @description In the order of running. */
+            points: components["schemas"]["PointTyped"][];
+            /**
+             * Format: int64
+             * @description The revision that was changed; 0 for a new plan.
+             */
+            revision: number;
         };
         /** @description One step of the plan. */
         PlanStep: {
@@ -6336,6 +6806,28 @@ export interface components {
              */
             temperature_c: number | null;
         };
+        /** @description Conditions of a point as they are said. */
+        PointSaid: {
+            /** @description Rail pressure. */
+            rail: string;
+            /** @description Temperature of the fluid. */
+            temperature: string;
+        };
+        /** @description One point of a plan as typed. */
+        PointTyped: {
+            /** @description ms; empty for standing still or held open. */
+            energising: string;
+            /** @description Such as `full load`. */
+            name: string;
+            /** @description Rail pressure. */
+            rail: string;
+            /** @description Seconds that are counted instead; may be empty. */
+            seconds: string;
+            /** @description Strokes or pulses that are counted; empty where a time is. */
+            strokes: string;
+            /** @description Of the fluid; may be empty. */
+            temperature: string;
+        };
         /** @description One cylinder and the injector in it, judged. */
         Position: {
             /**
@@ -6357,6 +6849,11 @@ export interface components {
             /** @description What the rules decide. */
             ruling: components["schemas"]["Ruling"];
         };
+        /**
+         * @description Pressure.
+         * @enum {string}
+         */
+        PressureUnit: "kpa" | "bar" | "mpa" | "psi";
         /** @description The problem document. */
         Problem: {
             /** @description For programs. */
@@ -6393,6 +6890,8 @@ export interface components {
             logo?: string;
             /** @description Name of the workshop. */
             name: string;
+            /** @description The units that everything is read in. */
+            units?: components["schemas"]["Units"];
         };
         /** @description The profile as a line of a workshop file. */
         ProfileLine: {
@@ -6405,6 +6904,8 @@ export interface components {
         ProfileRecord: {
             /** @description What the workshop holds already. */
             held: components["schemas"]["WorkshopHeld"];
+            /** @description How its units are written. */
+            labels: components["schemas"]["UnitLabels"];
             /** @description What it says. */
             profile: components["schemas"]["Profile"];
             /**
@@ -7189,6 +7690,8 @@ export interface components {
             newest: string[];
             /** @description The order of running a diesel plan. */
             order: components["schemas"]["RunStep"][];
+            /** @description Conditions of the points of its plan, as they are said. */
+            points: components["schemas"]["PointSaid"][];
             /** @description Shims on hand. */
             stock: components["schemas"]["Shim"][];
             /** @description One for each test that was read in a round. */
@@ -7703,6 +8206,8 @@ export interface components {
         Story: {
             /** @description The codes as read; may be empty. */
             codes?: string;
+            /** @description The cylinders that were named as affected; none when nobody named any. */
+            cylinders?: number[];
             /** @description Whether fault codes were read. */
             fault_codes?: components["schemas"]["FaultCodes"];
             /** @description What changed lately. */
@@ -7874,6 +8379,11 @@ export interface components {
             /** @description Labels of the injectors, cylinder 1 first. */
             labels: string[];
         };
+        /**
+         * @description Temperature.
+         * @enum {string}
+         */
+        TemperatureUnit: "celsius" | "fahrenheit";
         /** @description A return test with its runs. */
         TestRecord: {
             /**
@@ -7953,6 +8463,8 @@ export interface components {
             kind: components["schemas"]["BenchKind"];
             /** @description Serial number or the workshop's own label; may be empty. */
             label: string;
+            /** @description Whom it belongs to, as booked in; may be empty. */
+            owner?: string;
             /**
              * Format: date-time
              * @description When it was last read.
@@ -8036,6 +8548,11 @@ export interface components {
              */
             torque_nm?: number | null;
         };
+        /**
+         * @description Torque.
+         * @enum {string}
+         */
+        TorqueUnit: "newton_metre" | "inch_pound" | "foot_pound";
         /** @description A pressure trace as it was read, thinned to what a screen can show; highs and lows are kept. */
         Trace: {
             /** @description The drops that were found, in the order of taking. */
@@ -8143,6 +8660,47 @@ export interface components {
             /** @description What was to be written. */
             writes: components["schemas"]["SlotCode"][];
         };
+        /** @description How the chosen units are written. */
+        UnitLabels: {
+            /** @description Of distances driven. */
+            distance: string;
+            /** @description Of volume flows. */
+            flow: string;
+            /** @description Of pressures. */
+            pressure: string;
+            /** @description Of temperatures. */
+            temperature: string;
+            /** @description Of torques. */
+            torque: string;
+        };
+        /** @description One unit of each kind. */
+        Units: {
+            /**
+             * @description Of distances driven.
+             * @default km
+             */
+            distance: components["schemas"]["DistanceUnit"];
+            /**
+             * @description Of volume flows.
+             * @default ml_min
+             */
+            flow: components["schemas"]["FlowUnit"];
+            /**
+             * @description Of pressures.
+             * @default kpa
+             */
+            pressure: components["schemas"]["PressureUnit"];
+            /**
+             * @description Of temperatures.
+             * @default celsius
+             */
+            temperature: components["schemas"]["TemperatureUnit"];
+            /**
+             * @description Of torques.
+             * @default newton_metre
+             */
+            torque: components["schemas"]["TorqueUnit"];
+        };
         /** @description The verdict of a test. */
         Verdict: {
             /** @description What else to know or to do next. */
@@ -8223,6 +8781,49 @@ export interface components {
             /** @description Percent more; less with a minus. */
             percent: string;
         };
+        /** @description One number of a row. */
+        WeightCell: {
+            /** @description As the file names it. */
+            name: string;
+            /**
+             * Format: double
+             * @description The number.
+             */
+            value: number;
+            /** @description As read. */
+            word: string;
+        };
+        /** @description One row of the weights. */
+        WeightRow: {
+            /** @description Its numbers. */
+            cells: components["schemas"]["WeightCell"][];
+            /** @description The table that it stands in. */
+            group: string;
+            /** @description Which: the list, the name in it, and the row of its table. */
+            key: string[];
+            /** @description The workshop says otherwise than the row that is shipped. */
+            own: boolean;
+            /** @description Why. */
+            reason: string;
+            /** @description What they are. */
+            unit: string;
+            /** @description What it is about. */
+            word: string;
+        };
+        /** @description One row of the weights with other numbers. */
+        WeightRowRequest: {
+            /** @description Which row. */
+            key: string[];
+            /** @description Why the workshop weighs it so. */
+            reason: string;
+            /**
+             * Format: int32
+             * @description The revision that was changed; 0 for those that ship with the program.
+             */
+            revision: number;
+            /** @description Its numbers, in the order of its cells. */
+            values: number[];
+        };
         /** @description Weights of judgement. */
         WeightsLine: {
             /** @description Why the house does it so. */
@@ -8243,6 +8844,8 @@ export interface components {
              * @description 0 for those that ship with the program.
              */
             revision: number;
+            /** @description Every row as it holds now, those of the workshop marked. */
+            rows: components["schemas"]["WeightRow"][];
             /** @description The rows that ship with the program, which hold where the workshop names none. */
             shipped: string;
             signed?: components["schemas"]["Signed"] | null;
@@ -8344,6 +8947,11 @@ export interface components {
             line: "profile";
             /** @description The workshop itself, for the head of its reports. */
             of: components["schemas"]["ProfileLine"];
+        } | {
+            /** @enum {string} */
+            line: "customer";
+            /** @description A customer as it is now. */
+            of: components["schemas"]["Customer"];
         } | {
             /** @enum {string} */
             line: "instrument";

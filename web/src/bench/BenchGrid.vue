@@ -79,8 +79,9 @@ const conditions = (row: number) => {
   if (!form.value.by_points || !point) return '';
   const typed = (cell: string, kept: number | null | undefined) =>
     session.cells.text({ cell, row, tag: null }) || (kept == null ? '' : String(kept));
-  return point.rail_kpa
-    ? `${point.rail_kpa / 100} bar${point.pulse_ms ? `, ${point.pulse_ms} ms` : ', standing'}`
+  const said = session.view.value?.points[row - 1]?.rail;
+  return said
+    ? `${said}${point.pulse_ms ? `, ${point.pulse_ms} ms` : ', standing'}`
     : [
         typed('pulse', point.pulse_ms) && `${typed('pulse', point.pulse_ms)} ms`,
         typed('count', point.count)

@@ -37,21 +37,19 @@ const library = useQuery({
   queryFn: () => ask('get', '/api/library', { params: { query: { kind: 'test_plan', per_page: 60 } } }),
 });
 const plans = computed(() => library.data.value?.lines ?? []);
+/** The library knows which plan is that of this family. */
+const own = useQuery({
+  queryKey: computed(() => ['bench-plan', props.first.file.job.id]),
+  queryFn: () =>
+    ask('get', '/api/jobs/{job}/bench-plan', { params: { path: { job: props.first.file.job.id } } }),
+});
 watch(
-  [plans, () => props.first],
-  () => {
-    const family = props.first.file.family?.toLowerCase();
-    told.value.plan ||=
-      plans.value.find(
-        (one) =>
-          family &&
-          `${one.title} ${one.note}`.toLowerCase().includes(family.split(' ').slice(0, 2).join(' ')),
-      )?.id ?? '';
-  },
+  () => own.data.value?.plan,
+  (plan) => (told.value.plan ||= plan ?? ''),
   { immediate: true },
 );
 watch(
-  () => instruments.isFetched.value && library.isFetched.value,
+  () => instruments.isFetched.value && library.isFetched.value && own.isFetched.value,
   (come) => (ready.value = come),
   { immediate: true },
 );
@@ -81,10 +79,10 @@ watch(
       :wrong="problems.capacity"
     />
   </template>
-  <template v-if="kind === 'diesel'">
+  <template v-if="kind !== 'doser'">
     <label class="pick" for="plan">Test plan</label>
     <select id="plan" v-model="told.plan">
-      <option value="">none</option>
+      <option value="">{{ kind === 'petrol' ? 'standard regimes' : 'none' }}</option>
       <option v-for="one in plans" :key="one.id" :value="one.id">{{ one.title }}</option>
     </select>
   </template>

@@ -90,6 +90,7 @@ const fields = computed(() =>
   border-style: dashed;
 }
 .per {
+  white-space: pre-line;
   font-size: 0.72rem;
   color: var(--muted);
   text-align: center;

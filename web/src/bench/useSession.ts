@@ -2,8 +2,18 @@ import { useQuery, useQueryClient } from '@tanstack/vue-query';
 import { computed, inject, provide, ref, type InjectionKey, type Ref } from 'vue';
 import { ask } from '@/api/client';
 import { act } from '@/api/outbox';
-import type { BenchCell, BenchTest, Mark, RailPlace, Round, RoundStage, SessionView } from '@/api/types';
+import type {
+  BenchCell,
+  BenchForm,
+  BenchTest,
+  Mark,
+  RailPlace,
+  Round,
+  RoundStage,
+  SessionView,
+} from '@/api/types';
 import { newId } from '@/domain/identity';
+import { asRead } from '@/domain/units';
 import { useCells } from '@/entry/useCells';
 import { ROUND } from '@/words';
 
@@ -31,8 +41,15 @@ export interface DrawnLane {
 const key = (spot: Spot) => `${spot.cell} ${spot.row ?? '-'} ${spot.tag ?? '-'}`;
 
 /** What stands in a cell; a mean of many is shown as such. */
-const reads = (held: BenchCell) =>
-  held.samples && held.value != null ? String(Number(held.value.toPrecision(5))) : held.typed;
+function reads(held: BenchCell, forms: readonly BenchForm[] | undefined): string {
+  const form = forms?.find((one) => one.test === held.test);
+  const of = held.tag == null ? (held.row == null ? form?.set : form?.row) : form?.each;
+  const text = held.samples && held.value != null ? String(Number(held.value.toPrecision(5))) : held.typed;
+  return asRead(
+    text,
+    of?.find((one) => one.name === held.cell),
+  );
+}
 
 /** `as received`, `cleaned 2`. */
 export function roundWord(round: Round): string {
@@ -90,7 +107,7 @@ export function makeSession(id: Ref<string>, test: Ref<BenchTest>) {
     name: key,
     stands: (spot, at) => {
       const held = at ? standing(spot, at.round, at.test) : standing(spot);
-      return held && { id: held.id, reads: reads(held) };
+      return held && { id: held.id, reads: reads(held, forms.data.value) };
     },
     where: () => {
       if (!round.value) return undefined;
@@ -131,7 +148,7 @@ export function makeSession(id: Ref<string>, test: Ref<BenchTest>) {
     for (const cell of form.value?.set ?? []) {
       const spot = { cell: cell.name, row: null, tag: null };
       const held = standing(spot, before.value);
-      if (held?.value != null && !standing(spot)) void cells.say(spot, held.typed);
+      if (held?.value != null && !standing(spot)) void cells.say(spot, reads(held, forms.data.value));
     }
   }
 

@@ -2,12 +2,15 @@
 import { computed } from 'vue';
 import type { BoardCard } from '@/api/types';
 import StripSmall from '@/strip/StripSmall.vue';
+import { age, promised } from '@/domain/time';
 import { stage, SYMPTOM } from '@/words';
 
 const props = defineProps<{ card: BoardCard }>();
 const complaint = computed(
   () => props.card.symptoms.map((one) => SYMPTOM[one]).join(', ') || props.card.complaint,
 );
+const aged = computed(() => (props.card.booked ? age(props.card.booked) : ''));
+const promise = computed(() => (props.card.promised ? promised(props.card.promised) : undefined));
 const to = computed(() => `/jobs/${props.card.id}/${stage(props.card.waits.stage).path}`);
 </script>
 
@@ -19,15 +22,17 @@ const to = computed(() => `/jobs/${props.card.id}/${stage(props.card.waits.stage
         <span class="muted small">{{ card.number }} · {{ card.engine }} · {{ card.customer }}</span>
       </span>
       <span class="complaint"
-        >{{ complaint }}<em v-if="card.reopened" class="again small">reopened: {{ card.reopened }}</em></span
-      >
+        >{{ complaint }}<em v-if="card.reopened" class="again small">reopened: {{ card.reopened }}</em>
+        <span class="muted small">
+          {{ aged }}<template v-if="card.by"> · {{ card.by }}</template
+          ><strong v-if="promise" :class="{ late: promise.late }"> · {{ promise.says }}</strong>
+        </span>
+      </span>
       <StripSmall :banks="card.banks" />
       <span class="waits" :class="card.waits.tone">
         <strong>{{ stage(card.waits.stage).word }}</strong>
         <span>{{ card.waits.words }}</span>
-        <span v-if="card.next && !card.waits.words.includes(card.next)" class="small"
-          >next: {{ card.next }}</span
-        >
+        <span v-if="card.next" class="small">next: {{ card.next }}</span>
       </span>
     </RouterLink>
   </li>
@@ -56,6 +61,12 @@ const to = computed(() => `/jobs/${props.card.id}/${stage(props.card.waits.stage
 }
 .what strong {
   font-size: 1.08rem;
+}
+.complaint .small {
+  display: block;
+}
+.late {
+  color: var(--too-much);
 }
 .again {
   display: block;

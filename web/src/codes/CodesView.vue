@@ -12,6 +12,7 @@ import type { Mark, SlotState } from '@/api/types';
 import RefitTabs from '@/refit/RefitTabs.vue';
 import { SLOT } from '@/words';
 import CaptureForm from './CaptureForm.vue';
+import HandCodes from './HandCodes.vue';
 import UnitCount from './UnitCount.vue';
 import UnitKnobs from './UnitKnobs.vue';
 import WritePanel from './WritePanel.vue';
@@ -120,7 +121,8 @@ useKeys(cylinderKeys(banks.value.flat().length, (cylinder) => (tapped.value = cy
     </section>
     <aside v-if="coding.coded" aria-label="Capture and write">
       <p v-if="!view.unit" class="caution">
-        No ECU is connected here. Capture the trim codes; write them with another tool.
+        No ECU is connected here. Capture the trim codes, write them with another tool, and type what it reads
+        back.
       </p>
       <button
         v-else
@@ -143,6 +145,7 @@ useKeys(cylinderKeys(banks.value.flat().length, (cylinder) => (tapped.value = cy
         :capture="capture"
         @kept="tapped = null"
       />
+      <HandCodes :slots="coding.slots" :read="coding.read" @kept="query.refetch()" />
       <WritePanel
         v-if="view.unit && coding.read"
         :coding="coding"

@@ -21,3 +21,20 @@ export function moment(iso: string): string {
 export function day(iso: string): string {
   return new Date(iso).toLocaleDateString(LOCALE, { day: 'numeric', month: 'short', year: 'numeric' });
 }
+
+const DAY_MS = 86_400_000;
+
+/** How long a job is here: `today`, `12 days`. */
+export function age(iso: string, now = Date.now()): string {
+  const days = Math.floor((now - new Date(iso).getTime()) / DAY_MS);
+  return days < 1 ? 'booked today' : days === 1 ? 'booked yesterday' : `booked ${days} days ago`;
+}
+
+/** The day that was promised, and whether it has passed. */
+export function promised(date: string, now = Date.now()): { says: string; late: boolean } {
+  const end = new Date(`${date}T23:59:59`);
+  const left = Math.floor((end.getTime() - now) / DAY_MS);
+  const on = end.toLocaleDateString(LOCALE, { day: 'numeric', month: 'short' });
+  if (left < 0) return { says: `late: promised ${on}`, late: true };
+  return { says: left === 0 ? 'promised for today' : `promised ${on}`, late: false };
+}

@@ -15,6 +15,7 @@ const state = computed(() => props.cells.state(props.spot));
     inputmode="decimal"
     :value="text"
     :data-state="state"
+    :data-long="text.length > 5 || undefined"
     :aria-invalid="state === 'refused'"
     @focus="cells.hold(spot)"
     @input="cells.type(spot, ($event.target as HTMLInputElement).value)"
@@ -23,6 +24,11 @@ const state = computed(() => props.cells.state(props.spot));
 </template>
 
 <style scoped>
+/* A number with a unit of its own still fits its column. */
+input[data-long] {
+  font-size: 0.9rem;
+  letter-spacing: -0.03em;
+}
 /* Typed and not kept yet: a broken edge in the colour of what waits. */
 input[data-state='unkept'] {
   border-style: dashed;

@@ -4,6 +4,7 @@ import { Refusal, refusal } from '@/api/client';
 import { act } from '@/api/outbox';
 import type { Instrument, InstrumentKind } from '@/api/types';
 import { newId } from '@/domain/identity';
+import { withUnit } from '@/domain/units';
 import PickOne from '@/shell/PickOne.vue';
 import TypedField from '@/shell/TypedField.vue';
 import { INSTRUMENT } from '@/words';
@@ -18,7 +19,7 @@ const form = reactive({
   revision: known?.revision ?? 0,
   name: known?.name ?? '',
   kind: (known?.kind ?? 'bottles') as InstrumentKind,
-  resolution: text(known?.resolution),
+  resolution: known?.kind === 'gauge' ? withUnit(known.resolution, 'kPa') : text(known?.resolution),
   accuracy_pct: text(known?.accuracy_pct),
   accuracy_digits: text(known?.accuracy_digits),
   lead: text(known?.lead_ohm),

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import type { Lane, Verdict } from '@/api/types';
 import { methodSays } from '@/domain/language';
+import TermText from '@/help/TermText.vue';
 import InjectorMark from '@/strip/InjectorMark.vue';
 
 /** Beside every result: the reasons, what other schools would say, what would change it. */
@@ -17,10 +18,10 @@ defineProps<{
       <InjectorMark :mark="lane.mark" :size="30" silent /> {{ noun ?? 'Cylinder' }} {{ lane.place }},
       {{ lane.word }}
     </h2>
-    <p class="sentence">{{ lane.sentence }}</p>
+    <p class="sentence"><TermText :text="lane.sentence" /></p>
     <ol>
       <li v-for="(step, i) in lane.because" :key="i">
-        {{ step.says }}
+        <TermText :text="step.says" />
         <code v-if="step.arithmetic">{{ step.arithmetic }}</code>
       </li>
     </ol>
@@ -32,7 +33,7 @@ defineProps<{
       </div>
     </dl>
     <h3 v-if="lane.would_change.length">To settle</h3>
-    <p v-for="hint in lane.would_change" :key="hint" class="muted">{{ hint }}</p>
+    <p v-for="hint in lane.would_change" :key="hint" class="muted"><TermText :text="hint" /></p>
   </section>
 </template>
 

@@ -10,6 +10,7 @@ import FamilyForm from './FamilyForm.vue';
 import FamilySpec from './FamilySpec.vue';
 import LimitForm from './LimitForm.vue';
 import LimitGauge from './LimitGauge.vue';
+import { useUnits } from '@/shell/useUnits';
 
 /** One family: what is specified, its limits with their revisions, what the house measured. */
 const props = defineProps<{ id: string }>();
@@ -38,6 +39,7 @@ const own = computed(() => view.value?.references ?? []);
 const measured = (group: { now: LimitEntry }) =>
   group.now.check === 'return_flow' ? (own.value[0]?.reference ?? null) : null;
 const span = (limit: LimitEntry) => ({ lower: limit.lower ?? null, upper: limit.upper ?? null });
+const { unit } = useUnits();
 </script>
 
 <template>
@@ -59,7 +61,7 @@ const span = (limit: LimitEntry) => ({ lower: limit.lower ?? null, upper: limit.
       </div>
       <button class="side-act" type="button" @click="editing = true">Edit family</button>
     </header>
-    <FamilySpec :detail="view.family.detail" />
+    <FamilySpec :detail="view.family.detail" :tightening="view.tightening" />
     <p v-if="view.family.detail.note" class="caution">{{ view.family.detail.note }}</p>
 
     <section v-if="view.turned_out.length" class="turned">
@@ -120,7 +122,7 @@ const span = (limit: LimitEntry) => ({ lower: limit.lower ?? null, upper: limit.
           v-if="one.reference"
           :now="{ lower: null, upper: null }"
           :reference="one.reference"
-          unit="ml/min"
+          :unit="unit('ml/min')"
         />
         <p>{{ one.reference?.says ?? one.refused }}</p>
       </section>

@@ -6,6 +6,7 @@ import { Refusal, refusal } from '@/api/client';
 import { act } from '@/api/outbox';
 import type { FamilyKind, LibraryFamily } from '@/api/types';
 import { newId } from '@/domain/identity';
+import { withUnit } from '@/domain/units';
 import PickOne from '@/shell/PickOne.vue';
 import TypedField from '@/shell/TypedField.vue';
 import { FAMILY_KIND } from '@/words';
@@ -30,7 +31,7 @@ const form = reactive({
   code_alphabet: known?.code?.alphabet ?? '',
   code_check: known?.code?.check ?? '',
   torque: (known?.torque ?? [])
-    .map((stage) => (stage.torque_nm != null ? String(stage.torque_nm) : `${stage.angle_deg}°`))
+    .map((stage) => (stage.torque_nm != null ? withUnit(stage.torque_nm, 'N·m') : `${stage.angle_deg}°`))
     .join('; '),
   service_life_h: text(known?.service_life_h),
   cleaning_cycles: text(known?.cleaning_cycles),

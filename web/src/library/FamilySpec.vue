@@ -3,12 +3,9 @@ import { computed } from 'vue';
 import type { FamilyDetail } from '@/api/types';
 
 /** What is specified of a family, and what is not. */
-const props = defineProps<{ detail: FamilyDetail }>();
+const props = defineProps<{ detail: FamilyDetail; tightening: readonly string[] }>();
 const specification = computed(() => {
   const { detail } = props;
-  const torque = (detail.torque ?? []).map((stage) =>
-    stage.torque_nm != null ? `${stage.torque_nm} N·m` : `then ${stage.angle_deg}°`,
-  );
   const code = detail.code;
   return [
     { word: 'Drive voltage', says: detail.drive_voltage_v != null ? `${detail.drive_voltage_v} V` : '' },
@@ -22,7 +19,7 @@ const specification = computed(() => {
         .join(', '),
     },
     { word: 'Trim code', says: code ? `${code.length} characters${code.check ? ', with a check' : ''}` : '' },
-    { word: 'Tightening', says: torque.join(', ') },
+    { word: 'Tightening', says: props.tightening.join('; ') },
     {
       word: 'Maximum cleanings',
       says: detail.cleaning_cycles != null ? String(detail.cleaning_cycles) : '',

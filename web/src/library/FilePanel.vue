@@ -4,6 +4,7 @@ import { computed, ref } from 'vue';
 import { ask, Refusal, refusal } from '@/api/client';
 import { act } from '@/api/outbox';
 import type { LibraryPreview } from '@/api/types';
+import ColumnChoice from './ColumnChoice.vue';
 import FilePreview from './FilePreview.vue';
 
 /** Limits from a file: what would change is seen first, row by row. */
@@ -15,19 +16,21 @@ const done = ref<LibraryPreview>();
 const wrong = ref<Refusal>();
 const busy = ref(false);
 const format = computed<'json' | 'csv'>(() => (text.value.trimStart().startsWith('{') ? 'json' : 'csv'));
-const COLUMNS = 'family, kind, check, condition, lower, upper, from_c, to_c, from_kpa, to_kpa, source';
+/** What each column is, as chosen here; none to take what was said last time, or what their words say. */
+const columns = ref<string[]>([]);
 
 async function send(what: 'preview' | 'import', leave_out_bad_rows = false) {
   busy.value = true;
   wrong.value = undefined;
   try {
-    const body = { format: format.value, text: text.value, leave_out_bad_rows };
+    const body = { format: format.value, text: text.value, leave_out_bad_rows, columns: columns.value };
     const answer =
       what === 'import'
         ? await act('post', '/api/library/import', { body })
         : await ask('post', '/api/library/preview', { body });
     if (what === 'preview') {
       preview.value = answer;
+      columns.value = [...answer.columns];
       done.value = undefined;
     } else {
       done.value = answer;
@@ -45,6 +48,7 @@ async function take(event: Event) {
   const file = input.files?.[0];
   if (!file) return;
   name.value = file.name;
+  columns.value = [];
   text.value = await file.text();
   input.value = '';
   await send('preview');
@@ -55,8 +59,9 @@ async function take(event: Event) {
   <section class="file">
     <h1>Import limits</h1>
     <p class="muted">
-      CSV whose first row names the columns: {{ COLUMNS }}. Or the library as JSON, by its
-      <a href="/api/schema/library.json">JSON Schema</a>. A unit may follow each number.
+      A table whose first row names the columns, in any words: what each is, you say once. Or the library as
+      JSON, by its <a href="/api/schema/library.json">JSON Schema</a>. A unit may follow each number, or stand
+      in brackets in the heading.
     </p>
     <p class="acts">
       <label class="main-act">
@@ -67,7 +72,13 @@ async function take(event: Event) {
     </p>
     <label class="paste">
       <span>or paste rows here</span>
-      <textarea v-model="text" rows="5" spellcheck="false" aria-label="Rows to import" />
+      <textarea
+        v-model="text"
+        rows="5"
+        spellcheck="false"
+        aria-label="Rows to import"
+        @input="columns = []"
+      />
     </label>
     <button class="side-act" type="button" :disabled="!text.trim() || busy" @click="send('preview')">
       Preview changes
@@ -82,7 +93,15 @@ async function take(event: Event) {
       </ul>
     </div>
 
-    <FilePreview v-if="preview" :preview="preview" :busy="busy" @take="send('import', $event)" />
+    <ColumnChoice
+      v-if="preview?.headings.length"
+      v-model="columns"
+      :headings="preview.headings"
+      :known="preview.known"
+      @update:model-value="send('preview')"
+    />
+    <p v-if="preview?.refused" class="wrong" role="alert">{{ preview.refused }}</p>
+    <FilePreview v-else-if="preview" :preview="preview" :busy="busy" @take="send('import', $event)" />
     <p v-if="done" class="done" role="status">
       {{ done.adds }} new and {{ done.revises }} revised entries imported<template v-if="done.bad_rows"
         >; {{ done.bad_rows }} rows skipped</template

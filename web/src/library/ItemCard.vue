@@ -1,9 +1,11 @@
 <script setup lang="ts">
 import { useQuery } from '@tanstack/vue-query';
-import { computed } from 'vue';
+import { computed, ref, watch } from 'vue';
 import { ask } from '@/api/client';
 import type { Layout } from '@/api/types';
 import StateLine from '@/shell/StateLine.vue';
+import EngineForm from './EngineForm.vue';
+import PlanForm from './PlanForm.vue';
 import StripFrame from '@/strip/StripFrame.vue';
 import { END, FUEL } from '@/words';
 
@@ -13,7 +15,13 @@ const query = useQuery({
   queryKey: computed(() => ['library', 'item', props.id]),
   queryFn: () => ask('get', '/api/library/items/{item}', { params: { path: { item: props.id } } }),
 });
-const item = computed(() => query.data.value);
+const item = computed(() => query.data.value?.item);
+const editing = ref(false);
+watch(
+  () => props.id,
+  () => (editing.value = false),
+);
+const said = computed(() => query.data.value?.points ?? []);
 const engine = computed(() => (item.value?.detail.kind === 'engine' ? item.value.detail : undefined));
 const plan = computed(() => (item.value?.detail.kind === 'test_plan' ? item.value.detail : undefined));
 const layout = computed<Layout | undefined>(() => engine.value?.layout);
@@ -32,8 +40,15 @@ const drawn = useQuery({
     empty=""
     @again="query.refetch()"
   />
+  <EngineForm v-else-if="editing && engine" :view="query.data.value" @done="editing = false" />
+  <PlanForm v-else-if="editing && plan" :view="query.data.value" @done="editing = false" />
   <article v-else class="item">
-    <h1>{{ item.name }}</h1>
+    <header>
+      <h1>{{ item.name }}</h1>
+      <button class="side-act" type="button" @click="editing = true">
+        {{ engine ? 'Edit engine' : 'Edit plan' }}
+      </button>
+    </header>
     <template v-if="engine">
       <p class="muted">
         {{ FUEL[engine.fuel_system] }}, cylinder 1 at the {{ END[engine.layout.first_at] }}.
@@ -52,19 +67,19 @@ const drawn = useQuery({
         <thead>
           <tr>
             <th>Point</th>
-            <th>Rail pressure <span class="unit">bar</span></th>
+            <th>Rail pressure</th>
             <th>Energising time <span class="unit">ms</span></th>
             <th>Strokes</th>
-            <th>Fluid <span class="unit">°C</span></th>
+            <th>Fluid</th>
           </tr>
         </thead>
         <tbody>
-          <tr v-for="point in plan.points" :key="point.name">
+          <tr v-for="(point, i) in plan.points" :key="point.name">
             <th>{{ point.name }}</th>
-            <td>{{ point.rail_kpa / 100 }}</td>
+            <td>{{ said[i]?.rail }}</td>
             <td>{{ point.energising_ms || 'still' }}</td>
-            <td>{{ point.strokes }}</td>
-            <td>{{ point.temperature_c ?? '' }}</td>
+            <td>{{ point.seconds == null ? point.strokes : `${point.seconds} s` }}</td>
+            <td>{{ said[i]?.temperature }}</td>
           </tr>
         </tbody>
       </table>
@@ -79,6 +94,11 @@ const drawn = useQuery({
   display: grid;
   gap: 14px;
   max-width: 760px;
+}
+header {
+  display: flex;
+  justify-content: space-between;
+  align-items: center;
 }
 h1 {
   font-size: 1.9rem;

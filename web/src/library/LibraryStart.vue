@@ -12,6 +12,8 @@
     </p>
     <p class="acts">
       <RouterLink class="side-act" to="/library/new">Add a family</RouterLink>
+      <RouterLink class="side-act" to="/library/new-engine">Add an engine</RouterLink>
+      <RouterLink class="side-act" to="/library/new-plan">Add a test plan</RouterLink>
       <RouterLink class="side-act" to="/library/file">Import limits</RouterLink>
       <a class="side-act" href="/api/library/limits.csv" download>Export limits (CSV)</a>
       <a class="side-act" href="/api/library/export.json" download>Export library (JSON)</a>

@@ -6,6 +6,7 @@ import { act } from '@/api/outbox';
 import type { LibraryFamily, LimitCheck } from '@/api/types';
 import TypedField from '@/shell/TypedField.vue';
 import { LIMIT_CHECK } from '@/words';
+import { useUnits } from '@/shell/useUnits';
 
 /** One limit as typed: a row like those of a file, kept as a new revision. */
 const props = defineProps<{ family: LibraryFamily }>();
@@ -22,6 +23,7 @@ const row = reactive({
   to_kpa: '',
   source: '',
 });
+const { unit } = useUnits();
 const wrong = ref<Refusal>();
 const fields = [
   { name: 'lower', word: 'Minimum', unit: '' },
@@ -35,7 +37,12 @@ const quoted = (cell: string) => `"${cell.replaceAll('"', '""')}"`;
 const about = (name: string) => wrong.value?.about(`row 2, ${name}`);
 
 async function keep() {
-  const cells = { family: props.family.name, ...row };
+  // A file is canonical: a bare number takes the unit with it that stands beside its field.
+  const spelled = fields.map(({ name, unit: of }) => {
+    const text = row[name].trim();
+    return [name as string, /\d$/.test(text) ? `${text} ${unit(of)}`.trim() : text];
+  });
+  const cells: Record<string, string> = { family: props.family.name, ...row, ...Object.fromEntries(spelled) };
   const text = `${Object.keys(cells).join(',')}\n${Object.values(cells).map(quoted).join(',')}\n`;
   try {
     await act('post', '/api/library/import', { body: { format: 'csv', text } });

@@ -5,6 +5,7 @@ import { refusal } from '@/api/client';
 import { act } from '@/api/outbox';
 import type { MadeSet } from '@/api/types';
 import { newId } from '@/domain/identity';
+import PlainDialog from '@/shell/PlainDialog.vue';
 import ShelfNav from '@/shell/ShelfNav.vue';
 import StateLine from '@/shell/StateLine.vue';
 import { useKeys } from '@/shell/useKeys';
@@ -89,12 +90,21 @@ async function change(done: () => Promise<unknown>) {
     refused.value = refusal(error).message;
   }
 }
-const keep = (set: MadeSet) =>
-  change(() => {
+/** A set of more than one owner asks first: nobody's injectors go into somebody else's engine by a slip. */
+const mixed = ref<MadeSet>();
+function keep(set: MadeSet, owners_agree = false) {
+  if (set.owners.length > 1 && !owners_agree) {
+    mixed.value = set;
+    return;
+  }
+  mixed.value = undefined;
+  void change(() => {
     const { kind, family: name } = family.value!;
     const members = set.members.map((one) => one.injector);
-    return act('post', '/api/shelf/sets', { body: { id: newId(), kind, family: name, members, note: '' } });
+    const body = { id: newId(), kind, family: name, members, note: '', owners_agree };
+    return act('post', '/api/shelf/sets', { body });
   });
+}
 const apart = (set: string) =>
   change(() => act('post', '/api/shelf/sets/{set}/apart', { params: { path: { set } } }));
 useKeys([{ key: 'm', word: 'make sets', run: () => void make() }]);
@@ -128,6 +138,14 @@ useKeys([{ key: 'm', word: 'make sets', run: () => void make() }]);
       <section class="answer" aria-live="polite">
         <MatchSays :work="work" :view="view" />
         <p v-if="refused" class="wrong" role="alert">{{ refused }}</p>
+        <PlainDialog v-if="mixed" title="Injectors of different owners" @close="mixed = undefined">
+          <p>
+            {{ mixed.members.map((one) => one.label || one.cylinder).join(', ') }} belong to
+            {{ mixed.owners.join(' and ') }}.
+          </p>
+          <button class="main-act" type="button" @click="keep(mixed, true)">Save: owners agree</button>
+          <button class="side-act" type="button" @click="mixed = undefined">Back to sets</button>
+        </PlainDialog>
 
         <SetCard
           v-for="(set, i) in result?.sets ?? []"

@@ -13,12 +13,22 @@ function reopen(comeback: boolean) {
   emit('tell', { what: 'reopened', comeback, reason: reason.value.trim() });
   reason.value = '';
 }
+function cancel() {
+  emit('tell', { what: 'cancelled', reason: reason.value.trim() });
+  reason.value = '';
+}
 </script>
 
 <template>
-  <section class="closing" :class="{ shut: closing.closed, excepted: closing.exceptions.length }">
+  <section
+    class="closing"
+    :class="{ shut: closing.closed, excepted: closing.exceptions.length || closing.cancelled }"
+  >
     <template v-if="closing.closed">
-      <h2>{{ closing.proven ? 'Closed as proven' : 'Closed with exceptions' }}</h2>
+      <h2>
+        {{ closing.cancelled ? 'Cancelled' : closing.proven ? 'Closed as proven' : 'Closed with exceptions' }}
+      </h2>
+      <p v-if="closing.cancelled">{{ closing.cancelled }}</p>
       <p>{{ job.person(closing.closed.by) }}, {{ moment(closing.closed.at) }}</p>
       <details>
         <summary>Comeback, or closed too early</summary>
@@ -35,6 +45,14 @@ function reopen(comeback: boolean) {
         {{ closing.proven ? 'Close as proven' : 'Close with exceptions' }}
       </button>
       <p v-if="closing.refused" class="muted">{{ closing.refused }}</p>
+      <details>
+        <summary>Job not gone on with</summary>
+        <form @submit.prevent="cancel">
+          <label for="cancel">Why: called off, put away, sent elsewhere</label>
+          <input id="cancel" v-model="reason" autocomplete="off" />
+          <button class="side-act" type="submit" :disabled="busy || !reason.trim()">Cancel job</button>
+        </form>
+      </details>
     </template>
     <p v-for="one in closing.exceptions" :key="one" class="caution">{{ one }}</p>
   </section>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue';
-import type { ProofView } from '@/api/types';
+import type { Event, ProofView } from '@/api/types';
+import HandLearned from './HandLearned.vue';
 import type { ProofStep } from './useProof';
 
 /** The learning drive: a row of beads for each kind of run, filled as the unit counts them. */
@@ -9,8 +10,15 @@ const props = defineProps<{
   unit: boolean;
   standIn: boolean;
   busy: boolean;
+  cylinders: readonly number[];
+  /** Its control unit learns values of its injectors. */
+  coded: boolean;
 }>();
-const emit = defineEmits<{ step: [what: ProofStep]; knob: [what: string, to: string] }>();
+const emit = defineEmits<{
+  step: [what: ProofStep];
+  knob: [what: string, to: string];
+  tell: [event: Event];
+}>();
 const rows = computed(() =>
   (props.learning?.counters ?? []).map((one, i) => ({ ...one, how: props.learning!.how[i] })),
 );
@@ -20,7 +28,7 @@ async function drive(band: string) {
 </script>
 
 <template>
-  <section v-if="unit" class="drive">
+  <section class="drive">
     <template v-if="learning">
       <h2>Relearn drive</h2>
       <div v-for="row in rows" :key="row.band" class="band">
@@ -39,10 +47,17 @@ async function drive(band: string) {
           }}{{ one.percent }} %</template
         >
       </p>
-      <button class="side-act" type="button" :disabled="busy" @click="emit('step', 'proof/learned')">
+      <button
+        v-if="unit"
+        class="side-act"
+        type="button"
+        :disabled="busy"
+        @click="emit('step', 'proof/learned')"
+      >
         Read counters again
       </button>
     </template>
+    <HandLearned v-if="coded" :cylinders="cylinders" :busy="busy" @tell="emit('tell', $event)" />
     <details v-if="standIn">
       <summary>Simulated ECU: drive it</summary>
       <div class="knobs">

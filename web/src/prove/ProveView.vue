@@ -96,8 +96,11 @@ function where(id: ProveId): string | undefined {
         :unit="view.unit"
         :stand-in="view.stand_in"
         :busy="busy"
+        :cylinders="banks.flat()"
+        :coded="proof.items.some((item) => item.id === 'cleared')"
         @step="step"
         @knob="knob"
+        @tell="tell"
       />
       <RouterLink class="side-act" :to="`/jobs/${job.id.value}/report`">Report and labels</RouterLink>
       <RouterLink class="side-act" :to="`/jobs/${job.id.value}/prove/notes`">Notes</RouterLink>

@@ -15,6 +15,7 @@ import { nothingMeasured } from '@/report/words';
 
 /** The page that the customer takes along: what was found, done and proven, and what it comes to. */
 const props = defineProps<{ job: JobHandle; report: ReportView }>();
+const view = computed(() => props.job.view.value!);
 const file = computed(() => props.job.view.value!.file);
 /** What was found: the test that failed, where it was repeated since; else the newest. */
 const verdict = computed(() => {
@@ -62,7 +63,7 @@ const headline = computed(() => {
         <h1>{{ file.job.intake.machine }}</h1>
         <p>
           {{ file.job.intake.engine }}<template v-if="file.family">, {{ file.family }}</template
-          ><template v-if="file.job.intake.usage">, {{ file.job.intake.usage }}</template>
+          ><template v-if="view.usage">, {{ view.usage }}</template>
         </p>
       </div>
       <p class="right">

@@ -1,6 +1,8 @@
 <script setup lang="ts">
 import { computed } from 'vue';
+import type { CellForm } from '@/api/types';
 import { moment } from '@/domain/time';
+import { asRead } from '@/domain/units';
 import { useJob } from '@/job/useJob';
 import { useSheetForms } from '@/sheet/useSheetForms';
 
@@ -18,12 +20,13 @@ const checks = computed(() =>
       record.readings.find(
         (one) => stand.value.has(one.id) && one.cell === cell && (one.cylinder ?? null) === cylinder,
       )?.typed ?? '';
+    const read = (cell: CellForm, cylinder: number | null) => asRead(typed(cell.name, cylinder), cell);
     const conditions = form.set.flatMap((cell) => {
-      const text = typed(cell.name, null);
+      const text = read(cell, null);
       if (!text) return [];
       return [`${cell.word.toLowerCase()} ${cell.choices[Number(text)] ?? `${text} ${cell.unit}`.trim()}`];
     });
-    return [{ record, form, view, typed, conditions }];
+    return [{ record, form, view, read, conditions }];
   }),
 );
 const lane = (i: number, cylinder: number) =>
@@ -57,7 +60,7 @@ const lane = (i: number, cylinder: number) =>
             <th scope="row">
               {{ cell.word }} <span class="unit">{{ cell.unit }}</span>
             </th>
-            <td v-for="cylinder in order" :key="cylinder">{{ check.typed(cell.name, cylinder) }}</td>
+            <td v-for="cylinder in order" :key="cylinder">{{ check.read(cell, cylinder) }}</td>
           </tr>
           <tr>
             <th scope="row">

@@ -5,11 +5,15 @@ import { methodSays } from '@/domain/language';
 import { plain } from '@/domain/numbers';
 import { moment } from '@/domain/time';
 import { useJob } from '@/job/useJob';
-import { REGIME } from '@/words';
+import { corrected, REGIME } from '@/words';
 
 /** Conditions, every reading, the arithmetic and the methods: enough to do it again. */
 const props = defineProps<{ test: TestRecord; verdict: Verdict }>();
 const job = useJob();
+const temperature = computed(() => {
+  const at = job.view.value?.file.return_tests?.findIndex((one) => one.id === props.test.id) ?? -1;
+  return job.view.value?.temperatures[at];
+});
 const rows = computed(() =>
   props.test.runs.flatMap((run) => {
     const now = job.view.value?.current.runs.find((one) => one.run === run.id);
@@ -35,11 +39,9 @@ const UNIT = { level: 'ml', mark: 's', overflow: 's', run_time: 's', void: '' } 
   <article class="page technical">
     <h2>Return test of {{ moment(test.signed.at) }}: conditions and readings</h2>
     <p>
-      {{ REGIME[test.setup.regime] }}; engine
-      {{
-        test.setup.temperature_c == null ? 'temperature not read' : `${plain(test.setup.temperature_c)} °C`
-      }}, {{ test.setup.speed_rpm == null ? 'speed not read' : `${plain(test.setup.speed_rpm)} rpm` }};
-      bottles {{ test.setup.capacity_ml }} ml, marks every {{ test.setup.graduation_ml }} ml<template
+      {{ REGIME[test.setup.regime] }}; engine {{ temperature ?? 'temperature not read' }},
+      {{ test.setup.speed_rpm == null ? 'speed not read' : `${plain(test.setup.speed_rpm)} rpm` }}; bottles
+      {{ test.setup.capacity_ml }} ml, marks every {{ test.setup.graduation_ml }} ml<template
         v-if="test.setup.instruments?.length"
       >
         ({{ test.setup.instruments.map((one) => one.name).join(', ') }})</template
@@ -109,7 +111,7 @@ const UNIT = { level: 'ml', mark: 's', overflow: 's', run_time: 's', void: '' } 
           </td>
           <td>
             {{ row.reading.typed || 'by the timer'
-            }}<template v-if="row.reading.why"> ({{ row.reading.why }})</template>
+            }}<template v-if="row.reading.why"> ({{ corrected(row.reading.why) }})</template>
           </td>
           <td>{{ job.person(row.reading.signed.by) }}, {{ moment(row.reading.signed.at) }}</td>
         </tr>

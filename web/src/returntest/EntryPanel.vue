@@ -4,11 +4,12 @@ import { plain } from '@/domain/numbers';
 import { useKeys } from '@/shell/useKeys';
 import { useEntry } from './useEntry';
 import { howLongDidRun, levelTimeFull } from '@/returntest/words';
+import { CORRECTION } from '@/words';
 
 /** The number pad: everything that the keyboard does, for gloves. */
 const entry = useEntry();
 const PAD = ['7', '8', '9', '4', '5', '6', '1', '2', '3', '0', '.', ':'];
-const WHYS = ['typing slip', 'misread', 'wrong column'];
+const WHYS = ['typing_slip', 'misread', 'wrong_column'] as const;
 const run = computed(() => entry.correcting.value?.run ?? entry.run.value);
 const asks = computed(() => {
   const cylinder = entry.cylinder.value;
@@ -66,7 +67,7 @@ useKeys([
     </div>
     <div v-if="entry.correcting.value" class="whys" role="radiogroup" aria-label="Why">
       <label v-for="why in WHYS" :key="why">
-        <input v-model="entry.correcting.value.why" type="radio" :value="why" /> {{ why }}
+        <input v-model="entry.correcting.value.why" type="radio" :value="why" /> {{ CORRECTION[why] }}
       </label>
     </div>
     <button class="main-act" type="button" @click="entry.keep()">

@@ -2,14 +2,16 @@
 import type { Verdict } from '@/api/types';
 import InjectorMark from '@/strip/InjectorMark.vue';
 import StripRow from '@/strip/StripRow.vue';
+import { useUnits } from '@/shell/useUnits';
 
 /** The rate of each cylinder and the word for it. */
 const props = defineProps<{ verdict: Verdict | undefined }>();
 const lane = (cylinder: number) => props.verdict?.lanes.find((one) => one.place === cylinder);
+const { unit } = useUnits();
 </script>
 
 <template>
-  <StripRow word="ml/min">
+  <StripRow :word="unit('ml/min')">
     <template #default="{ cylinder }">
       <div class="result">
         <p class="value">

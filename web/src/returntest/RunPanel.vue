@@ -2,7 +2,6 @@
 import { computed, ref } from 'vue';
 import { refusal } from '@/api/client';
 import { newId } from '@/domain/identity';
-import { plain } from '@/domain/numbers';
 import { clock } from '@/domain/time';
 import { useJob } from '@/job/useJob';
 import { useKeys } from '@/shell/useKeys';
@@ -19,6 +18,10 @@ defineEmits<{ other: [] }>();
 const job = useJob();
 const test = computed(() => job.test.value!);
 const setup = computed(() => test.value.setup);
+const temperature = computed(() => {
+  const at = job.view.value?.file.return_tests?.findIndex((one) => one.id === test.value.id) ?? -1;
+  return job.view.value?.temperatures[at];
+});
 const next = computed(() => test.value.runs.length + 1);
 const wanted = computed(() => setup.value.rules.runs_to_replace);
 const wrong = ref('');
@@ -65,8 +68,7 @@ useKeys([
   <div class="panel">
     <h2>Return test, run {{ next }}</h2>
     <p class="muted">
-      {{ REGIME[setup.regime].toLowerCase()
-      }}<template v-if="setup.temperature_c != null">, {{ plain(setup.temperature_c) }} °C</template
+      {{ REGIME[setup.regime].toLowerCase() }}<template v-if="temperature">, {{ temperature }}</template
       ><template v-if="setup.speed_rpm != null">, {{ setup.speed_rpm }} rpm</template>
     </p>
     <div v-if="setup.regime === 'stepped'" class="few" role="radiogroup" aria-label="Phase">

@@ -5,6 +5,7 @@ import type { SetUpPreview } from '@/api/types';
 import { REGIME } from '@/words';
 import { noBottlesHere } from '@/returntest/words';
 import { useSetUp } from './useSetUp';
+import { useUnits } from '@/shell/useUnits';
 
 /** Bottles and conditions. They belong to the test: other conditions are another test. */
 const emit = defineEmits<{ done: []; preview: [SetUpPreview | undefined] }>();
@@ -20,6 +21,7 @@ async function skip() {
 }
 watch(preview, (now) => emit('preview', now), { immediate: true });
 onMounted(() => document.getElementById('capacity')?.focus());
+const { unit } = useUnits();
 </script>
 
 <template>
@@ -59,7 +61,7 @@ onMounted(() => document.getElementById('capacity')?.focus());
         :aria-invalid="!!wrong?.about(field.name)"
         :aria-describedby="`${field.name}-wrong`"
       />
-      <span class="muted small">{{ field.unit }}</span>
+      <span class="muted small">{{ unit(field.unit) }}</span>
       <span v-if="wrong?.about(field.name)" :id="`${field.name}-wrong`" class="wrong small" role="alert">{{
         wrong.about(field.name)
       }}</span>

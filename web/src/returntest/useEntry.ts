@@ -159,7 +159,7 @@ function makeEntry(job: JobHandle) {
           cylinder,
           typed: '',
           corrects: held.id,
-          why: 'tapped by mistake',
+          why: 'tapped_by_mistake',
         });
       else {
         const kept = await send(run.value, { kind: mark ? 'mark' : 'overflow', cylinder, typed: null });
@@ -170,7 +170,7 @@ function makeEntry(job: JobHandle) {
     /** Stop now: the timer of the program says how long it was. */
     stop: () => (run.value ? send(run.value, { kind: 'run_time', typed: null }) : undefined),
     correct: (run: RunRecord, reading: Reading) => {
-      correcting.value = { run, reading, why: 'typing slip' };
+      correcting.value = { run, reading, why: 'typing_slip' };
     },
     leave: () => (correcting.value = null),
   };

@@ -2,6 +2,7 @@ import { computed, ref } from 'vue';
 import { useRouter } from 'vue-router';
 import { ask, refusal } from '@/api/client';
 import { newId } from '@/domain/identity';
+import { withUnit } from '@/domain/units';
 import type { JobHandle } from '@/job/useJob';
 
 /** The same test again after injectors moved: bottles, conditions and line as before, one press. */
@@ -28,11 +29,11 @@ export function useRepeat(job: JobHandle) {
           capacity: text(last.capacity_ml),
           graduation: text(last.graduation_ml),
           planned: text(last.planned_s),
-          temperature: text(last.temperature_c),
+          temperature: withUnit(last.temperature_c, '°C'),
           speed: text(last.speed_rpm),
           mark: text(last.mark_ml),
           level_line: text(line),
-          pump_spare: text(last.pump_spare_ml_min),
+          pump_spare: withUnit(last.pump_spare_ml_min, 'ml/min'),
           bottles: ofKind('bottles', 'bench'),
           timer: ofKind('timer'),
           by_house_reference: false,

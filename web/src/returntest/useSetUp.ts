@@ -3,6 +3,7 @@ import { computed, nextTick, reactive, ref, watch, type Ref } from 'vue';
 import { ask, refusal, type Refusal } from '@/api/client';
 import type { Regime } from '@/api/types';
 import { newId } from '@/domain/identity';
+import { withUnit } from '@/domain/units';
 import { useJob } from '@/job/useJob';
 import { usePreview } from './usePreview';
 
@@ -24,7 +25,7 @@ export function useSetUp(byHouse: Ref<boolean>, done: () => void) {
     timer: '',
     mark: text(last?.mark_ml),
     level_line: '',
-    pump_spare: text(last?.pump_spare_ml_min),
+    pump_spare: withUnit(last?.pump_spare_ml_min, 'ml/min'),
   });
   const MORE = [
     { name: 'mark', word: 'Time bottles to', unit: 'ml' },

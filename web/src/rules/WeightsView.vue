@@ -9,6 +9,8 @@ import StateLine from '@/shell/StateLine.vue';
 import TypedField from '@/shell/TypedField.vue';
 import { sayHeadline } from '@/shell/useHeadline';
 import { howOftenEachState } from '@/rules/words';
+import type { WeightsRecord } from '@/api/types';
+import WeightTable from './WeightTable.vue';
 
 /** The workshop's own rows over the shipped tables, kept with a reason; the shipped ones to read beside. */
 sayHeadline('Judgement weights', howOftenEachState);
@@ -24,6 +26,10 @@ const wrong = ref<Refusal>();
 watch(query.data, (kept) => kept && text.value === '' && (text.value = kept.text), { immediate: true });
 const changed = computed(() => query.data.value && text.value !== query.data.value.text);
 
+function changedRow(record: WeightsRecord) {
+  cache.setQueryData(['weights'], record);
+  text.value = record.text;
+}
 async function keep() {
   try {
     const body = { revision: query.data.value?.revision ?? 0, text: text.value, reason: reason.value };
@@ -46,7 +52,7 @@ async function keep() {
       :error="query.error.value"
       @again="query.refetch()"
     />
-    <form v-else @submit.prevent="keep">
+    <div v-else class="inside">
       <p class="muted">
         <RouterLink to="/rules">Workshop rules</RouterLink> · revision {{ query.data.value.revision
         }}<template v-if="query.data.value.signed">, {{ moment(query.data.value.signed.at) }}</template
@@ -55,29 +61,33 @@ async function keep() {
       <p v-if="query.data.value.problem" class="wrong" role="alert">
         These are not in use; the shipped weights are: {{ query.data.value.problem }}
       </p>
-      <label for="own-rows"
-        ><strong>Rows of this workshop</strong>; all others follow the shipped ones.</label
-      >
-      <textarea id="own-rows" v-model="text" spellcheck="false" rows="14"></textarea>
-      <p v-if="wrong" class="wrong" role="alert">{{ wrong.about('text') || wrong.message }}</p>
-      <div class="row">
-        <TypedField
-          v-model="reason"
-          wide
-          name="weights-reason"
-          word="Workshop’s reason"
-          :wrong="wrong?.about('reason')"
-        />
-        <button class="main-act" type="submit" :disabled="!changed">Save as new revision</button>
-        <button v-if="changed" class="side-act" type="button" @click="text = query.data.value.text">
-          Discard changes
-        </button>
-      </div>
+      <WeightTable :record="query.data.value" @kept="changedRow" />
+      <h2>As a file</h2>
+      <form @submit.prevent="keep">
+        <label for="own-rows"
+          ><strong>Rows of this workshop</strong>; all others follow the shipped ones.</label
+        >
+        <textarea id="own-rows" v-model="text" spellcheck="false" rows="14"></textarea>
+        <p v-if="wrong" class="wrong" role="alert">{{ wrong.about('text') || wrong.message }}</p>
+        <div class="row">
+          <TypedField
+            v-model="reason"
+            wide
+            name="weights-reason"
+            word="Workshop’s reason"
+            :wrong="wrong?.about('reason')"
+          />
+          <button class="main-act" type="submit" :disabled="!changed">Save as new revision</button>
+          <button v-if="changed" class="side-act" type="button" @click="text = query.data.value.text">
+            Discard changes
+          </button>
+        </div>
+      </form>
       <details>
         <summary>Shipped rows, each with its reason</summary>
         <pre>{{ query.data.value.shipped }}</pre>
       </details>
-    </form>
+    </div>
   </main>
 </template>
 
@@ -86,10 +96,14 @@ async function keep() {
   padding: 0 10px;
   border-bottom: 1px solid var(--line);
 }
+.inside {
+  display: grid;
+  gap: 14px;
+  padding: 14px 22px;
+}
 form {
   display: grid;
   gap: 10px;
-  padding: 14px 22px;
 }
 textarea {
   width: 100%;

@@ -66,8 +66,8 @@ const taken = computed(() => {
   return [...new Set(ends.map((one) => one.cylinder ?? 0))];
 });
 function takeOver(cylinder: number, start: number, end: number) {
-  void sheet.cells.say({ cell: 'start', cylinder }, start.toFixed(2));
-  void sheet.cells.say({ cell: 'end', cylinder }, end.toFixed(2));
+  void sheet.cells.say({ cell: 'start', cylinder }, `${start.toFixed(2)} kPa`);
+  void sheet.cells.say({ cell: 'end', cylinder }, `${end.toFixed(2)} kPa`);
 }
 </script>
 

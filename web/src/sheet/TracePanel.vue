@@ -54,7 +54,9 @@ const shown = (value: number) => value.toFixed(1);
     <label class="file side-act">
       Import a trace <input type="file" accept=".csv,.txt,text/csv" @change="read" />
     </label>
-    <span class="muted small">CSV of time and pressure, pulsed in the order {{ order.join(', ') }}.</span>
+    <span class="muted small"
+      >CSV of time and pressure (kPa), pulsed in the order {{ order.join(', ') }}.</span
+    >
     <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
     <template v-if="trace">
       <svg

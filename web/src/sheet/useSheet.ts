@@ -1,6 +1,7 @@
 import { computed, ref, watch, type Ref } from 'vue';
 import type { CellReading, EngineTest } from '@/api/types';
 import { newId } from '@/domain/identity';
+import { asRead } from '@/domain/units';
 import { useCells } from '@/entry/useCells';
 import { useJob } from '@/job/useJob';
 import { useSheetForms } from './useSheetForms';
@@ -51,7 +52,9 @@ export function useSheet(check: Ref<EngineTest>) {
     name,
     stands: (spot, of) => {
       const held = standing(spot, of);
-      return held && { id: held.id, reads: held.typed };
+      const by = forms.data.value?.find((one) => one.id === (of?.check ?? check.value));
+      const cell = (held?.cylinder == null ? by?.set : by?.each)?.find((one) => one.name === spot.cell);
+      return held && { id: held.id, reads: asRead(held.typed, cell) };
     },
     where: () => {
       // A set that another screen begins meanwhile does not come under the finger.

@@ -54,6 +54,11 @@ const library = useQuery({
   queryFn: () => ask('get', '/api/library', { params: { query: { q: asked.value, per_page: 4 } } }),
   enabled: some,
 });
+const customers = useQuery({
+  queryKey: computed(() => ['customers', asked.value, 0]),
+  queryFn: () => ask('get', '/api/customers', { params: { query: { q: asked.value } } }),
+  enabled: some,
+});
 const checks = useQuery({
   queryKey: ['sheets', undefined],
   queryFn: () => ask('get', '/api/sheets', { params: { query: {} } }),
@@ -111,6 +116,7 @@ const fixed = computed<Command[]>(() => {
     { word: 'Bench sessions', note: 'newest first', run: () => router.push('/bench') },
     { word: 'Match', note: setsShelf, run: () => router.push('/match') },
     { word: 'Injector history', note: oneInjectorAllJobs, run: () => router.push('/passports') },
+    { word: 'Customers', note: 'machines and jobs', run: () => router.push('/customers') },
     { word: 'Library', note: 'families, limits, engines', run: () => router.push('/library') },
     { word: 'Import limits', note: 'library', run: () => router.push('/library/file') },
     { word: 'Instruments', note: whatEachCanDecide, run: () => router.push('/instruments') },
@@ -150,6 +156,13 @@ const commands = computed<Command[]>(() => {
         run: () => router.push(addressOf(line)),
       }))
     : [];
+  const people = some.value
+    ? (customers.data.value?.lines ?? []).slice(0, 4).map(({ customer }) => ({
+        word: customer.name,
+        note: `customer ${customer.phone}`.trim(),
+        run: () => router.push(`/customers/${customer.id}`),
+      }))
+    : [];
   const help = typed
     ? PAGES.filter((one) => has(`${one.title} ${one.terms.join(' ')}`)).map((one) => ({
         word: one.title,
@@ -158,7 +171,7 @@ const commands = computed<Command[]>(() => {
       }))
     : [];
   const first = fixed.value.filter((one) => has(one.word));
-  return [...first, ...jobs, ...lives, ...entries, ...help].slice(0, 14);
+  return [...first, ...jobs, ...people, ...lives, ...entries, ...help].slice(0, 14);
 });
 
 watch(words, () => (at.value = 0));

@@ -6,6 +6,7 @@ const SHELF = [
   { word: 'Bench', to: '/bench' },
   { word: 'Match', to: '/match' },
   { word: 'History', to: '/passports' },
+  { word: 'Customers', to: '/customers' },
   { word: 'Calculators', to: '/calculators' },
   { word: 'Library', to: '/library' },
   { word: 'Instruments', to: '/instruments' },
@@ -28,13 +29,13 @@ const here = (to: string) => route.path === to || route.path.startsWith(`${to}/`
 .shelf {
   display: flex;
   flex-wrap: wrap;
-  gap: 0 4px;
+  gap: 0 2px;
 }
 a {
   min-height: 46px;
   display: inline-flex;
   align-items: center;
-  padding: 0 12px;
+  padding: 0 9px;
   color: var(--ink);
   text-decoration: none;
   border-bottom: 4px solid transparent;

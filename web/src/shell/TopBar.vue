@@ -1,16 +1,19 @@
 <script setup lang="ts">
 import { useTheme } from '@/theme/useTheme';
+import { useDemo } from '@/start/useDemo';
 import { useBench } from './useBench';
 import { headline } from './useHeadline';
 
 defineEmits<{ command: []; help: [] }>();
 const bench = useBench();
+const { home } = useDemo();
 const { name, large, turn, enlarge } = useTheme();
 </script>
 
 <template>
   <header class="bar">
     <RouterLink class="name" to="/">cobaltine</RouterLink>
+    <a v-if="home" class="demo" :href="home" title="Back to own workshop">Demo: leave</a>
     <h1 class="title">{{ headline.title }}</h1>
     <span class="detail">{{ headline.detail }}</span>
     <button class="find" type="button" @click="$emit('command')">
@@ -60,6 +63,16 @@ const { name, large, turn, enlarge } = useTheme();
   padding-right: 14px;
   border-right: 2px solid var(--bar-muted);
 }
+.demo {
+  color: inherit;
+  font-weight: 700;
+  border: 2px dashed var(--bar-muted);
+  border-radius: 6px;
+  min-height: 40px;
+  padding: 0 12px;
+  display: inline-flex;
+  align-items: center;
+}
 .title {
   font-size: 1.05rem;
   font-weight: 400;
@@ -106,6 +119,16 @@ const { name, large, turn, enlarge } = useTheme();
   .find .key,
   .detail {
     display: none;
+  }
+  .demo {
+    color: inherit;
+    font-weight: 700;
+    border: 2px dashed var(--bar-muted);
+    border-radius: 6px;
+    min-height: 40px;
+    padding: 0 12px;
+    display: inline-flex;
+    align-items: center;
   }
   .title {
     flex: 1;

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { useUnits } from './useUnits';
+
 /** One field as typed: its word, its unit, and beside it what is wrong with it. */
 const text = defineModel<string>({ required: true });
 defineProps<{
@@ -10,6 +12,7 @@ defineProps<{
   large?: boolean;
   wide?: boolean;
 }>();
+const { unit: here } = useUnits();
 </script>
 
 <template>
@@ -23,7 +26,7 @@ defineProps<{
       :aria-invalid="!!wrong"
       :aria-describedby="wrong ? `${name}-wrong` : undefined"
     />
-    <span class="muted small">{{ unit }}</span>
+    <span class="muted small">{{ here(unit ?? '') }}</span>
     <span v-if="wrong" :id="`${name}-wrong`" class="wrong small" role="alert">{{ wrong }}</span>
     <span v-else-if="readAs" class="muted small below">read as {{ readAs }}</span>
   </div>

@@ -3,19 +3,33 @@ import { reactive, ref, watch } from 'vue';
 import { Refusal, refusal } from '@/api/client';
 import { act } from '@/api/outbox';
 import TypedField from '@/shell/TypedField.vue';
+import PickOne from '@/shell/PickOne.vue';
+import type { Units } from '@/api/types';
+import { UNIT_KIND, UNITS } from '@/words';
 import { useProfile } from './useProfile';
 
-/** The workshop itself: what stands at the head of its reports. */
+/** The workshop itself: what stands at the head of its reports, and the units that it reads. */
 const emit = defineEmits<{ done: [] }>();
 const { record, refresh } = useProfile();
-const form = reactive({ name: '', address: '', currency: '', logo: '' });
+const units = reactive<Units>({
+  pressure: 'bar',
+  torque: 'newton_metre',
+  temperature: 'celsius',
+  flow: 'ml_min',
+  distance: 'km',
+});
+const form = reactive({ name: '', address: '', currency: '', logo: '', units });
+const kinds = Object.keys(UNIT_KIND) as (keyof Units)[];
 const wrong = ref<Refusal>();
 const saved = ref(false);
 let filled = false;
 watch(
   record,
   (now) => {
-    if (now && !filled) Object.assign(form, now.profile);
+    if (now?.revision && !filled) {
+      Object.assign(units, now.profile.units);
+      Object.assign(form, now.profile, { units });
+    }
     filled ||= !!now;
   },
   { immediate: true },
@@ -53,6 +67,17 @@ async function save() {
       wide
       :wrong="wrong?.about('currency')"
     />
+    <fieldset class="units">
+      <legend>Units, as they are read here. Others can be typed at any time.</legend>
+      <PickOne
+        v-for="kind in kinds"
+        :key="kind"
+        :model-value="units[kind] as string"
+        :word="UNIT_KIND[kind]"
+        :options="UNITS[kind]"
+        @update:model-value="Object.assign(units, { [kind]: $event })"
+      />
+    </fieldset>
     <div class="logo">
       <label class="side-act"
         >Choose logo <input type="file" accept="image/png,image/jpeg,image/webp" @change="picture"
@@ -80,6 +105,13 @@ textarea {
   border-radius: 6px;
   background: var(--sheet);
   padding: 8px 10px;
+}
+.units {
+  border: 0;
+  margin: 0;
+  padding: 0;
+  display: grid;
+  gap: 8px;
 }
 .logo,
 .act {

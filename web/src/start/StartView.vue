@@ -7,6 +7,7 @@ import { newId } from '@/domain/identity';
 import { useBench } from '@/shell/useBench';
 import { sayHeadline } from '@/shell/useHeadline';
 import ProfileForm from './ProfileForm.vue';
+import { useDemo } from './useDemo';
 import { useProfile } from './useProfile';
 import { BOTTLES, STARTER } from './words';
 
@@ -14,6 +15,7 @@ import { BOTTLES, STARTER } from './words';
 sayHeadline('First steps', '');
 const router = useRouter();
 const bench = useBench();
+const demo = useDemo();
 const { steps, done, dismissed, refresh, held } = useProfile();
 const open = ref('');
 /** The step in hand: the one that was opened, else the first that is not done. */
@@ -116,7 +118,12 @@ function dismiss() {
         The demo workshop holds thirty-two made-up jobs at every stage. It runs beside this one, in a folder
         of its own: nothing of it ever mixes with your jobs.
       </p>
-      <p><code>cobaltine demo --data demo-folder --listen 127.0.0.1:8428</code></p>
+      <p v-if="demo.offered.value">
+        <button class="side-act" type="button" :disabled="demo.busy.value" @click="demo.open">
+          {{ demo.busy.value ? 'Opening demo workshop…' : 'Open demo workshop' }}
+        </button>
+      </p>
+      <p v-if="demo.wrong.value" class="wrong" role="alert">{{ demo.wrong.value }}</p>
       <p>
         Press <span class="key">?</span> on any screen for help, or open the
         <RouterLink to="/help">handbook</RouterLink>.

@@ -1,8 +1,10 @@
 <script setup lang="ts">
 import type { SideBySide } from '@/api/types';
+import { useUnits } from '@/shell/useUnits';
 
 /** Two return tests of the same set, one after the other. */
 defineProps<{ side: SideBySide }>();
+const { unit } = useUnits();
 </script>
 
 <template>
@@ -21,7 +23,7 @@ defineProps<{ side: SideBySide }>();
       </thead>
       <tbody>
         <tr>
-          <th scope="row">before, ml/min</th>
+          <th scope="row">before, {{ unit('ml/min') }}</th>
           <td v-for="lane in side.lanes" :key="lane.cylinder">{{ lane.before || '–' }}</td>
         </tr>
         <tr>

@@ -7,6 +7,7 @@ import PickOne from '@/shell/PickOne.vue';
 import { END, FUEL } from '@/words';
 import EngineDrawing from './EngineDrawing.vue';
 import type { Draft } from './useIntake';
+import { useUnits } from '@/shell/useUnits';
 
 /** The engine: what feeds it, its cylinders and banks, its injectors and their family. */
 const draft = defineModel<Draft>({ required: true });
@@ -17,7 +18,7 @@ const choices = computed(() =>
     .filter((family) => family.fuel_system === draft.value.intake.fuel_system)
     .map((family) => ({
       value: family.id,
-      label: `${family.name}: ${family.return_limit_ml_min ? `limit ${family.return_limit_ml_min} ml/min` : 'no limit, comparison'}`,
+      label: `${family.name}: ${family.return_limit_ml_min ? `limit ${family.return_limit_ml_min} ${unit('ml/min')}` : 'no limit, comparison'}`,
     })),
 );
 const family = computed({
@@ -39,6 +40,7 @@ watch(
     if (cylinders % 2 || cylinders < 2) draft.value.intake.layout.banks = 1;
   },
 );
+const { unit } = useUnits();
 </script>
 
 <template>

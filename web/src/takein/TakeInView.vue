@@ -2,18 +2,22 @@
 import { useQuery } from '@tanstack/vue-query';
 import Form from 'ant-design-vue/es/form';
 import Input from 'ant-design-vue/es/input';
-import { computed, onMounted } from 'vue';
+import { computed, onMounted, watch } from 'vue';
 import { ask } from '@/api/client';
 import type { Story } from '@/api/types';
 import { useKeys } from '@/shell/useKeys';
 import { CODES, LATELY, SUFFERS, SYMPTOM, WHEN } from '@/words';
 import TakeInTabs from '@/plan/TakeInTabs.vue';
 import { useDelayed } from '@/domain/useDelayed';
+import AffectedCylinders from './AffectedCylinders.vue';
+import CustomerField from './CustomerField.vue';
+import CustomerLink from './CustomerLink.vue';
 import EngineFields from './EngineFields.vue';
 import StaleChoice from './StaleChoice.vue';
 import TapMany from './TapMany.vue';
 import { useIntake } from './useIntake';
 import PickOne from '@/shell/PickOne.vue';
+import { useUnits } from '@/shell/useUnits';
 
 /** Take in a job, or change what was taken in. */
 const { job, draft, wrong, kept, state, keep, takeTheirs, keepMine } = useIntake();
@@ -21,6 +25,17 @@ const { job, draft, wrong, kept, state, keep, takeTheirs, keepMine } = useIntake
 const story = computed(() => draft.intake.story as Required<Story>);
 const asks = <T extends string>(words: Record<T, string>) =>
   Object.entries(words).map(([value, word]) => ({ value: value as T, word: word as string }));
+const promised = computed({
+  get: () => draft.intake.promised ?? '',
+  set: (day: string) => (draft.intake.promised = day || null),
+});
+// Who names cylinders says how many suffer.
+watch(
+  () => story.value.cylinders.length,
+  (named) => {
+    if (named) story.value.suffers = named === 1 ? 'one' : 'several';
+  },
+);
 const machine = useDelayed(() => draft.intake.machine.trim(), 400);
 const earlier = useQuery({
   queryKey: computed(() => ['earlier', machine.value, draft.id]),
@@ -39,6 +54,7 @@ useKeys([
     run: () => void keep(),
   },
 ]);
+const { labels } = useUnits();
 </script>
 
 <template>
@@ -62,7 +78,7 @@ useKeys([
             :validate-status="state('customer')"
             :help="wrong?.about('customer')"
           >
-            <Input id="customer" v-model:value="draft.intake.customer" autocomplete="off" />
+            <CustomerField v-model:name="draft.intake.customer" v-model:id="draft.intake.customer_id" />
           </Form.Item>
           <Form.Item
             label="Engine"
@@ -73,7 +89,7 @@ useKeys([
             <Input id="engine" v-model:value="draft.intake.engine" autocomplete="off" />
           </Form.Item>
           <Form.Item
-            label="Hours or distance"
+            :label="`Hours or ${labels?.distance ?? 'distance'}, with unit`"
             html-for="usage"
             :validate-status="state('usage')"
             :help="wrong?.about('usage')"
@@ -94,6 +110,11 @@ useKeys([
           <PickOne v-model="story.suffers" word="Cylinders affected" :options="asks(SUFFERS)" />
           <PickOne v-model="story.fault_codes" word="Fault codes" :options="asks(CODES)" />
         </div>
+        <AffectedCylinders
+          v-if="story.suffers !== 'all' && draft.intake.layout.cylinders > 1"
+          v-model="story.cylinders"
+          :cylinders="draft.intake.layout.cylinders"
+        />
         <Form.Item v-if="story.fault_codes === 'stored'" label="Which fault codes" html-for="codes">
           <Input id="codes" v-model:value="story.codes" autocomplete="off" />
         </Form.Item>
@@ -108,6 +129,20 @@ useKeys([
       </section>
       <section class="right">
         <EngineFields v-model="draft" :wrong="wrong" />
+        <div class="pair more">
+          <Form.Item
+            label="Plate or hull number"
+            html-for="plate"
+            :validate-status="state('plate')"
+            :help="wrong?.about('plate')"
+          >
+            <Input id="plate" v-model:value="draft.intake.plate" autocomplete="off" />
+          </Form.Item>
+          <Form.Item label="Promised for" html-for="promised">
+            <input id="promised" v-model="promised" type="date" class="date" />
+          </Form.Item>
+        </div>
+        <CustomerLink v-model="draft.intake.customer_id" :name="draft.intake.customer" />
         <div class="foot">
           <StaleChoice v-if="wrong?.code === 'stale'" :wrong="wrong" @theirs="takeTheirs" @mine="keepMine" />
           <p v-else-if="wrong" class="wrong" role="alert">{{ wrong.message }}</p>
@@ -122,6 +157,14 @@ useKeys([
 </template>
 
 <style scoped>
+.date {
+  min-height: 46px;
+  width: 100%;
+  border: 2px solid var(--edge);
+  border-radius: 6px;
+  background: var(--sheet);
+  padding: 0 10px;
+}
 .form {
   display: grid;
   grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
@@ -143,8 +186,8 @@ h1 {
 }
 .pair {
   display: grid;
-  grid-template-columns: 1fr 1fr;
-  gap: 0 18px;
+  grid-template-columns: repeat(auto-fit, minmax(240px, 1fr));
+  gap: 0 14px;
 }
 .side-by-side {
   display: flex;

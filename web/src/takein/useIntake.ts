@@ -20,7 +20,10 @@ function blank(): Draft {
   const layout = { cylinders: 4, banks: 1, first_at: 'pulley', numbering: 'bank_by_bank' } as const;
   const intake = {
     customer: '',
+    customer_id: null,
     machine: '',
+    plate: '',
+    promised: null,
     usage: '',
     engine: '',
     fuel_system: 'diesel_solenoid' as const,
@@ -37,6 +40,7 @@ const told = () => ({
   fault_codes: 'not_read' as FaultCodes,
   codes: '',
   lately: [] as Lately[],
+  cylinders: [] as number[],
 });
 function stored(): Draft {
   const text = localStorage.getItem(DRAFT);
@@ -46,7 +50,11 @@ function stored(): Draft {
 }
 function ofJob(view: JobView): Draft {
   const { id, intake, injectors } = view.file.job;
-  return JSON.parse(JSON.stringify({ id, intake, labels: injectors.map((one) => one.label) })) as Draft;
+  const draft = JSON.parse(
+    JSON.stringify({ id, intake, labels: injectors.map((one) => one.label) }),
+  ) as Draft;
+  draft.intake.story = { ...told(), ...draft.intake.story };
+  return draft;
 }
 
 /** Takes in a job, or changes what was taken in; what is typed outlives a reload. */

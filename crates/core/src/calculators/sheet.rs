@@ -5,6 +5,7 @@ use crate::limits::FieldProblem;
 use crate::rules::{RuleId, Rules};
 use crate::tests::Because;
 use crate::typed::{Field, Typed, TypedError};
+use crate::units::{self, Units};
 use serde::Serialize;
 use std::collections::BTreeMap;
 use utoipa::ToSchema;
@@ -122,7 +123,7 @@ impl Spec {
                 name: slot.name.to_owned(),
                 word: slot.word.to_owned(),
                 unit: unit.to_owned(),
-                example: slot.example.to_owned(),
+                example: slot.example_here(),
                 optional,
                 choices: choices
                     .iter()
@@ -146,6 +147,23 @@ pub(super) struct Sheet<'a> {
     texts: &'a BTreeMap<String, String>,
     /// The rules of the house.
     pub(super) rules: &'a Rules,
+}
+
+impl Slot {
+    /// What the field is filled with at first: a bare number turned into the unit beside the field.
+    fn example_here(&self) -> String {
+        let field = match self.takes {
+            Takes::Needed(field) | Takes::Maybe(field) => field,
+            Takes::OneOf(_) => return self.example.to_owned(),
+        };
+        // Read canonically: an example is written for every workshop.
+        let read = units::within(Units::default(), || field.read_typed(self.example));
+        let other = field.unit() != field.kept_unit();
+        match read.ok().filter(|typed| other && typed.typed_unit.is_none()) {
+            Some(typed) => field.said(typed.value),
+            None => self.example.to_owned(),
+        }
+    }
 }
 
 impl<'a> Sheet<'a> {
@@ -227,6 +245,7 @@ pub(super) fn digits(value: f64) -> String {
     if decimals == 0 { text } else { text.trim_end_matches('0').trim_end_matches('.').to_owned() }
 }
 
-pub(super) fn line(word: &str, value: f64, unit: &str) -> ResultLine {
-    ResultLine { word: word.to_owned(), shown: digits(value), unit: unit.to_owned() }
+pub(super) fn line(word: &str, value: f64, unit: &'static str) -> ResultLine {
+    let shown = digits(units::value(value, unit));
+    ResultLine { word: word.to_owned(), shown, unit: units::unit(unit).to_owned() }
 }

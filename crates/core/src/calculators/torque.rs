@@ -6,7 +6,8 @@ use crate::calc::convert::{ConvertInput, convert};
 use crate::calculators::words;
 use crate::quantity::trimmed;
 use crate::tests::Because;
-use crate::typed::{Field, shown_unit};
+use crate::typed::Field;
+use crate::units::written;
 
 const TORQUE: Field = Field::above_zero("Nm", 0.01, 5000.0);
 
@@ -32,7 +33,7 @@ fn work(sheet: &Sheet<'_>) -> Result<Worked, CalcError> {
                 to: to.to_owned(),
                 density_kg_per_m3: None,
             };
-            worked.results.push(line(word, convert(&input)?.value, shown_unit(to)));
+            worked.results.push(line(word, convert(&input)?.value, written(to)));
         }
         worked.steps.push(Because::shows(
             format!("The {word}"),

@@ -56,7 +56,7 @@ fn work(sheet: &Sheet<'_>) -> Result<Worked, CalcError> {
             density_kg_per_m3: density,
         };
         let out = convert(&input)?.value;
-        let unit = crate::typed::shown_unit(to);
+        let unit = crate::units::written(to);
         worked.results.push(line("", out, unit));
         if !alike && worked.steps.len() < 2 {
             let density = trimmed(density.unwrap_or_default());

@@ -195,7 +195,7 @@ fn told(file: &JobFile) -> Told<'_> {
     let mut told = Told::default();
     for record in &file.events {
         let event = &record.event;
-        if let Event::CodesRead { slots } = event {
+        if let Event::CodesRead { slots, .. } = event {
             told.found.get_or_insert(slots);
             for one in slots {
                 told.stored.insert(one.cylinder, one.code.as_deref());

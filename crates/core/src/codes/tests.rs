@@ -14,7 +14,7 @@ fn read(codes: [&str; 4]) -> Event {
         cylinder,
         code: (!code.is_empty()).then(|| code.to_owned()),
     });
-    Event::CodesRead { slots: slots.collect() }
+    Event::CodesRead { slots: slots.collect(), by_hand: false }
 }
 
 fn own(injector: u128, code: &str) -> Event {

@@ -5,6 +5,7 @@ use crate::fitting::words;
 use crate::library::TorqueStage;
 use crate::quantity::trimmed;
 use crate::record::{Event, JobFile};
+use crate::units::{self, NM};
 use serde::Serialize;
 use utoipa::ToSchema;
 
@@ -50,6 +51,11 @@ pub fn tightening(file: &JobFile, family: &[TorqueStage]) -> Tightening {
     }
 }
 
+/// Every stage in words, the workshop's own unit first.
+pub fn stages_said(stages: &[TorqueStage]) -> Vec<String> {
+    stages.iter().map(said).collect()
+}
+
 /// `8 N·m (71 in·lb, 5.9 ft·lb), then 90° on`.
 fn said(stage: &TorqueStage) -> String {
     let torque = stage.torque_nm.map(|nm| {
@@ -64,12 +70,18 @@ fn said(stage: &TorqueStage) -> String {
         };
         let feet = (to("ft_lb") * 10.0).round() / 10.0;
         let nm = (nm * 100.0).round() / 100.0;
-        format!(
-            "{} N·m ({} in·lb, {} ft·lb)",
-            trimmed(nm),
-            trimmed(to("in_lb").round()),
-            trimmed(feet)
-        )
+        let said = [
+            ("Nm", format!("{} N·m", trimmed(nm))),
+            ("in_lb", format!("{} in·lb", trimmed(to("in_lb").round()))),
+            ("ft_lb", format!("{} ft·lb", trimmed(feet))),
+        ];
+        // The workshop's own unit leads; the others stand beside it.
+        let own = units::chosen(NM);
+        let (lead, rest): (Vec<_>, Vec<_>) = said.into_iter().partition(|(unit, _)| *unit == own);
+        let text = |list: Vec<(&str, String)>| {
+            list.into_iter().map(|(_, text)| text).collect::<Vec<_>>().join(", ")
+        };
+        format!("{} ({})", text(lead), text(rest))
     });
     let angle = stage.angle_deg.map(|angle| format!("{}° on", trimmed(angle)));
     match (torque, angle) {

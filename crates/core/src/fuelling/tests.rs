@@ -24,6 +24,7 @@ fn tested(of: [(f64, f64); 4], u_flow: f64, u_dead: f64) -> Vec<Tested> {
         label: String::new(),
         job: Uuid::nil(),
         job_number: 1,
+        owner: String::new(),
         cylinder,
         family: None,
         kind: BenchKind::Petrol,

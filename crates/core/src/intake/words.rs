@@ -8,3 +8,7 @@ pub(super) const MORE_LABELS_CYLINDERS: &str = "More labels than cylinders.";
 pub(super) fn two_injectors(label: impl Display) -> String {
     format!("\"{label}\" is on two injectors.")
 }
+
+pub(super) fn name_each_once(cylinders: impl Display) -> String {
+    format!("Name each cylinder once, from 1 to {cylinders}.")
+}

@@ -70,7 +70,11 @@ fn fits(file: &JobFile, record: &EventRecord) -> Result<(), Refused> {
             Err(Refused::conflict(words::JOB_NOT_CLOSED))
         }
         Event::Closed { .. } => Err(Refused::conflict(words::CLOSE_JOB_PROVE_STAGE)),
+        Event::Cancelled { .. } if running(file) => {
+            Err(Refused::conflict(words::RUN_STILL_GOING_STOP))
+        }
         Event::Cleared { .. }
+        | Event::Cancelled { .. }
         | Event::ClearingUndone { .. }
         | Event::Swapped { .. }
         | Event::CodesRead { .. }

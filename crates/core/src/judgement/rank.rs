@@ -76,18 +76,27 @@ fn odds(p: f64) -> f64 {
     p / (1.0 - p)
 }
 
+/// What is known of a place before anything was measured there.
+#[derive(Debug, Clone, Copy, Default, PartialEq, Eq)]
+pub(super) struct Told {
+    /// Its injector was fitted new in this job.
+    pub new: bool,
+    /// It was named as affected, or another one was.
+    pub named: Option<bool>,
+}
+
 /// The odds of a cause with the story told.
 pub(super) fn told_odds(
     weights: &Weights,
     intake: &Intake,
     age: Option<Age>,
     cause: Cause,
-    new: bool,
+    at: Told,
 ) -> f64 {
     let (prior, _) = weights.prior(cause, intake.fuel_system);
-    let told = story::told(weights, intake, age);
+    let told = story::told(weights, intake, age, at.named);
     let times: f64 = told.iter().filter_map(|row| row.times.get(&cause)).product();
-    let fresh = new && cause.with() == With::Injector && cause != Cause::WrongCode;
+    let fresh = at.new && cause.with() == With::Injector && cause != Cause::WrongCode;
     odds(prior) * times * if fresh { NEW_TIMES } else { 1.0 }
 }
 
@@ -106,6 +115,7 @@ impl Ranking<'_> {
         at: &AtPlace<'_>,
         gathered: &Gathered<'_>,
         priors: &Priors,
+        named: Option<bool>,
     ) -> Vec<Ranked> {
         let belief = &at.belief;
         let mut ranked: Vec<Ranked> = Cause::ALL
@@ -133,7 +143,7 @@ impl Ranking<'_> {
                         counts: true,
                     });
                 }
-                evidence.extend(self.story(cause));
+                evidence.extend(self.story(cause, named));
                 let (_, reason) = self.weights.prior(cause, self.intake.fuel_system);
                 Ranked {
                     cause: Some(cause),
@@ -206,8 +216,9 @@ impl Ranking<'_> {
         }
     }
 
-    fn story(&self, cause: Cause) -> Vec<Evidence> {
-        let told = story::told(self.weights, self.intake, self.age);
+    fn story(&self, cause: Cause, named: Option<bool>) -> Vec<Evidence> {
+        let named = named.filter(|_| cause.with() != With::All);
+        let told = story::told(self.weights, self.intake, self.age, named);
         let moved = told.into_iter().filter_map(|row| Some((row, row.times.get(&cause)?)));
         moved
             .map(|(row, factor)| Evidence {

@@ -1,15 +1,24 @@
 //! What the story of a job does to the odds: symptoms, what changed lately, who suffers, its age.
 
 use super::weights::{StoryRow, Weights};
+use crate::intake::Usage;
 use crate::judgement::words;
 use crate::record::{Intake, JobFile};
 use serde::Serialize;
 
-/// Rows of the weights that this job's story brings in.
+/// Whether a cylinder was named as affected; none where nobody named any.
+pub(super) fn named(intake: &Intake, cylinder: u32) -> Option<bool> {
+    let named = &intake.story.cylinders;
+    (!named.is_empty()).then(|| named.contains(&cylinder))
+}
+
+/// Rows of the weights that this job's story brings in: at a cylinder that was named as affected,
+/// at one beside it, or everywhere.
 pub(super) fn told<'a>(
     weights: &'a Weights,
     intake: &Intake,
     age: Option<Age>,
+    named: Option<bool>,
 ) -> Vec<&'a StoryRow> {
     let told: Vec<String> = intake
         .symptoms
@@ -17,6 +26,9 @@ pub(super) fn told<'a>(
         .map(|s| name("symptom", s))
         .chain(intake.story.lately.iter().map(|l| name("lately", l)))
         .chain([name("suffers", intake.story.suffers)])
+        .chain(
+            named.map(|here| if here { "affected:here" } else { "affected:elsewhere" }.to_owned()),
+        )
         .chain(age.and_then(usage).map(str::to_owned))
         .collect();
     weights.stories().iter().filter(|row| told.contains(&row.when)).collect()
@@ -27,6 +39,8 @@ pub(super) fn as_told(row: &StoryRow) -> String {
     match row.when.as_str() {
         "usage:low" => words::FEW_HOURS_KILOMETRES.to_owned(),
         "usage:high" => words::MANY_HOURS_KILOMETRES.to_owned(),
+        "affected:here" => words::CYLINDER_NAMED.to_owned(),
+        "affected:elsewhere" => words::OTHER_CYLINDER_NAMED.to_owned(),
         "suffers:one" => "one cylinder affected".to_owned(),
         "suffers:several" => "several cylinders affected".to_owned(),
         "suffers:all" => "all cylinders affected".to_owned(),
@@ -72,7 +86,7 @@ pub(super) fn age(weights: &Weights, file: &JobFile) -> Option<Age> {
 pub(super) fn age_of(weights: &Weights, usage: &str, life_h: Option<f64>) -> Option<Age> {
     let (young_h, old_h) = weights.ages_h();
     let life_h = life_h.unwrap_or(old_h);
-    let (value, (young, old)) = match read_usage(usage)? {
+    let (value, (young, old)) = match Usage::read(usage)? {
         Usage::Hours(h) => (h, (young_h * life_h / old_h, life_h)),
         Usage::Km(km) => (km, weights.ages_km()),
     };
@@ -83,76 +97,10 @@ pub(super) fn age_of(weights: &Weights, usage: &str, life_h: Option<f64>) -> Opt
     })
 }
 
-/// Hours or distance, as told at the counter.
-#[derive(Debug, Clone, Copy, PartialEq)]
-enum Usage {
-    /// Hours.
-    Hours(f64),
-    /// Kilometres.
-    Km(f64),
-}
-
-/// One mile in km (exact).
-const MILE_KM: f64 = 1.609_344;
-
-/// Digits with groups of three, or with a decimal: `1,402.6`, `98.000`, `212 000`, `1402.6`.
-fn read_number(text: &str) -> Option<f64> {
-    let text: String = text.chars().filter(|c| !c.is_whitespace() && *c != '\'').collect();
-    let separators: Vec<usize> =
-        text.char_indices().filter(|(_, c)| *c == '.' || *c == ',').map(|(at, _)| at).collect();
-    // The last separator is a decimal unless exactly three digits follow it and no other kind does.
-    let grouped = |at: usize| text.len() - at - 1 == 3;
-    let decimal = separators.last().copied().filter(|at| {
-        let mixed = separators.iter().any(|other| text.as_bytes()[*other] != text.as_bytes()[*at]);
-        mixed || !grouped(*at)
-    });
-    let plain: String = text
-        .char_indices()
-        .filter_map(|(at, c)| match c {
-            '.' | ',' if Some(at) == decimal => Some('.'),
-            '.' | ',' => None,
-            other => Some(other),
-        })
-        .collect();
-    plain.parse().ok().filter(|value: &f64| value.is_finite())
-}
-
-/// Reads `11,800 h`, `212 000 km`, `98.000 miles`, `1402.6 h`: a number however it is grouped, then a unit.
-fn read_usage(text: &str) -> Option<Usage> {
-    let text = text.trim().to_lowercase();
-    let from = text.find(|c: char| c.is_ascii_digit())?;
-    let number = &text[from..];
-    let to = number.find(|c: char| c.is_alphabetic()).unwrap_or(number.len());
-    let value = read_number(number[..to].trim())?;
-    let unit = number[to..].trim();
-    if unit.starts_with("km") || unit.starts_with("kilom") {
-        Some(Usage::Km(value))
-    } else if unit.starts_with("mi") {
-        Some(Usage::Km(value * MILE_KM))
-    } else if unit.starts_with('h') || unit.starts_with("std") || unit.starts_with("operating") {
-        Some(Usage::Hours(value))
-    } else {
-        None
-    }
-}
-
 #[cfg(test)]
 mod tests {
     use super::*;
     use crate::work::{Lately, Suffers, Symptom};
-
-    #[test]
-    fn usage_is_read_as_it_is_told() {
-        assert_eq!(read_usage("11,800 h"), Some(Usage::Hours(11_800.0)));
-        assert_eq!(read_usage("about 212 000 km"), Some(Usage::Km(212_000.0)));
-        assert_eq!(read_usage("100.000 miles"), Some(Usage::Km(100_000.0 * MILE_KM)));
-        assert_eq!(read_usage("1402.6 h"), Some(Usage::Hours(1_402.6)));
-        assert_eq!(read_usage("1,402.6 h"), Some(Usage::Hours(1_402.6)));
-        assert_eq!(read_usage("1.402,6 h"), Some(Usage::Hours(1_402.6)));
-        assert_eq!(read_usage("1 402 h"), Some(Usage::Hours(1_402.0)));
-        assert_eq!(read_usage("a lot"), None);
-        assert_eq!(read_usage("7 summers"), None, "a unit that says nothing");
-    }
 
     #[test]
     fn every_word_of_the_counter_has_its_name() {

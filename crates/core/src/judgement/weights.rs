@@ -10,6 +10,7 @@
 
 pub(super) mod check;
 mod overlay;
+mod rows;
 mod table;
 
 use super::cause::Cause;
@@ -21,6 +22,7 @@ use crate::said::Code;
 use crate::tests;
 use check::{cause_row, check_bounds, check_row, check_story};
 use overlay::laid_over;
+pub use rows::{WeightCell, WeightRow};
 use serde::de::Error as _;
 use serde::{Deserialize, Deserializer};
 use std::collections::{BTreeMap, HashMap};

@@ -173,3 +173,13 @@ pub(super) const NO_CHECK_OUTCOME_ROW: &str = "no check has this outcome; a row 
 pub(super) fn methods_differ(check: impl Display, apart: impl Display) -> String {
     format!("{check}: the methods differ on {apart}")
 }
+
+pub(super) const CYLINDER_NAMED: &str = "this cylinder named as affected";
+pub(super) const OTHER_CYLINDER_NAMED: &str = "another cylinder named as affected, not this one";
+
+pub(super) const HOW_OFTEN: &str = "How often each cause is there";
+pub(super) const WHAT_IS_TOLD: &str = "What is told about the job";
+pub(super) const NO_SUCH_WEIGHTS: &str = "no such row";
+pub(super) fn numbers_needed(count: usize) -> String {
+    format!("{count} numbers needed")
+}

@@ -3,6 +3,7 @@
 use crate::moment::Signed;
 use crate::quantity::{Celsius, trimmed};
 use crate::typed::Field;
+use crate::units::{self, C, KPA, ML_MIN};
 use crate::work::Regime;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
@@ -102,10 +103,10 @@ impl LimitCheck {
     /// How its numbers are read; a bare number has the canonical unit.
     pub fn field(self) -> Field {
         let unit = match self {
-            Self::ReturnFlow | Self::StaticFlow => "ml/min",
+            Self::ReturnFlow | Self::StaticFlow => ML_MIN,
             Self::CoilResistance | Self::Insulation => "ohm",
             Self::Delivered | Self::Returned => "mm3",
-            Self::OpeningPressure => "kPa",
+            Self::OpeningPressure => KPA,
             Self::LeakVolume | Self::DoserVolume => "ml",
             Self::Lift => "um",
             Self::OpeningDelay => "us",
@@ -156,11 +157,12 @@ pub struct LimitEntry {
 impl LimitEntry {
     /// The window in words: `at most 24 ml/min, 70 to 95 °C`.
     pub fn window(&self) -> String {
-        let unit = self.check.field().unit();
+        let field = self.check.field();
         // Insulation is spoken of in megohms.
         let largest = self.upper.or(self.lower).unwrap_or(0.0);
-        let (scale, unit) = if unit == "Ω" && largest >= 1e5 { (1e6, "MΩ") } else { (1.0, unit) };
-        let trimmed = |value: f64| trimmed(value / scale);
+        let megohms = field.unit() == "Ω" && largest >= 1e5;
+        let unit = if megohms { "MΩ" } else { field.unit() };
+        let trimmed = |value: f64| if megohms { trimmed(value / 1e6) } else { field.said(value) };
         let mut text = match (self.lower, self.upper) {
             (Some(lower), Some(upper)) => {
                 format!("{} to {} {unit}", trimmed(lower), trimmed(upper))
@@ -169,23 +171,18 @@ impl LimitEntry {
             (None, Some(upper)) => format!("at most {} {unit}", trimmed(upper)),
             (None, None) => "no limits".to_owned(),
         };
-        let trimmed = |value: f64| crate::quantity::trimmed(value);
-        for (from, to, unit) in
-            [(self.from_c, self.to_c, "°C"), (self.from_kpa, self.to_kpa, "kPa")]
+        for (from, to, canonical) in
+            [(self.from_c, self.to_c, C), (self.from_kpa, self.to_kpa, KPA)]
         {
+            let (number, said) =
+                (|end| units::number(end, canonical), |end| units::said(end, canonical));
             match (from, to) {
                 (Some(from), Some(to)) if from == to => {
-                    text += &format!(", at {} {unit}", trimmed(from));
-                    // Rail pressures are spoken of in bar.
-                    if unit == "kPa" && from >= 1000.0 {
-                        text += &format!(" ({} bar)", trimmed(from / 100.0));
-                    }
+                    text += &format!(", at {}", said(from));
                 }
-                (Some(from), Some(to)) => {
-                    text += &format!(", {} to {} {unit}", trimmed(from), trimmed(to))
-                }
-                (Some(from), None) => text += &format!(", from {} {unit}", trimmed(from)),
-                (None, Some(to)) => text += &format!(", up to {} {unit}", trimmed(to)),
+                (Some(from), Some(to)) => text += &format!(", {} to {}", number(from), said(to)),
+                (Some(from), None) => text += &format!(", from {}", said(from)),
+                (None, Some(to)) => text += &format!(", up to {}", said(to)),
                 (None, None) => {}
             }
         }
@@ -315,7 +312,7 @@ mod tests {
             to_kpa: Some(160_000.0),
             ..base.clone()
         };
-        assert_eq!(rail.window(), "40.5 to 48 mm³, at 160000 kPa (1600 bar)");
+        assert_eq!(rail.window(), "40.5 to 48 mm³, at 160000 kPa");
         let insulated = LimitEntry {
             check: LimitCheck::Insulation,
             lower: Some(10e6),

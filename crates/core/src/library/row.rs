@@ -4,6 +4,7 @@ use super::words::Wrong;
 use super::{FamilyKind, LimitCheck, LimitEntry};
 use crate::limits::FieldProblem;
 use crate::typed::Field;
+use crate::units::{Units, within};
 use uuid::Uuid;
 
 /// The columns of the CSV file, in the order in which they are written. In any order when read.
@@ -20,6 +21,42 @@ pub const COLUMNS: [&str; 11] = [
     "to_kpa",
     "source",
 ];
+
+/// Other words that people head these columns with, each as letters and digits only.
+const HEADINGS: [(&str, &[&str]); 11] = [
+    ("family", &["injectorfamily", "injector", "type", "name", "part"]),
+    ("kind", &["kindofinjector", "fuelsystem", "system"]),
+    ("check", &["test", "quantity", "what", "limitof", "measured"]),
+    ("condition", &["conditioninwords", "regime", "point"]),
+    ("lower", &["minimum", "min", "least", "lowest", "from", "lowerlimit"]),
+    ("upper", &["maximum", "max", "most", "highest", "to", "upperlimit", "limit"]),
+    ("from_c", &["validfrom", "temperaturefrom", "fromtemperature", "tempmin"]),
+    ("to_c", &["validto", "temperatureto", "totemperature", "tempmax"]),
+    ("from_kpa", &["pressurefrom", "frompressure", "pressure"]),
+    ("to_kpa", &["pressureto", "topressure"]),
+    ("source", &["reference", "document", "sheet", "origin", "wherefrom"]),
+];
+
+/// The column that a heading means by its words, where one does. A unit in brackets does not matter.
+///
+/// ```
+/// use cobaltine_core::library::column_named;
+/// assert_eq!(column_named("Maximum (bar)"), Some("upper"));
+/// assert_eq!(column_named("from_kpa"), Some("from_kpa"));
+/// assert_eq!(column_named("Shelf"), None);
+/// ```
+pub fn column_named(heading: &str) -> Option<&'static str> {
+    let own = heading.trim().to_lowercase();
+    if let Some(column) = COLUMNS.into_iter().find(|column| *column == own) {
+        return Some(column);
+    }
+    let before = own.split(['(', '[', ',']).next().unwrap_or_default();
+    let plain: String = before.chars().filter(|c| c.is_alphanumeric()).collect();
+    let found = HEADINGS.iter().find(|(column, words)| {
+        *column == plain || column.replace('_', "") == plain || words.contains(&plain.as_str())
+    });
+    found.map(|(column, _)| *column)
+}
 
 /// A row as text.
 #[derive(Debug, Clone, Default, PartialEq, Eq)]
@@ -57,6 +94,14 @@ pub struct ReadRow {
     pub kind: Option<FamilyKind>,
 }
 
+/// The words of the screen, in any case and with or without their punctuation.
+fn same(word: &str, typed: &str) -> bool {
+    let plain = |text: &str| -> String {
+        text.to_lowercase().chars().filter(|c| c.is_alphanumeric()).collect()
+    };
+    plain(word) == plain(typed)
+}
+
 impl LimitRow {
     /// A cell by the name of its column.
     pub fn cell(&mut self, column: &str) -> Option<&mut String> {
@@ -76,11 +121,15 @@ impl LimitRow {
         })
     }
 
-    /// Reads every cell.
+    /// Reads every cell. A bare number is canonical: a file means the same in every workshop.
     ///
     /// # Errors
     /// A problem for each cell that cannot be read, under the name of its column.
     pub fn read(&self) -> Result<ReadRow, Vec<FieldProblem>> {
+        within(Units::default(), || self.read_cells())
+    }
+
+    fn read_cells(&self) -> Result<ReadRow, Vec<FieldProblem>> {
         let mut problems = Vec::new();
         let family = self.family.trim();
         if family.is_empty() || family.chars().count() > 80 {
@@ -99,7 +148,9 @@ impl LimitRow {
         let kind = match self.kind.trim() {
             "" => None,
             text => {
-                let known = FamilyKind::ALL.into_iter().find(|kind| kind.name() == text);
+                let known = FamilyKind::ALL
+                    .into_iter()
+                    .find(|kind| kind.name() == text || same(kind.word(), text));
                 if known.is_none() {
                     let names = FamilyKind::ALL.map(FamilyKind::name).to_vec();
                     problems.push(Wrong::NoneOf(text, names).at("kind"));
@@ -107,7 +158,9 @@ impl LimitRow {
                 known
             }
         };
-        let check = LimitCheck::parse(self.check.trim());
+        let check = self.check.trim();
+        let check = LimitCheck::parse(check)
+            .or_else(|| LimitCheck::ALL.into_iter().find(|one| same(one.word(), check)));
         if check.is_none() {
             let names = LimitCheck::ALL.map(LimitCheck::name).to_vec();
             problems.push(Wrong::NoneOf(self.check.trim(), names).at("check"));

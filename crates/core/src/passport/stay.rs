@@ -7,6 +7,7 @@ use crate::mark::Mark;
 use crate::named::named;
 use crate::passport::words;
 use crate::record::{Event, Injector, JobFile, Moment, Signed};
+use crate::units::FLOW;
 use crate::work::Decision;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
@@ -124,7 +125,7 @@ pub(super) fn stay(file: &JobFile, judged: &Judged, injector: &Injector) -> Stay
         job: file.job.id,
         number: file.job.number,
         machine: file.job.intake.machine.clone(),
-        usage: file.job.intake.usage.clone(),
+        usage: file.job.intake.usage_said(),
         family: file.family.clone(),
         taken_in: file.job.taken_in.at,
         came_from: injector.cylinder,
@@ -155,8 +156,11 @@ pub(super) fn held(file: &JobFile) -> (Held, String) {
     });
     match (back, file.closed()) {
         (Some(reason), _) => (Held::CameBack, format!("Came back: {reason}")),
-        (None, Some((_, []))) => (Held::Held, words::CLOSED_PROVEN.to_owned()),
-        (None, Some(_)) => (Held::Held, words::CLOSED_EXCEPTIONS.to_owned()),
+        (None, Some(closed)) => match closed.cancelled {
+            Some(reason) => (Held::Open, words::cancelled(reason)),
+            None if closed.proven() => (Held::Held, words::CLOSED_PROVEN.to_owned()),
+            None => (Held::Held, words::CLOSED_EXCEPTIONS.to_owned()),
+        },
         (None, None) => (Held::Open, words::NOT_CLOSED.to_owned()),
     }
 }
@@ -187,7 +191,7 @@ fn readings(file: &JobFile, judged: &Judged, id: Uuid) -> Vec<StayReading> {
         let lane = verdict.lanes.iter().find(|lane| Some(lane.place) == seat(at));
         found.extend(lane.filter(|l| l.mark != Mark::NotMeasured).map(|lane| StayReading {
             what: "Return test".to_owned(),
-            shown: format!("{} ml/min", lane.shown),
+            shown: format!("{} {FLOW}", lane.shown),
             mark: lane.mark,
             at,
         }));

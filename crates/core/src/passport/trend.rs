@@ -10,8 +10,8 @@
 use crate::calc::CalcError;
 use crate::judged::Judged;
 use crate::passport::words;
-use crate::quantity::trimmed;
 use crate::record::{Injector, JobFile, Moment};
+use crate::units::{self, C, ML_MIN};
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
 use utoipa::ToSchema;
@@ -69,8 +69,9 @@ pub(super) fn points(
         let Some(lane) = lane.filter(|lane| !lane.at_least) else { continue };
         let (Some(value), Some(u)) = (lane.value, lane.u) else { continue };
         let around = (celsius.0 / STEP_K).round() * STEP_K;
-        let condition = format!("{}, about {} °C", test.setup.regime.condition(), trimmed(around));
-        let key = ("Return flow".to_owned(), condition, "ml/min".to_owned());
+        let condition =
+            format!("{}, about {}", test.setup.regime.condition(), units::said(around, C));
+        let key = ("Return flow".to_owned(), condition, units::unit(ML_MIN).to_owned());
         found.push((key, TrendPoint { at, value, u, shown: lane.shown.clone(), number }));
     }
     for session in &file.bench {
@@ -78,7 +79,7 @@ pub(super) fn points(
         let Some(tagged) = tagged else { continue };
         for (at, held) in session.values(tagged.tag)? {
             let form = held.feature;
-            let key = (form.word().to_owned(), held.condition, form.unit().to_owned());
+            let key = (form.word().to_owned(), held.condition, units::unit(form.unit()).to_owned());
             let (value, u) = (held.value, held.u);
             found.push((key, TrendPoint { at, value, u, shown: held.shown, number }));
         }

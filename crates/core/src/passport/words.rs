@@ -41,3 +41,7 @@ pub(super) const CAME_BACK_ONCE: &str = " It came back once.";
 pub(super) fn came_back_times(n: impl Display) -> String {
     format!(" It came back {n} times.")
 }
+
+pub(super) fn cancelled(reason: impl Display) -> String {
+    format!("Cancelled: {reason}")
+}

@@ -34,6 +34,7 @@ fn tested(values: &[f64], u: f64) -> Vec<Tested> {
         label: format!("L{cylinder}"),
         job: Uuid::nil(),
         job_number: 1,
+        owner: String::new(),
         cylinder,
         family: None,
         kind: BenchKind::Petrol,

@@ -2,6 +2,7 @@
 
 use crate::proving::words;
 use crate::record::{Event, EventRecord, JobFile, Moment};
+use crate::units::{speed, speed_unit};
 use crate::work::{Counter, Learned};
 use serde::Serialize;
 use utoipa::ToSchema;
@@ -29,8 +30,8 @@ pub struct Learning {
 pub fn band_word(band: &str) -> String {
     match band {
         "idle" => words::IDLE_WARM_ALL_LOADS.to_owned(),
-        "cruise" => words::STEADY_KM_H_SECOND.to_owned(),
-        "coast" => words::COAST_GEAR_DOWN_KM.to_owned(),
+        "cruise" => words::steady(speed(60.0), speed(80.0), speed_unit()),
+        "coast" => words::coast(speed(80.0), speed(40.0), speed_unit()),
         other => words::follow_makers_procedure(other),
     }
 }
@@ -51,7 +52,7 @@ pub(super) fn newest(file: &JobFile, since: Option<Moment>) -> Option<(&EventRec
 /// Clearing that was read back: every value at zero and no run counted.
 pub(super) fn cleared(file: &JobFile, since: Option<Moment>) -> Option<(&EventRecord, bool)> {
     file.events.iter().rev().find_map(|record| {
-        let Event::LearnedRead { cleared: true, learned, counters } = &record.event else {
+        let Event::LearnedRead { cleared: true, learned, counters, .. } = &record.event else {
             return None;
         };
         let fresh = since.is_none_or(|since| record.signed.moment() >= since);

@@ -9,7 +9,7 @@ use crate::judged::Judged;
 use crate::library::TorqueStage;
 use crate::named::named;
 use crate::proving::words;
-use crate::record::{Event, JobFile, Moment, Signed};
+use crate::record::{Event, EventRecord, JobFile, Moment, Signed};
 use crate::words::cylinders;
 use crate::work::Decision;
 use crate::work::{ProveId, Told};
@@ -53,6 +53,8 @@ pub struct ProofItem {
 pub struct Closing {
     /// Closed by whom and when.
     pub closed: Option<Signed>,
+    /// Why it is not gone on with; empty where it is open or was closed by its proof.
+    pub cancelled: String,
     /// Nothing was left out: closed, or to be closed, as proven.
     pub proven: bool,
     /// What was left out with a reason.
@@ -80,6 +82,24 @@ pub struct Proof {
     pub says: String,
     /// Whether the job is closed, or may be.
     pub closing: Closing,
+}
+
+/// How a job was closed.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Closed<'a> {
+    /// By whom, and when.
+    pub signed: Signed,
+    /// What was left out of the proof.
+    pub left_out: &'a [ProveId],
+    /// Why it is not gone on with; none where it was closed by its proof.
+    pub cancelled: Option<&'a str>,
+}
+
+impl Closed<'_> {
+    /// Proven, with nothing left out.
+    pub fn proven(&self) -> bool {
+        self.left_out.is_empty() && self.cancelled.is_none()
+    }
 }
 
 fn span(file: &JobFile) -> Span {
@@ -227,16 +247,18 @@ fn closing(file: &JobFile, items: &[ProofItem]) -> Closing {
         Some(reason.clone())
     });
     match closed {
-        Some((signed, left)) => Closing {
-            proven: left.is_empty(),
-            exceptions: left.iter().map(|id| id.title().to_owned()).collect(),
-            since: crate::record::since(file, signed.moment()),
-            closed: Some(signed),
+        Some(closed) => Closing {
+            proven: closed.proven(),
+            exceptions: closed.left_out.iter().map(|id| id.title().to_owned()).collect(),
+            cancelled: closed.cancelled.unwrap_or_default().to_owned(),
+            since: crate::record::since(file, closed.signed.moment()),
+            closed: Some(closed.signed),
             refused: None,
             came_back,
         },
         None => Closing {
             closed: None,
+            cancelled: String::new(),
             proven: exceptions.is_empty(),
             exceptions,
             refused: refused(file, items),
@@ -301,13 +323,19 @@ impl JobFile {
         span(self).worked
     }
 
-    /// Who closed the job and what was left out; none while it is open.
-    pub fn closed(&self) -> Option<(Signed, &[ProveId])> {
-        let last =
-            self.events.iter().rev().find(|record| {
-                matches!(record.event, Event::Closed { .. } | Event::Reopened { .. })
-            })?;
-        let Event::Closed { exceptions } = &last.event else { return None };
-        Some((last.signed, exceptions))
+    /// How the job was closed, and by whom; none while it is open.
+    pub fn closed(&self) -> Option<Closed<'_>> {
+        let since = self.events.iter().rev();
+        let open = |record: &&EventRecord| matches!(record.event, Event::Reopened { .. });
+        since.take_while(|record| !open(record)).find_map(|record| {
+            let signed = record.signed;
+            if let Event::Closed { exceptions } = &record.event {
+                Some(Closed { signed, left_out: exceptions, cancelled: None })
+            } else if let Event::Cancelled { reason } = &record.event {
+                Some(Closed { signed, left_out: &[], cancelled: Some(reason) })
+            } else {
+                None
+            }
+        })
     }
 }

@@ -11,6 +11,7 @@ use crate::record::{JobFile, Moment, Seat, TestRecord};
 use crate::tests::Verdict;
 use crate::tests::engine::EngineTest;
 use crate::tests::side_by_side::{Side, side_by_side};
+use crate::units;
 use crate::words::cylinders;
 use serde::Serialize;
 use utoipa::ToSchema;
@@ -257,7 +258,7 @@ fn on_engine(file: &JobFile, judged: &Judged) -> Vec<Reading> {
         Some(Reading {
             kind: Kind::Return,
             title: "Return test".to_owned(),
-            unit: "ml/min".to_owned(),
+            unit: units::unit(units::ML_MIN).to_owned(),
             from,
             to,
             lanes: lanes

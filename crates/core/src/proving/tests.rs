@@ -50,6 +50,7 @@ fn learned(cleared: bool, percent: f64, done: u32) -> Event {
     Event::LearnedRead {
         cleared,
         learned: vec![Learned { cylinder: 2, percent }],
+        by_hand: false,
         counters: vec![Counter { band: "coast".to_owned(), done, needed: 6 }],
     }
 }
@@ -100,7 +101,7 @@ fn a_job_is_closed_as_proven_only_when_nothing_is_open_and_nothing_was_left_out(
         let how = crate::codes::Capture::Scanned;
         file_told.events.push(event(13, Event::CodeCaptured { injector, code, how }));
     }
-    let read = Event::CodesRead { slots: slots(&file_told) };
+    let read = Event::CodesRead { slots: slots(&file_told), by_hand: false };
     file_told.events.push(event(13, read));
     let proven = look(&file_told);
     assert_eq!((proven.closing.proven, proven.next), (true, None), "{}", proven.says);

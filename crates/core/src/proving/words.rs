@@ -5,9 +5,12 @@ use std::fmt::Display;
 // learn
 
 pub(super) const IDLE_WARM_ALL_LOADS: &str = "idle, warm, all loads off, one minute each";
-pub(super) const STEADY_KM_H_SECOND: &str =
-    "steady 60 to 80 km/h in the second-highest gear, one minute each";
-pub(super) const COAST_GEAR_DOWN_KM: &str = "coast in gear from 80 down to 40 km/h, foot off";
+pub(super) fn steady(from: f64, to: f64, unit: &str) -> String {
+    format!("steady {from} to {to} {unit} in the second-highest gear, one minute each")
+}
+pub(super) fn coast(from: f64, to: f64, unit: &str) -> String {
+    format!("coast in gear from {from} down to {to} {unit}, foot off")
+}
 pub(super) fn follow_makers_procedure(other: impl Display) -> String {
     format!("{other}: follow the maker's procedure")
 }

@@ -186,6 +186,7 @@ impl Event {
             | Self::WriteEnded(_)
             | Self::Reviewed { .. }
             | Self::Reopened { .. }
+            | Self::Cancelled { .. }
             | Self::Cleared { .. }
             | Self::ClearingUndone { .. }
             | Self::TimerSet { .. }

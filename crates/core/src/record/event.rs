@@ -88,11 +88,19 @@ pub enum Event {
         learned: Vec<Learned>,
         /// What the learning drive has filled.
         counters: Vec<Counter>,
+        /// Seen on another scan tool and typed, by whoever signs.
+        #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+        by_hand: bool,
     },
     /// The job was closed.
     Closed {
         /// What was left out with a reason; closed as proven when nothing was.
         exceptions: Vec<ProveId>,
+    },
+    /// The job is not gone on with: called off, or put away.
+    Cancelled {
+        /// Why.
+        reason: String,
     },
     /// A closed job came back, or was closed too early.
     Reopened {
@@ -165,6 +173,9 @@ pub enum Event {
     CodesRead {
         /// Slot by slot.
         slots: Vec<SlotCode>,
+        /// Seen on another scan tool and typed, by whoever signs.
+        #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+        by_hand: bool,
     },
     /// The code on the body of an injector.
     CodeCaptured {
@@ -251,11 +262,11 @@ impl Event {
     pub fn of_unit(&self) -> bool {
         matches!(
             self,
-            Self::CodesRead { .. }
+            Self::CodesRead { by_hand: false, .. }
                 | Self::CodeCaptured { .. }
                 | Self::WriteBegun { .. }
                 | Self::WriteEnded(_)
-                | Self::LearnedRead { .. }
+                | Self::LearnedRead { by_hand: false, .. }
         )
     }
 

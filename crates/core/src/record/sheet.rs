@@ -99,6 +99,16 @@ pub struct Trace {
     pub signed: Signed,
 }
 
+/// The two ends of the first one's pulse, taken again at the end of a balance.
+const BRACKET: [&str; 2] = ["bracket_start", "bracket_end"];
+
+impl CellReading {
+    /// In a balance: whether fuel was pulsed into a cylinder for it.
+    pub(crate) fn pulses(&self) -> bool {
+        self.cylinder.is_some() || BRACKET.contains(&self.cell.as_str())
+    }
+}
+
 impl SheetRecord {
     /// The newest reading of each cell, emptied ones included, in the order in which the cells
     /// were first read.
@@ -189,7 +199,7 @@ impl SheetRecord {
         for reading in self.readings.iter().filter(|r| r.cell == "end") {
             order.extend(reading.cylinder.filter(|c| !order.contains(c)));
         }
-        let again = read("bracket_start", None).min(read("bracket_end", None));
+        let again = read(BRACKET[0], None).min(read(BRACKET[1], None));
         order
             .iter()
             .enumerate()

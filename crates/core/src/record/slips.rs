@@ -7,6 +7,7 @@ use crate::record::words;
 use crate::start::{Missing, StartId, missing};
 use crate::tests::slip::slipped;
 use crate::words::{by_number, list};
+use crate::work::Correction;
 use crate::work::Regime;
 
 /// What has to be so before a run of a return test.
@@ -72,7 +73,10 @@ impl RunRecord {
             |id| self.readings.iter().find(|r| Some(r.id) == id && r.kind == ReadingKind::Level);
         let risen = self.standing().filter(|r| r.kind == ReadingKind::Level).find(|r| {
             // A slip of the keys is no rise; the bottle was looked at again.
-            let looked = r.why.as_deref().is_some_and(|why| !why.contains("slip"));
+            let looked = r
+                .why
+                .as_deref()
+                .is_some_and(|why| Correction::named(why) != Some(Correction::TypingSlip));
             level(r.corrects).is_some_and(|before| {
                 let rise = r.value - before.value;
                 looked && rise >= graduation_ml && r.value < 3.0 * before.value

@@ -2,6 +2,7 @@
 
 use super::{Event, Injector, Intake, IntakeChange, JobFile, Signed};
 use crate::record::words;
+use jiff::civil::Date;
 use jiff::{SignedDuration, Timestamp};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
@@ -120,6 +121,8 @@ fn was(change: &IntakeChange, intake: &Intake, injectors: &[Injector]) -> Vec<St
     [
         text("Customer", &before.customer, &intake.customer),
         text("Machine", &before.machine, &intake.machine),
+        text(words::PLATE, &before.plate, &intake.plate),
+        text("Promised for", &day(before.promised), &day(intake.promised)),
         text("Hours or distance", &before.usage, &intake.usage),
         text("Engine", &before.engine, &intake.engine),
         counted.then_some(engine),
@@ -134,6 +137,10 @@ fn was(change: &IntakeChange, intake: &Intake, injectors: &[Injector]) -> Vec<St
     .into_iter()
     .flatten()
     .collect()
+}
+
+fn day(day: Option<Date>) -> String {
+    day.map(|day| day.to_string()).unwrap_or_default()
 }
 
 fn says(back: SignedDuration) -> String {

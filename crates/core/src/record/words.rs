@@ -123,3 +123,5 @@ pub(super) fn machines_clock_set_back(by: impl Display) -> String {
 pub(super) fn due_calibration(name: impl Display, since: impl Display) -> String {
     format!("{name} was due for calibration on {since}.")
 }
+
+pub(super) const PLATE: &str = "Plate or hull number";

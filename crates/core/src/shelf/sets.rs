@@ -89,6 +89,8 @@ pub struct MadeSet {
     pub spans: Vec<SetSpan>,
     /// What it is, in a sentence.
     pub says: String,
+    /// Whom its injectors belong to; more than one has to agree.
+    pub owners: Vec<String>,
 }
 
 /// One that is left over.
@@ -268,7 +270,14 @@ impl<'a> Asked<'a> {
             }
         });
         let members = members.collect();
-        Ok(MadeSet { pinned, members, says: says(&spans), spans })
+        let mut owners: Vec<String> = set
+            .iter()
+            .map(|i| self.tested[*i].owner.clone())
+            .filter(|owner| !owner.is_empty())
+            .collect();
+        owners.sort();
+        owners.dedup_by(|one, other| one.eq_ignore_ascii_case(other));
+        Ok(MadeSet { pinned, members, says: says(&spans), spans, owners })
     }
 }
 

@@ -27,6 +27,9 @@ pub struct Tested {
     pub job: Uuid,
     /// Number of the job, for people.
     pub job_number: u64,
+    /// Whom it belongs to, as booked in; may be empty.
+    #[serde(default)]
+    pub owner: String,
     /// The cylinder that it came in.
     pub cylinder: u32,
     /// Its family, when it is known.
@@ -97,6 +100,7 @@ impl JobFile {
             label: injector.label.clone(),
             job: self.job.id,
             job_number: self.job.number,
+            owner: self.job.intake.customer.trim().to_owned(),
             cylinder: injector.cylinder,
             family: self.family.clone(),
             kind: session.setup.kind,

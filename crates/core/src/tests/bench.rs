@@ -19,7 +19,7 @@ mod verdict;
 
 pub use form::BenchForm;
 pub use map::asks;
-pub use plan::{BenchKind, Entry, Point, RunStep, petrol_points, run_order};
+pub use plan::{BenchKind, Entry, Point, PointSaid, RunStep, petrol_points, run_order};
 pub use record::{
     BenchCell, BenchJudged, BenchSetup, FamilyThen, RailPlace, Round, RoundStage, RoundVerdict,
     Samples, SessionRecord, Shim, Tagged,
@@ -27,8 +27,8 @@ pub use record::{
 pub use supply_offset::{SupplyLine, supply_table};
 pub use values::{ShelfFeature, ShelfValue};
 
-use super::Verdict;
 use super::registry::registry;
+use super::{ReadCell, Verdict};
 use crate::calc::CalcError;
 use crate::caution::Caution;
 use crate::tests::cell::{Cell, Holds};
@@ -115,7 +115,7 @@ impl BenchTest {
         spot: Spot<'_>,
         setup: &BenchSetup,
         typed: &str,
-    ) -> Option<Result<f64, TypedError>> {
+    ) -> Option<Result<ReadCell, TypedError>> {
         let spec = self.spec();
         let rows = match spec.rows {
             Rows::None => 0,
@@ -130,7 +130,7 @@ impl BenchTest {
             (Some(_) | None, Some(_)) | (Some(_), None) => return None,
         };
         let cell = cells.iter().find(|cell| cell.name == spot.cell)?;
-        Some(self.as_entered(*cell, setup.entry).read(typed))
+        Some(self.as_entered(*cell, setup.entry).take(typed))
     }
 
     /// A tube of a test that may be typed in other ways than millilitres.

@@ -12,8 +12,9 @@
 use crate::calc::decide::{DecideInput, LimitState, decide};
 use crate::calc::{CalcError, positive};
 use crate::instrument::{Instrument, InstrumentKind};
-use crate::quantity::{shown, trimmed};
+use crate::quantity::trimmed;
 use crate::tests::words;
+use crate::units::{self, ML_MIN};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
@@ -76,7 +77,7 @@ pub struct CanDecide {
 
 impl Question<'_> {
     fn unit(&self) -> &'static str {
-        if self.run.is_some() { "ml/min" } else { self.instrument.kind.unit() }
+        if self.run.is_some() { ML_MIN } else { self.instrument.kind.unit() }
     }
 
     /// u of one reading of this value.
@@ -187,8 +188,10 @@ pub fn can_decide(question: &Question<'_>) -> Result<CanDecide, CalcError> {
     let middle = question.middle();
     let u = question.u(middle);
     let capability = question.lower.zip(question.upper).map(|(low, high)| (high - low) / (4.0 * u));
-    let unit = question.unit();
-    let digits = |value: f64| shown(value, u);
+    let canonical = question.unit();
+    let unit = units::unit(canonical);
+    let digits = |value: f64| units::carried(value, u, canonical);
+    let trimmed = |value: f64| units::number(value, canonical);
     let limits = match (question.lower, question.upper) {
         (Some(lower), Some(upper)) => format!("{} to {} {unit}", trimmed(lower), trimmed(upper)),
         (None, Some(upper)) => format!("at most {} {unit}", trimmed(upper)),
@@ -197,9 +200,12 @@ pub fn can_decide(question: &Question<'_>) -> Result<CanDecide, CalcError> {
     };
     let name = &question.instrument.name;
     let sentence = match (carries, inside) {
-        (Carries::Not, _) | (_, None) => {
-            words::cannot_decide_u_no(name, &limits, trimmed_u(u), unit)
-        }
+        (Carries::Not, _) | (_, None) => words::cannot_decide_u_no(
+            name,
+            &limits,
+            trimmed_u(units::difference(u, canonical)),
+            unit,
+        ),
         (Carries::Narrow, Some([from, to])) => {
             words::decides_only_part_called(name, &limits, span(question, from, to, &digits))
         }
@@ -286,7 +292,11 @@ fn remedies(question: &Question<'_>) -> Result<Vec<String>, CalcError> {
                     words::LAST_DIGIT
                 }
             };
-            would.push(words::enough(what, trimmed(finer.resolution), finer.kind.unit()));
+            would.push(words::enough(
+                what,
+                units::number(finer.resolution, finer.kind.unit()),
+                units::unit(finer.kind.unit()),
+            ));
             break;
         }
     }

@@ -55,6 +55,23 @@ impl Cell {
         }
     }
 
+    /// How a number is read.
+    fn field(&self) -> Option<Field> {
+        match self.holds {
+            Holds::Number(field) => Some(field),
+            Holds::Choice(_) | Holds::Words => None,
+        }
+    }
+
+    /// Reads what was typed, with the text as it is kept.
+    ///
+    /// # Errors
+    /// As [`Self::read`].
+    pub fn take(&self, typed: &str) -> Result<ReadCell, TypedError> {
+        let kept = self.field().map_or_else(|| typed.to_owned(), |field| field.spelled(typed));
+        Ok(ReadCell { value: self.read(typed)?, kept })
+    }
+
     /// Reads what was typed.
     ///
     /// # Errors
@@ -68,9 +85,11 @@ impl Cell {
                 if known { Ok(value) } else { Err(TypedError::NotANumber(typed.to_owned())) }
             }
             Holds::Words if typed.chars().count() <= LONGEST => Ok(1.0),
-            Holds::Words => {
-                Err(TypedError::OutOfRange { low: 0.0, high: LONGEST as f64, unit: "characters" })
-            }
+            Holds::Words => Err(TypedError::OutOfRange {
+                low: "0".to_owned(),
+                high: LONGEST.to_string(),
+                unit: "characters",
+            }),
         }
     }
 
@@ -79,17 +98,23 @@ impl Cell {
         CellForm {
             name: self.name.to_owned(),
             word: self.word.to_owned(),
-            unit: match self.holds {
-                Holds::Number(field) => field.unit(),
-                Holds::Choice(_) | Holds::Words => "",
-            }
-            .to_owned(),
+            unit: self.field().map_or("", Field::unit).to_owned(),
+            kept_unit: self.field().map_or("", Field::kept_unit).to_owned(),
             choices: self.choices().iter().map(|c| (*c).to_owned()).collect(),
             words: matches!(self.holds, Holds::Words),
             more: self.more,
             sound: self.sound,
         }
     }
+}
+
+/// What was typed into a cell.
+#[derive(Debug, Clone, PartialEq)]
+pub struct ReadCell {
+    /// In the canonical unit of the cell.
+    pub value: f64,
+    /// As it is kept: with its unit, where a bare number is not in the canonical one.
+    pub kept: String,
 }
 
 pub(crate) const fn cell(name: &'static str, word: &'static str, field: Field) -> Cell {
@@ -117,8 +142,10 @@ pub struct CellForm {
     pub name: String,
     /// The word beside it.
     pub word: String,
-    /// The unit of a bare number.
+    /// The unit of a bare number that is typed now: the workshop's own.
     pub unit: String,
+    /// The unit of a bare number that is kept, whatever the workshop chose since.
+    pub kept_unit: String,
     /// The answers to choose from.
     pub choices: Vec<String>,
     /// Words are typed, not a number.

@@ -15,7 +15,7 @@ use super::cell::{Cell, cell, choice};
 use super::complaint::{Complaint, Why};
 use super::registry::registry;
 use super::verdict::pressing;
-use super::{Because, Lane, School, Verdict};
+use super::{Because, Lane, ReadCell, School, Verdict};
 use crate::calc::CalcError;
 use crate::caution::{Caution, Work};
 use crate::engine::FuelSystem;
@@ -260,15 +260,16 @@ impl EngineTest {
         name: &str,
         of_cylinder: bool,
         typed: &str,
-    ) -> Option<Result<f64, TypedError>> {
+    ) -> Option<Result<ReadCell, TypedError>> {
         let spec = self.spec();
         if let Some(id) = tick_cell(name).filter(|_| !of_cylinder) {
             let known = spec.start.contains(&id);
-            return known.then(|| Field::from_zero("", 1.0).read(typed));
+            let read = |value| ReadCell { value, kept: typed.to_owned() };
+            return known.then(|| Field::from_zero("", 1.0).read(typed).map(read));
         }
         let cells = if of_cylinder { spec.each } else { spec.set };
         let cell = cells.iter().find(|cell| cell.name == name)?;
-        Some(cell.read(typed))
+        Some(cell.take(typed))
     }
 
     /// Judges what was read so far.

@@ -23,7 +23,7 @@ mod verdict;
 mod words;
 
 pub use because::{Because, Proposal, School};
-pub use cell::CellForm;
+pub use cell::{CellForm, ReadCell};
 pub use engine::Outcome;
 pub use verdict::{Lane, Row, SweepLine, Verdict};
 

@@ -10,9 +10,10 @@
 
 use crate::calc::CalcError;
 use crate::calc::viscosity_factor::{ViscosityFactorInput, viscosity_factor};
-use crate::quantity::{Celsius, shown, trimmed};
+use crate::quantity::Celsius;
 use crate::tests::Verdict;
 use crate::tests::words;
+use crate::units::{self, C, ML_MIN};
 use crate::work::Regime;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
@@ -71,7 +72,7 @@ pub fn side_by_side(
         (Some(Celsius(first)), Some(Celsius(second)))
             if (first - second).abs() <= alike_within_c =>
         {
-            label = words::read_c_c(trimmed(first), trimmed(second));
+            label = words::read_c_c(units::said(first, C), units::said(second, C));
         }
         (Some(Celsius(first)), Some(Celsius(second))) => {
             let out = viscosity_factor(&ViscosityFactorInput {
@@ -82,7 +83,11 @@ pub fn side_by_side(
                 nu_b: None,
                 t_b_c: None,
             })?;
-            label = words::estimate_second_c_corrected(trimmed(second), trimmed(first), out.factor);
+            label = words::estimate_second_c_corrected(
+                units::said(second, C),
+                units::said(first, C),
+                out.factor,
+            );
             factor = Some(out.factor);
         }
         (_, _) => {
@@ -100,7 +105,7 @@ pub fn side_by_side(
             SideLane {
                 cylinder: one.place,
                 before: one.shown.clone(),
-                after: rate.map(|rate| shown(rate, u)).unwrap_or_default(),
+                after: rate.map(|rate| units::carried(rate, u, ML_MIN)).unwrap_or_default(),
                 change: match (one.value, rate) {
                     (Some(first), Some(second)) if first > 0.0 && refused.is_none() => {
                         Some(second / first - 1.0)

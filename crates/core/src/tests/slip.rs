@@ -7,6 +7,7 @@
 //! House rule.
 
 use crate::tests::words;
+use crate::units::{self, KPA};
 
 /// Ratios that look like a slipped decimal.
 const SLIP: std::ops::Range<f64> = 7.0..14.0;
@@ -15,10 +16,6 @@ const AGREE: f64 = 1.6;
 
 /// What one value may have been typed in instead: the ratio of the two units, and the question.
 const UNITS: &[(&str, f64, &str)] = &[
-    ("kPa", 0.145_038, words::PSI_TYPED_KPA),
-    ("kPa", 6.894_757, words::KPA_TYPED_PSI),
-    ("kPa", 0.01, words::BAR_TYPED_KPA),
-    ("kPa", 100.0, words::KPA_TYPED_BAR),
     ("Ω", 0.001, words::K_TYPED),
     ("Ω", 1000.0, words::M_TYPED),
     ("s", 1.0 / 60.0, words::MINUTES_TYPED_SECONDS),
@@ -27,8 +24,22 @@ const UNITS: &[(&str, f64, &str)] = &[
 /// How near to the ratio of two units a value has to lie.
 const NEAR: f64 = 1.25;
 
+/// Pressures, which are typed in the unit of the workshop and read off gauges of any.
+const PRESSURES: [(&str, f64); 4] =
+    [("psi", 6.894_757), ("bar", 100.0), ("kPa", 1.0), ("MPa", 1000.0)];
+
+/// What a pressure may have been typed in instead: another unit as the workshop's, or the other way.
+fn pressures() -> impl Iterator<Item = (f64, String)> {
+    let own = units::chosen(KPA);
+    let of_own = PRESSURES.iter().find(|(unit, _)| *unit == own).map_or(1.0, |(_, kpa)| *kpa);
+    PRESSURES.iter().filter(move |(unit, _)| *unit != own).flat_map(move |(unit, kpa)| {
+        let ratio = of_own / kpa;
+        [(ratio, words::typed_as(unit, own)), (1.0 / ratio, words::typed_as(own, unit))]
+    })
+}
+
 /// The unit that a value was likely typed in, where it lies as far from the others as two units do.
-pub(crate) fn other_unit(values: &[(u32, f64)], at: usize, unit: &str) -> Option<&'static str> {
+pub(crate) fn other_unit(values: &[(u32, f64)], at: usize, unit: &str) -> Option<String> {
     let (_, value) = *values.get(at)?;
     let others = values.iter().enumerate().filter(|(i, _)| *i != at).map(|(_, (_, v))| *v);
     let (low, high) =
@@ -37,10 +48,14 @@ pub(crate) fn other_unit(values: &[(u32, f64)], at: usize, unit: &str) -> Option
         return None;
     }
     let ratio = value / (low * high).sqrt();
-    UNITS
+    let others = UNITS
         .iter()
         .filter(|(of, ..)| *of == unit)
-        .map(|(_, times, asks)| ((ratio / times).ln().abs(), *asks))
+        .map(|(_, times, asks)| (*times, (*asks).to_owned()));
+    let pressures = (unit == KPA).then(pressures).into_iter().flatten();
+    others
+        .chain(pressures)
+        .map(|(times, asks)| ((ratio / times).ln().abs(), asks))
         .filter(|(off, _)| *off < NEAR.ln())
         .min_by(|one, other| one.0.total_cmp(&other.0))
         .map(|(_, asks)| asks)
@@ -71,6 +86,7 @@ pub(crate) fn slipped(values: &[(u32, f64)], at_least: usize) -> Vec<(u32, &'sta
 #[cfg(test)]
 mod tests {
     use super::*;
+    use crate::units::{PressureUnit, Units, within};
 
     #[test]
     fn a_value_as_far_off_as_two_units_are_names_the_unit() {
@@ -78,9 +94,12 @@ mod tests {
             let values = [(1, 300.0), (2, 302.0), (3, odd), (4, 299.0)];
             other_unit(&values, 2, unit)
         };
-        assert_eq!(at(43.5, "kPa"), Some("psi typed as kPa?"));
-        assert_eq!(at(3.0, "kPa"), Some("bar typed as kPa?"));
-        assert_eq!(at(0.3, "Ω"), Some("kΩ typed as Ω?"));
+        let house = Units { pressure: PressureUnit::Bar, ..Units::default() };
+        let asks = |found: Option<String>, says: &str| assert_eq!(found.as_deref(), Some(says));
+        asks(at(43.5, "kPa"), "psi typed as kPa?");
+        asks(at(3.0, "kPa"), "bar typed as kPa?");
+        asks(within(house, || at(4350.0, "kPa")), "psi typed as bar?");
+        asks(at(0.3, "Ω"), words::K_TYPED);
         assert_eq!(at(180.0, "kPa"), None, "a fault can be that large");
         assert_eq!(at(43.5, "rpm"), None);
         assert_eq!(other_unit(&[(1, 300.0), (2, 43.5)], 1, "kPa"), None, "which of two is odd?");

@@ -172,7 +172,7 @@ pub(super) fn proven_good_injectors(
 
 pub(super) const TWO_TESTS_USED_DIFFERENT: &str = "The two tests used different regimes.";
 pub(super) fn read_c_c(first: impl Display, second: impl Display) -> String {
-    format!("As read: {first} °C and {second} °C.")
+    format!("As read: {first} and {second}.")
 }
 
 pub(super) fn estimate_second_c_corrected(
@@ -181,7 +181,7 @@ pub(super) fn estimate_second_c_corrected(
     factor: impl Display,
 ) -> String {
     format!(
-        "Estimate: the second, at {second} °C, corrected to {first} °C by × {factor:.2}; film temperature unknown."
+        "Estimate: the second, at {second}, corrected to {first} by × {factor:.2}; film temperature unknown."
     )
 }
 
@@ -190,10 +190,9 @@ pub(super) const TEMPERATURE_ONE_TWO_NOT: &str =
 
 // slip
 
-pub(super) const PSI_TYPED_KPA: &str = "psi typed as kPa?";
-pub(super) const KPA_TYPED_PSI: &str = "kPa typed as psi?";
-pub(super) const BAR_TYPED_KPA: &str = "bar typed as kPa?";
-pub(super) const KPA_TYPED_BAR: &str = "kPa typed as bar?";
+pub(super) fn typed_as(one: impl Display, other: impl Display) -> String {
+    format!("{one} typed as {other}?")
+}
 pub(super) const K_TYPED: &str = "kΩ typed as Ω?";
 pub(super) const M_TYPED: &str = "mΩ typed as Ω?";
 pub(super) const MINUTES_TYPED_SECONDS: &str = "minutes typed as seconds?";

@@ -66,6 +66,9 @@ const CONVERTED: &[&str] = &[
     "us", "min", "ohm", "mohm", "kohm", "C", "K", "F",
 ];
 
+/// Units that a bare number may have been meant in, the likely first.
+pub(super) const ASKED: &[&str] = &["bar", "psi", "MPa", "kPa", "C", "F"];
+
 /// The symbol of a unit as typed; `None` when there is none.
 ///
 /// # Errors
@@ -88,30 +91,6 @@ pub(super) fn symbol(typed: &str) -> Result<Option<&'static str>, TypedError> {
     let lower = bare.to_lowercase();
     let alias = ALIASES.iter().find(|(way, _)| way.to_lowercase() == lower).map(|(_, s)| *s);
     Ok(known().find(|symbol| symbol.to_lowercase() == lower).or(alias))
-}
-
-/// A symbol as it is written beside a number.
-pub(super) fn shown(symbol: &'static str) -> &'static str {
-    match symbol {
-        "C" => "°C",
-        "F" => "°F",
-        "ohm" => "Ω",
-        "mohm" => "mΩ",
-        "kohm" => "kΩ",
-        "cm3" => "cm³",
-        "mm3" => "mm³",
-        "mm3/stroke" => "mm³/stroke",
-        "Nm" => "N·m",
-        "in_lb" => "in·lb",
-        "ft_lb" => "ft·lb",
-        "um" => "µm",
-        "us" => "µs",
-        "kg/m3" => "kg/m³",
-        "mm2/s" => "mm²/s",
-        "deg" => "°",
-        "unit" => "any unit",
-        other => other,
-    }
 }
 
 #[cfg(test)]

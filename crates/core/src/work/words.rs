@@ -89,3 +89,7 @@ pub(super) fn decide_again_readings_changed(overtaken: impl Display) -> String {
 }
 
 pub(super) const ALL_INJECTORS_DECIDED_REPORT: &str = "all injectors decided, report ready";
+
+pub(super) fn cancelled(reason: impl Display) -> String {
+    format!("cancelled: {reason}")
+}

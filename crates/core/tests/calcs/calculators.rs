@@ -131,7 +131,7 @@ fn what_is_measured_on_the_bench_and_on_the_engine_is_brought_over_with_its_doub
     assert_eq!(lines(&warm), ["estimated rate 23.96 ml/min", "times 2.396"]);
     assert!(warm.warnings[0].starts_with("An estimate"));
     assert!(
-        work("viscosity", &[("test", "200"), ("reference", "60")])
+        work("viscosity", &[("test", "400"), ("reference", "60")])
             .unwrap_err()
             .contains("between -40 and 150")
     );

@@ -5,7 +5,7 @@ use std::fs;
 use std::path::Path;
 
 /// In the order in which they may know each other.
-const ROOMS: [&str; 41] = [
+const ROOMS: [&str; 43] = [
     // Words, numbers and their units.
     "named",
     "stats",
@@ -17,10 +17,12 @@ const ROOMS: [&str; 41] = [
     "said",
     "limits",
     "moment",
-    "profile",
     // Computation, and what the house and its library hold.
     "calc",
+    "units",
     "typed",
+    "profile",
+    "customer",
     "rules",
     "trace",
     "matching",

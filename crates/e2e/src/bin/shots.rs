@@ -36,7 +36,16 @@ async fn main() -> anyhow::Result<()> {
 }
 
 /// Drawn when they are named: looked at, not kept.
-const ASKED_FOR_ONLY: [&str; 4] = ["help", "indicator-twelve", "balance", "rule-out"];
+const ASKED_FOR_ONLY: [&str; 8] = [
+    "help",
+    "indicator-twelve",
+    "balance",
+    "rule-out",
+    "customers",
+    "weights",
+    "library-file",
+    "workshop",
+];
 
 /// Name, address (`{machine words}` stands for the id of that job), width, scripts before.
 type Shot = (&'static str, &'static str, u32, &'static [&'static str]);
@@ -47,6 +56,29 @@ const SHOTS: &[Shot] = &[
     ("plan", "/jobs/{hay baler}/take-in/plan", 1280, &[]),
     ("rule-out", "/jobs/{hay baler}/rule-out/fuel_sample", 1280, &[]),
     ("start", "/start", 1280, &[]),
+    ("customers", "/customers", 1280, &[]),
+    ("workshop", "/workshop", 1280, &[]),
+    (
+        "weights",
+        "/rules/weights",
+        1280,
+        &[
+            "const e = document.querySelector('input[type=search]'); e.value = 'return worn'; e.dispatchEvent(new Event('input'))",
+            "return new Promise(done => setTimeout(done, 300))",
+            "document.querySelector('.line > button').click()",
+        ],
+    ),
+    (
+        "library-file",
+        "/library/file",
+        1280,
+        &[
+            "const e = document.querySelector('textarea'); e.value = 'Part;What;Highest (l/h);Where from\\nKettra 27 solenoid;leak-off flow;1,2;sheet 6'; e.dispatchEvent(new Event('input'))",
+            "return new Promise(done => setTimeout(done, 300))",
+            "[...document.querySelectorAll('button')].find(b => b.innerText.startsWith('Preview')).click()",
+            "return new Promise(done => setTimeout(done, 600))",
+        ],
+    ),
     ("help", "/help", 1280, &[]),
     (
         "return-running",

@@ -113,7 +113,7 @@ async fn a_set_is_cleaned_and_the_repeat_says_what_it_did(
     browser.read("Repeat the same regimes").await?;
     browser.press("Flow").await?;
     browser.press("Use conditions of").await?;
-    wait_for(browser, "return document.querySelector('#set--pressure').value === '3 bar'").await?;
+    wait_for(browser, "return document.querySelector('#set--pressure').value === '3'").await?;
     tubes(browser, "Tube, fully open, injector 1", &["60", "59.6", "59.2", "60.2"]).await?;
     browser.read("The set is close").await?;
     browser.press("Clean").await?;

@@ -179,21 +179,21 @@ async fn a_drifting_balance_asks_for_its_bracket(
     browser.fill("#set-pulses", &format!("50{ENTER}")).await?;
     browser.fill("#set-pulse", &format!("6{ENTER}")).await?;
     browser.see("[aria-label='Start of cylinder 1']").await?.click().await?;
-    for end in ["214", "218", "222", "226", "230", "234"] {
-        browser.keys(&format!("300{ENTER}{end}{ENTER}")).await?;
+    for end in ["2.14", "2.18", "2.22", "2.26", "2.30", "2.34"] {
+        browser.keys(&format!("3{ENTER}{end}{ENTER}")).await?;
     }
     browser.read("possible drift. Repeat the first one.").await?;
     let order = "return [...document.querySelectorAll('.taken')].map(p => p.innerText).join('') === '123456'";
     wait_for(browser, order).await?;
-    browser.fill("#set-bracket_start", &format!("300{ENTER}")).await?;
-    browser.fill("#set-bracket_end", &format!("237{ENTER}")).await?;
+    browser.fill("#set-bracket_start", &format!("3{ENTER}")).await?;
+    browser.fill("#set-bracket_end", &format!("2.37{ENTER}")).await?;
     browser.read("whole spread: drift. Let the rail settle and repeat the set.").await?;
     browser.read("Same, corrected for drift").await?;
     assert_eq!(count(browser, ".mark[data-mark='too_little']").await?, 0, "no injector condemned");
     // One value typed ten times too large, and start and end the wrong way round, are asked about.
-    browser.fill("[aria-label='End of cylinder 3']", &format!("22.2{ENTER}")).await?;
+    browser.fill("[aria-label='End of cylinder 3']", &format!("22.2 kPa{ENTER}")).await?;
     browser.read("is a tenth of the others: decimal point slipped?").await?;
-    browser.fill("[aria-label='End of cylinder 3']", &format!("312{ENTER}")).await?;
+    browser.fill("[aria-label='End of cylinder 3']", &format!("3.12{ENTER}")).await?;
     browser.read("swapped?").await
 }
 
@@ -209,7 +209,7 @@ async fn a_column_from_the_scan_tool_is_pasted(
         document.activeElement.dispatchEvent(new ClipboardEvent('paste', {clipboardData: data, bubbles: true, cancelable: true}))";
     browser.script(paste).await?;
     browser.read("Cylinder 3: above the others.").await?;
-    browser.read("427.5").await
+    browser.read("4.275").await
 }
 
 /// A CSV file dropped in: drops found, one moved by hand, written into the cells.

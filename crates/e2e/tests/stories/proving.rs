@@ -62,7 +62,7 @@ async fn nothing_is_closed_before_it_is_proven(browser: &Browser, job: &str) -> 
         browser.script("return document.querySelector('.closing .main-act').disabled").await?
             == true
     );
-    browser.script("document.querySelector('.drive details').open = true").await?;
+    browser.script("document.querySelector('.drive details:has(.knobs)').open = true").await?;
     browser.press("Start engine").await?;
     for (band, times) in [("cruise", 2), ("coast", 5)] {
         for _ in 0..times {

@@ -4,10 +4,12 @@ use super::{
     AsideRequest, BeginRoundRequest, BeginRunRequest, BeginSessionRequest, BeginSheetRequest,
     BenchCellRequest, BenchFileRequest, CaptureRequest, CellRequest, ChangeIntakeRequest,
     DecideRequest, EventRequest, FamilyRequest, InstrumentRequest, KeepSetRequest, LibraryText,
-    NoteRequest, ProfileRequest, ReadingRequest, RuleRequest, SetUpRequest, ShimMoveRequest,
-    StepRequest, TakeInRequest, TighteningRequest, TraceRequest, WeightsRequest, WriteRequest,
+    NoteRequest, PlanRequest, ProfileRequest, ReadingRequest, RuleRequest, SetUpRequest,
+    ShimMoveRequest, StepRequest, TakeInRequest, TighteningRequest, TraceRequest, WeightRowRequest,
+    WeightsRequest, WriteRequest,
 };
 use crate::extract::Asked;
+use cobaltine_core::customer::Customer;
 use cobaltine_core::library::LibraryItem;
 use cobaltine_core::record::{JobFile, Person};
 use uuid::Uuid;
@@ -61,6 +63,7 @@ makes!(
 changes!(
     AsideRequest,
     ChangeIntakeRequest,
+    Customer,
     FamilyRequest,
     InstrumentRequest,
     JobFile,
@@ -68,6 +71,8 @@ changes!(
     LibraryText,
     RuleRequest,
     ProfileRequest,
+    PlanRequest,
+    WeightRowRequest,
     WeightsRequest,
 );
 

@@ -2,7 +2,8 @@
 
 use cobaltine_core::tests::bench::import::{Column, LineProblem};
 use cobaltine_core::tests::bench::{
-    BenchKind, BenchTest, Entry, RailPlace, RoundStage, RoundVerdict, RunStep, SessionRecord, Shim,
+    BenchKind, BenchTest, Entry, PointSaid, RailPlace, RoundStage, RoundVerdict, RunStep,
+    SessionRecord, Shim,
 };
 use serde::{Deserialize, Serialize};
 use utoipa::{IntoParams, ToSchema};
@@ -13,6 +14,8 @@ use uuid::Uuid;
 pub struct SessionView {
     /// Everything that is kept.
     pub file: SessionRecord,
+    /// Conditions of the points of its plan, as they are said.
+    pub points: Vec<PointSaid>,
     /// The newest reading of every cell.
     pub newest: Vec<Uuid>,
     /// One for each test that was read in a round.

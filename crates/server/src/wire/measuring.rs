@@ -4,15 +4,17 @@ use crate::extract::now;
 use crate::words;
 use cobaltine_core::calc::CalcError;
 use cobaltine_core::instrument::{Instrument, InstrumentKind};
-use cobaltine_core::library::{CoilClass, LibraryFamily, LimitEntry};
+use cobaltine_core::library::{COLUMNS, CoilClass, LibraryFamily, LibraryItem, LimitEntry};
 use cobaltine_core::passport::Counted;
 use cobaltine_core::quantity::trimmed;
 use cobaltine_core::record::Rejudged;
 use cobaltine_core::record::{FieldProblem, Person};
 use cobaltine_core::rules::{RuleId, shown};
 use cobaltine_core::tests::Verdict;
+use cobaltine_core::tests::bench::PointSaid;
 use cobaltine_core::tests::can_decide::CanDecide;
 use cobaltine_core::tests::house_reference::HouseReference;
+use cobaltine_core::units;
 use cobaltine_core::work::Regime;
 use cobaltine_store::{Change, DecisionTurned, LibraryChange, LineKind, RuleRecord};
 use jiff::civil::Date;
@@ -40,6 +42,8 @@ pub struct LibraryParams {
 pub struct FamilyView {
     /// Name and specification.
     pub family: LibraryFamily,
+    /// How it is tightened, stage by stage.
+    pub tightening: Vec<String>,
     /// How its coil is judged.
     pub coil_class: CoilClass,
     /// All revisions of its limits, newest first within each check and condition.
@@ -54,6 +58,15 @@ pub struct FamilyView {
     pub counted: Counted,
     /// The odds as counted; none while too few were.
     pub counted_odds: Option<f64>,
+}
+
+/// An engine or a test plan, with the conditions of its points as they are said.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct ItemView {
+    /// The engine or plan.
+    pub item: LibraryItem,
+    /// Of a plan, in the order of its points.
+    pub points: Vec<PointSaid>,
 }
 
 /// The house's own reference for one condition, or why there is none yet.
@@ -101,6 +114,10 @@ pub struct LibraryText {
     /// Take the good rows in even when others cannot be read.
     #[serde(default)]
     pub leave_out_bad_rows: bool,
+    /// What each column of a CSV file is, empty for one that is left out; none at all to take what
+    /// was said last time, or what their words say.
+    #[serde(default)]
+    pub columns: Vec<String>,
 }
 
 /// One thing wrong with one cell.
@@ -135,6 +152,14 @@ pub struct LibraryPreview {
     pub changes: Vec<LibraryChange>,
     /// The first problems, row by row.
     pub problems: Vec<RowProblem>,
+    /// Columns of a CSV file as they are headed.
+    pub headings: Vec<String>,
+    /// What each is taken for.
+    pub columns: Vec<String>,
+    /// What the columns can be.
+    pub known: Vec<&'static str>,
+    /// Why no row was read yet.
+    pub refused: Option<String>,
 }
 
 impl LibraryPreview {
@@ -152,7 +177,18 @@ impl LibraryPreview {
         let mut changes: Vec<LibraryChange> =
             changes.into_iter().filter(|change| change.change != Change::Same).collect();
         changes.truncate(shown);
-        Self { adds, revises, same, bad_rows: rows.len(), changes, problems }
+        Self {
+            adds,
+            revises,
+            same,
+            bad_rows: rows.len(),
+            changes,
+            problems,
+            headings: Vec::new(),
+            columns: Vec::new(),
+            known: COLUMNS.to_vec(),
+            refused: None,
+        }
     }
 }
 
@@ -173,12 +209,13 @@ pub struct InstrumentView {
 
 impl InstrumentView {
     pub(crate) fn of(instrument: Instrument, today: Date) -> Self {
-        let unit = instrument.kind.unit();
+        let canonical = instrument.kind.unit();
+        let unit = units::unit(canonical);
         let step = match instrument.kind {
             InstrumentKind::Bottles | InstrumentKind::Bench => "a mark every",
             InstrumentKind::Meter | InstrumentKind::Gauge | InstrumentKind::Timer => "shows",
         };
-        let mut says = format!("{step} {} {unit}", trimmed(instrument.resolution));
+        let mut says = format!("{step} {}", units::said(instrument.resolution, canonical));
         if let Some(capacity) = instrument.capacity_ml {
             says += &format!(", holds {} ml", trimmed(capacity));
         }
@@ -290,7 +327,7 @@ impl RuleView {
             word: spec.word,
             says: spec.says,
             unit: spec.field.unit(),
-            typed: trimmed(value),
+            typed: spec.field.said(value),
             shown: shown(rule, value),
             default: shown(rule, spec.default),
             choices: spec.choices,
@@ -321,6 +358,20 @@ pub struct WeightsRequest {
     /// The whole file.
     pub text: String,
     /// Why the house weighs it so.
+    pub reason: String,
+}
+
+/// One row of the weights with other numbers.
+#[derive(Debug, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct WeightRowRequest {
+    /// The revision that was changed; 0 for those that ship with the program.
+    pub revision: u32,
+    /// Which row.
+    pub key: Vec<String>,
+    /// Its numbers, in the order of its cells.
+    pub values: Vec<f64>,
+    /// Why the workshop weighs it so.
     pub reason: String,
 }
 

@@ -162,6 +162,9 @@ pub struct KeepSetRequest {
     pub members: Vec<Uuid>,
     /// What it is for; may be empty.
     pub note: String,
+    /// Its injectors belong to more than one owner, and they agree.
+    #[serde(default)]
+    pub owners_agree: bool,
 }
 
 /// What a cylinder wants, as typed.

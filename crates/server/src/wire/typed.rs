@@ -3,7 +3,10 @@
 
 use crate::words;
 use cobaltine_core::instrument::{Instrument, InstrumentKind};
-use cobaltine_core::library::{CodePattern, FamilyDetail, FamilyKind, LibraryFamily, TorqueStage};
+use cobaltine_core::library::{
+    CodePattern, FamilyDetail, FamilyKind, ItemDetail, LibraryFamily, LibraryItem, PlanPoint,
+    TorqueStage,
+};
 use cobaltine_core::quantity::{Millilitre, Quantity};
 use cobaltine_core::record::FieldProblem;
 use cobaltine_core::typed::Field;
@@ -137,6 +140,75 @@ pub(super) fn torque(reader: &mut Reader, field: &str, text: &str) -> Vec<Torque
         }
     }
     stages
+}
+
+/// One point of a plan as typed.
+#[derive(Debug, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct PointTyped {
+    /// Such as `full load`.
+    pub name: String,
+    /// Rail pressure.
+    pub rail: String,
+    /// ms; empty for standing still or held open.
+    pub energising: String,
+    /// Strokes or pulses that are counted; empty where a time is.
+    pub strokes: String,
+    /// Seconds that are counted instead; may be empty.
+    pub seconds: String,
+    /// Of the fluid; may be empty.
+    pub temperature: String,
+}
+
+/// A bench test plan as typed.
+#[derive(Debug, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct PlanRequest {
+    /// UUIDv7 made by the one who asks.
+    pub id: Uuid,
+    /// The revision that was changed; 0 for a new plan.
+    pub revision: u64,
+    /// Its name.
+    pub name: String,
+    /// The family that it is for; may be empty.
+    pub family: String,
+    /// In the order of running.
+    pub points: Vec<PointTyped>,
+    /// Anything else.
+    pub note: String,
+}
+
+impl PlanRequest {
+    /// The plan, or a problem for each field that cannot be read.
+    pub(crate) fn read(self) -> Result<LibraryItem, Vec<FieldProblem>> {
+        let mut reader = Reader(Vec::new());
+        let rail = Field::above_zero("kPa", 1.0, 500_000.0).usually(100.0, 300_000.0);
+        let mut points = Vec::new();
+        for (i, typed) in self.points.iter().enumerate() {
+            let at = |field: &str| format!("{field} {}", i + 1);
+            let strokes = Field::<f64>::from_zero("", 1e6);
+            let seconds = reader.number(&at("seconds"), Field::RUN_TIME.bare(), &typed.seconds);
+            points.push(PlanPoint {
+                name: typed.name.trim().to_owned(),
+                rail_kpa: reader.needed(&at("rail"), rail, &typed.rail),
+                energising_ms: reader
+                    .number(&at("energising"), Field::from_zero("ms", 1000.0), &typed.energising)
+                    .unwrap_or(0.0),
+                strokes: reader.number(&at("strokes"), strokes, &typed.strokes).unwrap_or(0.0)
+                    as u32,
+                temperature_c: reader.number(
+                    &at("temperature"),
+                    Field::TEMPERATURE.bare(),
+                    &typed.temperature,
+                ),
+                seconds,
+            });
+        }
+        let (id, revision, name) = (self.id, self.revision, self.name.trim().to_owned());
+        let (family, note) = (self.family.trim().to_owned(), self.note.trim().to_owned());
+        let detail = ItemDetail::TestPlan { family, points, note };
+        reader.done(LibraryItem { id, name, revision, detail })
+    }
 }
 
 /// An instrument as typed.

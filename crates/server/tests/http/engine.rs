@@ -336,3 +336,49 @@ async fn several_timers_stand_on_the_board_until_they_are_taken_off() {
     assert_eq!(shop.happened(job, timer("soak", 0)).await.0, 422);
     assert_eq!(shop.happened(job, json!({ "what": "exploded" })).await.0, 422);
 }
+
+/// Chosen units are read, said and kept beside what was typed; another choice says old readings anew
+/// and changes none of them.
+#[tokio::test]
+async fn the_units_of_the_workshop_are_those_of_every_field_and_sentence() {
+    let shop = Workshop::open().await;
+    let job = shop.job_of(|_| {}).await;
+    let sheet = shop.begin(job, "compression").await;
+    let set = async |revision: u32, pressure: &str| {
+        let units = json!({ "pressure": pressure, "torque": "newton_metre", "temperature": "celsius", "flow": "ml_min", "distance": "km" });
+        let profile = json!({ "name": "Dyke Lane", "address": "", "currency": "", "logo": "", "units": units });
+        shop.good("PUT", "/profile", json!({ "revision": revision, "profile": profile })).await
+    };
+    assert_eq!(set(0, "bar").await["labels"]["pressure"], "bar");
+    for (cylinder, typed) in [(1, "24"), (2, "2430 kPa"), (3, "350 psi"), (4, "24.2")] {
+        assert_eq!(shop.cell(sheet, "compression", "pressure", Some(cylinder), typed).await.0, 200);
+    }
+    let view = shop.get(&format!("/jobs/{job}")).await;
+    let kept = |view: &Value| {
+        let of =
+            |r: &Value| (r["typed"].as_str().unwrap().to_owned(), r["value"].as_f64().unwrap());
+        view["file"]["sheets"][0]["readings"].as_array().unwrap().iter().map(of).collect::<Vec<_>>()
+    };
+    let readings = kept(&view);
+    assert_eq!(readings[0], ("24 bar".to_owned(), 2400.0), "a bare number is the workshop's");
+    assert_eq!(readings[1], ("2430 kPa".to_owned(), 2430.0));
+    let lane = |view: &Value| {
+        let lanes = view["sheets"][0]["verdict"]["lanes"].as_array().unwrap();
+        lanes.iter().find(|lane| lane["place"] == 1).unwrap()["shown"].clone()
+    };
+    assert_eq!(
+        (&view["sheets"][0]["verdict"]["unit"], &lane(&view)),
+        (&json!("bar"), &json!("24"))
+    );
+    assert_eq!(set(1, "psi").await["labels"]["pressure"], "psi");
+    let view = shop.get(&format!("/jobs/{job}")).await;
+    assert_eq!(
+        (&view["sheets"][0]["verdict"]["unit"], &lane(&view)),
+        (&json!("psi"), &json!("348.1"))
+    );
+    assert_eq!(kept(&view), readings, "what was read stays as it was");
+    let forms = shop.get("/sheets").await;
+    let compression = forms.as_array().unwrap().iter().find(|f| f["id"] == "compression").unwrap();
+    let cell = &compression["each"][0];
+    assert_eq!((&cell["unit"], &cell["kept_unit"]), (&json!("psi"), &json!("kPa")));
+}

@@ -73,6 +73,9 @@ async fn taken_in(connection: &mut SqliteConnection, id: Uuid) -> Result<Option<
         number: rows::count(&row, "number")?,
         revision: rows::count(&row, "revision")?,
         intake: Intake {
+            customer_id: None,
+            plate: String::new(),
+            promised: None,
             customer: row.try_get("customer")?,
             machine: row.try_get("machine")?,
             usage: row.try_get("usage")?,

@@ -1,6 +1,7 @@
 //! One line of a workshop file, taken in.
 
 use super::{WeightsLine, WorkshopImported, WorkshopLine};
+use crate::customers;
 use crate::library_file::take_in;
 use crate::shelf::{freshen, insert_set};
 use crate::stock::{Move, move_shim, shims};
@@ -51,6 +52,7 @@ pub(super) async fn take(
             problem.map_or(Ok(()), |problem| Err(StoreError::Invalid(vec![problem])))?;
             people::add_person(connection, person).await
         }
+        WorkshopLine::Customer(customer) => customers::write(connection, customer).await,
         WorkshopLine::Profile(line) => profile::take(connection, line).await,
         WorkshopLine::Instrument(one) => {
             let problems = one.problems();

@@ -119,6 +119,9 @@ fn winch(machine: &str) -> TakeIn {
         id: Uuid::now_v7(),
         intake: Intake {
             customer: "Skerry Fishing".to_owned(),
+            customer_id: None,
+            plate: String::new(),
+            promised: None,
             machine: machine.to_owned(),
             usage: String::new(),
             engine: "T4".to_owned(),

@@ -41,7 +41,7 @@ fn finding(weights: &Weights, code: Code, cylinder: u32, quality: f64) -> Findin
 
 /// What is believed of cylinder 1: each cause, then sound.
 fn belief(weights: &Weights, intake: &Intake, findings: &[Finding]) -> Vec<f64> {
-    let priors = Priors::of(|cause| told_odds(weights, intake, None, cause, false));
+    let priors = Priors::of(|cause| told_odds(weights, intake, None, cause, Told::default()));
     let shared = evidence::shared(weights, findings);
     let places = [(evidence::at_place(weights, findings, HERE), priors.clone())];
     let made = posterior::posterior(weights, intake.fuel_system, &shared, &places, &priors);
@@ -80,7 +80,7 @@ proptest! {
         let sum: f64 = after.iter().take(14).sum();
         prop_assert!(after.iter().all(|p| (-1e-12..=1.0 + 1e-12).contains(p)) && sum.is_finite());
         let single = |code: Code, cause: Cause| weights.factor(code, cause);
-        let priors = Priors::of(|cause| told_odds(&weights, &intake, None, cause, false));
+        let priors = Priors::of(|cause| told_odds(&weights, &intake, None, cause, Told::default()));
         let gathered = evidence::at_place(&weights, &findings, HERE);
         let shared = evidence::shared(&weights, &findings);
         let made = posterior::posterior(&weights, intake.fuel_system, &shared, &[(gathered, priors.clone())], &priors);

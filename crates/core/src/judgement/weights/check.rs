@@ -65,6 +65,8 @@ pub(in crate::judgement) const KNOWN: &[&str] = &[
     "suffers:one",
     "suffers:several",
     "suffers:all",
+    "affected:here",
+    "affected:elsewhere",
     "usage:high",
     "usage:low",
 ];

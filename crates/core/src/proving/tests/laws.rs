@@ -50,12 +50,12 @@ fn happens(file: &JobFile, n: usize, (kind, one, other, good): Step) -> Event {
             let percent = if good { 0.0 } else { 1.5 };
             let learned = vec![Learned { cylinder: one, percent }];
             let counters = vec![Counter { band: "coast".to_owned(), done: other, needed: 4 }];
-            Event::LearnedRead { cleared: good, learned, counters }
+            Event::LearnedRead { cleared: good, learned, counters, by_hand: false }
         }
         6 => {
             let slots =
                 (1..=4).map(|c| SlotCode { cylinder: c, code: good.then(|| code(c % other + 1)) });
-            Event::CodesRead { slots: slots.collect() }
+            Event::CodesRead { slots: slots.collect(), by_hand: false }
         }
         7 => {
             let sits = file.seats(None).into_iter().find(|seat| seat.cylinder == one).unwrap();
@@ -160,7 +160,7 @@ proptest! {
         let counted = file.events.iter().rposition(|e| matches!(e.event, Event::UnitNumbered { .. }));
         for slot in coding(&file).slots.iter().filter(|slot| slot.state == SlotState::Fits) {
             let of = |slots: &[SlotCode]| slots.iter().any(|one| one.cylinder == slot.cylinder);
-            let read = file.events.iter().rposition(|e| matches!(&e.event, Event::CodesRead { slots } if of(slots)));
+            let read = file.events.iter().rposition(|e| matches!(&e.event, Event::CodesRead { slots, .. } if of(slots)));
             let wrote = file.events.iter().rposition(|e| matches!(&e.event, Event::WriteBegun { writes } if of(writes)));
             prop_assert!(read > wrote && read > counted, "{:?}", slot);
             prop_assert_eq!(&slot.stored, &slot.own);

@@ -57,7 +57,7 @@ impl Event {
                     found.push(FieldProblem::new("other", says));
                 }
             }
-            Self::CodesRead { slots } | Self::WriteBegun { writes: slots } => {
+            Self::CodesRead { slots, .. } | Self::WriteBegun { writes: slots } => {
                 found.extend(slot_problems(slots, layout));
             }
             Self::CodeCaptured { code, .. } if !is_code(code) => {
@@ -69,6 +69,7 @@ impl Event {
             }
             Self::WriteEnded(end) => text("says", &end.says, true),
             Self::Cleared { how } => text("how", how, false),
+            Self::Cancelled { reason } => text("reason", reason, true),
             Self::ClearingUndone { reason, .. } | Self::SwapUndone { reason, .. } => {
                 text("reason", reason, true)
             }

@@ -10,10 +10,11 @@ use super::ctx::Ctx;
 use crate::calc::CalcError;
 use crate::calc::bench_flow::{BenchFlowInput, bench_flow};
 use crate::library::{LimitCheck, LimitEntry};
-use crate::quantity::{figures, trimmed};
+use crate::quantity::trimmed;
 use crate::rules::RuleId;
 use crate::tests::cell::{Cell, cell, choice};
 use crate::typed::Field;
+use crate::units::{self, KPA, PRESSURE as PRESSURE_UNIT};
 
 /// Fluids with their usual density at 20 °C, kg/m³.
 const FLUIDS: &[(&str, Option<f64>)] = &[
@@ -26,7 +27,7 @@ const FLUIDS: &[(&str, Option<f64>)] = &[
 const NAMES: &[&str] = &[FLUIDS[0].0, FLUIDS[1].0, FLUIDS[2].0, FLUIDS[3].0, FLUIDS[4].0];
 
 pub(super) const PRESSURE: Cell =
-    cell("pressure", "Pressure", Field::above_zero("kPa", 1.0, 40_000.0));
+    cell("pressure", "Pressure", Field::above_zero("kPa", 1.0, 40_000.0).usually(100.0, 25_000.0));
 pub(super) const FLUID: Cell = choice("fluid", "Fluid", NAMES);
 pub(super) const DENSITY: Cell =
     cell("density", "Measured density, kg/m³", Field::above_zero("", 300.0, 2000.0)).more();
@@ -72,9 +73,9 @@ pub(super) fn basis(ctx: &Ctx<'_>, test: BenchTest) -> Result<Basis, CalcError> 
         factor,
         missing: None,
         says: format!(
-            "× √({} ÷ {} kPa) × √({} ÷ {} kg/m³) = × {factor:.4}",
-            trimmed(reference_kpa),
-            figures(test_kpa),
+            "× √({} ÷ {} {PRESSURE_UNIT}) × √({} ÷ {} kg/m³) = × {factor:.4}",
+            units::number(reference_kpa, KPA),
+            units::reading(test_kpa, KPA),
             trimmed(density),
             trimmed(reference)
         ),

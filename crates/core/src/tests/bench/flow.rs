@@ -23,13 +23,14 @@ use crate::calc::CalcError;
 use crate::calc::decide::{DecideInput, LimitState, decide};
 use crate::caution;
 use crate::mark::Mark;
-use crate::quantity::{figures, shown};
+use crate::quantity::figures;
 use crate::rules::RuleId;
 use crate::said::Code;
 use crate::tests::Because;
 use crate::tests::cell::{cell, choice};
 use crate::tests::verdict::{Verdict, coded, marked};
 use crate::typed::Field;
+use crate::units::{self, FLOW, ML_MIN};
 use crate::words::injectors;
 use drawn::{drawn, lane};
 pub(super) use rows::{FlowBasis, FlowRow, flow_rows};
@@ -159,7 +160,11 @@ fn against_limits(
                 limit.source,
                 limit.revision
             ),
-            format!("{} ± {} ml/min, guard {}", shown(value, u), shown(u, u), shown(out.guard, u)),
+            {
+                let [value, u_said] =
+                    [(value, u), (u, u)].map(|(v, u)| units::carried(v, u, ML_MIN));
+                format!("{value} ± {u_said} {FLOW}, guard {}", units::carried(out.guard, u, ML_MIN))
+            },
         );
         found.push((tag, out.state, because));
     }

@@ -9,7 +9,7 @@ mod words;
 use super::plan::{BenchKind, Entry};
 use super::record::{Round, Samples, SessionRecord};
 use super::{BenchTest, Spot};
-use crate::typed::unit_symbol;
+use crate::typed::heading_unit;
 use serde::{Deserialize, Serialize};
 use std::collections::HashMap;
 use utoipa::ToSchema;
@@ -153,11 +153,12 @@ impl<'a> Importer<'a> {
             if count(&[*column]) > 1 {
                 return Err(words::two_columns_mapped(cell));
             }
-            let unit = heading_unit(heading);
+            // A stroke is counted by the session; what stands before it is the unit.
+            let unit = heading_unit(heading.split('/').next().unwrap_or_default());
             let spot = Spot { cell, row: Some(1), tag: Some(1) };
             let one =
                 test.read(spot, setup, &format!("1{unit}")).ok_or_else(|| words::bench_no(cell))?;
-            scaled.push((*column, one.map_err(|error| format!("\"{heading}\": {error}"))?));
+            scaled.push((*column, one.map_err(|error| format!("\"{heading}\": {error}"))?.value));
         }
         if scaled.iter().all(|(column, _)| column.cell().is_none()) {
             return Err(words::NO_COLUMN_HOLDS_QUANTITY.to_owned());
@@ -279,13 +280,4 @@ impl<'a> Importer<'a> {
 fn number(text: &str) -> Option<f64> {
     let value = text.parse::<f64>().ok().or_else(|| text.replace(',', ".").parse().ok())?;
     value.is_finite().then_some(value)
-}
-
-/// The unit that a heading names in brackets: `Delivered (mm3)`.
-fn heading_unit(heading: &str) -> String {
-    let inside = heading.split(['(', '[']).nth(1).unwrap_or_default();
-    let unit = inside.trim_end_matches([')', ']']).trim();
-    // A stroke is counted by the session; what is left is the unit.
-    let unit = unit.split(['/', ' ']).next().unwrap_or_default();
-    if unit_symbol(&format!("1 {unit}")).is_some() { format!(" {unit}") } else { String::new() }
 }

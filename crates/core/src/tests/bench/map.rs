@@ -22,13 +22,14 @@ use crate::calc::decide::{DecideInput, LimitState, decide};
 use crate::caution;
 use crate::library::LimitCheck;
 use crate::mark::Mark;
-use crate::quantity::{shown, trimmed};
+use crate::quantity::shown;
 use crate::rules::RuleId;
 use crate::said::Code;
 use crate::tests::Because;
 use crate::tests::cell::cell;
 use crate::tests::verdict::{Verdict, marked};
 use crate::typed::Field;
+use crate::units::{self, C, KPA};
 use crate::words::injectors;
 use drawn::{drawn, lane};
 use patterns::{Seen, patterns};
@@ -61,7 +62,11 @@ pub(super) const SPEC: Spec = Spec {
     row: &[
         cell("count", "Strokes", Field::above_zero("", 1.0, 1e6)),
         cell("temperature", "Fluid", Field::TEMPERATURE.bare()),
-        cell("pressure", "Rail", Field::above_zero("kPa", 1.0, 500_000.0)),
+        cell(
+            "pressure",
+            "Rail",
+            Field::above_zero("kPa", 1.0, 500_000.0).usually(1000.0, 300_000.0),
+        ),
     ],
     each: &[
         cell("delivered", "Delivered", TUBE),
@@ -255,14 +260,18 @@ fn conditions(ctx: &Ctx<'_>, points: &[AtPoint]) -> Vec<String> {
         {
             flags.push(words::run_bar_plan_says(
                 &point.name,
-                trimmed((kpa / 100.0).round()),
-                trimmed(plan / 100.0),
+                units::said(kpa, KPA),
+                units::number(plan, KPA),
             ));
         }
         if let (Some(plan), Some(c)) = (point.temperature_c, read("temperature"))
             && (c - plan).abs() > KELVIN_APART
         {
-            flags.push(words::run_c_plan_says(&point.name, trimmed(c), trimmed(plan)));
+            flags.push(words::run_c_plan_says(
+                &point.name,
+                units::said(c, C),
+                units::number(plan, C),
+            ));
         }
     }
     let last = ctx.session.rounds[ctx.round].stage == RoundStage::Final;

@@ -5,6 +5,7 @@ mod words;
 use super::Ctx;
 use crate::engine::FuelSystem;
 use crate::library::PlanPoint;
+use crate::units::{self, C, KPA};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
@@ -74,10 +75,28 @@ pub struct Point {
 }
 
 impl Point {
+    /// Its conditions in the units of the workshop; empty where the plan says none.
+    pub fn said(&self) -> PointSaid {
+        let said = |value: Option<f64>, canonical| value.map(|v| units::said(v, canonical));
+        PointSaid {
+            rail: said(self.rail_kpa, KPA).unwrap_or_default(),
+            temperature: said(self.temperature_c, C).unwrap_or_default(),
+        }
+    }
+
     /// Held open: what is caught over a time is the static flow.
     pub fn open(&self) -> bool {
         self.pulse_ms.is_none()
     }
+}
+
+/// Conditions of a point as they are said.
+#[derive(Debug, Clone, Default, PartialEq, Eq, Serialize, ToSchema)]
+pub struct PointSaid {
+    /// Rail pressure.
+    pub rail: String,
+    /// Temperature of the fluid.
+    pub temperature: String,
 }
 
 impl From<&PlanPoint> for Point {
@@ -85,7 +104,8 @@ impl From<&PlanPoint> for Point {
         Self {
             name: point.name.clone(),
             pulse_ms: Some(point.energising_ms).filter(|ms| *ms > 0.0),
-            count: Some(f64::from(point.strokes)),
+            count: Some(f64::from(point.strokes)).filter(|_| point.seconds.is_none()),
+            seconds: point.seconds,
             rail_kpa: Some(point.rail_kpa),
             temperature_c: point.temperature_c,
             ..Self::default()
@@ -149,7 +169,7 @@ pub fn run_order(points: &[Point]) -> Vec<RunStep> {
     let warm_up = RunStep {
         row: None,
         says: match warm {
-            Some(c) => words::warm_up_part_load(c),
+            Some(c) => words::warm_up_part_load(units::said(c.round(), C)),
             None => words::WARM_UP_PART_LOAD_UNTIL.to_owned(),
         },
         settle_s: 300,
@@ -161,7 +181,7 @@ pub fn run_order(points: &[Point]) -> Vec<RunStep> {
         before = kpa;
         RunStep {
             row: Some(row),
-            says: format!("{} at {:.0} bar", point.name, kpa / 100.0),
+            says: words::at_rail(&point.name, units::said(kpa, KPA)),
             settle_s: (SETTLE_S + SETTLE_PER_100_BAR_S * step).round() as u32,
         }
     });

@@ -18,13 +18,14 @@ use crate::calc::compare_set::{CompareSetInput, compare_set};
 use crate::calc::pulse_sweep::{PulseSweepInput, PulseSweepOutput, SweepPoint, pulse_sweep};
 use crate::caution;
 use crate::mark::Mark;
-use crate::quantity::{figures, shown, trimmed};
+use crate::quantity::{shown, trimmed};
 use crate::rules::RuleId;
 use crate::said::Code;
 use crate::tests::Because;
 use crate::tests::cell::{cell, choice};
 use crate::tests::verdict::{Lane, Row, SweepLine, Verdict, coded};
 use crate::typed::Field;
+use crate::units::{self, ML_MIN};
 use crate::words::injectors;
 
 crate::said::outcomes! {
@@ -218,7 +219,7 @@ fn lane(ctx: &Ctx<'_>, others: &Others, first: Option<f64>, one: &Fitted) -> Lan
     let says = words::dead_time_ms_static(
         shown(offset, u),
         shown(u, u),
-        figures(flow),
+        units::reading(flow, ML_MIN),
         trimmed(out.min_linear_ms.unwrap_or_default()),
         trimmed(out.first_spray_ms.unwrap_or_default()),
     );

@@ -14,8 +14,9 @@ use super::{BenchKind, BenchTest, map, sweep};
 use crate::calc::CalcError;
 use crate::moment::Moment;
 use crate::named::named;
-use crate::quantity::{shown, trimmed};
+use crate::quantity::trimmed;
 use crate::rules::Rules;
+use crate::units::{self, KPA};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
@@ -80,7 +81,14 @@ impl SessionRecord {
 
 fn value(feature: ShelfFeature, reading: Reading, condition: String) -> ShelfValue {
     let Reading { value, u, .. } = reading;
-    ShelfValue { feature, value, u, shown: shown(value, u), pulse_ms: None, condition }
+    ShelfValue {
+        feature,
+        value,
+        u,
+        shown: units::carried(value, u, feature.unit()),
+        pulse_ms: None,
+        condition,
+    }
 }
 
 /// Static flow held open; the shortest pulse that was run; the dead time.
@@ -152,7 +160,7 @@ fn diesel(ctx: &Ctx<'_>, tag: u32) -> Result<Vec<ShelfValue>, CalcError> {
 fn at_point(point: &Point) -> String {
     let mut says = point.name.clone();
     if let Some(kpa) = point.rail_kpa {
-        says.push_str(&format!(", {} bar", trimmed(kpa / 100.0)));
+        says.push_str(&format!(", {}", units::said(kpa, KPA)));
     }
     if let Some(ms) = point.pulse_ms {
         says.push_str(&format!(", {} ms", trimmed(ms)));

@@ -19,12 +19,12 @@ use crate::calc::compare_set::camps;
 use crate::caution;
 use crate::engine::FuelSystem;
 use crate::mark::Mark;
-use crate::quantity::{figures, trimmed};
 use crate::rules::RuleId;
 use crate::start::StartId;
 use crate::tests::Because;
 use crate::tests::complaint::Why;
 use crate::typed::Field;
+use crate::units::{self, KPA, PRESSURE};
 use crate::work::Stage;
 
 crate::said::outcomes! {
@@ -37,7 +37,7 @@ crate::said::outcomes! {
 /// Share from the others that is no longer alike (house rule).
 const TOLERANCE: f64 = 0.15;
 
-const PRESSURE: Field = Field::above_zero("kPa", 1.0, 20_000.0);
+const GAUGE: Field = Field::above_zero("kPa", 1.0, 100_000.0);
 
 pub(super) const SPEC: Spec = Spec {
     title: "Compression",
@@ -60,9 +60,9 @@ pub(super) const SPEC: Spec = Spec {
     instrument: None,
     set: &[
         choice("method", "Measured by", &["gauge", words::CRANKING_CURRENT_SPEED]),
-        cell("least", "Maker's minimum", PRESSURE),
+        cell("least", "Maker's minimum", GAUGE),
     ],
-    each: &[cell("pressure", "Compression", PRESSURE)],
+    each: &[cell("pressure", "Compression", GAUGE)],
     why: |c| {
         (c.rough || c.dead || c.burns).then_some(Why {
             says: words::MECHANICAL_FAULT_MIMIC_WEAK,
@@ -88,17 +88,24 @@ const GAUGED: Codes = Codes {
     alike: outcomes::COMPRESSION_ALIKE,
 };
 
+/// No engine compresses so little: the gauge reads in another unit, kPa.
+const NO_COMPRESSION: f64 = 150.0;
+
 fn judge(sheet: &Sheet) -> Result<Found, CalcError> {
     let cranked = sheet.of_set("method") == Some(1.0);
     let codes = if cranked { CRANKED } else { GAUGED };
-    let mut found = against_others(sheet, "pressure", TOLERANCE, &[], codes)?;
-    found.unit = "kPa";
+    let mut found =
+        against_others(sheet, "pressure", TOLERANCE, &[], codes, if cranked { "" } else { KPA })?;
+    found.unit = units::unit(KPA);
     if cranked {
         found.unit = "relative";
         found.advice.push(words::RELATIVE_COMPRESSION_QUICK_BUT.to_owned());
     }
     lower_camp(sheet, &mut found, codes);
-    if !cranked {
+    let highest = sheet.read("pressure").iter().fold(0.0, |high: f64, (_, value)| high.max(*value));
+    if !cranked && highest > 0.0 && highest < NO_COMPRESSION {
+        found.doubt = words::other_unit(units::said(highest, KPA));
+    } else if !cranked {
         below_least(sheet, &mut found);
     }
     let low = of(&found, Mark::TooLittle);
@@ -128,9 +135,9 @@ fn lower_camp(sheet: &Sheet, found: &mut Found, codes: Codes) {
             if low { (Mark::TooLittle, codes.low) } else { (Mark::Inside, codes.alike) };
         lane.word = if low { "low" } else { "in line" }.to_owned();
         lane.sentence = if low {
-            words::kpa_lower_two_groups(figures(value))
+            words::kpa_lower_two_groups(units::reading(value, KPA))
         } else {
-            words::kpa_upper_two_groups(figures(value))
+            words::kpa_upper_two_groups(units::reading(value, KPA))
         };
     }
     let low = of(found, Mark::TooLittle);
@@ -155,19 +162,22 @@ fn below_least(sheet: &Sheet, found: &mut Found) {
     for lane in &mut found.lanes {
         let Some(value) = lane.value else { continue };
         lane.because.push(Because::shows(
-            format!("At least {} kPa ({source})", trimmed(least)),
+            format!("At least {} ({source})", units::said(least, KPA)),
             format!(
                 "{} {} {}",
-                figures(value),
+                units::reading(value, KPA),
                 if value < least { "<" } else { "≥" },
-                trimmed(least)
+                units::number(least, KPA)
             ),
         ));
         if value < least && lane.mark != Mark::TooLittle {
             lane.mark = Mark::TooLittle;
             "low".clone_into(&mut lane.word);
             lane.said.code = outcomes::COMPRESSION_LOW;
-            lane.sentence = words::kpa_below_required_kpa(figures(value), trimmed(least));
+            lane.sentence = words::kpa_below_required_kpa(
+                units::reading(value, KPA),
+                units::number(least, KPA),
+            );
         }
     }
     let low = of(found, Mark::TooLittle);
@@ -176,7 +186,7 @@ fn below_least(sheet: &Sheet, found: &mut Found) {
     }
     found.headline = if low.len() == found.lanes.len() && low.len() > 1 {
         let start = if sheet.dead { words::CANNOT_START } else { "" };
-        words::all_below_kpa_low(low.len(), trimmed(least), start)
+        words::all_below_kpa_low(low.len(), units::number(least, KPA), start)
     } else {
         words::compression_too_low(cylinders(&low))
     };
@@ -189,8 +199,8 @@ fn alone(cylinder: u32, value: f64, least: f64) -> Lane {
         said: outcomes::COMPRESSION_ALIKE.into(),
         word: "alone".to_owned(),
         value: Some(value),
-        shown: figures(value),
-        sentence: format!("{} kPa.", figures(value)),
+        shown: units::reading(value, KPA),
+        sentence: format!("{} {PRESSURE}.", units::reading(value, KPA)),
         ..Lane::default()
     }
 }

@@ -22,6 +22,7 @@ use crate::start::StartId;
 use crate::tests::Because;
 use crate::tests::complaint::Why;
 use crate::typed::Field;
+use crate::units::{self, KPA};
 use crate::work::Stage;
 
 crate::said::outcomes! {
@@ -67,7 +68,7 @@ pub(super) const SPEC: Spec = Spec {
 
 fn judge(sheet: &Sheet) -> Result<Found, CalcError> {
     let read = sheet.read("cut");
-    let also = if sheet.beside.is_empty() { "" } else { "kPa" };
+    let also = if sheet.beside.is_empty() { "" } else { units::unit(KPA) };
     let mut found = Found { unit: "rpm drop", also, window_word: "in line", ..Found::default() };
     let Some(base) = sheet.of_set("base") else {
         words::NOTE_SPEED_ALL_CYLINDERS.clone_into(&mut found.headline);

@@ -17,6 +17,7 @@ use crate::rules::RuleId;
 use crate::start::StartId;
 use crate::tests::complaint::Why;
 use crate::typed::Field;
+use crate::units::{self, KPA};
 use crate::work::Stage;
 
 crate::said::outcomes! {
@@ -61,8 +62,8 @@ fn judge(sheet: &Sheet) -> Result<Found, CalcError> {
     let codes =
         Codes { high: outcomes::DI_MORE, low: outcomes::DI_LESS, alike: outcomes::DI_ALIKE };
     let rules = &[RuleId::BalanceTolerance];
-    let mut found = against_others(sheet, "change", tolerance, rules, codes)?;
-    found.unit = "kPa";
+    let mut found = against_others(sheet, "change", tolerance, rules, codes, KPA)?;
+    found.unit = units::unit(KPA);
     found.advice.extend(missing(sheet, "change"));
     Ok(found)
 }

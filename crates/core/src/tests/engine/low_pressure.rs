@@ -13,11 +13,11 @@ use crate::calc::CalcError;
 use crate::calc::decide::{DecideInput, LimitState, decide};
 use crate::caution;
 use crate::instrument::InstrumentKind;
-use crate::quantity::figures;
 use crate::said::Code;
 use crate::start::StartId;
 use crate::tests::complaint::Why;
 use crate::typed::Field;
+use crate::units::{self, KPA, PRESSURE};
 use crate::work::Stage;
 
 crate::said::outcomes! {
@@ -26,7 +26,7 @@ crate::said::outcomes! {
     FEED_GOOD = feed_good (Good),
 }
 
-const PRESSURE: Field = Field::from_zero("kPa", 3000.0);
+const GAUGE: Field = Field::from_zero("kPa", 3000.0).usually(15.0, 1500.0);
 
 pub(super) const SPEC: Spec = Spec {
     title: "Low-pressure fuel supply",
@@ -42,11 +42,11 @@ pub(super) const SPEC: Spec = Spec {
     limit: None,
     instrument: Some(InstrumentKind::Gauge),
     set: &[
-        cell("least", "Maker's minimum", PRESSURE),
-        cell("most", "Maker's maximum", PRESSURE),
-        cell("idle", "Idling", PRESSURE),
-        cell("load", "Under load", PRESSURE),
-        cell("after", "Five minutes after", PRESSURE),
+        cell("least", "Maker's minimum", GAUGE),
+        cell("most", "Maker's maximum", GAUGE),
+        cell("idle", "Idling", GAUGE),
+        cell("load", "Under load", GAUGE),
+        cell("after", "Five minutes after", GAUGE),
     ],
     each: &[],
     why: |c| {
@@ -93,14 +93,16 @@ fn judge(sheet: &Sheet) -> Result<Found, CalcError> {
             LimitState::Undecided => Outcome::Hint,
             LimitState::Within | LimitState::Below | LimitState::Above => Outcome::Fault,
         });
-        found.advice.push(words::kpa(figures(*value), word, says));
+        found.advice.push(words::kpa(units::reading(*value, KPA), word, says));
     }
     found.headline = match worst {
         Outcome::Fault => words::FUEL_SUPPLY_OUT_LIMITS.to_owned(),
         Outcome::Hint => words::FUEL_SUPPLY_INCONCLUSIVE_TOO.to_owned(),
         Outcome::Clear | Outcome::Open => {
-            let numbers: Vec<String> =
-                read.iter().map(|(word, v)| format!("{} kPa {word}", figures(*v))).collect();
+            let numbers: Vec<String> = read
+                .iter()
+                .map(|(word, v)| format!("{} {PRESSURE} {word}", units::reading(*v, KPA)))
+                .collect();
             words::fuel_supply_pressure_within(numbers.join(", "))
         }
     };
@@ -110,7 +112,7 @@ fn judge(sheet: &Sheet) -> Result<Found, CalcError> {
     if let (Some(after), Some((_, idle))) = (sheet.of_set("after"), read.first())
         && after < 0.5 * idle
     {
-        found.advice.push(words::falls_kpa_five_minutes(figures(after)));
+        found.advice.push(words::falls_kpa_five_minutes(units::reading(after, KPA)));
         found.shared = worst.said(outcomes::FEED_OFF, outcomes::FEED_FALLS, outcomes::FEED_FALLS);
         worst = worst.max(Outcome::Hint);
     } else {

@@ -56,7 +56,7 @@ fn judge(sheet: &Sheet) -> Result<Found, CalcError> {
     let codes =
         Codes { high: outcomes::STACK_OFF, low: outcomes::STACK_OFF, alike: outcomes::STACK_GOOD };
     let rules = &[RuleId::PiezoTolerance];
-    let mut found = against_others(sheet, "microfarads", tolerance, rules, codes)?;
+    let mut found = against_others(sheet, "microfarads", tolerance, rules, codes, "")?;
     found.unit = "µF";
     if found.lanes.iter().any(|l| matches!(l.mark, Mark::TooMuch | Mark::TooLittle)) {
         found.advice.push(words::CRACKED_LAYERS_READ_LOW.to_owned());

@@ -28,6 +28,7 @@ use crate::start::StartId;
 use crate::tests::complaint::Why;
 use crate::tests::{Because, School};
 use crate::typed::Field;
+use crate::units::{self, KPA, PRESSURE};
 use crate::work::Stage;
 use order::Order;
 
@@ -39,7 +40,7 @@ crate::said::outcomes! {
     DROP_ALIKE = drop_alike,
 }
 
-const PRESSURE: Field = Field::above_zero("kPa", 1.0, 40_000.0);
+const GAUGE: Field = Field::above_zero("kPa", 1.0, 40_000.0).usually(100.0, 25_000.0);
 
 pub(super) const SPEC: Spec = Spec {
     title: words::BALANCE_PRESSURE_DROP,
@@ -67,16 +68,16 @@ pub(super) const SPEC: Spec = Spec {
         cell("pulses", "Pulses", Field::above_zero("", 1.0, 10_000.0)),
         cell("pulse", "Each of", Field::above_zero("ms", 0.05, 5000.0)),
         cell("leak", words::RAIL_LEAK_DOWN_PER, Field::from_zero("kPa", 1000.0)),
-        cell("bracket_start", words::FIRST_ONE_REPEATED_START, PRESSURE),
-        cell("bracket_end", words::FIRST_ONE_REPEATED_END, PRESSURE),
+        cell("bracket_start", words::FIRST_ONE_REPEATED_START, GAUGE),
+        cell("bracket_end", words::FIRST_ONE_REPEATED_END, GAUGE),
         cell("static", words::STATIC_FLOW_ONE, Field::above_zero("ml/min", 1.0, 20_000.0)).more(),
         cell("bore", "Bore", Field::above_zero("mm", 10.0, 500.0)).more(),
         cell("stroke", "Stroke", Field::above_zero("mm", 10.0, 800.0)).more(),
         cell("ratio", "Compression ratio", Field::above_zero("", 1.5, 40.0)).more(),
     ],
     each: &[
-        cell("start", "Start", PRESSURE),
-        cell("end", "End", PRESSURE),
+        cell("start", "Start", GAUGE),
+        cell("end", "End", GAUGE),
         cell("elapsed", "Waited", Field::from_zero("s", 600.0)).more(),
     ],
     why: |c| {
@@ -102,8 +103,12 @@ const MODES: &[&str] = &["many short", "some middling", "one long"];
 const DRIFT_SHARE: f64 = 0.3;
 
 fn judge(sheet: &Sheet) -> Result<Found, CalcError> {
-    let mut found =
-        Found { unit: "kPa drop", also: "constant", window_word: "in line", ..Found::default() };
+    let mut found = Found {
+        unit: units::unit(KPA),
+        also: "constant",
+        window_word: "in line",
+        ..Found::default()
+    };
     found.residual = residual(sheet)?;
     found.flags.extend(residual::says(&found.residual));
     if found.residual.iter().any(|one| one.assumed) {
@@ -195,7 +200,10 @@ fn turned_round(test: &DropTest) -> Lane {
         mark: Mark::Questioned,
         said: Code::DOUBTFUL.into(),
         word: "swapped?".to_owned(),
-        sentence: words::end_kpa_above_start(figures(test.end_kpa), figures(test.start_kpa)),
+        sentence: words::end_kpa_above_start(
+            units::reading(test.end_kpa, KPA),
+            units::reading(test.start_kpa, KPA),
+        ),
         because: vec![Because::says(words::PULSE_ONLY_LOWER_PRESSURE)],
         would_change: vec![words::START_END_CORRECTED_ONE.to_owned()],
         ..Lane::default()
@@ -250,7 +258,7 @@ fn schools(
             leads: !drifted,
         },
         School {
-            name: format!("Drops within {} kPa", trimmed(most)),
+            name: format!("Drops within {}", units::said(most, KPA)),
             condemns: Vec::new(),
             looks_at: far,
             silent: None,
@@ -315,16 +323,16 @@ fn lane(sheet: &Sheet, one: &DropOutput, test: &DropTest, open_s: f64) -> Lane {
         Because::shows(
             "The plain drop",
             format!(
-                "{} − {} = {:.1} kPa",
-                figures(test.start_kpa),
-                figures(test.end_kpa),
-                one.drop_kpa
+                "{} − {} = {} {PRESSURE}",
+                units::fixed(test.start_kpa, 1, KPA),
+                units::fixed(test.end_kpa, 1, KPA),
+                units::fixed(one.drop_kpa, 1, KPA)
             ),
         ),
         Because::shows(
             words::CONSTANT_INDEPENDENT_START_PRESSURE,
             format!(
-                "2 × (√{} − √{}) ÷ {} s = {:.3}",
+                "2 × (√{} − √{}) ÷ {} s = {:.3}, in kPa",
                 figures(test.start_kpa),
                 figures(test.end_kpa),
                 trimmed(open_s),
@@ -340,7 +348,7 @@ fn lane(sheet: &Sheet, one: &DropOutput, test: &DropTest, open_s: f64) -> Lane {
         said,
         word: word.to_owned(),
         value: Some(one.drop_kpa),
-        shown: format!("{:.1}", one.drop_kpa),
+        shown: units::fixed(one.drop_kpa, 1, KPA),
         also: format!("{:.2}", one.constant),
         share: one.vs_reference,
         sentence,

@@ -18,11 +18,12 @@ use crate::calc::decide::{DecideInput, LimitState, decide};
 use crate::caution;
 use crate::engine::FuelSystem;
 use crate::instrument::InstrumentKind;
-use crate::quantity::{figures, trimmed};
+use crate::quantity::trimmed;
 use crate::said::Code;
 use crate::start::StartId;
 use crate::tests::complaint::Why;
 use crate::typed::Field;
+use crate::units::{self, KPA};
 use crate::work::{Condition, Stage};
 
 crate::said::outcomes! {
@@ -36,7 +37,7 @@ const STANDS: f64 = 0.02;
 /// At the end it still falls at this share of its first pace, in proportion: it goes on.
 const FALLS_ON: f64 = 0.5;
 
-const PRESSURE: Field = Field::from_zero("kPa", 400_000.0);
+const PRESSURE: Field = Field::from_zero("kPa", 400_000.0).usually(1000.0, 300_000.0);
 /// Cell and minute.
 const MINUTES: [(&str, f64); 5] =
     [("off", 0.0), ("after_1", 1.0), ("after_3", 3.0), ("after_5", 5.0), ("after_10", 10.0)];
@@ -63,7 +64,7 @@ pub(super) const SPEC: Spec = Spec {
     set: &[
         cell("least", "Maker's minimum", PRESSURE),
         choice("at", "Valid after", &["1 minute", "3 minutes", "5 minutes", "10 minutes"]),
-        cell("off", "Switched off", Field::above_zero("kPa", 1.0, 400_000.0)),
+        cell("off", "Switched off", PRESSURE),
         cell("after_1", "After 1 minute", PRESSURE),
         cell("after_3", "After 3 minutes", PRESSURE),
         cell("after_5", "After 5 minutes", PRESSURE),
@@ -101,7 +102,7 @@ fn read(sheet: &Sheet) -> Vec<(f64, f64)> {
 
 fn judge(sheet: &Sheet) -> Result<Found, CalcError> {
     let read = read(sheet);
-    let mut found = Found { unit: "kPa", ..Found::default() };
+    let mut found = Found { unit: units::unit(KPA), ..Found::default() };
     let (Some(first), Some(last)) = (read.first(), read.last()) else {
         words::READ_RAIL_PRESSURE_SWITCH.clone_into(&mut found.headline);
         return Ok(found);
@@ -114,9 +115,9 @@ fn judge(sheet: &Sheet) -> Result<Found, CalcError> {
     if let Some(pair) = rising {
         // Fuel that warms behind closed valves raises it a little; more than that is another reading.
         found.flags.push(words::kpa_after_more_before(
-            figures(pair[1].1),
+            units::reading(pair[1].1, KPA),
             minutes(pair[1].0),
-            figures(pair[0].1),
+            units::reading(pair[0].1, KPA),
         ));
     }
     let limit = sheet.of_set("least").zip(sheet.of_set("at"));
@@ -129,7 +130,7 @@ fn judge(sheet: &Sheet) -> Result<Found, CalcError> {
     found.shared = Some(code.into());
     let kept: Vec<String> = read
         .iter()
-        .map(|(at, kpa)| format!("{} after {} min", figures(*kpa), trimmed(*at)))
+        .map(|(at, kpa)| format!("{} after {} min", units::reading(*kpa, KPA), trimmed(*at)))
         .collect();
     found.advice.push(words::held_kpa(kept.join(", ")));
     if code == outcomes::HOLD_LOST || code == outcomes::HOLD_FALLS_ON {
@@ -152,17 +153,17 @@ fn against(
     let u = sheet.instrument.as_ref().map_or(0.0, |gauge| gauge.u(*value));
     let out =
         decide(&DecideInput { value: *value, u, lower: Some(least), ..DecideInput::default() })?;
-    let (kept, after) = (figures(*value), minutes(minute));
+    let (kept, after) = (units::reading(*value, KPA), minutes(minute));
     Ok(match out.state {
         LimitState::Below => (
             outcomes::HOLD_LOST,
             Outcome::Hint,
-            words::kpa_after_required_rail(&kept, &after, trimmed(least)),
+            words::kpa_after_required_rail(&kept, &after, units::number(least, KPA)),
         ),
         LimitState::Undecided => (
             Code::TOO_CLOSE,
             Outcome::Hint,
-            words::kpa_after_inconclusive_too(&kept, &after, trimmed(least)),
+            words::kpa_after_inconclusive_too(&kept, &after, units::number(least, KPA)),
         ),
         LimitState::Within | LimitState::Above => {
             (outcomes::HOLD_STANDS, Outcome::Clear, words::kpa_after_required(&kept, &after))

@@ -14,11 +14,11 @@ use crate::calc::CalcError;
 use crate::caution;
 use crate::caution::Work;
 use crate::engine::FuelSystem;
-use crate::quantity::figures;
 use crate::said::Code;
 use crate::start::StartId;
 use crate::tests::complaint::Why;
 use crate::typed::Field;
+use crate::units::{self, KPA};
 use crate::work::Stage;
 
 crate::said::outcomes! {
@@ -29,7 +29,7 @@ crate::said::outcomes! {
 
 /// Share of the wanted rail pressure that has to be reached (house rule).
 const REACHED: f64 = 0.90;
-const RAIL: Field = Field::above_zero("kPa", 100.0, 400_000.0);
+const RAIL: Field = Field::above_zero("kPa", 100.0, 400_000.0).usually(1000.0, 300_000.0);
 
 pub(super) const SPEC: Spec = Spec {
     title: "Rail relief valve",
@@ -83,8 +83,11 @@ fn judge(sheet: &Sheet) -> Result<Found, CalcError> {
     found.shared = worst.said(outcomes::RELIEF_RUNS, Code::TOO_CLOSE, outcomes::RELIEF_DRY);
     if let (Some(wanted), Some(reached)) = (sheet.of_set("wanted"), sheet.of_set("reached")) {
         let share = reached / wanted;
-        let numbers =
-            format!("{} of {} kPa, {:.0} %", figures(reached), figures(wanted), 100.0 * share);
+        let numbers = words::of_wanted(
+            units::reading(reached, KPA),
+            units::reading(wanted, KPA),
+            100.0 * share,
+        );
         if share >= REACHED {
             found.advice.push(words::rail_pressure_reached(&numbers));
         } else {

@@ -41,6 +41,7 @@ mod phases;
 mod seen;
 mod words;
 
+use crate::units::{self, ML_MIN};
 pub use phases::judge_phases;
 
 use super::{Example, Found, Sheet, Spec};
@@ -274,7 +275,7 @@ pub fn judge(test: &ReturnTest) -> Result<Verdict, CalcError> {
         headline,
         advice,
         settled,
-        unit: "ml/min".to_owned(),
+        unit: units::unit(ML_MIN).to_owned(),
         reference,
         window: band.map(|[from, to]| [Some(from), Some(to)]),
         window_word: "in line".to_owned(),

@@ -4,11 +4,12 @@ use super::{Cell, Found, Lane, Sheet};
 use crate::calc::CalcError;
 use crate::calc::compare_set::{CompareSetInput, CompareSetOutput, compare_set};
 use crate::mark::Mark;
-use crate::quantity::{figures, signed_percent, trimmed};
+use crate::quantity::{signed_percent, trimmed};
 use crate::rules::RuleId;
 use crate::said::{Code, Said};
 use crate::tests::Because;
 use crate::tests::slip::{other_unit, slipped};
+use crate::units;
 pub(super) use crate::words::cylinders;
 
 /// A cylinder that nothing was read for.
@@ -33,7 +34,7 @@ pub(super) fn decimal_slips(cells: &[Cell], sheet: &Sheet) -> Vec<String> {
     let mut found = Vec::new();
     for cell in cells.iter().filter(|cell| cell.choices().is_empty()) {
         let read = sheet.read(cell.name);
-        let unit = cell.form().unit;
+        let unit = cell.form().kept_unit;
         for (at, (cylinder, _)) in read.iter().enumerate() {
             if let Some(asks) = other_unit(&read, at, &unit) {
                 found.push(format!("{} of cylinder {cylinder}: {asks}", cell.word));
@@ -56,6 +57,7 @@ pub(super) fn against_others(
     tolerance: f64,
     rules: &[RuleId],
     codes: Codes,
+    unit: &'static str,
 ) -> Result<Found, CalcError> {
     let read = sheet.read(name);
     let mut found = Found { window_word: "in line", ..Found::default() };
@@ -87,7 +89,7 @@ pub(super) fn against_others(
     let reasons = sheet.rules.reasons(rules);
     found.lanes = (0..read.len())
         .map(|i| {
-            let mut lane = lane_among(&read, i, &out, tolerance, &reasons, codes);
+            let mut lane = lane_among(&read, i, &out, tolerance, &reasons, codes, unit);
             let u = sheet.instrument.as_ref().map(|tool| tool.u(read[i].1));
             if let (Some(u), Some(share), Some(value)) = (u, lane.share, lane.value) {
                 lane.said = lane.said.off(share, u * (1.0 + share) / value);
@@ -113,6 +115,7 @@ fn lane_among(
     tolerance: f64,
     reasons: &[String],
     codes: Codes,
+    unit: &'static str,
 ) -> Lane {
     let (cylinder, value) = read[i];
     let share = out.vs_reference[i].filter(|_| out.settled);
@@ -128,13 +131,14 @@ fn lane_among(
     let others: Vec<f64> =
         out.reference.iter().filter(|other| **other != i).map(|other| read[*other].1).collect();
     let mean = others.iter().sum::<f64>() / others.len().max(1) as f64;
+    let mean = units::fixed(mean, 1, unit);
     let mut because = match share {
         Some(share) => vec![Because::shows(
             format!(
-                "Agreeing others, mean {mean:.1}; in line within {} % (workshop rule)",
+                "Agreeing others, mean {mean}; in line within {} % (workshop rule)",
                 trimmed(tolerance * 100.0)
             ),
-            format!("{} ÷ {mean:.1} − 1 = {}", figures(value), signed_percent(share)),
+            format!("{} ÷ {mean} − 1 = {}", units::reading(value, unit), signed_percent(share)),
         )],
         None => vec![Because::says("No agreeing others to compare with.")],
     };
@@ -145,7 +149,7 @@ fn lane_among(
         said: Said::new(code),
         word: word.to_owned(),
         value: Some(value),
-        shown: figures(value),
+        shown: units::reading(value, unit),
         share,
         sentence: match share {
             Some(share) => format!("{} against the others.", signed_percent(share)),

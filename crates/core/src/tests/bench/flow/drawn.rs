@@ -6,12 +6,12 @@ use super::super::ctx::Ctx;
 use super::{Judged, SHORT_MS, grade, outcomes, spread};
 use crate::calc::decide::LimitState;
 use crate::mark::Mark;
-use crate::quantity::shown;
 use crate::rules::RuleId;
 use crate::said::Code;
 use crate::tests::Because;
 use crate::tests::bench::flow::words;
 use crate::tests::verdict::{Lane, Row};
+use crate::units;
 
 pub(super) fn drawn(ctx: &Ctx<'_>, one: &Judged, tolerance: f64) -> Row {
     let spread = spread(ctx, &one.row);
@@ -26,7 +26,7 @@ pub(super) fn drawn(ctx: &Ctx<'_>, one: &Judged, tolerance: f64) -> Row {
             }
             None => one.row.says.clone(),
         },
-        unit: one.row.basis.unit().to_owned(),
+        unit: units::unit(one.row.basis.unit()).to_owned(),
         grade: spread.map(|(spread, u)| grade(ctx, spread, u)).unwrap_or_default(),
         window: match (limit, mean) {
             // Drawn at the reference of the house, where the columns are.
@@ -50,7 +50,7 @@ pub(super) fn drawn(ctx: &Ctx<'_>, one: &Judged, tolerance: f64) -> Row {
                     mark: mark_of(one, tag),
                     value: Some(flow),
                     u: Some(u),
-                    shown: shown(flow, u),
+                    shown: units::carried(flow, u, one.row.basis.unit()),
                     share: compared.and_then(|c| c.share),
                     sentence: value.questioned.clone().unwrap_or_default(),
                     ..Lane::default()

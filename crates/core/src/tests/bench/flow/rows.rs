@@ -8,6 +8,7 @@ use crate::tests::bench::ctx::Ctx;
 use crate::tests::bench::flow::words;
 use crate::tests::bench::plan::{Entry, pulses};
 use crate::tests::slip::slipped;
+use crate::units::ML_MIN;
 use crate::words::{by_number, injectors};
 
 /// One injector in one regime.
@@ -32,11 +33,11 @@ pub(in crate::tests::bench) enum FlowBasis {
 }
 
 impl FlowBasis {
-    /// The unit as shown.
+    /// The unit.
     pub fn unit(self) -> &'static str {
         match self {
             Self::Percent => "% of the fullest",
-            Self::Flow => "ml/min",
+            Self::Flow => ML_MIN,
             Self::PerPulse => "mm³/pulse",
             Self::Bare => "ml",
         }

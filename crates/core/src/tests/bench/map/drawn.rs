@@ -5,12 +5,13 @@ use super::patterns::Seen;
 use super::{AtPoint, Quantity, outcomes};
 use crate::calc::decide::LimitState;
 use crate::mark::Mark;
-use crate::quantity::{shown, trimmed};
+use crate::quantity::shown;
 use crate::rules::RuleId;
 use crate::said::Code;
 use crate::tests::Because;
 use crate::tests::bench::map::words;
 use crate::tests::verdict::{Lane, Row};
+use crate::units::{self, KPA};
 
 pub(super) fn worst(at: &AtPoint) -> Mark {
     let has = |state| at.of.iter().any(|q| q.state == Some(state));
@@ -31,7 +32,7 @@ pub(super) fn drawn(ctx: &Ctx<'_>, points: &[AtPoint], row: u32) -> Option<Row> 
     Some(Row {
         row,
         name: point.name.clone(),
-        says: point.rail_kpa.map(|kpa| format!("{} bar", trimmed(kpa / 100.0))).unwrap_or_default(),
+        says: point.rail_kpa.map(|kpa| units::said(kpa, KPA)).unwrap_or_default(),
         unit: "mm³/stroke".to_owned(),
         window,
         lanes: here

@@ -83,11 +83,11 @@ pub(super) fn run_bar_plan_says(
     kpa: impl Display,
     plan: impl Display,
 ) -> String {
-    format!("{name} was run at {kpa} bar, the plan says {plan}: its limits do not apply.")
+    format!("{name} was run at {kpa}, the plan says {plan}: its limits do not apply.")
 }
 
 pub(super) fn run_c_plan_says(name: impl Display, c: impl Display, plan: impl Display) -> String {
-    format!("{name} was run at {c} °C, the plan says {plan}: let it settle and read it again.")
+    format!("{name} was run at {c}, the plan says {plan}: let it settle and read it again.")
 }
 
 pub(super) fn full_plan_needed_before(lacks: impl Display) -> String {

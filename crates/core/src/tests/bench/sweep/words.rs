@@ -1,5 +1,6 @@
 //! The sentences of `sweep`, and nothing else.
 
+use crate::units::FLOW;
 use std::fmt::Display;
 
 pub(super) const NUMBER_PULSES_EACH_WIDTH: &str =
@@ -42,7 +43,7 @@ pub(super) fn dead_time_ms_static(
     first_spray_ms: impl Display,
 ) -> String {
     format!(
-        "dead time {offset} ± {u} ms, static {flow} ml/min, linear from {min_linear_ms} ms, first spray at {first_spray_ms} ms"
+        "dead time {offset} ± {u} ms, static {flow} {FLOW}, linear from {min_linear_ms} ms, first spray at {first_spray_ms} ms"
     )
 }
 

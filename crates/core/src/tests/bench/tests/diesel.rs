@@ -110,7 +110,7 @@ fn a_point_run_under_other_conditions_says_so_and_a_final_map_lacks_nothing() {
     assert_eq!(
         flags,
         [
-            "idle was run at 360 bar, the plan says 300: its limits do not apply.",
+            "idle was run at 36000 kPa, the plan says 30000: its limits do not apply.",
             "idle was run at 48 °C, the plan says 40: let it settle and read it again.",
         ]
     );

@@ -1,5 +1,6 @@
 //! The sentences of `compression`, and nothing else.
 
+use crate::units::PRESSURE;
 use std::fmt::Display;
 
 pub(super) const ALL_SPARK_PLUGS_INJECTORS: &str = "All spark plugs or injectors out, throttle open, battery charged: the same number of turns for each. Or the relative figures of a cranking test.";
@@ -19,11 +20,11 @@ pub(super) fn cylinders_neighbours_both_low(one: impl Display, other: impl Displ
 }
 
 pub(super) fn kpa_lower_two_groups(value: impl Display) -> String {
-    format!("{value} kPa, in the lower of two groups.")
+    format!("{value} {PRESSURE}, in the lower of two groups.")
 }
 
 pub(super) fn kpa_upper_two_groups(value: impl Display) -> String {
-    format!("{value} kPa, in the upper of two groups.")
+    format!("{value} {PRESSURE}, in the upper of two groups.")
 }
 
 pub(super) fn far_below_others(low: impl Display) -> String {
@@ -31,7 +32,7 @@ pub(super) fn far_below_others(low: impl Display) -> String {
 }
 
 pub(super) fn kpa_below_required_kpa(value: impl Display, least: impl Display) -> String {
-    format!("{value} kPa, below the required {least} kPa.")
+    format!("{value} {PRESSURE}, below the required {least} {PRESSURE}.")
 }
 
 pub(super) const CANNOT_START: &str = " It cannot start on that.";
@@ -40,9 +41,15 @@ pub(super) fn all_below_kpa_low(
     least: impl Display,
     start: impl Display,
 ) -> String {
-    format!("All {low} below {least} kPa: low, even if they agree.{start}")
+    format!("All {low} below {least} {PRESSURE}: low, even if they agree.{start}")
 }
 
 pub(super) fn compression_too_low(low: impl Display) -> String {
     format!("{low}: compression too low.")
+}
+
+pub(super) fn other_unit(highest: impl Display) -> String {
+    format!(
+        "Highest is {highest}: no engine compresses so little. Enter the unit that the gauge reads in."
+    )
 }

@@ -1,5 +1,6 @@
 //! The sentences of `low_pressure`, and nothing else.
 
+use crate::units::PRESSURE;
 use std::fmt::Display;
 
 pub(super) const GAUGE_TEST_PORT_IDLING: &str = "Gauge at the test port: idling, then under load or at raised speed, then five minutes after stopping.";
@@ -14,7 +15,7 @@ pub(super) const TOO_HIGH_REGULATOR_BLOCKED: &str =
     "too high: regulator or blocked return line before any injector";
 pub(super) const INCONCLUSIVE_GAUGE: &str = "inconclusive with this gauge";
 pub(super) fn kpa(value: impl Display, word: impl Display, says: impl Display) -> String {
-    format!("{value} kPa {word} is {says}.")
+    format!("{value} {PRESSURE} {word} is {says}.")
 }
 
 pub(super) const FUEL_SUPPLY_OUT_LIMITS: &str =
@@ -28,6 +29,6 @@ pub(super) fn fuel_supply_pressure_within(numbers: impl Display) -> String {
 pub(super) const WEAK_PUMP_SHOWS_UNDER: &str = "A weak pump shows under load: read it there too.";
 pub(super) fn falls_kpa_five_minutes(after: impl Display) -> String {
     format!(
-        "Falls to {after} kPa in five minutes: a leak back or a leaking injector tip; expect poor hot starting."
+        "Falls to {after} {PRESSURE} in five minutes: a leak back or a leaking injector tip; expect poor hot starting."
     )
 }

@@ -1,5 +1,6 @@
 //! The sentences of `pressure_drop`, and nothing else.
 
+use crate::units::PRESSURE;
 use std::fmt::Display;
 
 // order
@@ -80,7 +81,9 @@ pub(super) fn start_pressure_differs_prime(off: impl Display) -> String {
 }
 
 pub(super) fn end_kpa_above_start(end_kpa: impl Display, start_kpa: impl Display) -> String {
-    format!("End of {end_kpa} kPa is above start of {start_kpa} kPa: typed the wrong way round?")
+    format!(
+        "End of {end_kpa} {PRESSURE} is above start of {start_kpa} {PRESSURE}: typed the wrong way round?"
+    )
 }
 
 pub(super) const PULSE_ONLY_LOWER_PRESSURE: &str = "A pulse can only lower the pressure.";

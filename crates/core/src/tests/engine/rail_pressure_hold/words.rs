@@ -1,5 +1,6 @@
 //! The sentences of `rail_pressure_hold`, and nothing else.
 
+use crate::units::PRESSURE;
 use std::fmt::Display;
 
 pub(super) const RAIL_PRESSURE_AFTER_SWITCHING: &str = "Rail pressure after switching off";
@@ -17,11 +18,13 @@ pub(super) fn kpa_after_more_before(
     pair2: impl Display,
     pair3: impl Display,
 ) -> String {
-    format!("{pair} kPa after {pair2} is more than the {pair3} before: was it switched on again?")
+    format!(
+        "{pair} {PRESSURE} after {pair2} is more than the {pair3} before: was it switched on again?"
+    )
 }
 
 pub(super) fn held_kpa(kept: impl Display) -> String {
-    format!("Held, in kPa: {kept}.")
+    format!("Held, in {PRESSURE}: {kept}.")
 }
 
 pub(super) const PRESSURE_LOST_BUT_NOT: &str = "Pressure is lost, but not shown where: pump valve, relief valve and return, then the injector tips, one after the other.";
@@ -34,7 +37,7 @@ pub(super) fn kpa_after_required_rail(
     after: impl Display,
     least: impl Display,
 ) -> String {
-    format!("{kept} kPa after {after}; {least} required: the rail loses its pressure.")
+    format!("{kept} {PRESSURE} after {after}; {least} required: the rail loses its pressure.")
 }
 
 pub(super) fn kpa_after_inconclusive_too(
@@ -42,11 +45,11 @@ pub(super) fn kpa_after_inconclusive_too(
     after: impl Display,
     least: impl Display,
 ) -> String {
-    format!("{kept} kPa after {after}: inconclusive, too close to {least} for this gauge.")
+    format!("{kept} {PRESSURE} after {after}: inconclusive, too close to {least} for this gauge.")
 }
 
 pub(super) fn kpa_after_required(kept: impl Display, after: impl Display) -> String {
-    format!("{kept} kPa after {after}: as required.")
+    format!("{kept} {PRESSURE} after {after}: as required.")
 }
 
 pub(super) const PRESSURE_FALLS_FIRST_HOLDS: &str =

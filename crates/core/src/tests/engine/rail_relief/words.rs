@@ -1,5 +1,6 @@
 //! The sentences of `rail_relief`, and nothing else.
 
+use crate::units::PRESSURE;
 use std::fmt::Display;
 
 pub(super) const RELIEF_LINE_INTO_CLEAR: &str = "Relief line into a clear jar, cranking or idling; wanted and actual rail pressure from the scan tool.";
@@ -28,3 +29,6 @@ pub(super) const RELIEF_VALVE_DRY_PRESSURE: &str =
     "Relief valve dry, so pressure is lost elsewhere: pump, or injector leak-off.";
 pub(super) const CHECK_RELIEF_LINE_BEFORE: &str =
     "Check the relief line before suspecting leak-off.";
+pub(super) fn of_wanted(reached: impl Display, wanted: impl Display, percent: f64) -> String {
+    format!("{reached} of {wanted} {PRESSURE}, {percent:.0} %")
+}

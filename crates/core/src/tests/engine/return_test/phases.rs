@@ -8,10 +8,11 @@ use super::{ReturnTest, Row, Verdict, judge};
 use crate::calc::CalcError;
 use crate::calc::decide::{DecideInput, LimitState, decide};
 use crate::mark::Mark;
-use crate::quantity::{Celsius, shown, trimmed};
+use crate::quantity::Celsius;
 use crate::said::{Code, Said};
 use crate::tests::engine::return_test::words;
 use crate::tests::outcomes;
+use crate::units::{self, C, ML_MIN};
 use crate::words::list;
 use crate::work::{Phase, Regime};
 
@@ -154,7 +155,7 @@ fn crank(
     }
     let total: f64 = rates.iter().sum();
     let u = verdict.lanes.iter().filter_map(|l| l.u).fold(0.0, f64::hypot);
-    let total_shown = shown(total, u);
+    let total_shown = units::carried(total, u, ML_MIN);
     let Some(spare) = test.pump_spare_ml_min else {
         let says = words::total_leak_off_ml(&total_shown);
         return Ok(Some((None, says)));
@@ -172,7 +173,7 @@ fn crank(
         LimitState::Within | LimitState::Below => outcomes::CRANK_WITHIN_SPARE,
     };
     let said = Said::new(code).off(total - spare, u);
-    let spare = trimmed(spare);
+    let spare = units::number(spare, ML_MIN);
     let says = match out.state {
         LimitState::Above => words::total_leak_off_ml_min(&total_shown, &spare),
         LimitState::Undecided => words::total_leak_off_ml_min_pumps(&total_shown, &spare),
@@ -205,7 +206,9 @@ fn temperature(test: &ReturnTest, verdict: &Verdict) -> Option<String> {
             Some(words::TEMPERATURE_NOT_MEASURED_TEST.to_owned())
         }
         (Regime::IdleOnly | Regime::Stepped, Some(Celsius(t))) => (t < test.rules.warm_from_c)
-            .then(|| words::cold_test_c_warm(trimmed(t), trimmed(test.rules.warm_from_c))),
+            .then(|| {
+                words::cold_test_c_warm(units::said(t, C), units::said(test.rules.warm_from_c, C))
+            }),
     }
 }
 

@@ -9,9 +9,10 @@ use super::{Reading, ReturnTest};
 use crate::calc::return_flow::{Grade, LaneOutput};
 use crate::library::Limit;
 use crate::mark::Mark;
-use crate::quantity::{Celsius, shown, signed_percent, trimmed};
+use crate::quantity::{Celsius, signed_percent};
 use crate::said::{Code, Lack, Said};
 use crate::tests::{Because, Lane};
+use crate::units::{self, FLOW, ML_MIN};
 use crate::words::cylinders;
 use crate::work::Regime;
 use std::fmt::Display;
@@ -43,7 +44,8 @@ impl Set<'_> {
     /// One injector with its words.
     pub(super) fn lane(&self, reading: &Reading<'_>) -> Lane {
         let lane = reading.lane;
-        let number = lane.map(|l| shown(l.rate_ml_min, l.u_ml_min)).unwrap_or_default();
+        let number =
+            lane.map(|l| units::carried(l.rate_ml_min, l.u_ml_min, ML_MIN)).unwrap_or_default();
         Lane {
             place: reading.cylinder,
             mark: reading.mark,
@@ -95,48 +97,51 @@ impl Set<'_> {
 
     fn sentence(&self, reading: &Reading<'_>) -> String {
         let Some(lane) = reading.lane else { return "Not measured.".to_owned() };
-        let number = shown(lane.rate_ml_min, lane.u_ml_min);
+        let number = units::carried(lane.rate_ml_min, lane.u_ml_min, ML_MIN);
         let least = if lane.at_least { "at least " } else { "" };
         let share = lane.vs_reference.filter(|_| self.settled);
         let compared = share.map(|share| format!("{} against the others", signed_percent(share)));
         match (reading.mark, self.limit, compared) {
             (Mark::Questioned, _, _) if reading.code == Code::RUN_ODD => self.odd_run(reading),
             (Mark::Questioned, Some(limit), _) if reading.code == Code::ALL_ALIKE_OFF => format!(
-                "{number} ml/min, over the limit of {} like all the others: wear in all of them is unlikely.",
-                trimmed(limit.upper_ml_min)
+                "{number} {FLOW}, over the limit of {} like all the others: wear in all of them is unlikely.",
+                units::number(limit.upper_ml_min, ML_MIN)
             ),
             (Mark::Questioned, _, Some(compared)) if lane.grade != Grade::Question => format!(
-                "{number} ml/min, {compared}: hose kinked or off, not firing, or the others are all high."
+                "{number} {FLOW}, {compared}: hose kinked or off, not firing, or the others are all high."
             ),
             (Mark::Undecided, None, _) if self.settled && !lane.at_least => format!(
-                "{number} ml/min: either these are all high, or the one far below is doubtful."
+                "{number} {FLOW}: either these are all high, or the one far below is doubtful."
             ),
             (Mark::Questioned, _, _) => format!(
-                "{number} ml/min is implausibly low: hose kinked or off, blocked, or not firing."
+                "{number} {FLOW} is implausibly low: hose kinked or off, blocked, or not firing."
             ),
             (Mark::TooMuch, Some(limit), _) => format!(
-                "Leak-off {least}{number} ml/min: over the limit of {} even allowing for error.",
-                trimmed(limit.upper_ml_min)
+                "Leak-off {least}{number} {FLOW}: over the limit of {} even allowing for error.",
+                units::number(limit.upper_ml_min, ML_MIN)
             ),
             (Mark::Undecided, Some(limit), _) if !lane.at_least => format!(
-                "{number} ml/min: inconclusive, too close to the limit of {}.",
-                trimmed(limit.upper_ml_min)
+                "{number} {FLOW}: inconclusive, too close to the limit of {}.",
+                units::number(limit.upper_ml_min, ML_MIN)
             ),
             (Mark::Undecided, _, _) if lane.at_least => {
-                format!("Bottle overflowed: at least {number} ml/min is all that is known.")
+                format!("Bottle overflowed: at least {number} {FLOW} is all that is known.")
             }
             (Mark::Undecided, _, _) => {
-                format!("{number} ml/min; the set gives no agreed reference.")
+                format!("{number} {FLOW}; the set gives no agreed reference.")
             }
             (_, Some(limit), Some(compared)) => format!(
-                "{number} ml/min, within the limit of {}; {compared}.",
-                trimmed(limit.upper_ml_min)
+                "{number} {FLOW}, within the limit of {}; {compared}.",
+                units::number(limit.upper_ml_min, ML_MIN)
             ),
             (_, Some(limit), None) => {
-                format!("{number} ml/min, within the limit of {}.", trimmed(limit.upper_ml_min))
+                format!(
+                    "{number} {FLOW}, within the limit of {}.",
+                    units::number(limit.upper_ml_min, ML_MIN)
+                )
             }
-            (_, None, Some(compared)) => format!("Leak-off {least}{number} ml/min, {compared}."),
-            (_, None, None) => format!("Leak-off {least}{number} ml/min."),
+            (_, None, Some(compared)) => format!("Leak-off {least}{number} {FLOW}, {compared}."),
+            (_, None, None) => format!("Leak-off {least}{number} {FLOW}."),
         }
     }
 }
@@ -153,8 +158,9 @@ impl Set<'_> {
             .collect();
         let mean = even.iter().sum::<f64>() / even.len().max(1) as f64;
         let (run, rate) = odd.map_or((0, 0.0), |(run, _, rate)| (*run, rate.rate));
+        let [rate, mean] = [rate, mean].map(|flow| units::fixed(flow, 1, ML_MIN));
         format!(
-            "Run {run} gave {rate:.1} ml/min, the others {mean:.1}: that run is doubtful and not averaged in."
+            "Run {run} gave {rate} {FLOW}, the others {mean}: that run is doubtful and not averaged in."
         )
     }
 }
@@ -217,12 +223,12 @@ pub(super) fn second_bank_whole_first(share: impl Display) -> String {
 }
 
 pub(super) fn total_leak_off_ml(total_shown: impl Display) -> String {
-    format!("Total leak-off {total_shown} ml/min; enter the pump's spare capacity to assess it.")
+    format!("Total leak-off {total_shown} {FLOW}; enter the pump's spare capacity to assess it.")
 }
 
 pub(super) fn total_leak_off_ml_min(total_shown: impl Display, spare: impl Display) -> String {
     format!(
-        "Total leak-off {total_shown} ml/min, pump's spare capacity {spare}: leak-off takes the rail pressure, so it does not start."
+        "Total leak-off {total_shown} {FLOW}, pump's spare capacity {spare}: leak-off takes the rail pressure, so it does not start."
     )
 }
 
@@ -231,7 +237,7 @@ pub(super) fn total_leak_off_ml_min_pumps(
     spare: impl Display,
 ) -> String {
     format!(
-        "Total leak-off {total_shown} ml/min, pump's spare capacity {spare}: inconclusive, too close."
+        "Total leak-off {total_shown} {FLOW}, pump's spare capacity {spare}: inconclusive, too close."
     )
 }
 
@@ -240,7 +246,7 @@ pub(super) fn total_leak_off_ml_min_pumps_spare(
     spare: impl Display,
 ) -> String {
     format!(
-        "Total leak-off {total_shown} ml/min, pump's spare capacity {spare}: if pressure is lost, it is lost elsewhere."
+        "Total leak-off {total_shown} {FLOW}, pump's spare capacity {spare}: if pressure is lost, it is lost elsewhere."
     )
 }
 
@@ -251,7 +257,7 @@ pub(super) const TEMPERATURE_NOT_MEASURED_TEST: &str =
     "Temperature not measured: this test cannot be compared with one of another day.";
 pub(super) fn cold_test_c_warm(t: impl Display, warm_from_c: impl Display) -> String {
     format!(
-        "Cold test at {t} °C, warm is from {warm_from_c} °C (workshop rule): thick fuel hides wear, so a good result proves little."
+        "Cold test at {t}, warm is from {warm_from_c} (workshop rule): thick fuel hides wear, so a good result proves little."
     )
 }
 

@@ -3,8 +3,8 @@
 use super::{Set, cylinders};
 use crate::calc::return_flow::Grade;
 use crate::mark::Mark;
-use crate::quantity::trimmed;
 use crate::said::Code;
+use crate::units::{self, FLOW, ML_MIN};
 use crate::words::{by_number, list};
 
 impl Set<'_> {
@@ -58,8 +58,8 @@ impl Set<'_> {
             }
             (_, Some(limit)) => {
                 format!(
-                    "{who}: leak-off above the limit of {} ml/min.",
-                    trimmed(limit.upper_ml_min)
+                    "{who}: leak-off above the limit of {} {FLOW}.",
+                    units::number(limit.upper_ml_min, ML_MIN)
                 )
             }
             (_, None) => format!("{who}: leak-off far above the others."),
@@ -90,8 +90,8 @@ impl Set<'_> {
         let all = self.coded(Code::ALL_ALIKE_OFF).len();
         let limit = self.limit.filter(|_| all > 0)?;
         Some(format!(
-            "All {all} over the limit of {} ml/min alike: check temperature, family, fluid and bottles first.",
-            trimmed(limit.upper_ml_min)
+            "All {all} over the limit of {} {FLOW} alike: check temperature, family, fluid and bottles first.",
+            units::number(limit.upper_ml_min, ML_MIN)
         ))
     }
 
@@ -164,7 +164,10 @@ impl Set<'_> {
         let count = self.measured().count();
         match self.limit {
             Some(limit) => {
-                format!("All {count} below the limit of {} ml/min.", trimmed(limit.upper_ml_min))
+                format!(
+                    "All {count} below the limit of {} {FLOW}.",
+                    units::number(limit.upper_ml_min, ML_MIN)
+                )
             }
             None => format!("All {count} in line."),
         }

@@ -4,9 +4,10 @@ use super::{Set, source, two_digits};
 use crate::calc::decide::{DecideInput, LimitState, decide};
 use crate::calc::return_flow::{Grade, Lane, LaneOutput};
 use crate::library::Limit;
-use crate::quantity::{shown, signed_percent, trimmed};
+use crate::quantity::{signed_percent, trimmed};
 use crate::tests::Because;
 use crate::tests::engine::return_test::Reading;
+use crate::units::{self, FLOW, ML_MIN};
 use crate::words::list;
 
 impl Set<'_> {
@@ -19,8 +20,8 @@ impl Set<'_> {
             .iter()
             .map(|(run, read, rate)| self.because_run(*run, read, rate.rate))
             .collect();
-        let number = shown(lane.rate_ml_min, lane.u_ml_min);
-        let u = two_digits(lane.u_ml_min);
+        let number = units::carried(lane.rate_ml_min, lane.u_ml_min, ML_MIN);
+        let u = two_digits(units::difference(lane.u_ml_min, ML_MIN));
         let runs = reading.runs.len();
         steps.push(if runs > 1 {
             Because::shows(
@@ -28,7 +29,7 @@ impl Set<'_> {
                     "Mean of {runs} runs; scatter, marks and hand timing{} in u",
                     self.accuracy()
                 ),
-                format!("{number} ml/min, u = {u}"),
+                format!("{number} {FLOW}, u = {u}"),
             )
         } else {
             Because::shows(
@@ -37,7 +38,7 @@ impl Set<'_> {
                     trimmed(self.test.graduation_ml.0),
                     self.accuracy()
                 ),
-                format!("{number} ml/min, u = {u}"),
+                format!("{number} {FLOW}, u = {u}"),
             )
         });
         steps.push(self.because_compared(lane));
@@ -77,7 +78,13 @@ impl Set<'_> {
 
     fn because_run(&self, run: u32, read: &Lane, rate: f64) -> Because {
         let worked = |volume: f64, seconds: f64| {
-            format!("60 × {} ÷ {} = {:.1} ml/min", trimmed(volume), to_tenths(seconds), rate)
+            format!(
+                "60 × {} ÷ {} = {:.1} ml/min{}",
+                trimmed(volume),
+                to_tenths(seconds),
+                rate,
+                units::also(rate, ML_MIN)
+            )
         };
         match (read.overflow_s, read.volume_ml, read.seconds) {
             (Some(full), _, _) => Because::shows(
@@ -101,13 +108,14 @@ impl Set<'_> {
         match (lane.vs_reference, self.settled) {
             (Some(share), true) => {
                 let mean = others.iter().map(|(_, rate)| rate).sum::<f64>() / others.len() as f64;
+                let mean = units::fixed(mean, 2, ML_MIN);
                 let mut who: Vec<u32> = others.iter().map(|(cylinder, _)| *cylinder).collect();
                 who.sort_unstable();
                 Because::shows(
-                    format!("Agreeing others ({}), mean {mean:.2} ml/min", list(&who)),
+                    format!("Agreeing others ({}), mean {mean} {FLOW}", list(&who)),
                     format!(
-                        "{} ÷ {mean:.2} − 1 = {}",
-                        shown(lane.rate_ml_min, lane.u_ml_min),
+                        "{} ÷ {mean} − 1 = {}",
+                        units::carried(lane.rate_ml_min, lane.u_ml_min, ML_MIN),
                         signed_percent(share)
                     ),
                 )
@@ -127,8 +135,8 @@ fn because_limit(
     confidence: f64,
     reading: &Reading<'_>,
 ) -> Because {
-    let number = shown(lane.rate_ml_min, lane.u_ml_min);
-    let upper = trimmed(limit.upper_ml_min);
+    let number = units::carried(lane.rate_ml_min, lane.u_ml_min, ML_MIN);
+    let upper = units::number(limit.upper_ml_min, ML_MIN);
     let guard = decide(&DecideInput {
         value: lane.rate_ml_min,
         u: lane.u_ml_min,
@@ -137,7 +145,7 @@ fn because_limit(
         dof: reading.u.as_ref().and_then(|u| u.dof).filter(|_| !lane.at_least),
         ..DecideInput::default()
     });
-    let says = format!("Limit {upper} ml/min ({})", source(limit));
+    let says = format!("Limit {upper} {FLOW} ({})", source(limit));
     let Ok(out) = guard else { return Because::says(says) };
     let g = two_digits(out.guard);
     let inside = (out.p_conform * 100.0).clamp(0.1, 99.9);

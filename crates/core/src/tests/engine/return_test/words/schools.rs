@@ -6,6 +6,7 @@ use crate::calc::exceeds;
 use crate::calc::return_flow::{Grade, LaneOutput};
 use crate::quantity::trimmed;
 use crate::tests::School;
+use crate::units::{self, C, FLOW, ML_MIN};
 
 impl Set<'_> {
     /// What each house rule alone would have said.
@@ -58,28 +59,34 @@ impl Set<'_> {
     pub(in crate::tests::engine::return_test) fn limit_note(&self) -> String {
         match (&self.test.limit, self.holds) {
             (_, Some(limit)) if self.limit.is_none() => format!(
-                "This workshop compares with the others ({}); the limit of {} ml/min ({}) is shown for reference.",
+                "This workshop compares with the others ({}); the limit of {} {FLOW} ({}) is shown for reference.",
                 self.test.rules.named(),
-                trimmed(limit.upper_ml_min),
+                units::number(limit.upper_ml_min, ML_MIN),
                 source(limit)
             ),
             (_, Some(limit)) => {
-                format!("Limit {} ml/min: {}.", trimmed(limit.upper_ml_min), source(limit))
+                format!(
+                    "Limit {} {FLOW}: {}.",
+                    units::number(limit.upper_ml_min, ML_MIN),
+                    source(limit)
+                )
             }
             (Some(limit), None) => {
                 let window = match (limit.from_c, limit.to_c) {
-                    (Some(from), Some(to)) => format!("{} to {} °C", trimmed(from), trimmed(to)),
-                    (Some(from), None) => format!("{} °C and above", trimmed(from)),
-                    (None, Some(to)) => format!("up to {} °C", trimmed(to)),
+                    (Some(from), Some(to)) => {
+                        format!("{} to {}", units::number(from, C), units::said(to, C))
+                    }
+                    (Some(from), None) => format!("{} and above", units::said(from, C)),
+                    (None, Some(to)) => format!("up to {}", units::said(to, C)),
                     (None, None) => "any temperature".to_owned(),
                 };
                 let at = self.test.temperature_c.map_or_else(
                     || "temperature of this test not known".to_owned(),
-                    |t| format!("this test was at {t}"),
+                    |t| format!("this test was at {}", units::said(t.0, C)),
                 );
                 format!(
-                    "The limit of {} ml/min applies at {window}; {at}, so it is not used.",
-                    trimmed(limit.upper_ml_min)
+                    "The limit of {} {FLOW} applies at {window}; {at}, so it is not used.",
+                    units::number(limit.upper_ml_min, ML_MIN)
                 )
             }
             (None, None) => {

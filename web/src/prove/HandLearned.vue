@@ -1,0 +1,114 @@
+<script setup lang="ts">
+import { reactive, ref } from 'vue';
+import type { Event } from '@/api/types';
+import { numbersNeeded } from './words';
+
+/** Learned values and relearn counters as another scan tool shows them, typed by whoever saw them. */
+const props = defineProps<{ cylinders: readonly number[]; busy: boolean }>();
+const emit = defineEmits<{ tell: [event: Event] }>();
+const cleared = ref(false);
+const values = reactive<Record<number, string>>({});
+const counters = reactive([{ band: '', done: '', needed: '' }]);
+const wrong = ref('');
+const number = (text: string | undefined) => Number((text ?? '').trim().replace(',', '.').replace('−', '-'));
+function keep() {
+  const learned = props.cylinders
+    .filter((cylinder) => values[cylinder]?.trim())
+    .map((cylinder) => ({ cylinder, percent: number(values[cylinder]) }));
+  const told = counters
+    .filter((one) => one.band.trim())
+    .map((one) => ({ band: one.band.trim(), done: number(one.done), needed: number(one.needed) }));
+  const sound = [...learned.map((one) => one.percent), ...told.flatMap((one) => [one.done, one.needed])];
+  if (!sound.length || !sound.every(Number.isFinite)) {
+    wrong.value = numbersNeeded;
+    return;
+  }
+  wrong.value = '';
+  emit('tell', { what: 'learned_read', cleared: cleared.value, learned, counters: told, by_hand: true });
+}
+</script>
+
+<template>
+  <details>
+    <summary>Type learned values seen elsewhere</summary>
+    <form @submit.prevent="keep">
+      <p class="muted small">As another scan tool shows them. Your signature says who saw them.</p>
+      <label class="tick"><input v-model="cleared" type="checkbox" /> Cleared just before</label>
+      <label v-for="cylinder in cylinders" :key="cylinder" class="value">
+        <span>{{ cylinder }}</span>
+        <input
+          v-model="values[cylinder]"
+          inputmode="decimal"
+          autocomplete="off"
+          :aria-label="`Learned value of cylinder ${cylinder}, percent`"
+        />
+        <span class="muted small">%</span>
+      </label>
+      <fieldset v-for="(one, i) in counters" :key="i">
+        <legend class="small">Relearn counter</legend>
+        <input v-model="one.band" placeholder="kind of run" :aria-label="`Kind of run ${i + 1}`" />
+        <input v-model="one.done" inputmode="numeric" placeholder="done" :aria-label="`Runs done ${i + 1}`" />
+        <span>of</span>
+        <input
+          v-model="one.needed"
+          inputmode="numeric"
+          placeholder="all"
+          :aria-label="`Runs needed ${i + 1}`"
+        />
+      </fieldset>
+      <button class="link-act" type="button" @click="counters.push({ band: '', done: '', needed: '' })">
+        Add a counter
+      </button>
+      <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
+      <button class="side-act" type="submit" :disabled="busy">Save learned values</button>
+    </form>
+  </details>
+</template>
+
+<style scoped>
+form {
+  display: grid;
+  gap: 8px;
+}
+.tick,
+.value {
+  display: flex;
+  gap: 10px;
+  align-items: center;
+  min-height: 44px;
+}
+.value {
+  display: grid;
+  grid-template-columns: 30px 1fr 20px;
+  font-weight: 700;
+}
+fieldset {
+  border: 0;
+  margin: 0;
+  padding: 0;
+  display: grid;
+  grid-template-columns: minmax(0, 2fr) minmax(0, 1fr) auto minmax(0, 1fr);
+  gap: 6px;
+  align-items: center;
+}
+input:not([type='checkbox']) {
+  min-height: 46px;
+  min-width: 0;
+  border: 2px solid var(--edge);
+  border-radius: 6px;
+  background: var(--sheet);
+  padding: 0 10px;
+}
+input[type='checkbox'] {
+  width: 26px;
+  height: 26px;
+}
+summary {
+  min-height: 44px;
+  display: flex;
+  align-items: center;
+  cursor: pointer;
+  color: var(--act);
+  text-decoration: underline;
+}
+</style>
