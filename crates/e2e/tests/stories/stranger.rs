@@ -192,3 +192,24 @@ async fn printed(browser: &Browser) -> anyhow::Result<()> {
     assert!(pages.starts_with(b"%PDF") && pages.len() > 15_000, "a page to print");
     Ok(())
 }
+
+/// The demo is opened from the first steps, stands at an address of its own, and leaves the workshop
+/// as empty as it was.
+#[tokio::test(flavor = "multi_thread")]
+async fn the_demo_stands_beside_the_workshop_and_mixes_with_nothing() -> anyhow::Result<()> {
+    let program = Program::empty()?;
+    let browser = Browser::open(1280, 800).await?;
+    browser.go(&format!("{}/start", program.address)).await?;
+    browser.press("Open demo workshop").await?;
+    browser.read("32 jobs").await?;
+    browser.see("a.demo").await?;
+    let elsewhere = browser.client.current_url().await?;
+    anyhow::ensure!(!elsewhere.as_str().starts_with(&program.address), "{elsewhere}");
+    browser.press("Demo: leave").await?;
+    browser.read("Set up this workshop").await?;
+    let jobs =
+        browser.script("return fetch('/api/board').then(r => r.json()).then(b => b.jobs)").await?;
+    anyhow::ensure!(jobs == 0, "{jobs}");
+    browser.client.clone().close().await?;
+    Ok(())
+}

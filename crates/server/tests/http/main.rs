@@ -8,6 +8,7 @@ mod codes;
 mod edges;
 mod engine;
 mod exchange;
+mod house;
 mod judgement;
 mod lost;
 mod matching;

@@ -213,3 +213,19 @@ fn balances_by_pressure_drop() {
     assert_eq!(verdict.lanes[2].mark, Mark::Look, "{:?}", verdict.lanes[2]);
     assert_eq!(judge_file(&look).positions[2].ruling.decision, MeasureAgain);
 }
+
+#[test]
+fn a_named_cylinder_is_likelier_the_one_and_condemns_nobody_by_itself() {
+    let plain = job(DieselSolenoid, ROUGH);
+    let mut named = plain.clone();
+    named.job.intake.story.cylinders = vec![3];
+    let sound = |file: &JobFile, cylinder: u32| {
+        let judgement = judge_file(file);
+        let at = judgement.positions.iter().find(|at| at.cylinder == cylinder).unwrap();
+        assert!(!matches!(at.ruling.decision, Replace | Clean));
+        at.ranked.iter().find(|ranked| ranked.cause.is_none()).unwrap().p
+    };
+    assert!(sound(&named, 3) < sound(&plain, 3) - 0.1, "{}", sound(&named, 3));
+    assert!(sound(&named, 1) > sound(&plain, 1) + 0.02, "{}", sound(&named, 1));
+    assert!(sound(&named, 3) > 0.1, "a name is no proof");
+}

@@ -1,0 +1,138 @@
+//! What a workshop keeps beside its jobs, over HTTP: customers with their machines, jobs that are called
+//! off, what another scan tool showed, and rows of the weights.
+
+use crate::{Workshop, intake};
+use serde_json::{Value, json};
+use uuid::Uuid;
+
+impl Workshop {
+    async fn booked(&self, change: impl FnOnce(&mut Value)) -> Uuid {
+        let (id, mut intake) = (Uuid::now_v7(), intake());
+        change(&mut intake);
+        let body = json!({ "id": id, "intake": intake, "labels": ["A", "B", "C", "D"] });
+        self.good("POST", "/jobs", body).await;
+        id
+    }
+
+    async fn told(&self, job: Uuid, event: Value) -> (u16, Value) {
+        let body = json!({ "id": Uuid::now_v7(), "event": event });
+        self.send("POST", &format!("/jobs/{job}/events"), body.to_string()).await
+    }
+}
+
+#[tokio::test]
+async fn a_customer_brings_machines_and_earlier_jobs_along() {
+    let shop = Workshop::open().await;
+    let id = Uuid::now_v7();
+    let who = |revision: u64, phone: &str| json!({ "id": id, "revision": revision, "name": "Skerry Fishing", "phone": phone, "address": "" });
+    shop.good("PUT", "/customers", who(0, "555 0100")).await;
+    let (status, _) = shop.send("PUT", "/customers", who(0, "555 0101").to_string()).await;
+    assert_eq!(status, 409, "somebody else's change is not written over");
+    let nameless =
+        json!({ "id": Uuid::now_v7(), "revision": 0, "name": " ", "phone": "", "address": "" });
+    let (status, refused) = shop.send("PUT", "/customers", nameless.to_string()).await;
+    assert_eq!((status, &refused["fields"][0]["field"]), (422, &json!("name")));
+    for plate in ["SK 4", "SK 4", "SK 9"] {
+        shop.booked(|intake| {
+            intake["customer_id"] = json!(id);
+            intake["plate"] = json!(plate);
+        })
+        .await;
+    }
+    let life = shop.get(&format!("/customers/{id}")).await;
+    let machines = life["machines"].as_array().unwrap();
+    let counts: Vec<usize> =
+        machines.iter().map(|one| one["jobs"].as_array().unwrap().len()).collect();
+    assert_eq!((machines[0]["plate"].as_str(), counts), (Some("SK 9"), vec![1, 2]));
+    let found = shop.get("/customers?q=0100").await;
+    assert_eq!((&found["total"], &found["lines"][0]["jobs"]), (&json!(1), &json!(3)));
+    assert_eq!(shop.get("/customers?q=nobody").await["total"], 0);
+}
+
+#[tokio::test]
+async fn a_job_that_is_called_off_says_why_and_is_written_to_no_more() {
+    let shop = Workshop::open().await;
+    let job = shop.booked(|intake| intake["promised"] = json!("2031-06-30")).await;
+    let card = shop.get("/board").await["cards"][0].clone();
+    assert_eq!((&card["promised"], card["by"].as_str()), (&json!("2031-06-30"), Some("Maren")));
+    let off = |reason: &str| json!({ "what": "cancelled", "reason": reason });
+    assert_eq!(shop.told(job, off(" ")).await.0, 422, "not without a reason");
+    assert_eq!(shop.told(job, off("sold the winch")).await.0, 200);
+    let card = shop.get("/board").await["cards"][0].clone();
+    assert_eq!(
+        (&card["waits"]["words"], &card["closed"]),
+        (&json!("cancelled: sold the winch"), &json!(true))
+    );
+    assert_eq!(card["promised"], Value::Null, "nothing is promised any more");
+    let step = json!({ "what": "step_done", "step": "fuel_sample" });
+    assert_eq!(shop.told(job, step.clone()).await.0, 409);
+    assert_eq!(shop.get(&format!("/jobs/{job}/proof")).await["proof"]["closing"]["proven"], false);
+    let back = json!({ "what": "reopened", "comeback": false, "reason": "not sold after all" });
+    assert_eq!(shop.told(job, back).await.0, 200);
+    assert_eq!(shop.told(job, step).await.0, 200);
+}
+
+#[tokio::test]
+async fn what_another_scan_tool_showed_is_told_by_hand_and_counts() {
+    let shop = Workshop::open().await;
+    let job = shop.booked(|_| {}).await;
+    let slots = |codes: [&str; 4]| {
+        let one = |(i, code): (usize, &&str)| json!({ "cylinder": i + 1, "code": code });
+        codes.iter().enumerate().map(one).collect::<Vec<_>>()
+    };
+    let read = |codes: [&str; 4], by_hand: bool| json!({ "what": "codes_read", "slots": slots(codes), "by_hand": by_hand });
+    let found = ["AA11", "BB22", "CC33", "DD44"];
+    assert_eq!(shop.told(job, read(found, false)).await.0, 409, "only a talk says that it was one");
+    assert_eq!(shop.told(job, read(found, true)).await.0, 200);
+    let view = shop.get(&format!("/jobs/{job}/codes")).await;
+    assert_eq!(view["coding"]["slots"][1]["stored"], "BB22");
+    assert_eq!(shop.told(job, read(["AA11", "EE55", "CC33", "DD44"], true)).await.0, 200);
+    let slot = shop.get(&format!("/jobs/{job}/codes")).await["coding"]["slots"][1].clone();
+    assert_eq!((&slot["found"], &slot["stored"]), (&json!("BB22"), &json!("EE55")), "read back");
+    let learned = |percent: f64, done: u32, cleared: bool| {
+        json!({
+            "what": "learned_read", "cleared": cleared, "by_hand": true,
+            "learned": [{ "cylinder": 1, "percent": percent }],
+            "counters": [{ "band": "slow lane", "done": done, "needed": 2 }],
+        })
+    };
+    let item = async |id: &str| {
+        let proof = shop.get(&format!("/jobs/{job}/proof")).await;
+        let items = proof["proof"]["items"].as_array().unwrap().clone();
+        items.iter().find(|one| one["id"] == id).unwrap()["state"].clone()
+    };
+    assert_eq!(shop.told(job, learned(0.0, 0, true)).await.0, 200);
+    assert_eq!(item("cleared").await, "good");
+    assert_eq!(shop.told(job, learned(0.4, 1, false)).await.0, 200);
+    assert_eq!(item("drive").await, "open");
+    assert_eq!(shop.told(job, learned(0.4, 2, false)).await.0, 200);
+    assert_eq!(item("drive").await, "good");
+}
+
+#[tokio::test]
+async fn one_row_of_the_weights_is_changed_with_a_reason_and_marked() {
+    let shop = Workshop::open().await;
+    let shipped = shop.get("/weights").await;
+    let rows = shipped["rows"].as_array().unwrap();
+    let key = json!(["story", "suffers:one"]);
+    let row = rows.iter().find(|row| row["key"] == key).unwrap();
+    let values: Vec<f64> = row["cells"]
+        .as_array()
+        .unwrap()
+        .iter()
+        .map(|cell| cell["value"].as_f64().unwrap())
+        .collect();
+    let ask = |values: &[f64], reason: &str| {
+        json!({ "revision": 0, "key": key, "values": values, "reason": reason }).to_string()
+    };
+    let few = shop.send("PUT", "/weights/row", ask(&values[1..], "counted")).await;
+    assert_eq!((few.0, &few.1["fields"][0]["field"]), (422, &json!("values")));
+    assert_eq!(shop.send("PUT", "/weights/row", ask(&values, " ")).await.0, 422, "no reason");
+    let half: Vec<f64> = values.iter().map(|value| value / 2.0).collect();
+    let (status, kept) = shop.send("PUT", "/weights/row", ask(&half, "counted over a year")).await;
+    assert_eq!((status, &kept["revision"]), (200, &json!(1)));
+    let own: Vec<&Value> =
+        kept["rows"].as_array().unwrap().iter().filter(|row| row["own"] == true).collect();
+    assert_eq!((own.len(), &own[0]["reason"]), (1, &json!("counted over a year")));
+    assert_eq!(shop.send("PUT", "/weights/row", ask(&half, "again")).await.0, 409, "stale");
+}
