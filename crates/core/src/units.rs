@@ -44,6 +44,10 @@ macro_rules! choice {
             /// Every one, the canonical first.
             pub const ALL: &[Self] = &[Self::$first, $(Self::$variant),*];
 
+            fn named(symbol: &str) -> Option<Self> {
+                Self::ALL.iter().copied().find(|one| one.symbol() == symbol)
+            }
+
             /// As conversions know it.
             pub fn symbol(self) -> &'static str {
                 match self {
@@ -95,6 +99,8 @@ pub struct Units {
 /// How the chosen units are written.
 #[derive(Debug, Clone, Default, PartialEq, Eq, Serialize, ToSchema)]
 pub struct UnitLabels {
+    /// All of them, as they are told with everything that is typed.
+    pub sign: String,
     /// Of pressures.
     pub pressure: String,
     /// Of torques.
@@ -108,10 +114,37 @@ pub struct UnitLabels {
 }
 
 impl Units {
+    /// The symbols of all of them, as a page says which units stood beside its fields.
+    ///
+    /// ```
+    /// use cobaltine_core::units::Units;
+    /// let units = Units::default();
+    /// assert_eq!(units.sign(), "kPa,Nm,C,ml/min,km");
+    /// assert_eq!(Units::named("kPa,Nm,C,ml/min,km"), Some(units));
+    /// assert_eq!(Units::named("kPa,Nm"), None);
+    /// ```
+    pub fn sign(self) -> String {
+        [KPA, NM, C, ML_MIN, KM].map(|canonical| self.of(canonical)).join(",")
+    }
+
+    /// The units of such a line; none where one of them is not known.
+    pub fn named(sign: &str) -> Option<Self> {
+        let mut symbols = sign.split(',');
+        let units = Self {
+            pressure: PressureUnit::named(symbols.next()?)?,
+            torque: TorqueUnit::named(symbols.next()?)?,
+            temperature: TemperatureUnit::named(symbols.next()?)?,
+            flow: FlowUnit::named(symbols.next()?)?,
+            distance: DistanceUnit::named(symbols.next()?)?,
+        };
+        symbols.next().is_none().then_some(units)
+    }
+
     /// How they are written.
     pub fn labels(self) -> UnitLabels {
         let label = |canonical| written(self.of(canonical)).to_owned();
         UnitLabels {
+            sign: self.sign(),
             pressure: label(KPA),
             torque: label(NM),
             temperature: label(C),

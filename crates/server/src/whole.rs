@@ -12,6 +12,9 @@ use std::future::poll_fn;
 use std::pin::pin;
 use std::sync::{Arc, OnceLock};
 
+/// The units that stood beside the fields of the page.
+const TYPED_IN: &str = "x-units";
+
 /// The act that a request turned out to be.
 #[derive(Debug, Clone, Default)]
 pub(crate) struct Told(pub Arc<OnceLock<Act>>);
@@ -22,6 +25,10 @@ pub(crate) async fn whole(State(state): State<AppState>, request: Request, next:
     if matches!(*request.method(), Method::GET | Method::HEAD) {
         return in_units(units, next.run(request)).await;
     }
+    // What was typed is meant in the units that stood beside the fields of its page, whatever the
+    // workshop chose since: it may have waited there for an answer.
+    let typed_in = request.headers().get(TYPED_IN).and_then(|sign| Units::named(sign.to_str().ok()?));
+    let units = typed_in.unwrap_or(units);
     let task = tokio::spawn(in_units(units, told_first(state, request, next)));
     task.await.unwrap_or_else(|_| ApiError::Panicked.into_response())
 }

@@ -34,6 +34,7 @@ export const oldest = { revision: Number.POSITIVE_INFINITY };
 async function transport(request: Request): Promise<Response> {
   const by = useBench().id.value;
   if (by && !request.headers.has(BY)) request.headers.set(BY, by);
+  if (beside.units && !request.headers.has(UNITS)) request.headers.set(UNITS, beside.units);
   let response: Response;
   try {
     response = await fetch(request);
@@ -53,6 +54,9 @@ async function transport(request: Request): Promise<Response> {
 }
 
 const BY = 'x-at-bench';
+const UNITS = 'x-units';
+/** The units that stand beside the fields of this page: what is typed is meant in them. */
+export const beside = { units: '' };
 const client = createClient<paths>({ fetch: transport });
 
 export type Method = 'get' | 'post' | 'put';
@@ -92,8 +96,10 @@ export async function sent(
   body: string,
   by: string,
   id: string,
+  units = beside.units,
 ): Promise<unknown> {
   const headers: Record<string, string> = { 'idempotency-key': id };
+  if (units) headers[UNITS] = units;
   if (by) headers[BY] = by;
   if (body) headers['content-type'] = 'application/json';
   const answer = await transport(new Request(url, { method, headers, body: body || undefined }));

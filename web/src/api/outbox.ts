@@ -2,7 +2,7 @@ import { useEventListener, useIntervalFn } from '@vueuse/core';
 import { computed, ref } from 'vue';
 import { newId } from '@/domain/identity';
 import { useBench } from '@/shell/useBench';
-import { refusal, sent, urlOf, type Address, type Answer, type Asked, type Refusal } from './client';
+import { beside, refusal, sent, urlOf, type Address, type Answer, type Asked, type Refusal } from './client';
 
 /**
  * What a person did and the program has not answered yet. A command gets its id when the person acts
@@ -15,6 +15,8 @@ interface Command {
   path: string;
   body: string;
   by: string;
+  /** The units that stood beside the fields when it was typed. */
+  units?: string;
   /** What it asks, without ids: the same asked again after a failure is the same command. */
   asks: string;
   /** When the person acted, ms. */
@@ -75,7 +77,7 @@ const definite = (problem: Refusal) => problem.status > 0 && problem.status !== 
 const pause = (ms: number) => new Promise((done) => setTimeout(done, ms));
 
 function send(command: Command): Promise<unknown> {
-  return sent(command.method, command.path, command.body, command.by, command.id);
+  return sent(command.method, command.path, command.body, command.by, command.id, command.units);
 }
 
 /** Does something, once, however often it has to be sent. Throws a {@link Refusal}, never anything else. */
@@ -100,6 +102,7 @@ async function doing(method: 'POST' | 'PUT', path: string, body: unknown): Promi
     path,
     body: text,
     by,
+    units: beside.units,
     asks: asked,
     at: Date.now(),
     told: false,

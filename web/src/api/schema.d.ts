@@ -8668,6 +8668,8 @@ export interface components {
             flow: string;
             /** @description Of pressures. */
             pressure: string;
+            /** @description All of them, as they are told with everything that is typed. */
+            sign: string;
             /** @description Of temperatures. */
             temperature: string;
             /** @description Of torques. */

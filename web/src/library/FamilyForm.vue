@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useQueryClient } from '@tanstack/vue-query';
-import { reactive, ref } from 'vue';
+import { computed, reactive, ref } from 'vue';
 import { useRouter } from 'vue-router';
 import { Refusal, refusal } from '@/api/client';
 import { act } from '@/api/outbox';
@@ -10,7 +10,8 @@ import { withUnit } from '@/domain/units';
 import PickOne from '@/shell/PickOne.vue';
 import TypedField from '@/shell/TypedField.vue';
 import { FAMILY_KIND } from '@/words';
-import { tighteningNMSuch } from '@/library/words';
+import { tighteningSuch } from '@/library/words';
+import { useUnits } from '@/shell/useUnits';
 
 /** A family as typed. Empty fields are not specified, and that is a normal state. */
 const props = defineProps<{ family?: LibraryFamily }>();
@@ -51,11 +52,15 @@ const fields = [
   { name: 'cleaning_cycles', word: 'Maximum cleanings', unit: '' },
   { name: 'code_length', word: 'Trim code length', unit: '' },
 ] as const;
-const texts = [
-  { name: 'code_alphabet', word: 'Trim code characters' },
-  { name: 'torque', word: tighteningNMSuch },
-  { name: 'note', word: 'Notes' },
-] as const;
+const { unit } = useUnits();
+const texts = computed(
+  () =>
+    [
+      { name: 'code_alphabet', word: 'Trim code characters' },
+      { name: 'torque', word: tighteningSuch(unit('N·m')) },
+      { name: 'note', word: 'Notes' },
+    ] as const,
+);
 
 async function keep() {
   const body = { ...form, cleaning: cleaning.value === '' ? null : cleaning.value === 'yes' };

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useQueryClient } from '@tanstack/vue-query';
-import { reactive, ref } from 'vue';
+import { computed, reactive, ref } from 'vue';
 import { Refusal, refusal } from '@/api/client';
 import { act } from '@/api/outbox';
 import type { LibraryFamily, LimitCheck } from '@/api/types';
@@ -25,20 +25,37 @@ const row = reactive({
 });
 const { unit } = useUnits();
 const wrong = ref<Refusal>();
-const fields = [
-  { name: 'lower', word: 'Minimum', unit: '' },
-  { name: 'upper', word: 'Maximum', unit: '' },
-  { name: 'from_c', word: 'Valid from', unit: '°C' },
-  { name: 'to_c', word: 'Valid to', unit: '°C' },
-  { name: 'from_kpa', word: 'Pressure from', unit: 'kPa' },
-  { name: 'to_kpa', word: 'Pressure to', unit: 'kPa' },
-] as const;
+/** The unit of a bare number of each check. */
+const UNIT: Record<LimitCheck, string> = {
+  return_flow: 'ml/min',
+  static_flow: 'ml/min',
+  coil_resistance: 'Ω',
+  insulation: 'Ω',
+  delivered: 'mm³',
+  returned: 'mm³',
+  opening_pressure: 'kPa',
+  leak_volume: 'ml',
+  doser_volume: 'ml',
+  lift: 'µm',
+  opening_delay: 'µs',
+};
+const fields = computed(
+  () =>
+    [
+      { name: 'lower', word: 'Minimum', unit: UNIT[row.check] },
+      { name: 'upper', word: 'Maximum', unit: UNIT[row.check] },
+      { name: 'from_c', word: 'Valid from', unit: '°C' },
+      { name: 'to_c', word: 'Valid to', unit: '°C' },
+      { name: 'from_kpa', word: 'Pressure from', unit: 'kPa' },
+      { name: 'to_kpa', word: 'Pressure to', unit: 'kPa' },
+    ] as const,
+);
 const quoted = (cell: string) => `"${cell.replaceAll('"', '""')}"`;
 const about = (name: string) => wrong.value?.about(`row 2, ${name}`);
 
 async function keep() {
   // A file is canonical: a bare number takes the unit with it that stands beside its field.
-  const spelled = fields.map(({ name, unit: of }) => {
+  const spelled = fields.value.map(({ name, unit: of }) => {
     const text = row[name].trim();
     return [name as string, /\d$/.test(text) ? `${text} ${unit(of)}`.trim() : text];
   });

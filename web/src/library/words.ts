@@ -1,5 +1,5 @@
 /** What this part says in sentences. */
-export const tighteningNMSuch = 'Tightening, N·m and °, such as 8; 12; 90°';
+export const tighteningSuch = (unit: string) => `Tightening, ${unit} and °, such as 8; 12; 90°`;
 /** Columns of a limits file, as they are chosen. */
 export const LIMIT_COLUMN: Record<string, string> = {
   family: 'injector family',

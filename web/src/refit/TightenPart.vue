@@ -3,6 +3,7 @@ import { ref } from 'vue';
 import type { Refusal } from '@/api/client';
 import type { Fitting } from '@/api/types';
 import TypedField from '@/shell/TypedField.vue';
+import { useUnits } from '@/shell/useUnits';
 
 /** How the clamp is tightened, in every unit; typed for this job where the library does not know. */
 const props = defineProps<{
@@ -10,6 +11,7 @@ const props = defineProps<{
   wrong?: Refusal;
   keep: (typed: string, source: string) => Promise<boolean>;
 }>();
+const { unit } = useUnits();
 const open = ref(false);
 const typed = ref('');
 const source = ref('');
@@ -25,14 +27,12 @@ async function typedOne() {
       <li v-for="stage in tightening.stages" :key="stage">{{ stage }}</li>
     </ol>
     <p :class="tightening.known ? 'muted small' : 'caution'">{{ tightening.source }}</p>
-    <button v-if="!open" class="link-act" type="button" @click="open = true">
-      {{ tightening.known ? 'Enter maker’s figures' : 'Enter maker’s figures' }}
-    </button>
+    <button v-if="!open" class="link-act" type="button" @click="open = true">Enter maker’s figures</button>
     <form v-else @submit.prevent="typedOne">
       <TypedField
         v-model="typed"
         name="typed"
-        word="Stages, such as 8; 106 in·lb; 90°"
+        :word="`Stages in ${unit('N·m')}, such as 8; 106 in·lb; 90°`"
         wide
         :wrong="wrong?.about('typed')"
       />

@@ -47,6 +47,17 @@ a.here {
   font-weight: 700;
   border-bottom-color: var(--act);
 }
+/* Upright on a tablet: one row of its own below what the screen is for. */
+@media (max-width: 900px) {
+  .shelf {
+    order: 3;
+    width: 100%;
+    gap: 0;
+  }
+  a {
+    padding: 0 6px;
+  }
+}
 @media print {
   .shelf {
     display: none;
