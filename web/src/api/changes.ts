@@ -27,7 +27,17 @@ export function follow(cache: QueryClient): void {
       const all = missed || of.length === 0;
       return all || LISTS.includes(String(queryKey[0])) || (named && !made);
     };
-    void cache.invalidateQueries({ predicate: concerns }, { cancelRefetch: false });
+    void anew(concerns);
+  }
+
+  /** Asks for these anew. What was on its way already may have left before this was written: that is asked
+   * for once more when it has come. */
+  async function anew(predicate: (query: Query) => boolean) {
+    const underway = cache.getQueryCache().findAll({ predicate, fetchStatus: 'fetching' });
+    await cache.invalidateQueries({ predicate }, { cancelRefetch: false });
+    if (!underway.length) return;
+    const those = (query: Query) => underway.includes(query);
+    await cache.invalidateQueries({ predicate: those }, { cancelRefetch: false });
   }
 
   function listen() {
