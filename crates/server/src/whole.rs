@@ -27,7 +27,8 @@ pub(crate) async fn whole(State(state): State<AppState>, request: Request, next:
     }
     // What was typed is meant in the units that stood beside the fields of its page, whatever the
     // workshop chose since: it may have waited there for an answer.
-    let typed_in = request.headers().get(TYPED_IN).and_then(|sign| Units::named(sign.to_str().ok()?));
+    let typed_in =
+        request.headers().get(TYPED_IN).and_then(|sign| Units::named(sign.to_str().ok()?));
     let units = typed_in.unwrap_or(units);
     let task = tokio::spawn(in_units(units, told_first(state, request, next)));
     task.await.unwrap_or_else(|_| ApiError::Panicked.into_response())

@@ -380,7 +380,8 @@ async fn the_units_of_the_workshop_are_those_of_every_field_and_sentence() {
     // A page from before the choice goes on meaning what stood beside its fields.
     let body = json!({ "id": Uuid::now_v7(), "check": "compression", "cell": "pressure", "cylinder": 1, "typed": "25", "corrects": view["file"]["sheets"][0]["readings"][0]["id"] });
     let old = shop.http.post(format!("{}/api/sheets/{sheet}/cells", shop.address));
-    let old = old.header("x-at-bench", shop.bench.to_string()).header("x-units", "bar,Nm,C,ml/min,km");
+    let old =
+        old.header("x-at-bench", shop.bench.to_string()).header("x-units", "bar,Nm,C,ml/min,km");
     assert_eq!(old.json(&body).send().await.unwrap().status(), 200);
     let view = shop.get(&format!("/jobs/{job}")).await;
     let newest = kept(&view).into_iter().last().unwrap();
