@@ -61,6 +61,7 @@ use jiff::Timestamp;
 use serde::{Deserialize, Serialize};
 pub(crate) use set_up::LookedUp;
 pub use set_up::SetUpRequest;
+use std::collections::BTreeMap;
 use utoipa::{IntoParams, ToSchema};
 use uuid::Uuid;
 
@@ -77,6 +78,9 @@ pub struct JobView {
     pub verdicts: Vec<Verdict>,
     /// Temperature of each return test as it is said, in the same order; none where it was not read.
     pub temperatures: Vec<Option<String>>,
+    /// Labels of the injectors as they sat when each return test was last read, by cylinder, in the
+    /// same order: what was read of one never stands under another.
+    pub labels_then: Vec<BTreeMap<u32, String>>,
     /// Hours or distance as told, with the workshop's own unit beside it.
     pub usage: String,
     /// One for each check that is read cell by cell, in the same order.
@@ -312,6 +316,13 @@ pub struct BoardParams {
     pub per_page: Option<u32>,
 }
 
+fn labels_then(file: &JobFile, test: &TestRecord) -> BTreeMap<u32, String> {
+    let readings = test.runs.iter().flat_map(|run| &run.readings);
+    let read = readings.map(|reading| reading.signed.moment()).max();
+    let seats = file.seats(Some(read.unwrap_or_else(|| test.signed.moment())));
+    seats.into_iter().map(|seat| (seat.cylinder, seat.label)).collect()
+}
+
 fn temperature(test: &TestRecord) -> Option<String> {
     test.setup.temperature_c.map(|celsius| units::said(celsius.0, units::C))
 }
@@ -339,6 +350,7 @@ impl JobView {
             banks: intake.layout.strip(),
             verdicts: judged.verdicts.clone(),
             temperatures: file.return_tests.iter().map(temperature).collect(),
+            labels_then: file.return_tests.iter().map(|test| labels_then(file, test)).collect(),
             usage: intake.usage_said(),
             sheets: file.sheets.iter().zip(&judged.sheets).map(sheet).collect(),
             electrical: judged.electrical.clone(),

@@ -5722,6 +5722,13 @@ export interface components {
             /** @description Changes of the intake, oldest first. */
             history: components["schemas"]["IntakeStep"][];
             imported?: components["schemas"]["ImportedBy"] | null;
+            /**
+             * @description Labels of the injectors as they sat when each return test was last read, by cylinder, in the
+             *     same order: what was read of one never stands under another.
+             */
+            labels_then: {
+                [key: string]: string;
+            }[];
             /** @description Decisions whose readings changed since they were signed. */
             overtaken: components["schemas"]["Overtaken"][];
             /** @description The plan as it stands. */

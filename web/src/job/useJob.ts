@@ -52,7 +52,13 @@ export function makeJob(id: Ref<string>) {
     Object.fromEntries((view.value?.seats ?? []).map((one) => [one.cylinder, one.label])),
   );
 
-  return { id, query, view, test, verdict, judged, labels, change, happened, person, decision };
+  /** Labels as the injectors sat when a return test was read; of the newest that rests on readings unless one is named. */
+  function labelsThen(at?: number | null): Record<number, string> {
+    const newest = view.value?.verdicts.findLastIndex((one) => one.runs > 0) ?? -1;
+    return view.value?.labels_then[at ?? newest] ?? labels.value;
+  }
+
+  return { id, query, view, test, verdict, judged, labels, labelsThen, change, happened, person, decision };
 }
 
 export type JobHandle = ReturnType<typeof makeJob>;

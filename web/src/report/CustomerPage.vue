@@ -86,7 +86,7 @@ const headline = computed(() => {
     <StripFrame
       :banks="job.view.value!.banks"
       :first-at="file.job.intake.layout.first_at"
-      :labels="job.labels.value"
+      :labels="verdict ? job.labelsThen(report.proof.repeat?.return_test) : job.labels.value"
       gutter="70px"
     >
       <ReturnColumns v-if="verdict" :verdict="verdict" compact print />

@@ -90,7 +90,7 @@ useKeys(cylinderKeys(layout.value.cylinders, pick, (cylinder) => cylinderSelectB
       <StripFrame
         :banks="view.banks"
         :first-at="layout.first_at"
-        :labels="job.labels.value"
+        :labels="now || preparing ? job.labels.value : job.labelsThen()"
         :selected="reading ? entry.cylinder.value : selected"
         @select="pick"
       >
