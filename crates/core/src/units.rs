@@ -321,14 +321,6 @@ pub fn fixed(canonical_value: f64, decimals: usize, canonical: &'static str) -> 
     format!("{turned:.*}", (decimals as f64 + more) as usize)
 }
 
-/// ` = 43.51 psi` behind a sum that stands in the canonical unit; nothing where that is the own.
-pub fn also(canonical_value: f64, canonical: &'static str) -> String {
-    if chosen(canonical) == canonical {
-        return String::new();
-    }
-    format!(" = {}", said(canonical_value, canonical))
-}
-
 /// Number and unit.
 pub fn said(canonical_value: f64, canonical: &'static str) -> String {
     format!("{} {}", number(canonical_value, canonical), unit(canonical))

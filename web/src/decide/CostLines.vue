@@ -21,7 +21,7 @@ const y = (cost: number) => HIGH - (cost / top.value) * HIGH;
 
 <template>
   <section aria-label="Costs">
-    <h2 class="minor">One or all</h2>
+    <h2 class="minor">Cost of one or all</h2>
     <p>
       <strong>{{ cost.says }}</strong>
     </p>

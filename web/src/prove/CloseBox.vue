@@ -46,7 +46,7 @@ function cancel() {
       </button>
       <p v-if="closing.refused" class="muted">{{ closing.refused }}</p>
       <details>
-        <summary>Job not gone on with</summary>
+        <summary>Cancel this job</summary>
         <form @submit.prevent="cancel">
           <label for="cancel">Why: called off, put away, sent elsewhere</label>
           <input id="cancel" v-model="reason" autocomplete="off" />

@@ -28,7 +28,7 @@ const { money } = useProfile();
       </ul>
     </section>
     <section v-if="report.cost">
-      <h2>One or all</h2>
+      <h2>Cost of one or all</h2>
       <p v-for="option in report.cost.options" :key="option.name" class="option">
         <span>{{ option.name }}</span>
         <strong>{{ money(option.parts + option.labour) }}</strong>

@@ -137,7 +137,7 @@ fn a_set_that_the_tubes_cannot_tell_is_not_called_matched() {
     let span = &alike.sets[0].spans[0];
     assert_eq!((span.state, span.apart), (LimitState::Within, 0.0), "{span:?}");
     assert_eq!(alike.sets[0].says, "Matched, beyond bench error.");
-    assert_eq!(alike.says, "1 set of 2, 2 left over. No more possible.");
+    assert_eq!(alike.says, "1 set of 2, 2 left over. No further set is possible.");
     let three = MatchAsk { size: 3, ..pairs() };
     let close = sets(&shelf, &three, &mut quietly).unwrap();
     let span = &close.sets[0].spans[0];

@@ -42,7 +42,7 @@ pub(super) fn up_possible_gap(most: impl Display, gap: impl Display) -> String {
     format!(" Up to {most} possible, a gap of {gap:.1} %.")
 }
 
-pub(super) const NO_MORE_POSSIBLE: &str = " No more possible.";
+pub(super) const NO_MORE_POSSIBLE: &str = " No further set is possible.";
 
 // tested
 

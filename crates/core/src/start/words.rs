@@ -14,7 +14,7 @@ pub(super) fn of(id: StartId) -> (&'static str, &'static str) {
         }
         StartId::Parked => (
             "park or neutral, brake on, wheels chocked",
-            "a vehicle under load or able to move makes no valid test",
+            "a vehicle that is under load or can move spoils the test",
         ),
         StartId::LowPressureProven => {
             ("fuel supply pressure proven", "a starved pump makes good injectors look bad")

@@ -29,7 +29,7 @@ async fn sets_are_made_from_the_shelf_and_kept(
     browser.go(&format!("{}/match", program.address)).await?;
     browser.read("23 on the shelf, 2 not refitted.").await?;
     browser.keys("m").await?;
-    browser.read("3 sets of 4, 11 left over. No more possible.").await?;
+    browser.read("3 sets of 4, 11 left over. No further set is possible.").await?;
     // The two that drip say so; one of them is used all the same, and one is left out by hand.
     browser.read("Not refitted. Leak check, as received: leaks.").await?;
     browser.script("document.querySelector('[aria-label^=\"Use P2-5131\"]').click()").await?;

@@ -89,4 +89,4 @@ pub(super) fn drive_current_driven(amps: impl Display) -> String {
 }
 
 pub(super) const BOTH_WIRES_COME_ECU_VOLTAGE: &str =
-    "Both wires come from the ECU: a voltage at rest says nothing here.";
+    "Both wires come from the ECU: a voltage at rest cannot be judged.";

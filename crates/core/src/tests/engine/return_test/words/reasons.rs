@@ -78,13 +78,7 @@ impl Set<'_> {
 
     fn because_run(&self, run: u32, read: &Lane, rate: f64) -> Because {
         let worked = |volume: f64, seconds: f64| {
-            format!(
-                "60 × {} ÷ {} = {:.1} ml/min{}",
-                trimmed(volume),
-                to_tenths(seconds),
-                rate,
-                units::also(rate, ML_MIN)
-            )
+            format!("60 × {} ÷ {} = {:.1} {FLOW}", trimmed(volume), to_tenths(seconds), rate)
         };
         match (read.overflow_s, read.volume_ml, read.seconds) {
             (Some(full), _, _) => Because::shows(
