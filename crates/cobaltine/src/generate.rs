@@ -190,6 +190,7 @@ fn run(seeded: &mut Seeded, cylinders: u32, signed: Signed) -> RunRecord {
         started_at: None,
         readings,
         set_aside: None,
+        asides: Vec::new(),
         phase: None,
         bank: None,
         ticked: None,

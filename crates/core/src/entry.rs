@@ -121,7 +121,7 @@ impl Entry {
             Self::Test(test) => test.id,
             Self::Run { run, .. } => run.id,
             Self::Reading { reading, .. } => reading.id,
-            Self::Aside { run, .. } => aside_id(*run),
+            Self::Aside { run, aside } => aside_id(*run, aside.nth),
             Self::Sheet(sheet) => sheet.id,
             Self::Cell { cell, .. } => cell.id,
             Self::Trace { trace, .. } => trace.id,
@@ -192,8 +192,8 @@ impl Entry {
     }
 }
 
-/// A run is set aside once: the identity of that follows from its own.
-fn aside_id(run: Uuid) -> Uuid {
+/// The identity of the first, second and later time that a run is set aside follows from its own.
+fn aside_id(run: Uuid, nth: u32) -> Uuid {
     const ASIDE: u128 = 0xA51D_E000;
-    Uuid::from_u128(run.as_u128() ^ ASIDE)
+    Uuid::from_u128(run.as_u128() ^ (ASIDE + u128::from(nth)))
 }

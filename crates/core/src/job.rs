@@ -70,6 +70,7 @@ pub fn apply(file: &JobFile, command: Command, signed: Signed) -> Result<Vec<Ent
         Command::BeginRun(new) => engine_test::begin_run(file, new, signed)?,
         Command::Read(new) => engine_test::read(file, new, signed)?,
         Command::SetRunAside { run, reason } => engine_test::set_aside(file, run, &reason, signed)?,
+        Command::CountRun { run } => engine_test::count_again(file, run, signed)?,
         Command::BeginSheet(sheet) => sheet::begin(file, *sheet)?,
         Command::KeepCell { sheet, cell } => sheet::keep_cell(file, sheet, cell)?,
         Command::KeepTrace { sheet, trace } => sheet::keep_trace(file, sheet, trace)?,

@@ -64,6 +64,8 @@ pub const SESSIONS: usize = 12;
 pub const TUBES: usize = 20_000;
 /// The most people who sign in one job.
 pub const PEOPLE: usize = 500;
+/// Times that one run is set aside and counted again.
+pub const ASIDES: usize = 20;
 
 /// The most that the log of a job, or of a bench session, may hold: a file of both stays importable.
 pub const LOG_BYTES: usize = 12 * 1024 * 1024;

@@ -6,6 +6,7 @@
 mod current;
 mod event;
 mod file;
+mod person;
 mod rejudge;
 mod review;
 mod seats;
@@ -18,6 +19,7 @@ mod words;
 pub use current::{Current, NextRun, RunNow, RunState};
 pub use event::{Event, EventRecord, Part, Timer, WriteEnd};
 pub use file::{JOB_FORMAT, JOB_VERSION, JobFile};
+pub use person::{Person, Retired};
 pub use rejudge::{Rejudged, rejudge};
 pub use review::{Review, review, since};
 pub use seats::{Placing, Seat};
@@ -44,15 +46,6 @@ use jiff::Timestamp;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;
-
-/// Someone of the workshop.
-#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
-pub struct Person {
-    /// Identity.
-    pub id: Uuid,
-    /// As called in the workshop.
-    pub name: String,
-}
 
 /// A family of injectors in the library.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
@@ -149,13 +142,23 @@ pub struct Reading {
     pub signed: Signed,
 }
 
-/// A run that is kept but does not count.
+/// A run that is kept but does not count, or counts again.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
 pub struct SetAside {
-    /// Why.
+    /// Why; empty where it counts again.
     pub reason: String,
+    /// It counts again: it was set aside by a wrong tap.
+    #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+    pub back: bool,
+    /// So many of these were before it.
+    #[serde(default, skip_serializing_if = "zero")]
+    pub nth: u32,
     /// Who and when.
     pub signed: Signed,
+}
+
+fn zero(count: &u32) -> bool {
+    *count == 0
 }
 
 /// One run of a return test.
@@ -172,6 +175,9 @@ pub struct RunRecord {
     pub readings: Vec<Reading>,
     /// Set when the run does not count.
     pub set_aside: Option<SetAside>,
+    /// Each time that it was set aside and counted again, in that order.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub asides: Vec<SetAside>,
     /// The phase, in a stepped test.
     #[serde(default)]
     pub phase: Option<Phase>,

@@ -117,6 +117,7 @@ pub(crate) fn return_test(celsius: f64, runs: &[&[f64]]) -> TestRecord {
                     }))
                     .collect(),
                 set_aside: None,
+                asides: Vec::new(),
                 phase: None,
                 bank: None,
                 ticked: Some(StartId::ALL.to_vec()),

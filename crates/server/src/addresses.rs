@@ -32,6 +32,8 @@ pub(crate) fn api() -> OpenApiRouter<AppState> {
         .routes(routes!(changes::listen))
         .routes(routes!(board::page))
         .routes(routes!(people::list, people::add))
+        .routes(routes!(people::change))
+        .routes(routes!(people::set_pin))
         .routes(routes!(profile::read, profile::change))
         .routes(routes!(demo::read, demo::open))
         .routes(routes!(people::families))

@@ -1,6 +1,6 @@
 //! What happens to a job besides readings: swaps, clearing, timers, changes of the plan.
 
-use crate::extract::{Doing, Path, Query};
+use crate::extract::{Doing, Path, Pin, Query};
 use crate::jobs::kept;
 use crate::wire::{EarlierParams, EventRequest, KeptView};
 use crate::words;
@@ -13,10 +13,11 @@ use cobaltine_store::{BoardCard, StoreError};
 use uuid::Uuid;
 
 /// Keeps an event. The same id again changes nothing.
-#[utoipa::path(post, path = "/jobs/{job}/events", request_body = EventRequest, responses((status = 200, body = KeptView)))]
+#[utoipa::path(post, path = "/jobs/{job}/events", params(("x-pin" = Option<String>, Header, description = "For a second signature.")), request_body = EventRequest, responses((status = 200, body = KeptView)))]
 pub(crate) async fn happened(
     State(state): State<AppState>,
     Path(job): Path<Uuid>,
+    Pin(pin): Pin,
     Doing { asked: request, act, signed }: Doing<EventRequest>,
 ) -> Result<Json<KeptView>, ApiError> {
     if request.event.of_unit() {
@@ -31,6 +32,12 @@ pub(crate) async fn happened(
     if matches!(request.event, Event::Closed { .. }) {
         let says = words::CLOSE_JOB_PROVE_STAGE.to_owned();
         return Err(StoreError::Conflict(says).into());
+    }
+    if matches!(request.event, Event::Reviewed { .. }) {
+        // Who may not sign it is told so before a PIN is asked for.
+        let refused = state.store.state(job).await?.file.review_refused(signed);
+        refused.map_or(Ok(()), |says| Err(StoreError::Conflict(says.to_owned())))?;
+        state.store.prove_pin(signed.by, &pin, signed.at).await?;
     }
     let event = EventRecord { id: request.id, event: request.event, signed };
     Ok(kept(state.store.apply(job, &act, Command::Happened(event), signed).await?))

@@ -14,10 +14,13 @@ use jiff::civil::Date;
 use jiff::tz::TimeZone;
 use jiff::{Timestamp, Unit};
 use serde::de::DeserializeOwned;
+use std::convert::Infallible;
 use uuid::Uuid;
 
 /// Header that says who is at the bench. A page from elsewhere cannot set it.
 pub(crate) const AT_BENCH: &str = "x-at-bench";
+/// Header with the PIN of a second signature.
+const PIN: &str = "x-pin";
 /// Header with the id of a command, the same for every retry of it.
 pub(crate) const COMMAND: &str = "idempotency-key";
 /// Bodies up to this size are compared by what they say, larger ones byte by byte.
@@ -69,7 +72,23 @@ impl FromRequestParts<AppState> for AtBench {
         let id: Uuid =
             header.and_then(|text| text.parse().ok()).ok_or(ApiError::NobodyAtTheBench)?;
         let person = state.store.person(id).await.map_err(|_| ApiError::NobodyAtTheBench)?;
+        if person.retired.is_some() {
+            return Err(ApiError::NobodyAtTheBench);
+        }
         Ok(Self(person))
+    }
+}
+
+/// The PIN of a second signature: it stands beside what is asked, so that it is kept nowhere with it.
+#[derive(Debug)]
+pub(crate) struct Pin(pub String);
+
+impl<S: Send + Sync> FromRequestParts<S> for Pin {
+    type Rejection = Infallible;
+
+    async fn from_request_parts(parts: &mut Parts, _: &S) -> Result<Self, Infallible> {
+        let pin = parts.headers.get(PIN).and_then(|value| value.to_str().ok());
+        Ok(Self(pin.unwrap_or_default().to_owned()))
     }
 }
 

@@ -1,10 +1,14 @@
-//! The people of the workshop, the families of the library, and whether the program lives.
+//! The people of the workshop: who can sign, who left, and the PIN of a second signature.
 
-use crate::extract::{Unsigned, now};
+use crate::extract::{Doing, Path, Unsigned, now};
+use crate::wire::{PersonRequest, PersonView, PinRequest};
+use crate::words;
 use crate::{ApiError, AppState};
 use axum::Json;
 use axum::extract::State;
 use cobaltine_core::record::{Family, Person};
+use cobaltine_store::{PersonChange, StoreError};
+use uuid::Uuid;
 
 /// Answers when the database can be read.
 #[utoipa::path(get, path = "/healthz", responses((status = 200, body = String)))]
@@ -13,10 +17,13 @@ pub(crate) async fn health(State(state): State<AppState>) -> Result<&'static str
     Ok("ok")
 }
 
-/// Everyone who can be at the bench.
-#[utoipa::path(get, path = "/people", responses((status = 200, body = Vec<Person>)))]
-pub(crate) async fn list(State(state): State<AppState>) -> Result<Json<Vec<Person>>, ApiError> {
-    Ok(Json(state.store.people().await?))
+/// Everyone, also those who left: their names stand under what they signed.
+#[utoipa::path(get, path = "/people", responses((status = 200, body = Vec<PersonView>)))]
+pub(crate) async fn list(State(state): State<AppState>) -> Result<Json<Vec<PersonView>>, ApiError> {
+    let with_pin = state.store.with_pin().await?;
+    let people = state.store.people().await?.into_iter();
+    let view = |person: Person| PersonView { has_pin: with_pin.contains(&person.id), person };
+    Ok(Json(people.map(view).collect()))
 }
 
 /// Adds a person. Nobody has to be at the bench for it: the first one could not be added otherwise.
@@ -27,6 +34,36 @@ pub(crate) async fn add(
 ) -> Result<Json<Person>, ApiError> {
     state.store.add_person(&act, &person, now()).await?;
     Ok(Json(state.store.person(person.id).await?))
+}
+
+/// Retires a person, merges the name into another one, or brings it back.
+#[utoipa::path(put, path = "/people/{person}", request_body = PersonRequest, responses((status = 200, body = Vec<PersonView>)))]
+pub(crate) async fn change(
+    State(state): State<AppState>,
+    Path(person): Path<Uuid>,
+    Doing { asked, act, signed }: Doing<PersonRequest>,
+) -> Result<Json<Vec<PersonView>>, ApiError> {
+    let change = match asked {
+        PersonRequest { retired: false, .. } => PersonChange::Back,
+        PersonRequest { same_as: Some(other), .. } => PersonChange::SameAs(other),
+        PersonRequest { same_as: None, .. } => PersonChange::Retired,
+    };
+    state.store.change_person(&act, person, change, signed).await?;
+    list(State(state)).await
+}
+
+/// Chooses one's own PIN.
+#[utoipa::path(put, path = "/people/{person}/pin", request_body = PinRequest, responses((status = 200, body = Vec<PersonView>)))]
+pub(crate) async fn set_pin(
+    State(state): State<AppState>,
+    Path(person): Path<Uuid>,
+    Doing { asked, signed, .. }: Doing<PinRequest>,
+) -> Result<Json<Vec<PersonView>>, ApiError> {
+    if signed.by != person {
+        return Err(StoreError::field("pin", words::ONLY_OWN_PIN).into());
+    }
+    state.store.set_pin(person, &asked.pin, &asked.old, signed.at).await?;
+    list(State(state)).await
 }
 
 /// The families of injectors with their newest limits.

@@ -104,7 +104,7 @@ pub(crate) async fn add_reading(
     Ok(kept(state.store.apply(job, &act, Command::Read(new), signed).await?))
 }
 
-/// Keeps a run but lets it not count.
+/// Keeps a run but lets it not count, or lets it count again.
 #[utoipa::path(post, path = "/runs/{run}/aside", request_body = AsideRequest, responses((status = 200, body = KeptView)))]
 pub(crate) async fn set_aside(
     State(state): State<AppState>,
@@ -112,6 +112,10 @@ pub(crate) async fn set_aside(
     Doing { asked: request, act, signed }: Doing<AsideRequest>,
 ) -> Result<Json<KeptView>, ApiError> {
     let job = state.store.job_with(run, "run").await?;
-    let command = Command::SetRunAside { run, reason: request.reason };
+    let command = if request.back {
+        Command::CountRun { run }
+    } else {
+        Command::SetRunAside { run, reason: request.reason }
+    };
     Ok(kept(state.store.apply(job, &act, command, signed).await?))
 }

@@ -6,6 +6,7 @@ mod bench;
 mod codes;
 mod engine;
 mod measuring;
+mod people;
 mod proving;
 mod report;
 mod set_up;
@@ -31,6 +32,7 @@ pub use measuring::{
     LibraryText, Reference, RejudgeView, RowProblem, RuleHistory, RuleRequest, RuleView,
     SetUpPreview, TextFormat, WeightRowRequest, WeightsRequest,
 };
+pub use people::{PersonRequest, PersonView, PinRequest};
 pub use proving::{ProofView, StepRequest, TighteningRequest};
 pub use report::{FoundAt, LabelView, PassportParams, ReportView};
 pub use shelf::{
@@ -222,12 +224,16 @@ pub struct ReadingRequest {
     pub why: Option<String>,
 }
 
-/// Why a run does not count.
+/// Why a run does not count, or that it counts again.
 #[derive(Debug, Deserialize, ToSchema)]
 #[serde(deny_unknown_fields)]
 pub struct AsideRequest {
-    /// In a few words.
+    /// In a few words; not needed where it counts again.
+    #[serde(default)]
     pub reason: String,
+    /// It counts again.
+    #[serde(default)]
+    pub back: bool,
 }
 
 /// The workshop itself, written down anew.

@@ -76,7 +76,7 @@ pub(crate) async fn named(
 ) -> Result<Vec<Person>, StoreError> {
     let list = serde_json::to_string(ids)?;
     let rows = sqlx::query(
-        "SELECT id, name FROM people WHERE id IN (SELECT value FROM json_each(?)) ORDER BY id",
+        "SELECT * FROM people WHERE id IN (SELECT value FROM json_each(?)) ORDER BY id",
     )
     .bind(list)
     .fetch_all(connection)

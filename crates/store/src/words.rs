@@ -95,6 +95,22 @@ pub(super) fn already_here(name: impl Display) -> String {
     format!("{name} is already here.")
 }
 
+pub(super) const CHOOSE_ANOTHER_NAME_FIRST: &str =
+    "You are working under this name. Choose another name first.";
+pub(super) const CHOOSE_NAME_STILL_USED: &str = "Choose another name that is still used.";
+
+// pins
+
+pub(super) fn pin_digits(least: impl Display, most: impl Display) -> String {
+    format!("Enter {least} to {most} digits.")
+}
+pub(super) const ENTER_PIN_SIGN: &str = "Enter your PIN to sign.";
+pub(super) const CHOOSE_PIN_FIRST: &str = "Choose your PIN first.";
+pub(super) const WRONG_PIN: &str = "Wrong PIN. Nothing was saved.";
+pub(super) fn too_many_wrong_pins(minutes: impl Display) -> String {
+    format!("Too many wrong PINs. Try again in {minutes} min.")
+}
+
 // rules
 
 pub(super) const ENTER_WORKSHOPS_REASON_SHOWS: &str =

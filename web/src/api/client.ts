@@ -55,6 +55,8 @@ async function transport(request: Request): Promise<Response> {
 
 const BY = 'x-at-bench';
 const UNITS = 'x-units';
+/** The PIN of a second signature. */
+export const PIN = 'x-pin';
 /** The units that stand beside the fields of this page: what is typed is meant in them. */
 export const beside = { units: '' };
 const client = createClient<paths>({ fetch: transport });
@@ -97,10 +99,12 @@ export async function sent(
   by: string,
   id: string,
   units = beside.units,
+  pin = '',
 ): Promise<unknown> {
   const headers: Record<string, string> = { 'idempotency-key': id };
   if (units) headers[UNITS] = units;
   if (by) headers[BY] = by;
+  if (pin) headers[PIN] = pin;
   if (body) headers['content-type'] = 'application/json';
   const answer = await transport(new Request(url, { method, headers, body: body || undefined }));
   const text = await answer.text();

@@ -2,7 +2,7 @@ import { useEventListener, useIntervalFn } from '@vueuse/core';
 import { computed, ref } from 'vue';
 import { newId } from '@/domain/identity';
 import { useBench } from '@/shell/useBench';
-import { beside, refusal, sent, urlOf, type Address, type Answer, type Asked, type Refusal } from './client';
+import { beside, PIN, refusal, sent, urlOf, type Address, type Answer, type Asked, type Refusal } from './client';
 
 /**
  * What a person did and the program has not answered yet. A command gets its id when the person acts
@@ -17,6 +17,8 @@ interface Command {
   by: string;
   /** The units that stood beside the fields when it was typed. */
   units?: string;
+  /** The PIN of a second signature: it leaves this page with the request alone, and is stored nowhere. */
+  pin?: string;
   /** What it asks, without ids: the same asked again after a failure is the same command. */
   asks: string;
   /** When the person acted, ms. */
@@ -63,7 +65,7 @@ function asks(method: string, path: string, body: unknown): string {
 function store(command: Command): void {
   if (command.body.length > LARGEST) return;
   try {
-    localStorage.setItem(STORED + command.id, JSON.stringify(command));
+    localStorage.setItem(STORED + command.id, JSON.stringify({ ...command, pin: undefined }));
   } catch {
     // A full store loses the retry after a reload, not the entry.
   }
@@ -77,7 +79,7 @@ const definite = (problem: Refusal) => problem.status > 0 && problem.status !== 
 const pause = (ms: number) => new Promise((done) => setTimeout(done, ms));
 
 function send(command: Command): Promise<unknown> {
-  return sent(command.method, command.path, command.body, command.by, command.id, command.units);
+  return sent(command.method, command.path, command.body, command.by, command.id, command.units, command.pin);
 }
 
 /** Does something, once, however often it has to be sent. Throws a {@link Refusal}, never anything else. */
@@ -86,12 +88,13 @@ export async function act<M extends 'post' | 'put', P extends Address<M>>(
   address: P,
   ...init: Asked<P, M>
 ): Promise<Answer<P, M>> {
-  const asked = init[0] as { params?: object; body?: unknown } | undefined;
+  const asked = init[0] as { params?: { header?: Record<string, string> }; body?: unknown } | undefined;
   const path = urlOf(address, asked?.params ?? {});
-  return (await doing(method === 'put' ? 'PUT' : 'POST', path, asked?.body)) as Answer<P, M>;
+  const pin = asked?.params?.header?.[PIN];
+  return (await doing(method === 'put' ? 'PUT' : 'POST', path, asked?.body, pin)) as Answer<P, M>;
 }
 
-async function doing(method: 'POST' | 'PUT', path: string, body: unknown): Promise<unknown> {
+async function doing(method: 'POST' | 'PUT', path: string, body: unknown, pin?: string): Promise<unknown> {
   const text = typeof body === 'string' ? body : body === undefined ? '' : JSON.stringify(body);
   const by = useBench().id.value;
   const asked = text.length > LARGEST ? '' : asks(method, path, body);
@@ -103,11 +106,13 @@ async function doing(method: 'POST' | 'PUT', path: string, body: unknown): Promi
     body: text,
     by,
     units: beside.units,
+    pin,
     asks: asked,
     at: Date.now(),
     told: false,
     answered: false,
   };
+  command.pin = pin;
   if (!failed) commands.value.push(command);
   store(command);
   for (let tries = 0; ; tries++) {

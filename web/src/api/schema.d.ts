@@ -1322,7 +1322,10 @@ export interface paths {
         post: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description For a second signature. */
+                    "x-pin"?: string | null;
+                };
                 path: {
                     job: string;
                 };
@@ -2600,7 +2603,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Everyone who can be at the bench. */
+        /** Everyone, also those who left: their names stand under what they signed. */
         get: {
             parameters: {
                 query?: never;
@@ -2615,7 +2618,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["Person"][];
+                        "application/json": components["schemas"]["PersonView"][];
                     };
                 };
             };
@@ -2645,6 +2648,88 @@ export interface paths {
                 };
             };
         };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{person}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Retires a person, merges the name into another one, or brings it back. */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    person: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PersonRequest"];
+                };
+            };
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PersonView"][];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{person}/pin": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Chooses one's own PIN. */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    person: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PinRequest"];
+                };
+            };
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PersonView"][];
+                    };
+                };
+            };
+        };
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -2873,7 +2958,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Keeps a run but lets it not count. */
+        /** Keeps a run but lets it not count, or lets it count again. */
         post: {
             parameters: {
                 query?: never;
@@ -3523,10 +3608,12 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
-        /** @description Why a run does not count. */
+        /** @description Why a run does not count, or that it counts again. */
         AsideRequest: {
-            /** @description In a few words. */
-            reason: string;
+            /** @description It counts again. */
+            back?: boolean;
+            /** @description In a few words; not needed where it counts again. */
+            reason?: string;
         };
         /**
          * @description How two banks are counted.
@@ -6548,12 +6635,35 @@ export interface components {
             id: string;
             /** @description As called in the workshop. */
             name: string;
+            retired?: components["schemas"]["Retired"] | null;
+        };
+        /** @description What becomes of a name. */
+        PersonRequest: {
+            /** @description It is not chosen any more; false brings it back. */
+            retired: boolean;
+            /**
+             * Format: uuid
+             * @description It is another name of this person.
+             */
+            same_as?: string | null;
+        };
+        /** @description Someone, with what the list shows. */
+        PersonView: components["schemas"]["Person"] & {
+            /** @description A PIN is chosen; never which. */
+            has_pin: boolean;
         };
         /**
          * @description A phase of a stepped return test; each is collected in emptied bottles of its own.
          * @enum {string}
          */
         Phase: "idle" | "raised" | "idle_again";
+        /** @description One's own PIN. */
+        PinRequest: {
+            /** @description The one that is set now; empty where there is none. */
+            old?: string;
+            /** @description 4 to 8 digits. */
+            pin: string;
+        };
         /**
          * @description Where to look.
          * @enum {string}
@@ -7285,6 +7395,19 @@ export interface components {
             /** @description What it is. */
             word: string;
         };
+        /** @description Since when a person is not chosen any more. */
+        Retired: {
+            /**
+             * Format: date-time
+             * @description ISO 8601, UTC.
+             */
+            at: string;
+            /**
+             * Format: uuid
+             * @description The person under whose other name this one goes on; none for someone who left.
+             */
+            same_as?: string | null;
+        };
         /** @description What a return test of one regime needs before it. */
         ReturnForm: {
             /** @description Cautions, before the step. */
@@ -7533,6 +7656,8 @@ export interface components {
         };
         /** @description One run of a return test. */
         RunRecord: {
+            /** @description Each time that it was set aside and counted again, in that order. */
+            asides?: components["schemas"]["SetAside"][];
             /**
              * Format: int32
              * @description The bank that was run alone, counted from 0; all cylinders without one.
@@ -7704,9 +7829,16 @@ export interface components {
             /** @description One for each test that was read in a round. */
             verdicts: components["schemas"]["RoundVerdict"][];
         };
-        /** @description A run that is kept but does not count. */
+        /** @description A run that is kept but does not count, or counts again. */
         SetAside: {
-            /** @description Why. */
+            /** @description It counts again: it was set aside by a wrong tap. */
+            back?: boolean;
+            /**
+             * Format: int32
+             * @description So many of these were before it.
+             */
+            nth?: number;
+            /** @description Why; empty where it counts again. */
             reason: string;
             /** @description Who and when. */
             signed: components["schemas"]["Signed"];

@@ -72,6 +72,7 @@ export type MatchingRequest = Schemas['MatchingRequest'];
 export type MatchingView = Schemas['MatchingView'];
 export type NextCheck = Schemas['NextCheck'];
 export type Part = Schemas['Part'];
+export type PersonView = Schemas['PersonView'];
 export type Passport = Schemas['Passport'];
 export type Phase = Schemas['Phase'];
 export type Placed = Schemas['Placed'];

@@ -5,20 +5,27 @@ import type { Judgement } from '@/api/types';
 import { useDraft } from '@/domain/useDraft';
 import { moment } from '@/domain/time';
 import { useJob } from '@/job/useJob';
+import PinForm from '@/shell/PinForm.vue';
+import { usePeople } from '@/shell/usePeople';
 
 /** A second person signs the decisions, or returns them with remarks. */
 const props = defineProps<{ judgement: Judgement }>();
 const job = useJob();
 const remarks = useDraft(computed(() => `review-${job.id.value}`));
+const people = usePeople();
+const [pin, choosing] = [ref(''), ref(false)];
 const wrong = ref('');
 const review = computed(() => props.judgement.review);
 async function say(signed: boolean) {
   try {
-    await job.happened({ what: 'reviewed', signed, remarks: remarks.value.trim() });
-    remarks.value = '';
-    wrong.value = '';
+    await job.happened({ what: 'reviewed', signed, remarks: remarks.value.trim() }, pin.value);
+    [remarks.value, wrong.value] = ['', ''];
   } catch (error) {
-    wrong.value = refusal(error).about('remarks') || refusal(error).message;
+    const problem = refusal(error);
+    choosing.value = !!problem.about('pin') && !people.me.value?.has_pin;
+    wrong.value = choosing.value ? '' : (problem.fields[0]?.message ?? problem.message);
+  } finally {
+    pin.value = '';
   }
 }
 </script>
@@ -33,7 +40,15 @@ async function say(signed: boolean) {
     </p>
     <label for="remarks" class="small">Remarks (needed to return it)</label>
     <textarea id="remarks" v-model="remarks" rows="2"></textarea>
-    <div class="buttons">
+    <template v-if="choosing">
+      <p>A second signature needs a PIN of your own. Choose it once, then sign.</p>
+      <PinForm @done="choosing = false" />
+    </template>
+    <template v-else-if="people.me.value?.has_pin">
+      <label for="review-pin" class="small">PIN of {{ people.me.value?.name }}</label>
+      <input id="review-pin" v-model="pin" type="password" inputmode="numeric" autocomplete="off" />
+    </template>
+    <div v-if="!choosing" class="buttons">
       <button class="side-act" type="button" @click="say(true)">Sign decision</button>
       <button class="side-act" type="button" @click="say(false)">Return with remarks</button>
     </div>
@@ -57,7 +72,12 @@ section {
   display: block;
   font-weight: 700;
 }
-textarea {
+input {
+  min-height: 48px;
+  width: 10em;
+}
+textarea,
+input {
   border: 2px solid var(--edge);
   border-radius: 6px;
   background: var(--sheet);

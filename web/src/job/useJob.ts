@@ -31,9 +31,9 @@ export function makeJob(id: Ref<string>) {
   }
 
   /** Something that happened besides readings. */
-  function happened(event: Event): Promise<JobView> {
+  function happened(event: Event, pin?: string): Promise<JobView> {
     return change('post', '/api/jobs/{job}/events', {
-      params: { path: { job: id.value } },
+      params: { path: { job: id.value }, header: pin ? { 'x-pin': pin } : {} },
       body: { id: newId(), event },
     });
   }

@@ -32,11 +32,11 @@ const corrected = (run: RunRecord, cylinder: number) =>
 
 const REASONS = [lineCameOff, bottleMovedSpilt, engineSpeedNotSteady, 'read too late'];
 const asking = ref<RunRecord | null>(null);
-async function aside(run: RunRecord, reason: string) {
+async function aside(run: RunRecord, how: { reason: string; back: boolean }) {
   try {
     await job.change('post', '/api/runs/{run}/aside', {
       params: { path: { run: run.id } },
-      body: { reason },
+      body: how,
     });
     asking.value = null;
   } catch (error) {
@@ -79,7 +79,17 @@ async function aside(run: RunRecord, reason: string) {
         </button>
       </template>
       <template #tail>
-        <span v-if="run.set_aside" class="small muted">{{ run.set_aside.reason }}</span>
+        <template v-if="run.set_aside">
+          <span class="small muted">{{ run.set_aside.reason }}</span>
+          <button
+            class="link-act small"
+            type="button"
+            :aria-label="`Undo exclusion of run ${run.number}`"
+            @click="aside(run, { reason: '', back: true })"
+          >
+            undo
+          </button>
+        </template>
         <button v-else-if="entry.runs.length(run)" class="link-act small" type="button" @click="asking = run">
           exclude
         </button>
@@ -93,7 +103,7 @@ async function aside(run: RunRecord, reason: string) {
         :key="reason"
         class="side-act"
         type="button"
-        @click="aside(asking, reason)"
+        @click="aside(asking, { reason, back: false })"
       >
         {{ reason }}
       </button>

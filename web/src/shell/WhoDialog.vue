@@ -1,22 +1,21 @@
 <script setup lang="ts">
-import { useQuery, useQueryClient } from '@tanstack/vue-query';
 import { ref } from 'vue';
-import { ask, refusal } from '@/api/client';
+import { refusal } from '@/api/client';
 import { act } from '@/api/outbox';
 import { newId } from '@/domain/identity';
 import PlainDialog from './PlainDialog.vue';
 import { useBench } from './useBench';
+import { usePeople } from './usePeople';
 
 const bench = useBench();
-const cache = useQueryClient();
-const people = useQuery({ queryKey: ['people'], queryFn: () => ask('get', '/api/people') });
+const people = usePeople();
 const name = ref('');
 const wrong = ref('');
 
 async function add() {
   try {
     const person = await act('post', '/api/people', { body: { id: newId(), name: name.value } });
-    await cache.invalidateQueries({ queryKey: ['people'] });
+    await people.again();
     bench.sit(person);
   } catch (error) {
     wrong.value = refusal(error).about('name') || refusal(error).message;
@@ -29,7 +28,7 @@ async function add() {
     <p class="muted">Every entry is signed with this name.</p>
     <div class="people">
       <button
-        v-for="person in people.data.value"
+        v-for="person in people.active.value"
         :key="person.id"
         class="side-act"
         type="button"

@@ -1,18 +1,17 @@
 <script setup lang="ts">
-import { useQuery } from '@tanstack/vue-query';
 import { ref } from 'vue';
-import { ask, Refusal, refusal } from '@/api/client';
+import { Refusal, refusal } from '@/api/client';
 import { act } from '@/api/outbox';
 import type { JobFile, ImportView, WorkshopImported } from '@/api/types';
 import { sayHeadline } from '@/shell/useHeadline';
-import { useBench } from '@/shell/useBench';
+import { usePeople } from '@/shell/usePeople';
 import ShelfNav from '@/shell/ShelfNav.vue';
 import ProfileForm from '@/start/ProfileForm.vue';
+import PeopleList from './PeopleList.vue';
 
 /** People, and jobs in from a file. */
 sayHeadline('Workshop', 'people, files');
-const bench = useBench();
-const people = useQuery({ queryKey: ['people'], queryFn: () => ask('get', '/api/people') });
+const people = usePeople();
 const wrong = ref<Refusal>();
 const done = ref<ImportView>();
 
@@ -41,7 +40,7 @@ async function takeAll(event: Event) {
   [taken.value, wrongLine.value, busy.value] = [undefined, undefined, true];
   try {
     taken.value = await act('post', '/api/workshop/import', { body: await file.text() });
-    void people.refetch();
+    void people.again();
   } catch (error) {
     wrongLine.value = refusal(error);
   }
@@ -57,13 +56,7 @@ async function takeAll(event: Event) {
         <h1>This workshop</h1>
         <ProfileForm />
       </section>
-      <section>
-        <h1>People</h1>
-        <ul>
-          <li v-for="person in people.data.value" :key="person.id">{{ person.name }}</li>
-        </ul>
-        <button class="side-act" type="button" @click="bench.choose">Choose or add people</button>
-      </section>
+      <PeopleList />
       <section>
         <h1>Import a job</h1>
         <p class="muted">

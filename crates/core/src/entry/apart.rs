@@ -14,12 +14,17 @@ pub fn of_job(file: &JobFile) -> Vec<Entry> {
         let bare = TestRecord { runs: Vec::new(), ..test.clone() };
         lists.push(List::of(vec![Entry::Test(bare)]));
         for run in &test.runs {
-            let bare = RunRecord { readings: Vec::new(), set_aside: None, ..run.clone() };
+            let bare = RunRecord {
+                readings: Vec::new(),
+                set_aside: None,
+                asides: Vec::new(),
+                ..run.clone()
+            };
             let mut list = vec![Entry::Run { test: test.id, run: bare }];
             let readings = run.readings.iter().cloned();
             list.extend(readings.map(|reading| Entry::Reading { run: run.id, reading }));
             lists.push(List::after(began, list));
-            let aside = run.set_aside.iter().cloned();
+            let aside = run.asides.iter().chain(&run.set_aside).cloned();
             let aside = aside.map(|aside| Entry::Aside { run: run.id, aside });
             lists.push(List::after(began.max(run.signed.at), aside.collect()));
         }

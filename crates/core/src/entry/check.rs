@@ -32,6 +32,7 @@ impl Entry {
                     too_long("why", why, EVENT_TEXT)
                 });
             }
+            Self::Aside { aside, .. } if aside.back => {}
             Self::Aside { aside, .. } => {
                 found.extend(text_problem("reason", &aside.reason, EVENT_TEXT));
             }

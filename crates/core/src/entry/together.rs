@@ -69,7 +69,13 @@ impl JobFile {
                 self.run_mut(run).ok_or(loose)?.readings.push(reading);
             }
             Entry::Aside { run, aside } => {
-                self.run_mut(run).ok_or(loose)?.set_aside = Some(aside);
+                let run = self.run_mut(run).ok_or(loose)?;
+                if aside.back {
+                    run.asides.extend(run.set_aside.take());
+                    run.asides.push(aside);
+                } else {
+                    run.set_aside = Some(aside);
+                }
             }
             Entry::Sheet(sheet) => self.sheets.push(sheet),
             Entry::Cell { sheet, cell } => {

@@ -41,6 +41,11 @@ pub enum Command {
         /// Why.
         reason: String,
     },
+    /// Lets a run count again that was set aside.
+    CountRun {
+        /// The run.
+        run: Uuid,
+    },
     /// Begins a check that is read cell by cell.
     BeginSheet(Box<SheetRecord>),
     /// Reads a cell.

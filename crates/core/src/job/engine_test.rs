@@ -63,6 +63,7 @@ pub(super) fn begin_run(
         started_at: new.timer.then_some(signed.at),
         readings: Vec::new(),
         set_aside: None,
+        asides: Vec::new(),
         phase: new.phase,
         bank: new.bank,
         ticked: new.ticked,
@@ -93,8 +94,27 @@ pub(super) fn set_aside(
     match &held.set_aside {
         Some(aside) if aside.reason == reason => Ok(Vec::new()),
         Some(aside) => Err(Refused::Conflict(words::run_already_excluded(&aside.reason))),
-        None => Ok(vec![Entry::Aside { run, aside: SetAside { reason, signed } }]),
+        None => {
+            let nth = held.asides.len() as u32;
+            Ok(vec![Entry::Aside { run, aside: SetAside { reason, back: false, nth, signed } }])
+        }
     }
+}
+
+/// A run that was set aside by a wrong tap counts again; one that counts is left as it is.
+pub(super) fn count_again(
+    file: &JobFile,
+    run: Uuid,
+    signed: Signed,
+) -> Result<Vec<Entry>, Refused> {
+    let (_, held) = find(file, run)?;
+    if held.set_aside.is_none() {
+        return Ok(Vec::new());
+    }
+    room(held.asides.len(), limits::ASIDES, "exclusions")?;
+    let nth = held.asides.len() as u32 + 1;
+    let aside = SetAside { reason: String::new(), back: true, nth, signed };
+    Ok(vec![Entry::Aside { run, aside }])
 }
 
 pub(super) fn read(file: &JobFile, new: NewReading, signed: Signed) -> Result<Vec<Entry>, Refused> {

@@ -40,7 +40,7 @@ fn fits(file: &JobFile, record: &EventRecord) -> Result<(), Refused> {
         | Event::StepBack { step }
         | Event::StepFirst { step } => known_step(file, step),
         Event::Placed { seats } => refuse(file.placing_refused(seats)),
-        Event::Reviewed { .. } => refuse(file.review_refused(record.signed.by)),
+        Event::Reviewed { .. } => refuse(file.review_refused(record.signed)),
         Event::CodeCaptured { injector, .. } if file.injector(*injector).is_none() => {
             Err(Refused::field("injector", words::ENGINE_NO_SUCH_INJECTOR))
         }

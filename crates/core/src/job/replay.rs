@@ -117,6 +117,7 @@ fn command(now: &JobFile, entry: &Entry, torque: &[TorqueStage]) -> Option<Comma
             corrects: reading.corrects,
             why: reading.why,
         }),
+        Entry::Aside { run, aside } if aside.back => Command::CountRun { run },
         Entry::Aside { run, aside } => Command::SetRunAside { run, reason: aside.reason },
         Entry::Sheet(sheet) => Command::BeginSheet(Box::new(sheet)),
         Entry::Cell { sheet, cell } => Command::KeepCell { sheet, cell },

@@ -34,7 +34,7 @@ fn keep(file: &mut JobFile, entries: Vec<entry::Entry>) {
 fn placed(fuel: FuelSystem) -> JobFile {
     let file = job(fuel, &[Symptom::RoughIdle]);
     let mut file = entry::job(of_job(&file)).unwrap();
-    file.people = vec![Person { id: Uuid::nil(), name: "Maren".to_owned() }];
+    file.people = vec![Person::new(Uuid::nil(), "Maren")];
     file
 }
 
@@ -138,6 +138,14 @@ fn a_run_ends_after_what_was_read_in_it_and_a_clock_set_back_cannot_time_it() {
     does(&mut file, aside("a hose came off"), 14).unwrap();
     does(&mut file, aside("a hose came off"), 15).unwrap();
     assert!(does(&mut file, aside("another"), 16).is_err(), "the first reason is not dropped");
+    for minute in [17, 18] {
+        does(&mut file, Command::CountRun { run }, minute).unwrap();
+        assert!(file.return_tests[0].runs[0].set_aside.is_none(), "it counts again, once");
+    }
+    does(&mut file, aside("another"), 19).unwrap();
+    let held = &file.return_tests[0].runs[0];
+    assert_eq!((held.asides.len(), &*held.set_aside.as_ref().unwrap().reason), (2, "another"));
+    assert_eq!(replay(&file, &[]), Ok(()), "nothing of it is lost in a file");
 }
 
 #[test]

@@ -3,7 +3,7 @@
 //! # Source
 //! House rule: nobody signs off their own decision.
 
-use super::{Event, JobFile, Moment};
+use super::{Event, JobFile, Moment, Signed};
 use crate::record::words;
 use crate::words::{by_number, cylinders};
 use serde::Serialize;
@@ -70,8 +70,8 @@ pub fn since(file: &JobFile, at: Moment) -> Vec<String> {
 }
 
 impl JobFile {
-    /// Why this person cannot review the job now; none when they can.
-    pub fn review_refused(&self, by: Uuid) -> Option<&'static str> {
+    /// Why this signature cannot review the job; none when it can. Two names of one person are one.
+    pub fn review_refused(&self, signed: Signed) -> Option<&'static str> {
         if self.decisions.is_empty() {
             return Some(words::NO_DECISION_YET_NOTHING);
         }
@@ -79,7 +79,7 @@ impl JobFile {
             .filter_map(|cylinder| self.decisions.iter().rfind(|d| d.cylinder == cylinder));
         newest
             .into_iter()
-            .any(|decision| decision.signed.by == by)
+            .any(|decision| self.person_behind(decision.signed.by, signed) == signed.by)
             .then_some(words::SECOND_PERSON_MUST_SIGN)
     }
 }
@@ -88,7 +88,7 @@ impl JobFile {
 mod tests {
     use super::*;
     use crate::engine::FuelSystem;
-    use crate::record::{DecisionRecord, Signed};
+    use crate::record::{DecisionRecord, Person, Retired};
     use crate::sample::{at, event, job, return_test};
     use crate::work::{Decision, Symptom};
 
@@ -96,7 +96,8 @@ mod tests {
     fn a_second_person_signs_and_what_came_after_it_is_named() {
         let mut file = job(FuelSystem::DieselSolenoid, &[Symptom::RoughIdle]);
         let (one, other) = (Uuid::from_u128(1), Uuid::from_u128(2));
-        assert!(file.review_refused(other).is_some_and(|why| why.starts_with("No decision yet")));
+        let review_by = |file: &JobFile, by| file.review_refused(Signed { by, ..at(20) });
+        assert_eq!(review_by(&file, other), Some(words::NO_DECISION_YET_NOTHING));
         let decided = |cylinder, minute, by| DecisionRecord {
             id: Uuid::now_v7(),
             cylinder,
@@ -106,10 +107,20 @@ mod tests {
             signed: Signed { by, ..at(minute) },
         };
         file.decisions = vec![decided(2, 5, other), decided(2, 8, one)];
-        assert!(
-            file.review_refused(one).is_some_and(|why| why.contains("second person must sign"))
+        assert_eq!(review_by(&file, one), Some(words::SECOND_PERSON_MUST_SIGN));
+        assert_eq!(review_by(&file, other), None, "what was decided before was decided anew");
+        let merged = |minute| Person {
+            retired: Some(Retired { at: at(minute).at, same_as: Some(other) }),
+            ..Person::new(one, "One")
+        };
+        file.people = vec![merged(19)];
+        assert_eq!(review_by(&file, other), Some(words::SECOND_PERSON_MUST_SIGN), "one person");
+        file.people = vec![merged(21)];
+        assert_eq!(
+            review_by(&file, other),
+            None,
+            "names that were merged later reach nothing back"
         );
-        assert_eq!(file.review_refused(other), None, "what was decided before was decided anew");
         assert_eq!(review(&file), None);
         let signs = Event::Reviewed { signed: true, remarks: String::new() };
         file.events = vec![event(10, signs)];

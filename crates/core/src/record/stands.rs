@@ -43,7 +43,7 @@ fn moved(file: &JobFile, decision: &DecisionRecord) -> Option<String> {
             *(if corrects { &mut corrected } else { &mut followed }) += 1;
         }
     };
-    let mut set_aside = 0;
+    let (mut set_aside, mut counted_again) = (0, 0);
     for run in file.return_tests.iter().flat_map(|test| &test.runs) {
         let here = |one: Option<u32>| one.is_none_or(|held| held == cylinder);
         // The length of a run is a reading of every bottle in it; alone it follows nothing.
@@ -56,6 +56,8 @@ fn moved(file: &JobFile, decision: &DecisionRecord) -> Option<String> {
             run.readings.iter().any(|r| r.cylinder == Some(cylinder) && r.signed.moment() <= since);
         let aside = run.set_aside.as_ref().is_some_and(|aside| fresh(aside.signed.moment()));
         set_aside += usize::from(read && aside);
+        let back = run.asides.last().is_some_and(|back| fresh(back.signed.moment()));
+        counted_again += usize::from(read && back && run.set_aside.is_none());
     }
     for cell in file.sheets.iter().flat_map(|sheet| &sheet.readings) {
         if cell.cylinder.is_none_or(|held| held == cylinder) {
@@ -72,8 +74,10 @@ fn moved(file: &JobFile, decision: &DecisionRecord) -> Option<String> {
     let said = |n: usize, what: &str| {
         (n > 0).then(|| format!("{} {what}", counted(n, "reading", "readings")))
     };
-    let runs = (set_aside > 0).then(|| format!("{} excluded", counted(set_aside, "run", "runs")));
-    let parts: Vec<String> = [said(corrected, "corrected"), runs, said(followed, "added")]
+    let runs =
+        |n: usize, what: &str| (n > 0).then(|| format!("{} {what}", counted(n, "run", "runs")));
+    let (aside, back) = (runs(set_aside, "excluded"), runs(counted_again, "counted again"));
+    let parts: Vec<String> = [said(corrected, "corrected"), aside, back, said(followed, "added")]
         .into_iter()
         .flatten()
         .collect();

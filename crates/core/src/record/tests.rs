@@ -25,6 +25,10 @@ fn reading(
     }
 }
 
+fn excluded(signed: Signed) -> SetAside {
+    SetAside { reason: "a hose came off".to_owned(), back: false, nth: 0, signed }
+}
+
 fn run(readings: Vec<Reading>) -> RunRecord {
     let started_at = Some(Timestamp::UNIX_EPOCH);
     RunRecord {
@@ -33,6 +37,7 @@ fn run(readings: Vec<Reading>) -> RunRecord {
         started_at,
         readings,
         set_aside: None,
+        asides: Vec::new(),
         phase: None,
         bank: None,
         ticked: None,
@@ -69,7 +74,7 @@ fn a_correction_stands_and_what_was_taken_back_does_not() {
 fn a_run_goes_until_it_has_a_length_or_is_set_aside() {
     let going = run(vec![reading(1, ReadingKind::Overflow, Some(1), 40.0, None)]);
     assert!(going.is_running());
-    let aside = Some(SetAside { reason: "a hose came off".to_owned(), signed: signed() });
+    let aside = Some(excluded(signed()));
     assert!(!RunRecord { set_aside: aside, ..going.clone() }.is_running());
     assert!(!RunRecord { started_at: None, ..going }.is_running(), "timed elsewhere");
 }
@@ -90,7 +95,7 @@ fn levels_wait_for_the_length_of_their_run_and_runs_set_aside_do_not_count() {
     test.runs = vec![run(levels(1)), run(timed)];
     let verdict = test.verdict(&LAYOUT).unwrap();
     assert_eq!((verdict.runs, verdict.lanes[1].mark), (1, crate::mark::Mark::TooMuch));
-    test.runs[1].set_aside = Some(SetAside { reason: "disturbed".to_owned(), signed: signed() });
+    test.runs[1].set_aside = Some(excluded(signed()));
     assert_eq!(test.verdict(&LAYOUT).unwrap().runs, 0);
 }
 
@@ -130,7 +135,7 @@ fn what_holds_now_is_said_with_the_data_run_by_run_and_for_the_next_one() {
         again: false,
     };
     assert_eq!(now.next_run, Some(next), "bottles have to be emptied anew");
-    let aside = Some(SetAside { reason: "a hose came off".to_owned(), signed: signed(9) });
+    let aside = Some(excluded(signed(9)));
     file.return_tests[0].runs[0].set_aside = aside;
     assert_eq!(file.current().runs[0].state, RunState::Aside);
     let decided = |n: u128| DecisionRecord {

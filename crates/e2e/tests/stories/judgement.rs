@@ -65,6 +65,10 @@ async fn a_decision_is_weighed_made_otherwise_and_reviewed_by_another(
     changes(browser, "Oddvar").await?;
     browser.fill("#remarks", "Third run first.").await?;
     browser.press("Return with remarks").await?;
+    browser.fill("#pin-new", "4711").await?;
+    browser.press("Save PIN").await?;
+    browser.fill("#review-pin", "4711").await?;
+    browser.press("Return with remarks").await?;
     browser.read("Returned").await?;
     browser.read("Third run first.").await?;
     changes(browser, "Tamsin").await?;

@@ -4,9 +4,9 @@ use super::{
     AsideRequest, BeginRoundRequest, BeginRunRequest, BeginSessionRequest, BeginSheetRequest,
     BenchCellRequest, BenchFileRequest, CaptureRequest, CellRequest, ChangeIntakeRequest,
     DecideRequest, EventRequest, FamilyRequest, InstrumentRequest, KeepSetRequest, LibraryText,
-    NoteRequest, PlanRequest, ProfileRequest, ReadingRequest, RuleRequest, SetUpRequest,
-    ShimMoveRequest, StepRequest, TakeInRequest, TighteningRequest, TraceRequest, WeightRowRequest,
-    WeightsRequest, WriteRequest,
+    NoteRequest, PersonRequest, PinRequest, PlanRequest, ProfileRequest, ReadingRequest,
+    RuleRequest, SetUpRequest, ShimMoveRequest, StepRequest, TakeInRequest, TighteningRequest,
+    TraceRequest, WeightRowRequest, WeightsRequest, WriteRequest,
 };
 use crate::extract::Asked;
 use cobaltine_core::customer::Customer;
@@ -71,6 +71,8 @@ changes!(
     LibraryText,
     RuleRequest,
     ProfileRequest,
+    PersonRequest,
+    PinRequest,
     PlanRequest,
     WeightRowRequest,
     WeightsRequest,

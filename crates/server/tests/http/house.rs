@@ -136,3 +136,45 @@ async fn one_row_of_the_weights_is_changed_with_a_reason_and_marked() {
     assert_eq!((own.len(), &own[0]["reason"]), (1, &json!("counted over a year")));
     assert_eq!(shop.send("PUT", "/weights/row", ask(&half, "again")).await.0, 409, "stale");
 }
+
+#[tokio::test]
+async fn a_name_is_retired_merged_and_restored_and_signs_only_with_its_own_pin() {
+    let mut shop = Workshop::open().await;
+    let (maren, double) = (shop.bench, Uuid::now_v7());
+    shop.good("POST", "/people", json!({ "id": double, "name": "Maren S." })).await;
+    let at = |person: Uuid| format!("/people/{person}");
+    let merge = json!({ "retired": true, "same_as": maren });
+    let (status, refused) = shop.send("PUT", &at(maren), merge.to_string()).await;
+    assert_eq!((status, &refused["fields"][0]["field"]), (422, &json!("person")), "not oneself");
+    let lost = json!({ "retired": true, "same_as": Uuid::now_v7() });
+    let (status, refused) = shop.send("PUT", &at(double), lost.to_string()).await;
+    assert_eq!((status, &refused["fields"][0]["field"]), (422, &json!("same_as")));
+    let people = shop.good("PUT", &at(double), merge).await;
+    assert_eq!(people[1]["retired"]["same_as"], json!(maren));
+    shop.bench = double;
+    let note = json!({ "retired": false }).to_string();
+    let (status, refused) = shop.send("PUT", &at(double), note).await;
+    assert_eq!((status, &refused["code"]), (401, &json!("nobody_at_the_bench")), "it signs nothing");
+    shop.bench = maren;
+    let people = shop.good("PUT", &at(double), json!({ "retired": false })).await;
+    assert_eq!(people[1]["retired"], Value::Null);
+
+    let pin = |pin: &str, old: &str| json!({ "pin": pin, "old": old });
+    let (status, _) = shop.send("PUT", &format!("{}/pin", at(double)), pin("1234", "").to_string()).await;
+    assert_eq!(status, 422, "nobody chooses another one's PIN");
+    let own = format!("{}/pin", at(maren));
+    for bad in ["123", "123456789", "12a4"] {
+        assert_eq!(shop.send("PUT", &own, pin(bad, "").to_string()).await.0, 422, "{bad}");
+    }
+    assert_eq!(shop.good("PUT", &own, pin("4711", "")).await[0]["has_pin"], true);
+    let mut guesses = Vec::new();
+    for guess in 0..6 {
+        let (status, refused) = shop.send("PUT", &own, pin("0000", &guess.to_string()).to_string()).await;
+        assert_eq!((status, &refused["fields"][0]["field"]), (422, &json!("old")));
+        guesses.push(refused["fields"][0]["message"].as_str().unwrap().to_owned());
+    }
+    assert_eq!(guesses.iter().filter(|says| says.starts_with("Wrong")).count(), 3, "{guesses:?}");
+    let (_, refused) = shop.send("PUT", &own, pin("0000", "4711").to_string()).await;
+    assert_eq!(refused["fields"][0]["field"], "old", "not even the right one is looked at now");
+    assert!(!shop.text("/workshop/export.jsonl").await.contains("argon2"), "no export carries it");
+}

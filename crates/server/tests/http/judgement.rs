@@ -37,6 +37,10 @@ async fn the_judgement_names_causes_asks_for_the_missing_runs_and_a_second_perso
     assert!(refused["detail"].as_str().unwrap().contains("A second person must sign"), "{refused}");
     let maren = std::mem::replace(&mut shop.bench, Uuid::now_v7());
     shop.good("POST", "/people", json!({ "id": shop.bench, "name": "Oddvar" })).await;
+    let (status, refused) = shop.send("POST", &events, review(true, "").to_string()).await;
+    assert_eq!((status, &refused["fields"][0]["field"]), (422, &json!("pin")), "{refused}");
+    shop.good("PUT", &format!("/people/{}/pin", shop.bench), json!({ "pin": "4711" })).await;
+    shop.pin = "4711";
     let (status, refused) = shop.send("POST", &events, review(false, " ").to_string()).await;
     assert_eq!((status, &refused["fields"][0]["field"]), (422, &json!("remarks")));
     shop.good("POST", &events, review(true, "")).await;

@@ -29,6 +29,8 @@ use uuid::Uuid;
 struct Workshop {
     address: String,
     bench: Uuid,
+    /// The PIN that is sent along with every command.
+    pin: &'static str,
     http: reqwest::Client,
     _stop: oneshot::Sender<()>,
     _data: TempDir,
@@ -52,7 +54,8 @@ impl Workshop {
         let (stop, stopped) = oneshot::channel::<()>();
         tokio::spawn(cobaltine_server::serve(state, listener, async { drop(stopped.await) }));
         let bench = Uuid::now_v7();
-        let shop = Self { address, bench, http: reqwest::Client::new(), _stop: stop, _data: data };
+        let http = reqwest::Client::new();
+        let shop = Self { address, bench, pin: "", http, _stop: stop, _data: data };
         shop.good("POST", "/people", json!({ "id": bench, "name": "Maren" })).await;
         shop
     }
@@ -62,6 +65,7 @@ impl Workshop {
             .http
             .request(method.parse().unwrap(), format!("{}/api{path}", self.address))
             .header("x-at-bench", self.bench.to_string())
+            .header("x-pin", self.pin)
             .header("content-type", "application/json")
             .body(body);
         let answer = request.send().await.unwrap();

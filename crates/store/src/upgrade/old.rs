@@ -138,6 +138,8 @@ async fn return_tests(
         let set_aside = match reason {
             Some(reason) => Some(SetAside {
                 reason,
+                back: false,
+                nth: 0,
                 signed: Signed::new(
                     rows::id(row, "aside_by")?,
                     rows::time(&row.try_get::<String, _>("aside_at")?)?,
@@ -151,6 +153,7 @@ async fn return_tests(
             started_at: started_at.as_deref().map(rows::time).transpose()?,
             readings: Vec::new(),
             set_aside,
+            asides: Vec::new(),
             phase: rows::maybe_name(row, "phase")?,
             bank: row.try_get::<Option<i64>, _>("bank")?.map(|bank| bank.max(0) as u32),
             ticked: row

@@ -18,11 +18,7 @@ async fn a_second_program_is_refused_until_the_first_is_gone_and_nothing_is_lost
     let folder = tempfile::tempdir().unwrap();
     let first = Store::open(folder.path()).await.unwrap();
     first
-        .add_person(
-            &Act::own(),
-            &Person { id: Uuid::now_v7(), name: "Maren".to_owned() },
-            Timestamp::now(),
-        )
+        .add_person(&Act::own(), &Person::new(Uuid::now_v7(), "Maren"), Timestamp::now())
         .await
         .unwrap();
     let refused = Store::open(folder.path()).await.unwrap_err();
@@ -31,7 +27,7 @@ async fn a_second_program_is_refused_until_the_first_is_gone_and_nothing_is_lost
     first.close().await;
     let again = Store::open(folder.path()).await.unwrap();
     assert_eq!(again.people().await.unwrap()[0].name, "Maren");
-    let taken = Person { id: Uuid::now_v7(), name: "maren".to_owned() };
+    let taken = Person::new(Uuid::now_v7(), "maren");
     assert!(matches!(
         again.add_person(&Act::own(), &taken, Timestamp::now()).await,
         Err(StoreError::Invalid(_))
@@ -245,7 +241,7 @@ async fn an_id_is_one_command_for_ever() {
     let other = winch("Other");
     let taken = TakeIn { id: note("").id, ..other };
     assert!(matches!(shop.take_in(&taken, shop.signed).await, Err(StoreError::Reused)));
-    let person = Person { id: job, name: "Tjorven".to_owned() };
+    let person = Person::new(job, "Tjorven");
     let act = named(job, &person);
     let refused = shop.store.add_person(&act, &person, shop.signed.at).await;
     assert!(matches!(refused, Err(StoreError::Reused)), "nor by another kind");

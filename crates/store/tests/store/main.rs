@@ -32,7 +32,7 @@ impl Shop {
         let store = Store::open(folder.path()).await.unwrap();
         let by = Uuid::now_v7();
         let at: Timestamp = "2031-05-20T08:00:00Z".parse().unwrap();
-        let maren = Person { id: by, name: "Maren".to_owned() };
+        let maren = Person::new(by, "Maren");
         store.add_person(&Act::own(), &maren, at).await.unwrap();
         Self { store, signed: Signed::new(by, at), folder }
     }

@@ -211,7 +211,7 @@ fn timers_stay_until_they_are_taken_off_and_events_say_what_is_wrong_with_them()
 #[test]
 fn a_file_with_events_that_cannot_be_is_refused_with_their_place() {
     let mut file = diesel();
-    file.people = vec![crate::record::Person { id: Uuid::nil(), name: "Maren".to_owned() }];
+    file.people = vec![crate::record::Person::new(Uuid::nil(), "Maren")];
     file.events = vec![event(1, Event::Swapped { one: 1, other: 4 })];
     assert!(file.problems().is_empty(), "{:?}", file.problems());
     let good = file.events[0].clone();

@@ -245,8 +245,12 @@ fn a_decision_whose_readings_changed_says_so_until_the_work_has_begun() {
     file.decisions = vec![decided(1, Leave), decided(2, Replace)];
     assert_eq!(overtaken(&file), []);
     let mut aside = file.clone();
-    aside.return_tests[0].runs[1].set_aside =
-        Some(crate::record::SetAside { reason: "a hose came off".to_owned(), signed: at(12) });
+    aside.return_tests[0].runs[1].set_aside = Some(crate::record::SetAside {
+        reason: "a hose came off".to_owned(),
+        back: false,
+        nth: 0,
+        signed: at(12),
+    });
     let says = |file: &JobFile| overtaken(file).into_iter().map(|one| one.says).collect::<Vec<_>>();
     assert_eq!(says(&aside), vec!["Since this decision: 1 run excluded. Decide again."; 2]);
     let mut followed = file.clone();

@@ -1,0 +1,2 @@
+export const goesOnAs = (name: string): string => `is now ${name}`;
+export const leftOn = (day: string): string => `retired ${day}`;
