@@ -11,11 +11,11 @@ mod words;
 
 pub use file::{LIBRARY_FORMAT, LIBRARY_VERSION, LibraryFile};
 pub use limit::{Limit, LimitCheck, LimitEntry};
-pub use row::{COLUMNS, LimitRow, ReadRow, column_named};
+pub use row::{COLUMNS, DATED, LimitRow, ReadRow, column_named};
 
 use crate::calc::code_check::{CodeCheckInput, code_check};
 use crate::engine::{FuelSystem, Layout};
-use crate::limits::FieldProblem;
+use crate::limits::{FieldProblem, TYPED_TEXT};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;
@@ -207,6 +207,25 @@ pub enum ItemDetail {
         /// Anything else.
         note: String,
     },
+    /// Settings of a check that come back: pulses of a balance test, a cleaning fluid.
+    Preset {
+        /// Id of the check.
+        check: String,
+        /// What stands in its cells.
+        cells: Vec<PresetCell>,
+        /// What to mind with it.
+        note: String,
+    },
+}
+
+/// One cell of a preset.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct PresetCell {
+    /// Its name.
+    pub cell: String,
+    /// As kept: a bare number is in the canonical unit of the cell.
+    pub typed: String,
 }
 
 /// One point of a test plan.
@@ -302,6 +321,18 @@ impl LibraryItem {
                 found.extend(
                     layout.check().err().map(|e| FieldProblem::new("layout", e.to_string())),
                 );
+            }
+            ItemDetail::Preset { check, cells, note } => {
+                let long = |text: &str| text.chars().count() > TYPED_TEXT;
+                if cells.is_empty() || cells.len() > 40 || long(check) {
+                    found.push(Wrong::NoCells.at("cells"));
+                }
+                if cells.iter().any(|one| long(&one.cell) || long(&one.typed)) {
+                    found.push(Wrong::LongerThan(TYPED_TEXT).at("cells"));
+                }
+                if note.chars().count() > 2000 {
+                    found.push(Wrong::LongerThan(2000).at("note"));
+                }
             }
             ItemDetail::TestPlan { points, .. } => {
                 if points.is_empty() || points.len() > 40 {

@@ -5,9 +5,12 @@
 //! read two ways asks: `1,234` could be one point two or twelve hundred. The text is kept beside
 //! the canonical number ([`Typed`]); only the number is computed with.
 
+mod date;
 mod number;
 mod unit;
 mod words;
+
+pub use date::date;
 
 use crate::calc::convert::{ConvertInput, Kind, convert, kind_of};
 use crate::quantity::{Celsius, Millilitre, Quantity, Rpm, Second};
@@ -24,6 +27,9 @@ pub enum TypedError {
     /// Letters or signs where a number should stand.
     #[error("{}", words::not_number_digits_point(.0))]
     NotANumber(String),
+    /// No day of the calendar.
+    #[error("{}", words::not_date(.0))]
+    Date(String),
     /// Could be read two ways.
     #[error("{}", words::mean_type_one_you(.text, .one, .two))]
     Ambiguous {

@@ -111,6 +111,8 @@ pub(crate) fn api() -> OpenApiRouter<AppState> {
         .routes(routes!(library::family))
         .routes(routes!(library::keep_item))
         .routes(routes!(library::keep_plan))
+        .routes(routes!(library::presets))
+        .routes(routes!(library::keep_preset))
         .routes(routes!(library::item))
         .routes(routes!(library::preview).layer(DefaultBodyLimit::max(IMPORT_LIMIT)))
         .routes(routes!(library::import).layer(DefaultBodyLimit::max(IMPORT_LIMIT)))

@@ -55,7 +55,9 @@ pub(crate) async fn begin(
     let points = match request.plan {
         Some(plan) => match state.store.library_item(plan).await?.detail {
             ItemDetail::TestPlan { points, .. } => points.iter().map(Point::from).collect(),
-            ItemDetail::Engine { .. } => return Err(one_field("plan", words::NOT_TEST_PLAN)),
+            ItemDetail::Engine { .. } | ItemDetail::Preset { .. } => {
+                return Err(one_field("plan", words::NOT_TEST_PLAN));
+            }
         },
         None if kind == BenchKind::Petrol => petrol_points(),
         None => Vec::new(),

@@ -4,7 +4,7 @@ use crate::extract::{Body, Doing, Path, Query};
 use crate::library_text::{Columns, read_csv, read_json, write_csv};
 use crate::wire::{
     FamilyRequest, FamilyView, ItemView, LibraryParams, LibraryPreview, LibraryText, PlanRequest,
-    Reference, TextFormat,
+    PresetRequest, Reference, TextFormat,
 };
 use crate::{ApiError, AppState};
 use axum::Json;
@@ -15,6 +15,7 @@ use cobaltine_core::fitting::stages_said;
 use cobaltine_core::library::{ItemDetail, LibraryFamily, LibraryFile, LibraryItem};
 use cobaltine_core::tests::bench::Point;
 use cobaltine_core::tests::house_reference::house_reference;
+use cobaltine_core::tests::preset::PresetOf;
 use cobaltine_core::work::Regime;
 use cobaltine_store::{Change, LibraryPage, LibraryQuery};
 use uuid::Uuid;
@@ -96,9 +97,15 @@ pub(crate) async fn item(
         ItemDetail::TestPlan { points, .. } => {
             points.iter().map(|point| Point::from(point).said()).collect()
         }
-        ItemDetail::Engine { .. } => Vec::new(),
+        ItemDetail::Engine { .. } | ItemDetail::Preset { .. } => Vec::new(),
     };
-    Ok(Json(ItemView { item, points }))
+    let settings = match &item.detail {
+        ItemDetail::Preset { check, cells, .. } => {
+            PresetOf::named(check).map(|of| of.says(cells)).unwrap_or_default()
+        }
+        ItemDetail::Engine { .. } | ItemDetail::TestPlan { .. } => Vec::new(),
+    };
+    Ok(Json(ItemView { item, points, settings }))
 }
 
 /// Keeps an engine or a test plan.
@@ -115,6 +122,25 @@ pub(crate) async fn keep_item(
 pub(crate) async fn keep_plan(
     State(state): State<AppState>,
     Doing { asked: request, act, signed }: Doing<PlanRequest>,
+) -> Result<Json<LibraryItem>, ApiError> {
+    let item = request.read().map_err(ApiError::Fields)?;
+    Ok(Json(state.store.keep_item(&act, &item, signed).await?))
+}
+
+/// The presets of a check, by name.
+#[utoipa::path(get, path = "/library/presets/{check}", responses((status = 200, body = Vec<LibraryItem>)))]
+pub(crate) async fn presets(
+    State(state): State<AppState>,
+    Path(check): Path<String>,
+) -> Result<Json<Vec<LibraryItem>>, ApiError> {
+    Ok(Json(state.store.presets(&check).await?))
+}
+
+/// Keeps a preset as typed: revision 0 for a new one, otherwise the revision that was changed.
+#[utoipa::path(put, path = "/library/presets", request_body = PresetRequest, responses((status = 200, body = LibraryItem)))]
+pub(crate) async fn keep_preset(
+    State(state): State<AppState>,
+    Doing { asked: request, act, signed }: Doing<PresetRequest>,
 ) -> Result<Json<LibraryItem>, ApiError> {
     let item = request.read().map_err(ApiError::Fields)?;
     Ok(Json(state.store.keep_item(&act, &item, signed).await?))

@@ -6,8 +6,8 @@ use crate::transfer::unformula;
 use crate::wire::RowProblem;
 use crate::words;
 use cobaltine_core::library::{
-    COLUMNS, LIBRARY_FORMAT, LIBRARY_VERSION, LibraryFamily, LibraryFile, LibraryItem, LimitRow,
-    ReadRow, column_named,
+    COLUMNS, DATED, LIBRARY_FORMAT, LIBRARY_VERSION, LibraryFamily, LibraryFile, LibraryItem,
+    LimitRow, ReadRow, column_named,
 };
 use cobaltine_core::record::FieldProblem;
 use cobaltine_core::typed::heading_unit;
@@ -78,7 +78,9 @@ pub(crate) fn columns(
     let mut columns = Columns { headings, ..Columns::default() };
     let known = |means: &[String]| {
         means.len() == columns.headings.len()
-            && means.iter().all(|one| one.is_empty() || COLUMNS.contains(&one.as_str()))
+            && means
+                .iter()
+                .all(|one| one.is_empty() || one == DATED || COLUMNS.contains(&one.as_str()))
     };
     columns.means = if known(told) {
         told.to_vec()
@@ -91,7 +93,8 @@ pub(crate) fn columns(
     let count = |column: &str| columns.means.iter().filter(|one| *one == column).count();
     let missing: Vec<&str> =
         ["family", "check", "source"].into_iter().filter(|name| count(name) == 0).collect();
-    let twice: Vec<&str> = COLUMNS.into_iter().filter(|name| count(name) > 1).collect();
+    let twice: Vec<&str> =
+        COLUMNS.into_iter().chain([DATED]).filter(|name| count(name) > 1).collect();
     if !missing.is_empty() || !twice.is_empty() {
         columns.refused = Some(words::say_columns(or_none(&missing), or_none(&twice)));
     }

@@ -14,7 +14,7 @@ mod shelf;
 mod typed;
 
 use cobaltine_core::units;
-pub use typed::{FamilyRequest, InstrumentRequest, PlanRequest};
+pub use typed::{FamilyRequest, InstrumentRequest, PlanRequest, PresetRequest};
 
 pub use bench::{
     BeginRoundRequest, BeginSessionRequest, BenchCellRequest, BenchFileRequest, BenchFileView,

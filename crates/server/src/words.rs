@@ -71,6 +71,7 @@ pub(super) const ENTER_DECISION_LEAST_ONE: &str = "Enter a decision for at least
 
 pub(super) const CHECK_MARKED_FIELDS: &str = "Check the marked fields.";
 pub(super) const CHOOSE_YOUR_NAME_FIRST: &str = "Choose your name first; every entry is signed.";
+pub(super) const NO_SUCH_CHECK: &str = "No check of this name.";
 pub(super) const ONLY_OWN_PIN: &str = "Choose your own name first. Each sets only their own PIN.";
 pub(super) const PAGE_NOT_FOUND: &str = "Page not found.";
 pub(super) const ADDRESS_DOES_NOT_ACCEPT: &str = "This address does not accept that method.";
@@ -257,7 +258,6 @@ pub(super) fn level_line_after_entered(line: impl Display, planned: impl Display
 // typed
 
 pub(super) const ENTER_NUMBER: &str = "Enter a number.";
-pub(super) const ENTER_DATE_SUCH_YEAR: &str = "Enter a date such as 2031-06-30: year, month, day.";
 
 // writings
 

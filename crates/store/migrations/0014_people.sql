@@ -11,3 +11,6 @@ CREATE TABLE pins (
   tries     INTEGER NOT NULL,
   open_at   TEXT NOT NULL
 ) STRICT;
+
+-- Plans by family and presets by check are looked for among their kind.
+CREATE INDEX items_of_kind ON items (kind, name);

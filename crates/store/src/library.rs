@@ -10,6 +10,7 @@ use crate::words;
 use crate::{Store, StoreError};
 use cobaltine_core::library::{ItemDetail, LibraryFamily, LibraryItem};
 use cobaltine_core::record::Signed;
+use cobaltine_core::tests::preset::PresetOf;
 use serde::{Deserialize, Serialize};
 use sqlx::sqlite::SqliteRow;
 use sqlx::{Row, SqliteConnection};
@@ -18,6 +19,9 @@ use uuid::Uuid;
 
 /// Longest page of a search.
 const LONGEST_PAGE: u32 = 100;
+
+/// Presets of one check that are shown.
+const PRESETS: i64 = 40;
 
 /// What a line of the library is about.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
@@ -31,6 +35,8 @@ pub enum LineKind {
     Engine,
     /// A bench test plan.
     TestPlan,
+    /// Settings of a check that come back.
+    Preset,
 }
 
 /// One line of a search.
@@ -145,7 +151,23 @@ impl Store {
         found.map(|row| rows::id(&row, "id")).transpose()
     }
 
-    /// One engine or test plan.
+    /// The presets of a check, by name.
+    ///
+    /// # Errors
+    /// The database error.
+    pub async fn presets(&self, check: &str) -> Result<Vec<LibraryItem>, StoreError> {
+        let found = sqlx::query(
+            "SELECT id, name, revision, detail FROM items WHERE kind = 'preset'
+             AND json_extract(detail, '$.check') = ? ORDER BY name COLLATE NOCASE LIMIT ?",
+        )
+        .bind(check)
+        .bind(PRESETS)
+        .fetch_all(&self.pool)
+        .await?;
+        found.iter().map(item).collect()
+    }
+
+    /// One engine, test plan or preset.
     ///
     /// # Errors
     /// [`StoreError::NotFound`].
@@ -331,6 +353,11 @@ pub(crate) async fn write_item(
         ),
         ItemDetail::TestPlan { family, points, note } => {
             (LineKind::TestPlan, format!("{} points for {family}", points.len()), note)
+        }
+        ItemDetail::Preset { check, cells, note } => {
+            let of = PresetOf::named(check);
+            let says = of.map(|of| format!("{}: {}", of.title(), of.says(cells).join(", ")));
+            (LineKind::Preset, says.unwrap_or_else(|| check.clone()), note)
         }
     };
     sqlx::query(

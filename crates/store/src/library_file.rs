@@ -211,6 +211,7 @@ async fn take_item(
     let kind = match item.detail {
         ItemDetail::Engine { .. } => LineKind::Engine,
         ItemDetail::TestPlan { .. } => LineKind::TestPlan,
+        ItemDetail::Preset { .. } => LineKind::Preset,
     };
     let title = item.name.clone();
     Ok(LibraryChange { kind, title, change, new_family: false, before: None, after: String::new() })

@@ -2,7 +2,17 @@ import { useEventListener, useIntervalFn } from '@vueuse/core';
 import { computed, ref } from 'vue';
 import { newId } from '@/domain/identity';
 import { useBench } from '@/shell/useBench';
-import { beside, PIN, refusal, sent, urlOf, type Address, type Answer, type Asked, type Refusal } from './client';
+import {
+  beside,
+  PIN,
+  refusal,
+  sent,
+  urlOf,
+  type Address,
+  type Answer,
+  type Asked,
+  type Refusal,
+} from './client';
 
 /**
  * What a person did and the program has not answered yet. A command gets its id when the person acts

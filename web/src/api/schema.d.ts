@@ -2365,6 +2365,82 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/library/presets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Keeps a preset as typed: revision 0 for a new one, otherwise the revision that was changed. */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PresetRequest"];
+                };
+            };
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["LibraryItem"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/library/presets/{check}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The presets of a check, by name. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    check: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["LibraryItem"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/library/preview": {
         parameters: {
             query?: never;
@@ -4198,6 +4274,8 @@ export interface components {
             more: boolean;
             /** @description Its name. */
             name: string;
+            /** @description A preset of the workshop holds it. */
+            preset: boolean;
             /**
              * Format: int32
              * @description Place of the answer that a sound injector gives, where there is one.
@@ -5717,6 +5795,15 @@ export interface components {
             note: string;
             /** @description Points in the order of running. */
             points: components["schemas"]["PlanPoint"][];
+        } | {
+            /** @description What stands in its cells. */
+            cells: components["schemas"]["PresetCell"][];
+            /** @description Id of the check. */
+            check: string;
+            /** @enum {string} */
+            kind: "preset";
+            /** @description What to mind with it. */
+            note: string;
         };
         /**
          * @description How an item stands.
@@ -5729,6 +5816,8 @@ export interface components {
             item: components["schemas"]["LibraryItem"];
             /** @description Of a plan, in the order of its points. */
             points: components["schemas"]["PointSaid"][];
+            /** @description Of a preset, cell by cell in words. */
+            settings: string[];
         };
         /** @description A job as taken in. */
         Job: {
@@ -6318,7 +6407,7 @@ export interface components {
          * @description What a line of the library is about.
          * @enum {string}
          */
-        LineKind: "family" | "limit" | "engine" | "test_plan";
+        LineKind: "family" | "limit" | "engine" | "test_plan" | "preset";
         /** @description One line that cannot be taken in. */
         LineProblem: {
             /**
@@ -6965,6 +7054,34 @@ export interface components {
             ranked: components["schemas"]["Ranked"][];
             /** @description What the rules decide. */
             ruling: components["schemas"]["Ruling"];
+        };
+        /** @description One cell of a preset. */
+        PresetCell: {
+            /** @description Its name. */
+            cell: string;
+            /** @description As kept: a bare number is in the canonical unit of the cell. */
+            typed: string;
+        };
+        /** @description Settings of a check that come back, as typed. */
+        PresetRequest: {
+            /** @description What stands in its cells; empty ones are left out. */
+            cells: components["schemas"]["PresetCell"][];
+            /** @description Id of the check. */
+            check: string;
+            /**
+             * Format: uuid
+             * @description UUIDv7 made by the one who asks.
+             */
+            id: string;
+            /** @description Its name. */
+            name: string;
+            /** @description What to mind with it. */
+            note?: string;
+            /**
+             * Format: int64
+             * @description The revision that was changed; 0 for a new preset.
+             */
+            revision: number;
         };
         /**
          * @description Pressure.

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue';
 import type { BenchForm } from '@/api/types';
+import PresetBar from '@/entry/PresetBar.vue';
 import SetCells from './SetCells.vue';
 import { roundWord, useSession } from './useSession';
 import type { Tubes } from './useTubes';
@@ -14,6 +15,12 @@ const ofRow = computed(() => (props.at ? props.form.row.filter((one) => one.name
 
 <template>
   <section v-if="set.length || ofRow.length" class="conditions" aria-label="Conditions">
+    <PresetBar
+      :check="form.test"
+      :cells="form.set"
+      :text="(cell) => session.cells.text({ cell, row: null, tag: null })"
+      @say="(cell, typed) => session.cells.say({ cell, row: null, tag: null }, typed)"
+    />
     <SetCells :forms="set" @next="tubes.next" />
     <SetCells
       v-if="ofRow.length && !form.by_points"

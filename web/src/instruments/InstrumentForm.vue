@@ -92,7 +92,7 @@ async function keep() {
     <TypedField
       v-model="form.calibration_due"
       name="calibration_due"
-      word="Calibration due, such as 2031-06-30"
+      word="Calibration due, such as 30 Jun 2031"
       wide
       :wrong="wrong?.about('calibration_due')"
     />

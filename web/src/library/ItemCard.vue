@@ -6,10 +6,11 @@ import type { Layout } from '@/api/types';
 import StateLine from '@/shell/StateLine.vue';
 import EngineForm from './EngineForm.vue';
 import PlanForm from './PlanForm.vue';
+import PresetForm from './PresetForm.vue';
 import StripFrame from '@/strip/StripFrame.vue';
 import { END, FUEL } from '@/words';
 
-/** An engine, drawn as the strip will be, or a bench test plan. */
+/** An engine, drawn as the strip will be, a bench test plan, or a preset of a check. */
 const props = defineProps<{ id: string }>();
 const query = useQuery({
   queryKey: computed(() => ['library', 'item', props.id]),
@@ -23,6 +24,7 @@ watch(
 );
 const said = computed(() => query.data.value?.points ?? []);
 const engine = computed(() => (item.value?.detail.kind === 'engine' ? item.value.detail : undefined));
+const preset = computed(() => (item.value?.detail.kind === 'preset' ? item.value.detail : undefined));
 const plan = computed(() => (item.value?.detail.kind === 'test_plan' ? item.value.detail : undefined));
 const layout = computed<Layout | undefined>(() => engine.value?.layout);
 const drawn = useQuery({
@@ -42,11 +44,12 @@ const drawn = useQuery({
   />
   <EngineForm v-else-if="editing && engine" :view="query.data.value" @done="editing = false" />
   <PlanForm v-else-if="editing && plan" :view="query.data.value" @done="editing = false" />
+  <PresetForm v-else-if="editing && preset" :view="query.data.value!" @done="editing = false" />
   <article v-else class="item">
     <header>
       <h1>{{ item.name }}</h1>
       <button class="side-act" type="button" @click="editing = true">
-        {{ engine ? 'Edit engine' : 'Edit plan' }}
+        {{ engine ? 'Edit engine' : plan ? 'Edit plan' : 'Edit preset' }}
       </button>
     </header>
     <template v-if="engine">
@@ -60,6 +63,12 @@ const drawn = useQuery({
         gutter="74px"
       />
       <p v-if="engine.note">{{ engine.note }}</p>
+    </template>
+    <template v-if="preset">
+      <ul>
+        <li v-for="line in query.data.value?.settings" :key="line">{{ line }}</li>
+      </ul>
+      <p v-if="preset.note" class="caution">{{ preset.note }}</p>
     </template>
     <template v-if="plan">
       <p class="muted">Bench plan of {{ plan.family }}, in running order.</p>

@@ -24,6 +24,7 @@ const KINDS: { value: LineKind | ''; word: string }[] = [
   { value: 'limit', word: 'limits' },
   { value: 'engine', word: 'engines' },
   { value: 'test_plan', word: 'test plans' },
+  { value: 'preset', word: 'presets' },
 ];
 
 watch(found, (now) => {

@@ -11,6 +11,7 @@ const KIND: Record<LineKind, string> = {
   limit: 'limit',
   engine: 'engine',
   test_plan: 'test plan',
+  preset: 'preset',
 };
 </script>
 

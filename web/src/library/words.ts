@@ -13,4 +13,5 @@ export const LIMIT_COLUMN: Record<string, string> = {
   from_kpa: 'pressure from, kPa',
   to_kpa: 'pressure to, kPa',
   source: 'source',
+  dated: 'date of the source',
 };

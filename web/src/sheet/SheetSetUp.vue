@@ -4,6 +4,7 @@ import { computed } from 'vue';
 import { ask } from '@/api/client';
 import type { CellForm, SheetForm } from '@/api/types';
 import CellInput from '@/entry/CellInput.vue';
+import PresetBar from '@/entry/PresetBar.vue';
 import CautionList from '@/job/CautionList.vue';
 import StartTicks from '@/job/StartTicks.vue';
 import type { SheetHandle } from './useSheet';
@@ -49,6 +50,12 @@ const folds = computed(() => [...props.form.set, ...props.form.each].some((one) 
     :conditions="form.start"
     :ticked="sheet.ticked.value"
     @turn="(id, on) => cells.say({ cell: `start_${id}`, cylinder: null }, on ? '1' : '0')"
+  />
+  <PresetBar
+    :check="form.id"
+    :cells="form.set"
+    :text="(cell) => cells.text({ cell, cylinder: null })"
+    @say="(cell, typed) => cells.say({ cell, cylinder: null }, typed)"
   />
   <div v-for="cell in asked" :key="cell.name" class="set">
     <label :for="`set-${cell.name}`">{{ cell.word }}</label>

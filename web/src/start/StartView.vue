@@ -9,7 +9,7 @@ import { sayHeadline } from '@/shell/useHeadline';
 import ProfileForm from './ProfileForm.vue';
 import { useDemo } from './useDemo';
 import { useProfile } from './useProfile';
-import { BOTTLES, STARTER } from './words';
+import { BOTTLES, FLUIDS, STARTER } from './words';
 
 /** The first hour of an empty workshop: four steps, the demo beside them. */
 sayHeadline('First steps', '');
@@ -54,6 +54,11 @@ async function load() {
         body: { id: newId(), revision: 0, kind: 'bottles', ...one, ...rest },
       });
     }
+    for (const one of FLUIDS) {
+      await act('put', '/api/library/presets', {
+        body: { id: newId(), revision: 0, check: 'cleaning', ...one },
+      });
+    }
     wrong.value = '';
     open.value = 'job';
     await refresh();
@@ -92,8 +97,8 @@ function dismiss() {
             <ProfileForm v-else-if="step.id === 'workshop'" @done="open = ''" />
             <template v-else-if="step.id === 'library'">
               <p>
-                Five generic families by class of coil and two bottle sets, each marked as a house value.
-                Makers’ limits come from your own sources.
+                Five generic families by class of coil, two bottle sets and two cleaning fluids, each marked
+                as a house value. Makers’ limits come from your own sources.
               </p>
               <p class="row">
                 <button class="main-act" type="button" :disabled="busy || step.done" @click="load">

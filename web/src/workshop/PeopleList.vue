@@ -45,12 +45,7 @@ async function change(person: PersonView, body: { retired: boolean; same_as?: st
           <strong>{{ person.name }}</strong>
           <span class="muted small">{{ person.has_pin ? ' PIN set' : ' no PIN' }}</span>
         </span>
-        <button
-          v-if="person.id === bench.id.value"
-          class="side-act"
-          type="button"
-          @click="pin = !pin"
-        >
+        <button v-if="person.id === bench.id.value" class="side-act" type="button" @click="pin = !pin">
           {{ person.has_pin ? 'Change PIN' : 'Set PIN' }}
         </button>
         <button
@@ -64,7 +59,9 @@ async function change(person: PersonView, body: { retired: boolean; same_as?: st
         </button>
       </li>
       <li v-for="person in retired" :key="person.id" class="muted">
-        <span>{{ person.name }} <span class="small">{{ said(person) }}</span></span>
+        <span
+          >{{ person.name }} <span class="small">{{ said(person) }}</span></span
+        >
         <button
           class="side-act"
           type="button"

@@ -3,9 +3,12 @@
 use super::words::Wrong;
 use super::{FamilyKind, LimitCheck, LimitEntry};
 use crate::limits::FieldProblem;
-use crate::typed::Field;
+use crate::typed::{Field, date};
 use crate::units::{Units, within};
 use uuid::Uuid;
+
+/// A column that is read and not written: the date of the source, which goes into its words.
+pub const DATED: &str = "dated";
 
 /// The columns of the CSV file, in the order in which they are written. In any order when read.
 pub const COLUMNS: [&str; 11] = [
@@ -23,7 +26,7 @@ pub const COLUMNS: [&str; 11] = [
 ];
 
 /// Other words that people head these columns with, each as letters and digits only.
-const HEADINGS: [(&str, &[&str]); 11] = [
+const HEADINGS: [(&str, &[&str]); 12] = [
     ("family", &["injectorfamily", "injector", "type", "name", "part"]),
     ("kind", &["kindofinjector", "fuelsystem", "system"]),
     ("check", &["test", "quantity", "what", "limitof", "measured"]),
@@ -35,6 +38,7 @@ const HEADINGS: [(&str, &[&str]); 11] = [
     ("from_kpa", &["pressurefrom", "frompressure", "pressure"]),
     ("to_kpa", &["pressureto", "topressure"]),
     ("source", &["reference", "document", "sheet", "origin", "wherefrom"]),
+    (DATED, &["date", "issued", "asof", "edition", "revised"]),
 ];
 
 /// The column that a heading means by its words, where one does. A unit in brackets does not matter.
@@ -83,6 +87,8 @@ pub struct LimitRow {
     pub to_kpa: String,
     /// Where the numbers come from.
     pub source: String,
+    /// Date of the source; may be empty.
+    pub dated: String,
 }
 
 /// A row that could be read. Revision, approval and identity are given when it is kept.
@@ -117,6 +123,7 @@ impl LimitRow {
             "from_kpa" => &mut self.from_kpa,
             "to_kpa" => &mut self.to_kpa,
             "source" => &mut self.source,
+            DATED => &mut self.dated,
             _ => return None,
         })
     }
@@ -145,6 +152,12 @@ impl LimitRow {
         if self.source.trim().is_empty() {
             problems.push(Wrong::NoSource.at("source"));
         }
+        let dated = match self.dated.trim() {
+            "" => None,
+            text => date(text)
+                .map_err(|error| problems.push(FieldProblem::new(DATED, error.to_string())))
+                .ok(),
+        };
         let kind = match self.kind.trim() {
             "" => None,
             text => {
@@ -211,7 +224,10 @@ impl LimitRow {
                 to_c,
                 from_kpa,
                 to_kpa,
-                source: self.source.trim().to_owned(),
+                source: match dated {
+                    Some(day) => format!("{}, {}", self.source.trim(), day.strftime("%-d %b %Y")),
+                    None => self.source.trim().to_owned(),
+                },
                 approved: None,
             },
             kind,
@@ -234,6 +250,7 @@ impl From<&LimitEntry> for LimitRow {
             from_kpa: text(entry.from_kpa),
             to_kpa: text(entry.to_kpa),
             source: entry.source.clone(),
+            dated: String::new(),
         }
     }
 }
@@ -250,10 +267,12 @@ mod tests {
             lower: "230 bar".to_owned(),
             upper: "24 MPa".to_owned(),
             source: "sheet 4".to_owned(),
+            dated: "30.6.2031".to_owned(),
             ..LimitRow::default()
         };
         let read = row.read().unwrap().entry;
         assert_eq!((read.lower, read.upper), (Some(23_000.0), Some(24_000.0)));
+        assert_eq!(read.source, "sheet 4, 30 Jun 2031");
         assert_eq!(
             (read.typed.as_str(), read.window().as_str()),
             ("230 bar to 24 MPa", "23000 to 24000 kPa")

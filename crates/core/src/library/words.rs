@@ -17,6 +17,8 @@ pub(super) enum Wrong<'a> {
     DrivenOverPeak,
     /// No point, or too many.
     Points,
+    /// A preset of nothing, or of too much.
+    NoCells,
     /// A point without strokes or with a time below zero.
     Point(&'a str),
     /// None of the words that are known.
@@ -47,6 +49,7 @@ impl Wrong<'_> {
                 "Drive voltage is above the peak voltage. Correct one of them.".to_owned()
             }
             Self::Points => "Enter 1 to 40 points.".to_owned(),
+            Self::NoCells => "Fill in 1 to 40 fields first.".to_owned(),
             Self::Point(name) => {
                 format!("\"{name}\": enter strokes, and an energising time from zero.")
             }

@@ -106,6 +106,11 @@ impl BenchTest {
         self.spec().pulses
     }
 
+    /// Cells of the whole round.
+    pub(super) fn set(self) -> &'static [Cell] {
+        self.spec().set
+    }
+
     /// Reads what was typed into a cell. `None` when the test has no such cell there.
     ///
     /// # Errors

@@ -27,6 +27,8 @@ pub(crate) struct Cell {
     pub retired: bool,
     /// The answer that a sound injector gives: "all as expected" fills a row with it.
     pub sound: Option<u32>,
+    /// A workshop keeps it as a preset: it is the same at the next job.
+    pub preset: bool,
 }
 
 /// Longest words of a cell.
@@ -35,6 +37,11 @@ const LONGEST: usize = 60;
 impl Cell {
     pub const fn more(self) -> Self {
         Self { more: true, ..self }
+    }
+
+    /// The workshop keeps it as a preset.
+    pub const fn preset(self) -> Self {
+        Self { preset: true, ..self }
     }
 
     /// Which of its answers a sound injector gives.
@@ -104,6 +111,7 @@ impl Cell {
             words: matches!(self.holds, Holds::Words),
             more: self.more,
             sound: self.sound,
+            preset: self.preset,
         }
     }
 }
@@ -118,7 +126,15 @@ pub struct ReadCell {
 }
 
 pub(crate) const fn cell(name: &'static str, word: &'static str, field: Field) -> Cell {
-    Cell { name, word, holds: Holds::Number(field), more: false, retired: false, sound: None }
+    Cell {
+        name,
+        word,
+        holds: Holds::Number(field),
+        more: false,
+        retired: false,
+        sound: None,
+        preset: false,
+    }
 }
 
 /// A cell that is answered by choosing.
@@ -127,12 +143,28 @@ pub(crate) const fn choice(
     word: &'static str,
     choices: &'static [&'static str],
 ) -> Cell {
-    Cell { name, word, holds: Holds::Choice(choices), more: false, retired: false, sound: None }
+    Cell {
+        name,
+        word,
+        holds: Holds::Choice(choices),
+        more: false,
+        retired: false,
+        sound: None,
+        preset: false,
+    }
 }
 
 /// A cell of words.
 pub(crate) const fn words(name: &'static str, word: &'static str) -> Cell {
-    Cell { name, word, holds: Holds::Words, more: false, retired: false, sound: None }
+    Cell {
+        name,
+        word,
+        holds: Holds::Words,
+        more: false,
+        retired: false,
+        sound: None,
+        preset: false,
+    }
 }
 
 /// One cell as a view draws it.
@@ -154,4 +186,6 @@ pub struct CellForm {
     pub more: bool,
     /// Place of the answer that a sound injector gives, where there is one.
     pub sound: Option<u32>,
+    /// A preset of the workshop holds it.
+    pub preset: bool,
 }

@@ -250,6 +250,11 @@ impl EngineTest {
         self.spec().limit
     }
 
+    /// Cells of the whole set.
+    pub(super) fn set(self) -> &'static [Cell] {
+        self.spec().set
+    }
+
     /// Reads what was typed into a cell: of the set without a cylinder, of a cylinder with one.
     /// `None` when the check has no such cell.
     ///

@@ -15,6 +15,7 @@ pub mod complaint;
 pub mod electrical;
 pub mod engine;
 pub mod house_reference;
+pub mod preset;
 mod registry;
 pub mod side_by_side;
 pub(crate) mod slip;

@@ -244,3 +244,9 @@ pub(super) const HALF_EARLIER_DIFFERENCE_MORE: &str =
 // verdict
 
 pub(super) const NOT_READ_YET: &str = "Not read yet.";
+
+// preset
+
+pub(super) fn no_such_setting(cell: impl Display) -> String {
+    format!("This check has no setting named {cell}.")
+}

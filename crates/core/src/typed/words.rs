@@ -7,6 +7,10 @@ pub(super) fn not_number_digits_point(what: impl Display) -> String {
     format!("\"{what}\" is not a number. Use digits, with a point or comma for decimals.")
 }
 
+pub(super) fn not_date(what: impl Display) -> String {
+    format!("\"{what}\" is not a date. Enter one such as 30 Jun 2031.")
+}
+
 pub(super) fn mean_type_one_you(
     text: impl Display,
     one: impl Display,

@@ -4,9 +4,9 @@ use super::{
     AsideRequest, BeginRoundRequest, BeginRunRequest, BeginSessionRequest, BeginSheetRequest,
     BenchCellRequest, BenchFileRequest, CaptureRequest, CellRequest, ChangeIntakeRequest,
     DecideRequest, EventRequest, FamilyRequest, InstrumentRequest, KeepSetRequest, LibraryText,
-    NoteRequest, PersonRequest, PinRequest, PlanRequest, ProfileRequest, ReadingRequest,
-    RuleRequest, SetUpRequest, ShimMoveRequest, StepRequest, TakeInRequest, TighteningRequest,
-    TraceRequest, WeightRowRequest, WeightsRequest, WriteRequest,
+    NoteRequest, PersonRequest, PinRequest, PlanRequest, PresetRequest, ProfileRequest,
+    ReadingRequest, RuleRequest, SetUpRequest, ShimMoveRequest, StepRequest, TakeInRequest,
+    TighteningRequest, TraceRequest, WeightRowRequest, WeightsRequest, WriteRequest,
 };
 use crate::extract::Asked;
 use cobaltine_core::customer::Customer;
@@ -74,6 +74,7 @@ changes!(
     PersonRequest,
     PinRequest,
     PlanRequest,
+    PresetRequest,
     WeightRowRequest,
     WeightsRequest,
 );

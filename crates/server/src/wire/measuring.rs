@@ -4,7 +4,7 @@ use crate::extract::now;
 use crate::words;
 use cobaltine_core::calc::CalcError;
 use cobaltine_core::instrument::{Instrument, InstrumentKind};
-use cobaltine_core::library::{COLUMNS, CoilClass, LibraryFamily, LibraryItem, LimitEntry};
+use cobaltine_core::library::{COLUMNS, CoilClass, DATED, LibraryFamily, LibraryItem, LimitEntry};
 use cobaltine_core::passport::Counted;
 use cobaltine_core::quantity::trimmed;
 use cobaltine_core::record::Rejudged;
@@ -67,6 +67,8 @@ pub struct ItemView {
     pub item: LibraryItem,
     /// Of a plan, in the order of its points.
     pub points: Vec<PointSaid>,
+    /// Of a preset, cell by cell in words.
+    pub settings: Vec<String>,
 }
 
 /// The house's own reference for one condition, or why there is none yet.
@@ -186,7 +188,7 @@ impl LibraryPreview {
             problems,
             headings: Vec::new(),
             columns: Vec::new(),
-            known: COLUMNS.to_vec(),
+            known: COLUMNS.into_iter().chain([DATED]).collect(),
             refused: None,
         }
     }

@@ -5,12 +5,12 @@ use crate::words;
 use cobaltine_core::instrument::{Instrument, InstrumentKind};
 use cobaltine_core::library::{
     CodePattern, FamilyDetail, FamilyKind, ItemDetail, LibraryFamily, LibraryItem, PlanPoint,
-    TorqueStage,
+    PresetCell, TorqueStage,
 };
 use cobaltine_core::quantity::{Millilitre, Quantity};
 use cobaltine_core::record::FieldProblem;
-use cobaltine_core::typed::Field;
-use jiff::civil::Date;
+use cobaltine_core::tests::preset::PresetOf;
+use cobaltine_core::typed::{Field, TypedError, date};
 use serde::Deserialize;
 use utoipa::ToSchema;
 use uuid::Uuid;
@@ -211,6 +211,37 @@ impl PlanRequest {
     }
 }
 
+/// Settings of a check that come back, as typed.
+#[derive(Debug, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct PresetRequest {
+    /// UUIDv7 made by the one who asks.
+    pub id: Uuid,
+    /// The revision that was changed; 0 for a new preset.
+    pub revision: u64,
+    /// Its name.
+    pub name: String,
+    /// Id of the check.
+    pub check: String,
+    /// What stands in its cells; empty ones are left out.
+    pub cells: Vec<PresetCell>,
+    /// What to mind with it.
+    #[serde(default)]
+    pub note: String,
+}
+
+impl PresetRequest {
+    /// The preset, or a problem for each cell that cannot be read.
+    pub(crate) fn read(self) -> Result<LibraryItem, Vec<FieldProblem>> {
+        let of = PresetOf::named(&self.check);
+        let of = of.ok_or_else(|| vec![FieldProblem::new("check", words::NO_SUCH_CHECK)])?;
+        let cells = of.read(&self.cells)?;
+        let (name, note) = (self.name.trim().to_owned(), self.note.trim().to_owned());
+        let detail = ItemDetail::Preset { check: self.check, cells, note };
+        Ok(LibraryItem { id: self.id, name, revision: self.revision, detail })
+    }
+}
+
 /// An instrument as typed.
 #[derive(Debug, Deserialize, ToSchema)]
 #[serde(deny_unknown_fields)]
@@ -259,11 +290,12 @@ impl InstrumentRequest {
         let capacity_ml = reader.number("capacity", Field::CAPACITY, &self.capacity);
         let calibration_due = match self.calibration_due.trim() {
             "" => None,
-            text => text.parse::<Date>().ok().or_else(|| {
-                let message = words::ENTER_DATE_SUCH_YEAR;
-                reader.0.push(FieldProblem::new("calibration_due", message));
-                None
-            }),
+            text => {
+                let wrong = |error: TypedError| {
+                    reader.0.push(FieldProblem::new("calibration_due", error.to_string()));
+                };
+                date(text).map_err(wrong).ok()
+            }
         };
         let instrument = Instrument {
             id: self.id,

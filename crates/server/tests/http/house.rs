@@ -154,13 +154,18 @@ async fn a_name_is_retired_merged_and_restored_and_signs_only_with_its_own_pin()
     shop.bench = double;
     let note = json!({ "retired": false }).to_string();
     let (status, refused) = shop.send("PUT", &at(double), note).await;
-    assert_eq!((status, &refused["code"]), (401, &json!("nobody_at_the_bench")), "it signs nothing");
+    assert_eq!(
+        (status, &refused["code"]),
+        (401, &json!("nobody_at_the_bench")),
+        "it signs nothing"
+    );
     shop.bench = maren;
     let people = shop.good("PUT", &at(double), json!({ "retired": false })).await;
     assert_eq!(people[1]["retired"], Value::Null);
 
     let pin = |pin: &str, old: &str| json!({ "pin": pin, "old": old });
-    let (status, _) = shop.send("PUT", &format!("{}/pin", at(double)), pin("1234", "").to_string()).await;
+    let (status, _) =
+        shop.send("PUT", &format!("{}/pin", at(double)), pin("1234", "").to_string()).await;
     assert_eq!(status, 422, "nobody chooses another one's PIN");
     let own = format!("{}/pin", at(maren));
     for bad in ["123", "123456789", "12a4"] {
@@ -169,7 +174,8 @@ async fn a_name_is_retired_merged_and_restored_and_signs_only_with_its_own_pin()
     assert_eq!(shop.good("PUT", &own, pin("4711", "")).await[0]["has_pin"], true);
     let mut guesses = Vec::new();
     for guess in 0..6 {
-        let (status, refused) = shop.send("PUT", &own, pin("0000", &guess.to_string()).to_string()).await;
+        let (status, refused) =
+            shop.send("PUT", &own, pin("0000", &guess.to_string()).to_string()).await;
         assert_eq!((status, &refused["fields"][0]["field"]), (422, &json!("old")));
         guesses.push(refused["fields"][0]["message"].as_str().unwrap().to_owned());
     }
@@ -177,4 +183,31 @@ async fn a_name_is_retired_merged_and_restored_and_signs_only_with_its_own_pin()
     let (_, refused) = shop.send("PUT", &own, pin("0000", "4711").to_string()).await;
     assert_eq!(refused["fields"][0]["field"], "old", "not even the right one is looked at now");
     assert!(!shop.text("/workshop/export.jsonl").await.contains("argon2"), "no export carries it");
+}
+
+#[tokio::test]
+async fn settings_of_a_check_are_kept_by_name_and_come_back_in_files() {
+    let shop = Workshop::open().await;
+    let preset = |cell: &str, typed: &str| {
+        json!({ "id": Uuid::now_v7(), "revision": 0, "name": "Forty of seven", "check": "pressure_drop",
+            "cells": [{ "cell": "pulses", "typed": "40" }, { "cell": cell, "typed": typed }] })
+    };
+    let (status, refused) =
+        shop.send("PUT", "/library/presets", preset("pulse", "soon").to_string()).await;
+    assert_eq!((status, &refused["fields"][0]["field"]), (422, &json!("pulse")));
+    let (status, _) =
+        shop.send("PUT", "/library/presets", preset("bracket_end", "3").to_string()).await;
+    assert_eq!(status, 422, "a reading of the day is no setting");
+    let kept = shop.good("PUT", "/library/presets", preset("pulse", "0.007 s")).await;
+    let held = shop.get("/library/presets/pressure_drop").await;
+    assert_eq!(held[0]["detail"]["cells"][1], json!({ "cell": "pulse", "typed": "0.007 s" }));
+    assert_eq!(shop.get("/library/presets/cleaning").await, json!([]));
+    let id = kept["id"].as_str().unwrap();
+    let view = shop.get(&format!("/library/items/{id}")).await;
+    assert_eq!(view["settings"], json!(["Pulses 40", "Each of 0.007 s"]));
+    let file = shop.text("/library/export.json").await;
+    let body = json!({ "format": "json", "text": file, "leave_out_bad_rows": false });
+    let other = Workshop::open().await;
+    other.good("POST", "/library/import", body).await;
+    assert_eq!(other.get("/library/presets/pressure_drop").await[0]["name"], "Forty of seven");
 }

@@ -39,6 +39,10 @@ crate::said::outcomes! {
 }
 
 const DONE: &[&str] = &["not done", "done"];
+const FLUIDS: &[&str] = &["water-based", "solvent", "acid", "another"];
+/// Places in that list that the bath has to be warned of.
+const SOLVENT: f64 = 1.0;
+const ACID: f64 = 2.0;
 
 pub(super) const SPEC: Spec = Spec {
     title: "Cleaning",
@@ -49,13 +53,14 @@ pub(super) const SPEC: Spec = Spec {
     pulses: false,
     rows: Rows::None,
     set: &[
+        choice("fluid", "Cleaning fluid", FLUIDS).preset(),
         choice("soak", "Soaked", DONE),
         choice("bath", "Ultrasonic bath, pulsed", DONE),
         choice("back_flush", "Back-flushed", DONE),
         choice("baskets", "New filter baskets", DONE),
         choice("seals", "New seals", DONE),
         choice("caps", "New caps", DONE),
-        cell("minutes", "Time in bath", Field::above_zero("min", 0.5, 600.0)),
+        cell("minutes", "Time in bath", Field::above_zero("min", 0.5, 600.0)).preset(),
         cell("cleaner", "Cleaner used", Field::from_zero("ml", 20_000.0)).more(),
     ],
     row: &[],
@@ -110,6 +115,13 @@ fn judge(ctx: &Ctx<'_>) -> Result<Verdict, CalcError> {
     let done = |name: &str| ctx.set(BenchTest::Cleaning, name) == Some(1.0);
     if done("bath") && ctx.carried(BenchTest::Drive, "drive").is_none() {
         verdict.flags.push(words::PULSED_BATH_NO_DRIVER.to_owned());
+    }
+    let fluid = ctx.set(BenchTest::Cleaning, "fluid");
+    if done("bath") && fluid == Some(SOLVENT) {
+        verdict.flags.push(words::SOLVENT_BATH_NEVER_HEATED.to_owned());
+    }
+    if fluid == Some(ACID) {
+        verdict.flags.push(words::ACID_ATTACKS_METAL.to_owned());
     }
     if done("bath") && !done("back_flush") {
         verdict.advice.push(words::LOOSENED_DIRT_STILL_INSIDE.to_owned());

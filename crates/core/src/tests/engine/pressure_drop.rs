@@ -65,15 +65,17 @@ pub(super) const SPEC: Spec = Spec {
     instrument: Some(InstrumentKind::Gauge),
     set: &[
         choice("mode", "Pulses used", MODES).retired(),
-        cell("pulses", "Pulses", Field::above_zero("", 1.0, 10_000.0)),
-        cell("pulse", "Each of", Field::above_zero("ms", 0.05, 5000.0)),
+        cell("pulses", "Pulses", Field::above_zero("", 1.0, 10_000.0)).preset(),
+        cell("pulse", "Each of", Field::above_zero("ms", 0.05, 5000.0)).preset(),
         cell("leak", words::RAIL_LEAK_DOWN_PER, Field::from_zero("kPa", 1000.0)),
         cell("bracket_start", words::FIRST_ONE_REPEATED_START, GAUGE),
         cell("bracket_end", words::FIRST_ONE_REPEATED_END, GAUGE),
-        cell("static", words::STATIC_FLOW_ONE, Field::above_zero("ml/min", 1.0, 20_000.0)).more(),
-        cell("bore", "Bore", Field::above_zero("mm", 10.0, 500.0)).more(),
-        cell("stroke", "Stroke", Field::above_zero("mm", 10.0, 800.0)).more(),
-        cell("ratio", "Compression ratio", Field::above_zero("", 1.5, 40.0)).more(),
+        cell("static", words::STATIC_FLOW_ONE, Field::above_zero("ml/min", 1.0, 20_000.0))
+            .more()
+            .preset(),
+        cell("bore", "Bore", Field::above_zero("mm", 10.0, 500.0)).more().preset(),
+        cell("stroke", "Stroke", Field::above_zero("mm", 10.0, 800.0)).more().preset(),
+        cell("ratio", "Compression ratio", Field::above_zero("", 1.5, 40.0)).more().preset(),
     ],
     each: &[
         cell("start", "Start", GAUGE),

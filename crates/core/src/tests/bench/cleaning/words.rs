@@ -111,3 +111,7 @@ pub(super) fn h_odds(run: impl Display, life: impl Display, odds: impl Display) 
 
 pub(super) const RECOVERED: &str = "recovered";
 pub(super) const STILL_RESTRICTED_REPEAT: &str = "still restricted, repeat";
+pub(super) const SOLVENT_BATH_NEVER_HEATED: &str =
+    "Solvent in the bath: keep it cold, its vapour catches fire.";
+pub(super) const ACID_ATTACKS_METAL: &str =
+    "Acid: check the metal first, neutralise, rinse, then test again.";
