@@ -37,6 +37,7 @@ export const END: Record<EngineEnd, string> = labels.end;
 export const FAMILY_KIND: Record<FamilyKind, string> = labels.family_kind;
 export const COIL: Record<FamilyView['coil_class'], string> = labels.coil;
 export const LIMIT_CHECK: Record<LimitCheck, string> = labels.limit_check;
+export const LIMIT_UNIT: Record<LimitCheck, string> = labels.limit_unit;
 export const ROUND: Record<RoundStage, string> = labels.round;
 export const BENCH: Record<BenchKind, string> = labels.bench;
 export const BENCH_TEST: Record<BenchTest, string> = labels.bench_test;

@@ -75,6 +75,17 @@ pub struct Story {
     pub lately: Vec<Lately>,
 }
 
+impl Story {
+    /// How many cylinders suffer: those that were named say it themselves.
+    pub fn suffering(&self) -> Suffers {
+        match self.cylinders.len() {
+            0 => self.suffers,
+            1 => Suffers::One,
+            _ => Suffers::Several,
+        }
+    }
+}
+
 impl Intake {
     /// Hours or distance as told, with the workshop's own unit beside it.
     pub fn usage_said(&self) -> String {

@@ -288,6 +288,9 @@ pub fn as_json() -> String {
     let tests = BenchTest::ALL.iter().map(|test| (code(test), test.short())).collect();
     let mut lists = lists();
     lists.push(("bench_test", tests));
+    // The unit of a bare number of each limit, beside its field.
+    let unit = |check: LimitCheck| (code(&check), check.field().kept_unit());
+    lists.push(("limit_unit", LimitCheck::ALL.into_iter().map(unit).collect()));
     let list = |(name, words): &(&str, Vec<(String, &str)>)| {
         let lines: Vec<String> =
             words.iter().map(|(code, word)| format!("    \"{code}\": \"{word}\"")).collect();

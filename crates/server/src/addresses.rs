@@ -60,6 +60,7 @@ pub(crate) fn api() -> OpenApiRouter<AppState> {
         .routes(routes!(proving::read))
         .routes(routes!(proving::learned))
         .routes(routes!(proving::clear))
+        .routes(routes!(proving::by_hand))
         .routes(routes!(proving::close))
         .routes(routes!(reports::read))
         .routes(routes!(passports::find))

@@ -157,19 +157,28 @@ impl IntoResponse for ApiError {
 
 impl From<JsonRejection> for ApiError {
     fn from(rejection: JsonRejection) -> Self {
-        Self::Body { status: rejection.status(), detail: plain(&rejection.body_text()) }
+        Self::Body {
+            status: rejection.status(),
+            detail: plain(rejection.status(), &rejection.body_text()),
+        }
     }
 }
 
 impl From<BytesRejection> for ApiError {
     fn from(rejection: BytesRejection) -> Self {
-        Self::Body { status: rejection.status(), detail: plain(&rejection.body_text()) }
+        Self::Body {
+            status: rejection.status(),
+            detail: plain(rejection.status(), &rejection.body_text()),
+        }
     }
 }
 
 impl From<StringRejection> for ApiError {
     fn from(rejection: StringRejection) -> Self {
-        Self::Body { status: rejection.status(), detail: plain(&rejection.body_text()) }
+        Self::Body {
+            status: rejection.status(),
+            detail: plain(rejection.status(), &rejection.body_text()),
+        }
     }
 }
 
@@ -181,12 +190,15 @@ impl From<PathRejection> for ApiError {
 
 impl From<QueryRejection> for ApiError {
     fn from(rejection: QueryRejection) -> Self {
-        Self::Body { status: StatusCode::BAD_REQUEST, detail: plain(&rejection.body_text()) }
+        Self::Body {
+            status: StatusCode::BAD_REQUEST,
+            detail: plain(rejection.status(), &rejection.body_text()),
+        }
     }
 }
 
-fn plain(text: &str) -> String {
-    if text.contains("length limit exceeded") {
+fn plain(status: StatusCode, text: &str) -> String {
+    if status == StatusCode::PAYLOAD_TOO_LARGE {
         return words::TOO_LARGE_ADDRESS.to_owned();
     }
     words::not_understood(text)
@@ -256,7 +268,7 @@ mod tests {
             (
                 ApiError::Body {
                     status: StatusCode::PAYLOAD_TOO_LARGE,
-                    detail: plain("length limit exceeded"),
+                    detail: plain(StatusCode::PAYLOAD_TOO_LARGE, "more than it takes"),
                 },
                 413,
                 "body",

@@ -60,7 +60,8 @@ pub(crate) async fn change_row(
     State(state): State<AppState>,
     Doing { asked: request, act, signed }: Doing<WeightRowRequest>,
 ) -> Result<Json<WeightsRecord>, ApiError> {
-    let WeightRowRequest { revision, key, values, reason } = request;
+    let values = request.numbers().map_err(ApiError::Fields)?;
+    let WeightRowRequest { revision, key, reason, .. } = request;
     let kept = state.store.weights_file().await?;
     let weights = state.store.weights().await?;
     let row = weights

@@ -2,7 +2,7 @@
 
 use crate::extract::{Doing, Path};
 use crate::unit::Talk;
-use crate::wire::{ProofView, StepRequest};
+use crate::wire::{LearnedRequest, ProofView, StepRequest};
 use crate::words;
 use crate::{ApiError, AppState};
 use axum::Json;
@@ -74,6 +74,20 @@ async fn talked(
     }
     let (learned, counters) = talk.learned().await?;
     let event = Event::LearnedRead { cleared, learned, counters, by_hand: false };
+    let record = EventRecord { id: request.id, event, signed };
+    state.store.apply(job, &act, Command::Happened(record), signed).await?;
+    let file = state.store.job(job).await?;
+    view(&state, &file).await
+}
+
+/// Keeps learned values and counters that somebody saw on another scan tool.
+#[utoipa::path(post, path = "/jobs/{job}/proof/by-hand", request_body = LearnedRequest, responses((status = 200, body = ProofView)))]
+pub(crate) async fn by_hand(
+    State(state): State<AppState>,
+    Path(job): Path<Uuid>,
+    Doing { asked: request, act, signed }: Doing<LearnedRequest>,
+) -> Result<Json<ProofView>, ApiError> {
+    let event = request.read().map_err(ApiError::Fields)?;
     let record = EventRecord { id: request.id, event, signed };
     state.store.apply(job, &act, Command::Happened(record), signed).await?;
     let file = state.store.job(job).await?;

@@ -33,7 +33,7 @@ pub use measuring::{
     SetUpPreview, TextFormat, WeightRowRequest, WeightsRequest,
 };
 pub use people::{PersonRequest, PersonView, PinRequest};
-pub use proving::{ProofView, StepRequest, TighteningRequest};
+pub use proving::{LearnedRequest, ProofView, StepRequest, TighteningRequest};
 pub use report::{FoundAt, LabelView, PassportParams, ReportView};
 pub use shelf::{
     FeatureTyped, KeepSetRequest, MatchingRequest, MatchingState, MatchingView, PlacesRequest,

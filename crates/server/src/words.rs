@@ -71,6 +71,7 @@ pub(super) const ENTER_DECISION_LEAST_ONE: &str = "Enter a decision for at least
 
 pub(super) const CHECK_MARKED_FIELDS: &str = "Check the marked fields.";
 pub(super) const CHOOSE_YOUR_NAME_FIRST: &str = "Choose your name first; every entry is signed.";
+pub(super) const NOTHING_TYPED: &str = "Enter a value or a counter.";
 pub(super) const NO_SUCH_CHECK: &str = "No check of this name.";
 pub(super) const ONLY_OWN_PIN: &str = "Choose your own name first. Each sets only their own PIN.";
 pub(super) const PAGE_NOT_FOUND: &str = "Page not found.";

@@ -1665,6 +1665,47 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job}/proof/by-hand": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keeps learned values and counters that somebody saw on another scan tool. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    job: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["LearnedRequest"];
+                };
+            };
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ProofView"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job}/proof/clear": {
         parameters: {
             query?: never;
@@ -4565,6 +4606,15 @@ export interface components {
              */
             needed: number;
         };
+        /** @description A relearn counter as another scan tool shows it; one without a name is left out. */
+        CounterTyped: {
+            /** @description The kind of run. */
+            band: string;
+            /** @description Filled so far. */
+            done: string;
+            /** @description Full at. */
+            needed: string;
+        };
         /** @description What holds now. */
         Current: {
             /** @description Cells of checks that stand, emptied ones included. */
@@ -6135,6 +6185,30 @@ export interface components {
              * @description Correction of its quantity, percent.
              */
             percent: number;
+        };
+        /** @description What somebody saw on another scan tool. */
+        LearnedRequest: {
+            /** @description They were cleared just before. */
+            cleared: boolean;
+            /** @description Counters of the relearn drive. */
+            counters: components["schemas"]["CounterTyped"][];
+            /**
+             * Format: uuid
+             * @description UUIDv7 made by the one who asks.
+             */
+            id: string;
+            /** @description Cylinder by cylinder. */
+            learned: components["schemas"]["LearnedTyped"][];
+        };
+        /** @description A learned value of a cylinder as another scan tool shows it. */
+        LearnedTyped: {
+            /**
+             * Format: int32
+             * @description Cylinder.
+             */
+            cylinder: number;
+            /** @description Percent; an empty one is left out. */
+            typed: string;
         };
         /** @description The newest reading, and whether clearing was read back before it. */
         Learning: {
@@ -9079,8 +9153,8 @@ export interface components {
              * @description The revision that was changed; 0 for those that ship with the program.
              */
             revision: number;
-            /** @description Its numbers, in the order of its cells. */
-            values: number[];
+            /** @description Its numbers as typed, in the order of its cells. */
+            values: string[];
         };
         /** @description Weights of judgement. */
         WeightsLine: {

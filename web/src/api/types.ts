@@ -61,6 +61,7 @@ export type Layout = Schemas['Layout'];
 export type LayoutView = Schemas['LayoutView'];
 export type LeftOnShelf = Schemas['LeftOnShelf'];
 export type LibraryFamily = Schemas['LibraryFamily'];
+export type LearnedRequest = Schemas['LearnedRequest'];
 export type LibraryItem = Schemas['LibraryItem'];
 export type LibraryLine = Schemas['LibraryLine'];
 export type LibraryPreview = Schemas['LibraryPreview'];

@@ -74,9 +74,19 @@ function allSound(cell: CellForm) {
     if (session.cells.text(at) === '') void session.cells.say(at, String(cell.sound));
   }
 }
+/** Width and count of a row, before anything is read in it as after. */
+const told = (row: number) =>
+  form.value.row
+    .filter((cell) => cell.name !== 'ended')
+    .map((cell) => [session.cells.text({ cell: cell.name, row, tag: null }), cell.unit])
+    .filter(([text]) => text)
+    .map((one) => one.join(' ').trim())
+    .filter((says) => !name(row).includes(says))
+    .join(' × ');
 const conditions = (row: number) => {
   const point = session.file.value!.setup.points[row - 1];
-  if (!form.value.by_points || !point) return '';
+  if (!form.value.by_points) return told(row);
+  if (!point) return '';
   const typed = (cell: string, kept: number | null | undefined) =>
     session.cells.text({ cell, row, tag: null }) || (kept == null ? '' : String(kept));
   const said = session.view.value?.points[row - 1]?.rail;

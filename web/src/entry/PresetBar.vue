@@ -19,6 +19,8 @@ const query = useQuery({
 const held = computed(() => query.data.value ?? []);
 const kept = computed(() => props.cells.filter((one) => one.preset));
 const filled = computed(() => kept.value.filter((one) => props.text(one.name)));
+/** They fill what is empty; what stands there already is not in question. */
+const offered = computed(() => (filled.value.length && !used.value ? [] : held.value));
 const noteOf = (item: LibraryItem) => (item.detail.kind === 'preset' ? item.detail.note : '');
 const used = ref<LibraryItem>();
 function use(item: LibraryItem) {
@@ -47,16 +49,13 @@ async function save() {
 </script>
 
 <template>
-  <div v-if="kept.length && (held.length || filled.length)" class="presets">
-    <button
-      v-for="item in held"
-      :key="item.id"
-      class="side-act"
-      type="button"
-      :aria-label="`Use ${item.name}`"
-      @click="use(item)"
-    >
-      {{ item.name }}
+  <div
+    v-if="kept.length && (offered.length || filled.length)"
+    class="presets"
+    :class="{ last: !offered.length }"
+  >
+    <button v-for="item in offered" :key="item.id" class="side-act" type="button" @click="use(item)">
+      Use {{ item.name }}
     </button>
     <button v-if="filled.length" class="link-act" type="button" @click="naming = true">Save as preset</button>
     <p v-if="used && noteOf(used)" class="caution">{{ noteOf(used) }}</p>
@@ -77,6 +76,10 @@ async function save() {
   flex-wrap: wrap;
   gap: 8px;
   align-items: center;
+}
+/* What is filled is saved after its fields, what is empty is filled before them. */
+.last {
+  order: 9;
 }
 .presets .caution {
   flex-basis: 100%;

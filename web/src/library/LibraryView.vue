@@ -143,7 +143,8 @@ sayHeadline('Library');
 }
 .kinds {
   display: flex;
-  gap: 2px;
+  flex-wrap: wrap;
+  gap: 0 2px;
   padding: 6px 16px;
 }
 .kinds button {
@@ -151,6 +152,7 @@ sayHeadline('Library');
   border: 0;
   background: none;
   padding: 0 7px;
+  white-space: nowrap;
   cursor: pointer;
 }
 .kinds button[aria-pressed='true'] {

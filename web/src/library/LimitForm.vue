@@ -5,7 +5,7 @@ import { Refusal, refusal } from '@/api/client';
 import { act } from '@/api/outbox';
 import type { LibraryFamily, LimitCheck } from '@/api/types';
 import TypedField from '@/shell/TypedField.vue';
-import { LIMIT_CHECK } from '@/words';
+import { LIMIT_CHECK, LIMIT_UNIT } from '@/words';
 import { useUnits } from '@/shell/useUnits';
 
 /** One limit as typed: a row like those of a file, kept as a new revision. */
@@ -25,25 +25,11 @@ const row = reactive({
 });
 const { unit } = useUnits();
 const wrong = ref<Refusal>();
-/** The unit of a bare number of each check. */
-const UNIT: Record<LimitCheck, string> = {
-  return_flow: 'ml/min',
-  static_flow: 'ml/min',
-  coil_resistance: 'Ω',
-  insulation: 'Ω',
-  delivered: 'mm³',
-  returned: 'mm³',
-  opening_pressure: 'kPa',
-  leak_volume: 'ml',
-  doser_volume: 'ml',
-  lift: 'µm',
-  opening_delay: 'µs',
-};
 const fields = computed(
   () =>
     [
-      { name: 'lower', word: 'Minimum', unit: UNIT[row.check] },
-      { name: 'upper', word: 'Maximum', unit: UNIT[row.check] },
+      { name: 'lower', word: 'Minimum', unit: LIMIT_UNIT[row.check] },
+      { name: 'upper', word: 'Maximum', unit: LIMIT_UNIT[row.check] },
       { name: 'from_c', word: 'Valid from', unit: '°C' },
       { name: 'to_c', word: 'Valid to', unit: '°C' },
       { name: 'from_kpa', word: 'Pressure from', unit: 'kPa' },

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue';
-import type { Event, ProofView } from '@/api/types';
+import type { LearnedRequest, ProofView } from '@/api/types';
 import HandLearned from './HandLearned.vue';
 import type { ProofStep } from './useProof';
 
@@ -17,7 +17,7 @@ const props = defineProps<{
 const emit = defineEmits<{
   step: [what: ProofStep];
   knob: [what: string, to: string];
-  tell: [event: Event];
+  seen: [told: LearnedRequest];
 }>();
 const rows = computed(() =>
   (props.learning?.counters ?? []).map((one, i) => ({ ...one, how: props.learning!.how[i] })),
@@ -57,7 +57,7 @@ async function drive(band: string) {
         Read counters again
       </button>
     </template>
-    <HandLearned v-if="coded" :cylinders="cylinders" :busy="busy" @tell="emit('tell', $event)" />
+    <HandLearned v-if="coded" :cylinders="cylinders" :busy="busy" @seen="emit('seen', $event)" />
     <details v-if="standIn">
       <summary>Simulated ECU: drive it</summary>
       <div class="knobs">

@@ -1,30 +1,17 @@
 <script setup lang="ts">
 import { reactive, ref } from 'vue';
-import type { Event } from '@/api/types';
-import { numbersNeeded } from './words';
+import type { LearnedRequest } from '@/api/types';
+import { newId } from '@/domain/identity';
 
 /** Learned values and relearn counters as another scan tool shows them, typed by whoever saw them. */
 const props = defineProps<{ cylinders: readonly number[]; busy: boolean }>();
-const emit = defineEmits<{ tell: [event: Event] }>();
+const emit = defineEmits<{ seen: [told: LearnedRequest] }>();
 const cleared = ref(false);
 const values = reactive<Record<number, string>>({});
 const counters = reactive([{ band: '', done: '', needed: '' }]);
-const wrong = ref('');
-const number = (text: string | undefined) => Number((text ?? '').trim().replace(',', '.').replace('−', '-'));
 function keep() {
-  const learned = props.cylinders
-    .filter((cylinder) => values[cylinder]?.trim())
-    .map((cylinder) => ({ cylinder, percent: number(values[cylinder]) }));
-  const told = counters
-    .filter((one) => one.band.trim())
-    .map((one) => ({ band: one.band.trim(), done: number(one.done), needed: number(one.needed) }));
-  const sound = [...learned.map((one) => one.percent), ...told.flatMap((one) => [one.done, one.needed])];
-  if (!sound.length || !sound.every(Number.isFinite)) {
-    wrong.value = numbersNeeded;
-    return;
-  }
-  wrong.value = '';
-  emit('tell', { what: 'learned_read', cleared: cleared.value, learned, counters: told, by_hand: true });
+  const learned = props.cylinders.map((cylinder) => ({ cylinder, typed: values[cylinder] ?? '' }));
+  emit('seen', { id: newId(), cleared: cleared.value, learned, counters });
 }
 </script>
 
@@ -59,7 +46,6 @@ function keep() {
       <button class="link-act" type="button" @click="counters.push({ band: '', done: '', needed: '' })">
         Add a counter
       </button>
-      <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
       <button class="side-act" type="submit" :disabled="busy">Save learned values</button>
     </form>
   </details>

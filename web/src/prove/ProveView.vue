@@ -12,7 +12,7 @@ import ProofRow from './ProofRow.vue';
 import { useProof } from './useProof';
 
 /** Proof: the failed test before and after in the columns of the strip, and what has to have happened. */
-const { job, query, view, wrong, busy, step, tell, knob } = useProof();
+const { job, query, view, wrong, busy, step, tell, seen, knob } = useProof();
 const banks = computed(() => job.view.value!.banks);
 const proof = computed(() => view.value?.proof);
 const repeat = computed(() => proof.value?.repeat);
@@ -100,7 +100,7 @@ function where(id: ProveId): string | undefined {
         :coded="proof.items.some((item) => item.id === 'cleared')"
         @step="step"
         @knob="knob"
-        @tell="tell"
+        @seen="seen"
       />
       <RouterLink class="side-act" :to="`/jobs/${job.id.value}/report`">Report and labels</RouterLink>
       <RouterLink class="side-act" :to="`/jobs/${job.id.value}/prove/notes`">Notes</RouterLink>

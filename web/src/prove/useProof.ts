@@ -2,7 +2,7 @@ import { useQuery, useQueryClient } from '@tanstack/vue-query';
 import { computed, ref } from 'vue';
 import { ask, refusal, type Refusal } from '@/api/client';
 import { act } from '@/api/outbox';
-import type { Event } from '@/api/types';
+import type { Event, LearnedRequest } from '@/api/types';
 import { newId } from '@/domain/identity';
 import { useJob } from '@/job/useJob';
 
@@ -52,7 +52,14 @@ export function useProof() {
       await job.happened(event);
       await query.refetch();
     });
+  /** What somebody saw on another scan tool, as typed. */
+  const seen = (body: LearnedRequest) =>
+    guarded(async () => {
+      const told = await act('post', '/api/jobs/{job}/proof/by-hand', { params: params.value, body });
+      cache.setQueryData(key.value, told);
+      await job.query.refetch();
+    });
   const knob = (what: string, to: string) =>
     guarded(() => ask('post', '/api/jobs/{job}/codes/knob', { params: params.value, body: { what, to } }));
-  return { job, query, view: computed(() => query.data.value), wrong, busy, step, tell, knob };
+  return { job, query, view: computed(() => query.data.value), wrong, busy, step, tell, seen, knob };
 }

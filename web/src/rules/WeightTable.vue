@@ -34,8 +34,12 @@ function edit(row: Row) {
 }
 async function keep(row: Row) {
   try {
-    const numbers = values.value.map((one) => Number(one.trim().replace(',', '.')));
-    const body = { revision: props.record.revision, key: row.key, values: numbers, reason: reason.value };
+    const body = {
+      revision: props.record.revision,
+      key: row.key,
+      values: values.value,
+      reason: reason.value,
+    };
     emit('kept', await act('put', '/api/weights/row', { body }));
     open.value = '';
   } catch (error) {

@@ -17,7 +17,7 @@ export const BOTTLES = [
 /** Cleaning fluids in general words, each with what to mind. */
 export const FLUIDS = [
   {
-    name: 'Water-based cleaner, warm (house)',
+    name: 'water-based cleaner, warm (house)',
     cells: [
       { cell: 'fluid', typed: '0' },
       { cell: 'minutes', typed: '12' },
@@ -25,7 +25,7 @@ export const FLUIDS = [
     note: 'May be warmed. Gloves, eye protection, cover on. Rinse and dry before the next flow test.',
   },
   {
-    name: 'Solvent, cold (house)',
+    name: 'solvent, cold (house)',
     cells: [
       { cell: 'fluid', typed: '1' },
       { cell: 'minutes', typed: '8' },

@@ -2,7 +2,7 @@
 import { useQuery } from '@tanstack/vue-query';
 import Form from 'ant-design-vue/es/form';
 import Input from 'ant-design-vue/es/input';
-import { computed, onMounted, watch } from 'vue';
+import { computed, onMounted } from 'vue';
 import { ask } from '@/api/client';
 import type { Story } from '@/api/types';
 import { useKeys } from '@/shell/useKeys';
@@ -30,12 +30,6 @@ const promised = computed({
   set: (day: string) => (draft.intake.promised = day || null),
 });
 // Who names cylinders says how many suffer.
-watch(
-  () => story.value.cylinders.length,
-  (named) => {
-    if (named) story.value.suffers = named === 1 ? 'one' : 'several';
-  },
-);
 const machine = useDelayed(() => draft.intake.machine.trim(), 400);
 const earlier = useQuery({
   queryKey: computed(() => ['earlier', machine.value, draft.id]),
@@ -107,7 +101,12 @@ const { labels } = useUnits();
         <TapMany v-model="story.when" legend="When?" :words="WHEN" />
         <TapMany v-model="story.lately" legend="What changed recently?" :words="LATELY" />
         <div class="side-by-side">
-          <PickOne v-model="story.suffers" word="Cylinders affected" :options="asks(SUFFERS)" />
+          <PickOne
+            v-if="!story.cylinders.length"
+            v-model="story.suffers"
+            word="Cylinders affected"
+            :options="asks(SUFFERS)"
+          />
           <PickOne v-model="story.fault_codes" word="Fault codes" :options="asks(CODES)" />
         </div>
         <AffectedCylinders

@@ -48,27 +48,16 @@ async function change(person: PersonView, body: { retired: boolean; same_as?: st
         <button v-if="person.id === bench.id.value" class="side-act" type="button" @click="pin = !pin">
           {{ person.has_pin ? 'Change PIN' : 'Set PIN' }}
         </button>
-        <button
-          v-else
-          class="side-act"
-          type="button"
-          :aria-label="`Retire ${person.name}`"
-          @click="[asking, wrong] = [person, '']"
-        >
-          Retire name
+        <button v-else class="side-act" type="button" @click="[asking, wrong] = [person, '']">
+          Retire {{ person.name }}
         </button>
       </li>
       <li v-for="person in retired" :key="person.id" class="muted">
         <span
           >{{ person.name }} <span class="small">{{ said(person) }}</span></span
         >
-        <button
-          class="side-act"
-          type="button"
-          :aria-label="`Restore ${person.name}`"
-          @click="change(person, { retired: false })"
-        >
-          Restore name
+        <button class="side-act" type="button" @click="change(person, { retired: false })">
+          Restore {{ person.name }}
         </button>
       </li>
     </ul>
@@ -77,7 +66,9 @@ async function change(person: PersonView, body: { retired: boolean; same_as?: st
     <button class="side-act" type="button" @click="bench.choose">Choose or add people</button>
     <PlainDialog v-if="asking" :title="`Retire ${asking.name}`" @close="asking = undefined">
       <p>Nobody can sign with this name any more. What it signed stays signed.</p>
-      <button class="side-act" type="button" @click="change(asking, { retired: true })">Retire name</button>
+      <button class="side-act" type="button" @click="change(asking, { retired: true })">
+        Retire {{ asking.name }}
+      </button>
       <template v-if="others.length">
         <p>
           Written down twice? Merge the name: the two then count as one person, also for a second signature.

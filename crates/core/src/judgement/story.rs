@@ -25,7 +25,7 @@ pub(super) fn told<'a>(
         .iter()
         .map(|s| name("symptom", s))
         .chain(intake.story.lately.iter().map(|l| name("lately", l)))
-        .chain([name("suffers", intake.story.suffers)])
+        .chain([name("suffers", intake.story.suffering())])
         .chain(
             named.map(|here| if here { "affected:here" } else { "affected:elsewhere" }.to_owned()),
         )

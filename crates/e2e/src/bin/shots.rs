@@ -1,6 +1,7 @@
 //! `cargo xtask shots`: pictures of the main views, from the demo workshop.
 //!
-//! Arguments: the folder, then optionally names of single pictures. `SHOT_THEME=dim` and `SHOT_WIDTH=768`
+//! Arguments: the folder, then optionally names of single pictures, or addresses such as `/library/new-plan`
+//! or `/jobs/{hauler}/decide`. `SHOT_THEME=dim` and `SHOT_WIDTH=768`
 //! show the same in the other theme and on an upright tablet.
 
 use cobaltine_e2e::{Browser, Program};
@@ -15,16 +16,20 @@ async fn main() -> anyhow::Result<()> {
     let program = Program::demo()?;
     let browser = Browser::open(1280, 800).await?;
     sit_down(&browser, &program).await?;
-    for (name, path, width, before) in SHOTS {
-        let asked = only.iter().any(|wanted| wanted == name);
-        if !asked && (!only.is_empty() || ASKED_FOR_ONLY.contains(name)) {
+    let named = |path: &str| path.replace(|c: char| !c.is_ascii_alphanumeric(), "-");
+    let typed: Vec<(String, &String)> =
+        only.iter().filter(|one| one.starts_with('/')).map(|one| (named(one), one)).collect();
+    let typed = typed.iter().map(|(name, path)| (name.as_str(), path.as_str(), 1280, &[][..]));
+    for (name, path, width, before) in SHOTS.iter().copied().chain(typed) {
+        let asked = only.iter().any(|wanted| wanted == name || wanted == path);
+        if !asked && (!only.is_empty() || ASKED_FOR_ONLY.contains(&name)) {
             continue;
         }
-        let width = std::env::var("SHOT_WIDTH").map_or(Ok(*width), |typed| typed.parse())?;
+        let width = std::env::var("SHOT_WIDTH").map_or(Ok(width), |typed| typed.parse())?;
         browser.resize(width, if width < 1000 { 1024 } else { 800 }).await?;
         browser.go(&format!("{}{}", program.address, address(&browser, path).await?)).await?;
         browser.see("main").await?;
-        for script in *before {
+        for script in before {
             browser.script(script).await?;
         }
         browser.script("return new Promise(done => setTimeout(done, 500))").await?;

@@ -3,10 +3,10 @@
 use super::{
     AsideRequest, BeginRoundRequest, BeginRunRequest, BeginSessionRequest, BeginSheetRequest,
     BenchCellRequest, BenchFileRequest, CaptureRequest, CellRequest, ChangeIntakeRequest,
-    DecideRequest, EventRequest, FamilyRequest, InstrumentRequest, KeepSetRequest, LibraryText,
-    NoteRequest, PersonRequest, PinRequest, PlanRequest, PresetRequest, ProfileRequest,
-    ReadingRequest, RuleRequest, SetUpRequest, ShimMoveRequest, StepRequest, TakeInRequest,
-    TighteningRequest, TraceRequest, WeightRowRequest, WeightsRequest, WriteRequest,
+    DecideRequest, EventRequest, FamilyRequest, InstrumentRequest, KeepSetRequest, LearnedRequest,
+    LibraryText, NoteRequest, PersonRequest, PinRequest, PlanRequest, PresetRequest,
+    ProfileRequest, ReadingRequest, RuleRequest, SetUpRequest, ShimMoveRequest, StepRequest,
+    TakeInRequest, TighteningRequest, TraceRequest, WeightRowRequest, WeightsRequest, WriteRequest,
 };
 use crate::extract::Asked;
 use cobaltine_core::customer::Customer;
@@ -48,6 +48,7 @@ makes!(
     CellRequest,
     EventRequest,
     KeepSetRequest,
+    LearnedRequest,
     NoteRequest,
     Person,
     ReadingRequest,

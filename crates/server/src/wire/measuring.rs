@@ -1,5 +1,6 @@
 //! What goes over the wire about the library, the instruments, the house rules and re-judging.
 
+use super::typed::Reader;
 use crate::extract::now;
 use crate::words;
 use cobaltine_core::calc::CalcError;
@@ -14,6 +15,7 @@ use cobaltine_core::tests::Verdict;
 use cobaltine_core::tests::bench::PointSaid;
 use cobaltine_core::tests::can_decide::CanDecide;
 use cobaltine_core::tests::house_reference::HouseReference;
+use cobaltine_core::typed::Field;
 use cobaltine_core::units;
 use cobaltine_core::work::Regime;
 use cobaltine_store::{Change, DecisionTurned, LibraryChange, LineKind, RuleRecord};
@@ -371,10 +373,20 @@ pub struct WeightRowRequest {
     pub revision: u32,
     /// Which row.
     pub key: Vec<String>,
-    /// Its numbers, in the order of its cells.
-    pub values: Vec<f64>,
+    /// Its numbers as typed, in the order of its cells.
+    pub values: Vec<String>,
     /// Why the workshop weighs it so.
     pub reason: String,
+}
+
+impl WeightRowRequest {
+    /// The numbers, or what cannot be read.
+    pub(crate) fn numbers(&self) -> Result<Vec<f64>, Vec<FieldProblem>> {
+        let mut reader = Reader(Vec::new());
+        let field = Field::<f64>::from_zero("", 1e6);
+        let read = self.values.iter().map(|typed| reader.needed("values", field, typed)).collect();
+        reader.done(read)
+    }
 }
 
 /// What a return test would be judged by, and whether its bottles can carry that.

@@ -147,6 +147,13 @@ async fn a_swap_closes_the_old_test_moves_the_labels_and_says_what_it_means() {
     let view = shop.levels(run, &["23", "24", "57", "22"]).await;
     assert_eq!(view["swaps"][0]["says"], "follows");
     assert_eq!(view["side_by_side"]["refused"], Value::Null);
+    let then = |test: usize| (&view["labels_then"][test]["2"], &view["labels_then"][test]["3"]);
+    assert_eq!(
+        then(0),
+        (&json!("B"), &json!("C")),
+        "an old test keeps the labels it was read with"
+    );
+    assert_eq!(then(1), (&json!("C"), &json!("B")));
     let csv = shop.text(&format!("/jobs/{job}/readings.csv")).await;
     let reads = |cylinder: &str, label: &str| {
         csv.lines().filter(|l| l.contains(&format!(",{cylinder},{label},"))).count()

@@ -116,19 +116,17 @@ async fn one_row_of_the_weights_is_changed_with_a_reason_and_marked() {
     let rows = shipped["rows"].as_array().unwrap();
     let key = json!(["story", "suffers:one"]);
     let row = rows.iter().find(|row| row["key"] == key).unwrap();
-    let values: Vec<f64> = row["cells"]
-        .as_array()
-        .unwrap()
-        .iter()
-        .map(|cell| cell["value"].as_f64().unwrap())
-        .collect();
-    let ask = |values: &[f64], reason: &str| {
+    let numbers =
+        row["cells"].as_array().unwrap().iter().map(|cell| cell["value"].as_f64().unwrap());
+    let values: Vec<String> = numbers.clone().map(|value| value.to_string()).collect();
+    let ask = |values: &[String], reason: &str| {
         json!({ "revision": 0, "key": key, "values": values, "reason": reason }).to_string()
     };
     let few = shop.send("PUT", "/weights/row", ask(&values[1..], "counted")).await;
     assert_eq!((few.0, &few.1["fields"][0]["field"]), (422, &json!("values")));
     assert_eq!(shop.send("PUT", "/weights/row", ask(&values, " ")).await.0, 422, "no reason");
-    let half: Vec<f64> = values.iter().map(|value| value / 2.0).collect();
+    let half: Vec<String> =
+        numbers.map(|value| (value / 2.0).to_string().replace('.', ",")).collect();
     let (status, kept) = shop.send("PUT", "/weights/row", ask(&half, "counted over a year")).await;
     assert_eq!((status, &kept["revision"]), (200, &json!(1)));
     let own: Vec<&Value> =
@@ -210,4 +208,51 @@ async fn settings_of_a_check_are_kept_by_name_and_come_back_in_files() {
     let other = Workshop::open().await;
     other.good("POST", "/library/import", body).await;
     assert_eq!(other.get("/library/presets/pressure_drop").await[0]["name"], "Forty of seven");
+}
+
+#[tokio::test]
+async fn an_engine_and_a_test_plan_are_typed_changed_by_revision_and_refused_field_by_field() {
+    let shop = Workshop::open().await;
+    let (plan, engine) = (Uuid::now_v7(), Uuid::now_v7());
+    let point = |name: &str, rail: &str, strokes: &str, seconds: &str| {
+        json!({ "name": name, "rail": rail, "energising": "0,4", "strokes": strokes,
+            "seconds": seconds, "temperature": "40 °C" })
+    };
+    let typed = |revision: u64, points: Value| {
+        json!({ "id": plan, "revision": revision, "name": "Plan of ours", "family": "Brill 3",
+            "points": points, "note": "" })
+    };
+    let bad =
+        typed(0, json!([point("idle", "35 MPa", "300", ""), point("full", "much", "300", "")]));
+    let (status, refused) = shop.send("PUT", "/library/plans", bad.to_string()).await;
+    assert_eq!((status, &refused["fields"][0]["field"]), (422, &json!("rail 2")));
+    let uncounted = typed(0, json!([point("idle", "35 MPa", "", "")]));
+    let (status, refused) = shop.send("PUT", "/library/plans", uncounted.to_string()).await;
+    assert_eq!((status, &refused["fields"][0]["field"]), (422, &json!("points")));
+    let good =
+        typed(0, json!([point("idle", "35 MPa", "300", ""), point("held", "3 bar", "", "15")]));
+    let kept = shop.good("PUT", "/library/plans", good.clone()).await;
+    assert_eq!(kept["detail"]["points"][0]["rail_kpa"], 35_000.0);
+    assert_eq!(kept["detail"]["points"][1]["seconds"], 15.0);
+    let turned =
+        typed(1, json!([point("held", "3 bar", "", "15"), point("idle", "35 MPa", "300", "")]));
+    assert_eq!(
+        shop.good("PUT", "/library/plans", turned).await["detail"]["points"][0]["name"],
+        "held"
+    );
+    assert_eq!(
+        shop.send("PUT", "/library/plans", good.to_string()).await.0,
+        409,
+        "a stale revision"
+    );
+
+    let built = |cylinders: u32, revision: u64| {
+        json!({ "id": engine, "name": "H6", "revision": revision, "detail": { "kind": "engine",
+            "fuel_system": "petrol_port", "note": "", "layout": { "cylinders": cylinders, "banks": 1,
+            "first_at": "pulley", "numbering": "bank_by_bank" } } })
+    };
+    assert_eq!(shop.send("PUT", "/library/items", built(40, 0).to_string()).await.0, 422);
+    shop.good("PUT", "/library/items", built(6, 0)).await;
+    let found = shop.get("/library?kind=engine&q=h6").await;
+    assert_eq!(found["lines"][0]["says"], "6 cylinders in a row");
 }

@@ -217,6 +217,24 @@ async fn a_set_is_kept_its_injectors_are_taken_and_it_comes_apart_again() {
 }
 
 #[tokio::test]
+async fn a_set_of_different_owners_is_kept_only_where_they_agree() {
+    let shop = Workshop::open().await;
+    let mut members = Vec::new();
+    for (number, owner) in [(1, "Skerry Fishing"), (2, "Dyke Ferries")] {
+        let mut file = shop.job_of_twelve(number, &mut usual(number as u64));
+        file["job"]["intake"]["customer"] = json!(owner);
+        members.push(file["job"]["injectors"][0]["id"].clone());
+        shop.good("POST", "/jobs/import", file).await;
+    }
+    let mut set = json!({ "id": Uuid::now_v7(), "kind": "petrol", "family": "", "members": members, "note": "" });
+    let (status, refused) = shop.send("POST", "/shelf/sets", set.to_string()).await;
+    assert_eq!((status, &refused["fields"][0]["field"]), (422, &json!("owners")));
+    set["id"] = json!(Uuid::now_v7());
+    set["owners_agree"] = json!(true);
+    assert_eq!(shop.sent("POST", "/shelf/sets", set).await.0, 204);
+}
+
+#[tokio::test]
 async fn a_wrong_tolerance_and_a_wrong_size_are_refused_in_words() {
     let shop = Workshop::open().await;
     shop.stock(1, &mut usual(7)).await;

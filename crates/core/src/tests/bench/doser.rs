@@ -48,11 +48,12 @@ pub(super) const SPEC: Spec = Spec {
     pulses: true,
     rows: Rows::None,
     set: &[
-        choice("capped", "Coolant ports", &["not capped", "capped"]),
+        // What the verdict hangs on comes first.
+        cell("seconds", words::TIME_EACH_RUN, Field::above_zero("s", 5.0, 3600.0)).preset(),
+        cell("pressure", "Pressure", Field::above_zero("kPa", 1.0, 40_000.0)).preset(),
         choice("tip", "Tip", &["as found", "cleaned"]),
+        choice("capped", "Coolant ports", &["not capped", "capped"]),
         choice("unit_says", "ECU says", &["nothing", words::DOSING_LIMIT]),
-        cell("pressure", "Pressure", Field::above_zero("kPa", 1.0, 40_000.0)),
-        cell("seconds", words::TIME_EACH_RUN, Field::above_zero("s", 5.0, 3600.0)).more(),
         cell("leak_marks", "Leak tube marks", Field::above_zero("ml", 0.001, 100.0)),
         words("edition", "Part revision"),
     ],

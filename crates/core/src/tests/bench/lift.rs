@@ -7,7 +7,7 @@
 //! # Source
 //! House rule (stack-up is linear over a few shims); JCGM 106 for the window.
 
-mod words;
+pub(super) mod words;
 
 use super::ctx::Ctx;
 use super::verdict::lanes;
@@ -254,7 +254,7 @@ fn lane(ctx: &Ctx<'_>, tag: u32, nut: bool) -> Result<Option<Lane>, CalcError> {
     let next = next_shim(ctx, &fits, target, tolerance, u)?;
     let Some(next) = next else {
         return Ok(Some(
-            started(mark, "not in stock", words::NO_SHIMS_STOCK.to_owned())
+            started(mark, words::NOT_IN_STOCK, words::NO_SHIMS_STOCK.to_owned())
                 .then(words::SHIMS_STOCK_ENTERED_HERE),
         ));
     };
@@ -327,7 +327,7 @@ fn by_shim(now: Fit, target: f64, next: &ShimOutput, mut lane: Lane, side: &str)
         lane.sentence = words::but_within_less_uncertainty(side, &fit);
         lane.then(words::LIFT_MEASURED_AGAIN_OTHERWISE)
     } else {
-        "not in stock".clone_into(&mut lane.word);
+        words::NOT_IN_STOCK.clone_into(&mut lane.word);
         lane.sentence = words::needs_m_nearest_stock(
             side,
             (next.ideal_um / 5.0).round() * 5.0,

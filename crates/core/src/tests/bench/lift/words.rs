@@ -5,7 +5,8 @@ use std::fmt::Display;
 pub(super) const ENTER_FITTED_SHIM_LIFT: &str =
     "Enter the fitted shim and its lift; pick the next shim from stock. One shim change per round.";
 pub(super) const TARGET_LIFT_NOT_LIBRARY: &str = "Target lift, if not in library";
-pub(super) const CLOSE_POSSIBLE: &str = "as close as possible";
+pub(in super::super) const NOT_IN_STOCK: &str = "not in stock";
+pub(in super::super) const CLOSE_POSSIBLE: &str = "as close as possible";
 pub(super) fn lift_moved_against_shim(against: impl Display) -> String {
     format!(
         "{against}: the lift moved against its shim. Check this shim change before the next one."

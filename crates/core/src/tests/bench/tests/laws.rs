@@ -123,9 +123,9 @@ proptest! {
             prop_assert!(sizes.contains(&fit));
             prop_assert!(sizes.iter().all(|size| off(*size) >= off(fit) - 1e-9));
             prop_assert!(off(fit) <= 4.0 + 1e-9, "and it reaches the window");
-        } else if lane.word == "not in stock" {
+        } else if lane.word == lift::words::NOT_IN_STOCK {
             prop_assert!(sizes.iter().all(|size| off(*size) > 4.0), "{}", lane.sentence);
-        } else if lane.word == "as close as possible" {
+        } else if lane.word == lift::words::CLOSE_POSSIBLE {
             prop_assert!(off(fitted) <= 4.0 + 1e-9, "inside by value");
             prop_assert!(sizes.iter().all(|size| off(*size) >= off(fitted) - 1e-9), "{}", lane.sentence);
         }

@@ -1,2 +1,0 @@
-/** What this part says in sentences. */
-export const numbersNeeded = 'Enter numbers, at least one.';
