@@ -60,7 +60,7 @@ const turn = (to: Tone) => (tone.value = tone.value === to ? '' : to);
 }
 .head {
   display: grid;
-  grid-template-columns: repeat(auto-fit, minmax(220px, 1fr));
+  grid-template-columns: repeat(auto-fit, minmax(170px, 1fr));
   background: var(--sheet);
   border-bottom: 1px solid var(--line);
 }

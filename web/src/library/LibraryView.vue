@@ -23,7 +23,7 @@ const KINDS: { value: LineKind | ''; word: string }[] = [
   { value: 'family', word: 'families' },
   { value: 'limit', word: 'limits' },
   { value: 'engine', word: 'engines' },
-  { value: 'test_plan', word: 'test plans' },
+  { value: 'test_plan', word: 'plans' },
   { value: 'preset', word: 'presets' },
 ];
 

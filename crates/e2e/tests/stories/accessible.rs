@@ -5,7 +5,7 @@ use cobaltine_e2e::{Browser, Program};
 use serde_json::Value;
 
 /// Addresses; `{words}` stands for the id of that job.
-const VIEWS: [&str; 25] = [
+const VIEWS: [&str; 29] = [
     "/",
     "/start",
     "/help",
@@ -28,6 +28,10 @@ const VIEWS: [&str; 25] = [
     "/match",
     "/passports",
     "/library",
+    "/library/new-engine",
+    "/library/new-plan",
+    "/customers",
+    "/rules/weights",
     "/instruments",
     "/rules",
     "/workshop",
@@ -35,8 +39,8 @@ const VIEWS: [&str; 25] = [
 
 /// How the label of an act begins.
 const VERBS: &str = "Abort Add Agree Approve Back Book Cancel Capture Change Choose Clear Close Confirm Continue Copy Create \
-    Discard Dismiss Do Drive Edit Enter Exclude Explain Export Find Fit Go Group Hide Ignore Import Leave Load Log Make Mark Move Next \
-    Open Override Prepare Preview Print Put Read Record Remove Reopen Repeat Restore Return Retest Save See Set Show Sign Skip \
+    Discard Dismiss Do Drive Edit Enter Exclude Explain Export Find Fit Go Group Hide Ignore Import Leave Load Log Make Mark Merge Move Next \
+    Open Override Prepare Preview Print Put Read Record Remove Reopen Repeat Restore Retire Return Retest Save See Set Show Sign Skip \
     Split Start Stop Take Time Tap Try Type Undo Use View Write";
 /// Labels that are no verb with an object, each with its reason.
 const EXCEPT: &[(&str, &str)] = &[
@@ -44,6 +48,7 @@ const EXCEPT: &[(&str, &str)] = &[
     ("+ ", "a round that comes next: the name of the round is what is read on the bench"),
     ("repeat in new positions", "beside the rounds, in their manner"),
     ("exclude", "stands in the row of the run that it is about"),
+    ("undo", "stands in the row of the run that it is about"),
     ("Report", "a link to a page: a noun"),
     ("Labels", "a link to a page: a noun"),
     ("Report and labels", "a link to pages: nouns"),
