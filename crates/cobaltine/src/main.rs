@@ -3,6 +3,7 @@
 mod calc;
 mod demo;
 mod generate;
+mod score;
 mod serving;
 mod settings;
 mod words;
@@ -17,6 +18,8 @@ use settings::Sources;
 use std::io::Write;
 use std::net::SocketAddr;
 use std::path::{Path, PathBuf};
+use std::sync::Arc;
+use std::sync::atomic::{AtomicBool, Ordering};
 
 #[derive(Debug, Parser)]
 #[command(version, about = "Fuel injector work, from complaint to proof.")]
@@ -48,6 +51,16 @@ enum Command {
     },
     /// Read computations from standard input, a JSON object a line, and answer a line each.
     Calc,
+    /// Judge made-up engines with known faults, and say how well each technician does.
+    Score(score::Asked),
+    /// Put the results of several score runs together.
+    ScoreMerge {
+        /// Folder of the result.
+        #[arg(long, default_value = "score")]
+        out: PathBuf,
+        /// Folders of the runs.
+        folders: Vec<PathBuf>,
+    },
     /// Import a job file; all of it or nothing.
     Import {
         /// Folder of the data.
@@ -130,6 +143,17 @@ async fn main() -> anyhow::Result<()> {
         }
         Command::Unit { listen } => serving::unit(listen).await,
         Command::Calc => calc::answer(std::io::stdin().lock(), std::io::stdout().lock()),
+        Command::Score(asked) => {
+            let stop = Arc::new(AtomicBool::new(false));
+            let told = Arc::clone(&stop);
+            tokio::spawn(async move {
+                if tokio::signal::ctrl_c().await.is_ok() {
+                    told.store(true, Ordering::Relaxed);
+                }
+            });
+            tokio::task::spawn_blocking(move || score::run(&asked, &stop)).await?
+        }
+        Command::ScoreMerge { out, folders } => score::merge(&folders, &out),
         Command::Import { data, file } => import(&open(&data).await?, &file).await,
         Command::Export { data, job } => {
             let file = open(&data).await?.job(job).await?;

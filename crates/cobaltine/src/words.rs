@@ -49,3 +49,68 @@ pub(super) fn control_unit_stand(listener: impl Display) -> String {
 pub(super) fn not_settings_file(name: impl Display) -> String {
     format!("{name} is not a settings file")
 }
+
+// score
+
+pub(super) const SCORE_TITLE: &str = "Made-up engines: the judgement measured";
+pub(super) fn score_lead(jobs: impl Display) -> String {
+    format!(
+        "{jobs} jobs with known faults. Every technician takes the same readings from the same engines."
+    )
+}
+pub(super) const SCORE_FOUND: &str = "Faults found against good injectors condemned";
+pub(super) const SCORE_ODDS: &str = "Stated odds against what was true";
+pub(super) const SCORE_WORST: &str = "Jobs worth reading";
+pub(super) const SCORE_OPEN: &str = "To open one: import worst.jsonl into an empty folder (cobaltine import-workshop --data FOLDER --by 00000000-0000-0000-0000-000000000000 worst.jsonl), then serve that folder.";
+pub(super) const SCORE_X: &str = "faults found, of a hundred";
+pub(super) const SCORE_Y: &str = "good injectors condemned, of a hundred";
+pub(super) const SCORE_STATED: &str = "stated odds";
+pub(super) const SCORE_TRUE: &str = "true";
+
+pub(super) fn score_heading() -> String {
+    format!(
+        "{:<26} {:>6} {:>7} {:>7} {:>7} {:>7} {:>7} {:>7} {:>7} {:>7} {:>6}\n",
+        "technician",
+        "jobs",
+        "found%",
+        "ours%",
+        "cond%",
+        "ours%",
+        "undec%",
+        "min",
+        "cost",
+        "back%",
+        "unsafe"
+    )
+}
+
+pub(super) fn score_odds(
+    brier: impl Display,
+    reliability: impl Display,
+    resolution: impl Display,
+) -> String {
+    format!(
+        "Brier {brier:.4}, reliability {reliability:.4} (small is good), resolution {resolution:.4} (large is good)\n\
+         stated    statements  stated%   true%\n"
+    )
+}
+
+pub(super) fn jobs_done(done: impl Display, jobs: impl Display, left: impl Display) -> String {
+    format!("{done} of {jobs} jobs, {left} s left   ")
+}
+
+pub(super) fn score_written(
+    jobs: impl Display,
+    seconds: impl Display,
+    out: impl Display,
+) -> String {
+    format!("{jobs} jobs in {seconds:.0} s; report in {out}")
+}
+
+pub(super) fn not_score_row(folder: impl Display) -> String {
+    format!("{folder} does not hold the results of a run")
+}
+
+pub(super) fn not_shift_file(path: impl Display) -> String {
+    format!("{path} is not a file of shifts")
+}

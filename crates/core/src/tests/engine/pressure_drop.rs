@@ -79,7 +79,7 @@ pub(super) const SPEC: Spec = Spec {
     ],
     each: &[
         cell("start", "Start", GAUGE),
-        cell("end", "End", GAUGE),
+        cell("end", "End", GAUGE.usually(10.0, 25_000.0)),
         cell("elapsed", "Waited", Field::from_zero("s", 600.0)).more(),
     ],
     why: |c| {

@@ -1,0 +1,166 @@
+//! `cobaltine score`: made-up engines with known faults, and how every technician does on them.
+//!
+//! A folder gets one row for each job (`jobs.csv`), the sums of stated odds (`odds.csv`), a page with
+//! pictures (`report.html`) and the jobs worth reading (`worst.jsonl`, a workshop file). Runs of other
+//! seeds or machines are put together by `score-merge`.
+
+mod report;
+mod rows;
+
+use crate::words;
+use anyhow::Context;
+use cobaltine_core::record::JobFile;
+use cobaltine_engines::exam::{Exam, Marked, Results};
+use cobaltine_engines::population::Shift;
+use rayon::prelude::*;
+use std::fs::File;
+use std::io::{BufWriter, Write};
+use std::path::{Path, PathBuf};
+use std::sync::Arc;
+use std::sync::atomic::{AtomicBool, Ordering};
+use std::time::Instant;
+
+/// Jobs that are done at once: results are written in their order, and none is kept longer.
+const AT_ONCE: u64 = 256;
+/// Jobs that are listed to be read.
+const WORST: usize = 50;
+
+/// What is asked for.
+#[derive(Debug, clap::Args)]
+pub(crate) struct Asked {
+    /// How many jobs.
+    #[arg(long, default_value_t = 1000)]
+    pub jobs: u64,
+    /// Seed of the run: the same one makes the same jobs on any machine.
+    #[arg(long, default_value_t = 1)]
+    pub seed: u64,
+    /// The first job of the run, for one that is split over machines.
+    #[arg(long, default_value_t = 0)]
+    pub from: u64,
+    /// File that shifts the population (TOML): `people = 3.0`, `[faults] guide = 2.0`.
+    #[arg(long)]
+    pub shift: Option<PathBuf>,
+    /// Tell how one job was done, by its seed as in jobs.csv, and run nothing else.
+    #[arg(long)]
+    pub explain: Option<u64>,
+    /// Folder that the results are written to.
+    #[arg(long, default_value = "score")]
+    pub out: PathBuf,
+}
+
+/// A job worth reading.
+pub(crate) struct Bad {
+    pub worth: f64,
+    pub seed: u64,
+    pub truth: String,
+    pub file: JobFile,
+}
+
+/// Runs until all jobs are done, or until `stop` is set: what was done by then is written.
+pub(crate) fn run(asked: &Asked, stop: &Arc<AtomicBool>) -> anyhow::Result<()> {
+    let exam = Exam::new(&shift(asked.shift.as_deref())?)?;
+    if let Some(seed) = asked.explain {
+        print!("{}", exam.job(seed)?.told());
+        return Ok(());
+    }
+    let names = exam.names();
+    std::fs::create_dir_all(&asked.out)?;
+    let mut table = BufWriter::new(File::create(asked.out.join("jobs.csv"))?);
+    writeln!(table, "{}", rows::heading(&names))?;
+    let mut results = Results::of(names.len());
+    let mut worst: Vec<Bad> = Vec::new();
+    let began = Instant::now();
+    let mut done = 0;
+    while done < asked.jobs && !stop.load(Ordering::Relaxed) {
+        let now = AT_ONCE.min(asked.jobs - done);
+        let first = asked.from + done;
+        let marked: Vec<Marked> = (first..first + now)
+            .into_par_iter()
+            .map(|nth| exam.job(Exam::seed(asked.seed, nth)))
+            .collect::<Result<_, _>>()?;
+        for one in marked {
+            writeln!(table, "{}", rows::row(&one))?;
+            results.add(&one.scores, &one.calibration);
+            keep_worst(&mut worst, one);
+        }
+        done += now;
+        let spent = began.elapsed().as_secs_f64();
+        let left = spent / done as f64 * (asked.jobs - done) as f64;
+        eprint!("\r{}", words::jobs_done(done, asked.jobs, left.ceil()));
+    }
+    eprintln!();
+    table.flush()?;
+    std::fs::write(asked.out.join("odds.csv"), rows::odds(&results.calibration))?;
+    finish(&asked.out, &names, &results, &worst, done, began.elapsed().as_secs_f64())
+}
+
+/// Puts the results of several folders together into one.
+pub(crate) fn merge(folders: &[PathBuf], out: &Path) -> anyhow::Result<()> {
+    let exam = Exam::new(&Shift::default())?;
+    let names = exam.names();
+    let mut results = Results::of(names.len());
+    std::fs::create_dir_all(out)?;
+    let mut table = BufWriter::new(File::create(out.join("jobs.csv"))?);
+    writeln!(table, "{}", rows::heading(&names))?;
+    let mut jobs = 0;
+    for folder in folders {
+        let held = |name: &str| {
+            let path = folder.join(name);
+            std::fs::read_to_string(&path)
+                .with_context(|| format!("{} cannot be read", path.display()))
+        };
+        for line in held("jobs.csv")?.lines().skip(1) {
+            let scores = rows::read(line, names.len())
+                .with_context(|| words::not_score_row(folder.display()))?;
+            writeln!(table, "{line}")?;
+            results.add(&scores, &cobaltine_engines::score::Calibration::default());
+            jobs += 1;
+        }
+        let odds = rows::read_odds(&held("odds.csv")?)
+            .with_context(|| words::not_score_row(folder.display()))?;
+        results.calibration.merge(&odds);
+    }
+    table.flush()?;
+    std::fs::write(out.join("odds.csv"), rows::odds(&results.calibration))?;
+    finish(out, &names, &results, &[], jobs, 0.0)
+}
+
+fn finish(
+    out: &Path,
+    names: &[&str],
+    results: &Results,
+    worst: &[Bad],
+    jobs: u64,
+    seconds: f64,
+) -> anyhow::Result<()> {
+    std::fs::write(out.join("report.html"), report::page(names, results, worst, jobs))?;
+    if !worst.is_empty() {
+        let mut file = BufWriter::new(File::create(out.join("worst.jsonl"))?);
+        for line in rows::workshop(worst)? {
+            writeln!(file, "{line}")?;
+        }
+        file.flush()?;
+    }
+    print!("{}", report::table(names, results));
+    println!("{}", words::score_written(jobs, seconds, out.display()));
+    Ok(())
+}
+
+fn shift(path: Option<&Path>) -> anyhow::Result<Shift> {
+    let Some(path) = path else { return Ok(Shift::default()) };
+    let text = std::fs::read_to_string(path)
+        .with_context(|| format!("{} cannot be read", path.display()))?;
+    toml::from_str(&text).with_context(|| words::not_shift_file(path.display()))
+}
+
+fn keep_worst(worst: &mut Vec<Bad>, one: Marked) {
+    let worth = one.worth_reading();
+    let least = worst.last().map_or(0.0, |held| held.worth);
+    if worth <= 0.0 || (worst.len() == WORST && worth <= least) {
+        return;
+    }
+    let at = worst.partition_point(|held| held.worth >= worth);
+    let bad = Bad { worth, seed: one.job.seed, truth: one.truth(), file: one.file };
+    worst.insert(at, bad);
+    worst.truncate(WORST);
+}

@@ -1,0 +1,553 @@
+//! The technician who follows Cobaltine: its next check, until it decides or says that it cannot.
+//!
+//! The readings go into a job record by the same commands as those of a person at the screen. This is the
+//! one file that knows the judgement, as a technician knows a tool: it reads what it says.
+
+use super::{Call, Stated, Work, repair};
+use crate::draw::Draw;
+use crate::engine::MadeEngine;
+use crate::population::{MadeJob, PersonRow};
+use crate::reading::{FLOW_POINTS, Hand, MAP_POINTS, RunLevel};
+use cobaltine_core::engine::FuelSystem;
+use cobaltine_core::entry::{self, Entry};
+use cobaltine_core::job::{Command, NewReading, NewRun, apply, take_in};
+use cobaltine_core::judgement::{Cause, House, Judgement, judge};
+use cobaltine_core::library::Limit;
+use cobaltine_core::passport::Counted;
+use cobaltine_core::plan::StepId;
+use cobaltine_core::quantity::{Celsius, Millilitre, Second};
+use cobaltine_core::record::{
+    CellReading, Event, EventRecord, Intake, JobFile, ReadingKind, SheetRecord, Signed, TestSetup,
+};
+use cobaltine_core::rules::Rules;
+use cobaltine_core::start::StartId;
+use cobaltine_core::tests::bench::{
+    BenchCell, BenchKind, BenchSetup, Entry as TubeEntry, Point, RailPlace, Round, RoundStage,
+    SessionRecord, Tagged,
+};
+use cobaltine_core::tests::engine::EngineTest;
+use cobaltine_core::tests::engine::return_test::HouseRules;
+use cobaltine_core::work::{Decision, Regime, Stage, Symptom};
+use jiff::Timestamp;
+use std::collections::BTreeMap;
+use uuid::Uuid;
+
+/// Steps after which nobody goes on.
+const MOST_STEPS: usize = 24;
+/// Times that one check is done.
+const MOST_TIMES: u64 = 3;
+/// Minutes of one job.
+pub const BUDGET: f64 = 240.0;
+
+/// What the technician works with: made once for many jobs.
+#[derive(Debug)]
+pub struct Tools {
+    /// Weights of the judgement, as shipped.
+    pub weights: cobaltine_core::judgement::Weights,
+    /// Rules of the house, as shipped.
+    pub rules: Rules,
+}
+
+/// A job at the screen.
+struct Desk<'a> {
+    file: JobFile,
+    engine: MadeEngine,
+    job: &'a MadeJob,
+    person: &'a PersonRow,
+    ids: Draw,
+    minute: i64,
+    seq: u64,
+    times: BTreeMap<String, u64>,
+    work: Work,
+}
+
+/// The job as it is at the end, and how it was done; none when the program refused what a form would put.
+pub fn follow(job: &MadeJob, person: &PersonRow, tools: &Tools) -> Result<(JobFile, Work), String> {
+    let mut desk = Desk::open(job, person)?;
+    let mut last = None;
+    for _ in 0..MOST_STEPS {
+        let (judgement, first) = desk.judged(tools)?;
+        if let Some(check) = first {
+            if !desk.fix(check)? {
+                last = Some(judgement);
+                break;
+            }
+            continue;
+        }
+        let over = desk.work.minutes > BUDGET || judgement.step.stage == Stage::Decide;
+        if over || judgement.step.stage == Stage::Prove {
+            last = Some(judgement);
+            break;
+        }
+        if !desk.step(&judgement)? {
+            last = Some(judgement);
+            break;
+        }
+    }
+    let judgement = match last {
+        Some(judgement) => judgement,
+        None => desk.judged(tools)?.0,
+    };
+    desk.decide(&judgement);
+    Ok((desk.file, desk.work))
+}
+
+impl<'a> Desk<'a> {
+    fn open(job: &'a MadeJob, person: &'a PersonRow) -> Result<Self, String> {
+        let mut ids = Draw::new(job.seed, 1);
+        let intake = Intake {
+            customer: String::new(),
+            customer_id: None,
+            machine: format!("made-up engine {}", job.seed),
+            plate: String::new(),
+            usage: format!("{} h", job.hours.round()),
+            engine: String::new(),
+            fuel_system: job.engine.fuel,
+            layout: job.engine.layout,
+            promised: None,
+            family_id: None,
+            symptoms: job.symptoms.clone(),
+            complaint: String::new(),
+            story: job.story.clone(),
+        };
+        let labels: Vec<String> =
+            (1..=job.engine.seats.len()).map(|n| format!("M{}-{n}", job.seed)).collect();
+        let signed = Signed { by: Uuid::nil(), at: at(0), seq: 1 };
+        let id = Uuid::from_u128(ids.bits());
+        let taken =
+            take_in(id, job.seed, intake, &labels, signed).map_err(|why| why.to_string())?;
+        let file = entry::job([taken]).map_err(|why| why.to_string())?;
+        let engine = job.engine.clone();
+        let work = Work { calls: vec![Call::Undecided; engine.seats.len()], ..Work::default() };
+        Ok(Self { file, engine, job, person, ids, minute: 1, seq: 1, times: BTreeMap::new(), work })
+    }
+
+    fn judged(&self, tools: &Tools) -> Result<(Judgement, Option<EngineTest>), String> {
+        let judged = self.file.judged().map_err(|why| why.to_string())?;
+        let house = House {
+            weights: &tools.weights,
+            rules: &tools.rules,
+            tools: &[],
+            counted: Counted::default(),
+        };
+        let judgement = judge(&self.file, &judged, house);
+        Ok((judgement, judged.plan.first.map(|first| first.check)))
+    }
+
+    fn id(&mut self) -> Uuid {
+        Uuid::from_u128(self.ids.bits())
+    }
+
+    fn signed(&mut self) -> Signed {
+        self.seq += 1;
+        Signed { by: Uuid::nil(), at: at(self.minute), seq: self.seq }
+    }
+
+    fn does(&mut self, command: Command, signed: Signed) -> Result<(), String> {
+        let entries = apply(&self.file, command, signed).map_err(|why| why.to_string())?;
+        entries.into_iter().try_for_each(|one| self.file.push(one).map_err(|why| why.to_string()))
+    }
+
+    fn happened(&mut self, event: Event) -> Result<(), String> {
+        let (id, signed) = (self.id(), self.signed());
+        self.does(Command::Happened(EventRecord { id, event, signed }), signed)
+    }
+
+    fn took(&mut self, minutes: f64, what: &'static str) {
+        self.work.minutes += minutes;
+        self.minute += minutes.ceil() as i64 + 1;
+        self.work.done.push(what);
+    }
+
+    /// How often this was done before; counts it.
+    fn nth(&mut self, what: &str) -> u64 {
+        let times = self.times.entry(what.to_owned()).or_insert(0);
+        *times += 1;
+        *times - 1
+    }
+
+    /// Puts right what was found and looks again; false where it was tried before.
+    fn fix(&mut self, check: EngineTest) -> Result<bool, String> {
+        if self.nth(&format!("fix {}", check.name())) >= 2 {
+            return Ok(false);
+        }
+        let there = repair(&mut self.engine, check);
+        self.work.repaired.push((check, there));
+        self.took(40.0, "repair");
+        self.sheet(check)?;
+        Ok(true)
+    }
+
+    /// The step that Cobaltine names; false where it names one that was left out before.
+    fn step(&mut self, judgement: &Judgement) -> Result<bool, String> {
+        let named = judgement.step.step.clone();
+        let of_check =
+            judgement.next.iter().find(|one| Some(&one.id) == judgement.step.check.as_ref());
+        let step = named.or_else(|| of_check.map(|check| StepId(check.step.clone())));
+        let name = step.as_ref().map(|id| id.0.clone()).unwrap_or_default();
+        let minutes = judgement.next.first().map_or(10.0, |check| check.minutes);
+        let check = EngineTest::parse(&name);
+        let often = self.times.get(&name).copied().unwrap_or(0);
+        let done = match (check, name.as_str()) {
+            _ if often >= MOST_TIMES => false,
+            (Some(EngineTest::ReturnTest), _) => self.return_test()?,
+            (Some(check), _) => {
+                self.sheet(check)?;
+                true
+            }
+            (None, "bench") if often == 0 => self.bench()?,
+            (None, "codes") => {
+                self.nth("codes");
+                let step = step.clone().ok_or("no step")?;
+                self.happened(Event::StepDone { step })?;
+                self.took(5.0, "codes");
+                true
+            }
+            (None, "swap") if often == 0 => self.swap(judgement)?,
+            (None, _) => false,
+        };
+        if done {
+            return Ok(true);
+        }
+        let before = self.nth(&format!("left out {name}"));
+        let Some(step) = step.filter(|_| before == 0 && !name.is_empty()) else { return Ok(false) };
+        let reason = "done often enough, or not to be had".to_owned();
+        self.took(minutes.min(2.0), "left out");
+        self.happened(Event::StepSkipped { step, reason })?;
+        Ok(true)
+    }
+
+    fn sheet(&mut self, check: EngineTest) -> Result<(), String> {
+        let nth = self.nth(check.name());
+        if check == EngineTest::PressureDrop && nth > 0 {
+            // What was pulsed into the cylinders is cleared before more is.
+            self.happened(Event::Cleared { how: "spark plugs out, clear-flood crank".to_owned() })?;
+            self.took(15.0, "clearing");
+        }
+        let read = Hand::new(&self.engine, self.person, self.job.seed).sheet(check, nth);
+        let read = read.ok_or_else(|| format!("{} is not read so", check.name()))?;
+        let (sheet, signed) = (self.id(), self.signed());
+        let record = SheetRecord {
+            id: sheet,
+            check,
+            limit: None,
+            instrument: None,
+            overdue: false,
+            rules: Vec::new(),
+            asks_start: false,
+            readings: Vec::new(),
+            traces: Vec::new(),
+            signed,
+        };
+        self.does(Command::BeginSheet(Box::new(record)), signed)?;
+        let of_set = read.set.iter().map(|(cell, value)| (*cell, None, *value));
+        let each = read.each.iter().map(|(cell, cylinder, value)| (*cell, Some(*cylinder), *value));
+        for (cell, cylinder, value) in of_set.chain(each).collect::<Vec<_>>() {
+            let signed = self.signed();
+            let cell = CellReading {
+                id: self.id(),
+                cell: cell.to_owned(),
+                cylinder,
+                value: Some(value),
+                typed: value.to_string(),
+                corrects: None,
+                signed,
+            };
+            self.does(Command::KeepCell { sheet, cell }, signed)?;
+        }
+        let minutes = f64::from(check.form(Some(self.engine.fuel)).minutes);
+        self.took(minutes, check.name());
+        Ok(())
+    }
+
+    /// Another set up at first, and after injectors changed places; then run after run.
+    fn return_test(&mut self) -> Result<bool, String> {
+        let cranking = self.file.job.intake.symptoms.contains(&Symptom::NoStart);
+        let nth = self.nth("return_test");
+        let seconds = if cranking { 15.0 } else { 120.0 };
+        let swapped = self.file.events.iter().rfind(|e| e.event.moves()).map(|e| e.signed.seq);
+        let stands = self
+            .file
+            .return_tests
+            .last()
+            .filter(|test| swapped.is_none_or(|seq| test.signed.seq > seq));
+        let test = match stands.map(|test| test.id) {
+            Some(test) => test,
+            None => {
+                let (id, signed) = (self.id(), self.signed());
+                let limit = self.job.return_limit.filter(|_| !cranking).map(|upper| Limit {
+                    upper_ml_min: upper,
+                    from_c: Some(65.0),
+                    to_c: Some(95.0),
+                    source: "made-up library".to_owned(),
+                    revision: 1,
+                });
+                let setup = TestSetup {
+                    regime: if cranking { Regime::Cranking } else { Regime::IdleOnly },
+                    temperature_c: Some(Celsius(self.engine.warm_c.round())),
+                    speed_rpm: None,
+                    capacity_ml: Millilitre(crate::reading::CAPACITY_ML),
+                    graduation_ml: Millilitre(crate::reading::MARK_ML),
+                    planned_s: Second(seconds),
+                    rules: HouseRules::default(),
+                    timer_u_s: None,
+                    accuracy_pct: 0.0,
+                    accuracy_digits: 0.0,
+                    instruments: Vec::new(),
+                    limit,
+                    mark_ml: None,
+                    pump_spare_ml_min: None,
+                };
+                self.does(Command::SetUpTest { id, setup: Box::new(setup) }, signed)?;
+                id
+            }
+        };
+        // One run to look; the repeat brings the other two that money needs.
+        let runs = if nth == 0 { 1 } else { 2 };
+        for run in 0..runs {
+            self.run(test, nth * 2 + run, seconds, cranking)?;
+        }
+        self.took(if nth == 0 { 25.0 } else { 12.0 }, "return_test");
+        Ok(true)
+    }
+
+    fn run(&mut self, test: Uuid, nth: u64, seconds: f64, cranking: bool) -> Result<(), String> {
+        let read =
+            Hand::new(&self.engine, self.person, self.job.seed).returned(nth, seconds, cranking);
+        let (run, signed) = (self.id(), self.signed());
+        let ticked = Some(vec![
+            StartId::Warm,
+            StartId::AccessoriesOff,
+            StartId::Parked,
+            StartId::ExtractionOn,
+            StartId::RailBlanked,
+            StartId::HosesPurged,
+        ]);
+        let new = NewRun { id: run, test, timer: false, phase: None, bank: None, ticked };
+        self.does(Command::BeginRun(new), signed)?;
+        let mut readings = vec![(None, ReadingKind::RunTime, read.seconds)];
+        for (at, level) in read.levels.iter().enumerate() {
+            let cylinder = Some(at as u32 + 1);
+            readings.push(match level {
+                RunLevel::Level(ml) => (cylinder, ReadingKind::Level, *ml),
+                RunLevel::FullAfter(s) => (cylinder, ReadingKind::Overflow, s.min(read.seconds)),
+            });
+        }
+        for (cylinder, kind, value) in readings {
+            let (id, signed) = (self.id(), self.signed());
+            let reading = NewReading {
+                id,
+                run,
+                cylinder,
+                kind,
+                value: Some(value),
+                typed: value.to_string(),
+                corrects: None,
+                why: None,
+            };
+            self.does(Command::Read(reading), signed)?;
+        }
+        Ok(())
+    }
+
+    /// All out, looked at and run.
+    fn bench(&mut self) -> Result<bool, String> {
+        let nth = self.nth("bench");
+        let read = Hand::new(&self.engine, self.person, self.job.seed).on_bench(nth);
+        let (session, round, signed) = (self.id(), self.id(), self.signed());
+        let kind = match self.engine.fuel {
+            FuelSystem::DieselSolenoid | FuelSystem::DieselPiezo => BenchKind::Diesel,
+            FuelSystem::PetrolPort | FuelSystem::PetrolDirect => BenchKind::Petrol,
+            FuelSystem::ExhaustDoser => BenchKind::Doser,
+        };
+        let seats = self.file.seats(None);
+        let injectors: Vec<Tagged> = seats
+            .iter()
+            .map(|seat| Tagged {
+                tag: seat.cylinder,
+                injector: seat.injector,
+                job: self.file.job.id,
+                job_number: self.file.job.number,
+                cylinder: seat.cylinder,
+                label: seat.label.clone(),
+                family: None,
+            })
+            .collect();
+        let places = injectors.iter().map(|t| RailPlace { position: t.tag, tag: t.tag }).collect();
+        let setup = BenchSetup {
+            kind,
+            bench: None,
+            overdue: false,
+            graduation: if kind == BenchKind::Doser { 2.0 } else { 0.2 },
+            capacity_ml: 500.0,
+            entry: TubeEntry::Volume,
+            points: points(kind),
+            families: Vec::new(),
+            rules: Vec::new(),
+        };
+        let stage = RoundStage::Received;
+        let mut record = SessionRecord {
+            id: session,
+            number: self.job.seed,
+            setup,
+            injectors,
+            rounds: vec![Round { id: round, stage, number: 1, places, signed }],
+            cells: Vec::new(),
+            signed,
+        };
+        for one in read {
+            let signed = self.signed();
+            record.cells.push(BenchCell {
+                id: self.id(),
+                round,
+                test: one.test,
+                cell: one.cell.to_owned(),
+                row: one.row,
+                tag: one.tag,
+                value: Some(one.value),
+                typed: one.value.to_string(),
+                samples: None,
+                corrects: None,
+                signed,
+            });
+        }
+        let problems = record.problems("session");
+        if let Some(first) = problems.first() {
+            return Err(format!("{}: {}", first.field, first.message));
+        }
+        self.file.bench.push(record);
+        self.took(45.0 + 45.0, "bench");
+        Ok(true)
+    }
+
+    /// The place that is most in doubt changes with the next one, and is read again.
+    fn swap(&mut self, judgement: &Judgement) -> Result<bool, String> {
+        self.nth("swap");
+        let count = self.engine.seats.len();
+        if count < 2 {
+            return Ok(false);
+        }
+        let doubt = judgement
+            .positions
+            .iter()
+            .filter(|at| at.ruling.decision == Decision::MeasureAgain)
+            .max_by(|a, b| odds(a).total_cmp(&odds(b)));
+        let one = doubt.map_or(0, |at| at.cylinder as usize - 1);
+        let other = if one + 1 < count { one + 1 } else { one - 1 };
+        self.happened(Event::Swapped { one: one as u32 + 1, other: other as u32 + 1 })?;
+        self.engine.swap(one, other);
+        self.took(45.0, "swap");
+        self.read_swapped()?;
+        // Back to where they came from, so that no code stands with another injector.
+        self.happened(Event::Swapped { one: one as u32 + 1, other: other as u32 + 1 })?;
+        self.engine.swap(one, other);
+        self.took(30.0, "swapped back");
+        Ok(true)
+    }
+
+    fn read_swapped(&mut self) -> Result<(), String> {
+        if self.engine.is_diesel() {
+            self.return_test()?;
+            return self.return_test().map(drop);
+        }
+        let again = match self.engine.fuel {
+            FuelSystem::PetrolPort => EngineTest::PressureDrop,
+            FuelSystem::PetrolDirect
+            | FuelSystem::DieselSolenoid
+            | FuelSystem::DieselPiezo
+            | FuelSystem::ExhaustDoser => EngineTest::Cutout,
+        };
+        self.sheet(again)
+    }
+
+    /// What it says at the end, by the cylinder that an injector came in.
+    fn decide(&mut self, judgement: &Judgement) {
+        for at in &judgement.positions {
+            let now = at.cylinder as usize - 1;
+            let came = self.engine.seats[now];
+            let call = match at.ruling.decision {
+                Decision::Leave | Decision::Match => Call::Leave,
+                Decision::Clean => Call::Clean,
+                Decision::Adjust => Call::Adjust,
+                Decision::Recode => Call::Recode,
+                Decision::Replace => Call::Renew,
+                Decision::RepairHarness => Call::Harness,
+                Decision::LookElsewhere => Call::Elsewhere,
+                Decision::MeasureAgain => Call::Undecided,
+            };
+            // What stays with the place is called there, what goes along at the injector.
+            let of_place = matches!(call, Call::Harness | Call::Elsewhere);
+            self.work.calls[if of_place { now } else { came }] = call;
+            for ranked in &at.ranked {
+                let Some(cause) = ranked.cause else { continue };
+                let stays = cause.with() == cobaltine_core::judgement::With::Cylinder;
+                let cylinder = if stays { now } else { came };
+                let cause: &'static str = cause.name();
+                self.work.stated.push(Stated { cylinder, cause, odds: ranked.p });
+            }
+        }
+    }
+}
+
+fn odds(at: &cobaltine_core::judgement::Position) -> f64 {
+    let injector = |cause: Cause| cause.with() == cobaltine_core::judgement::With::Injector;
+    at.ranked.iter().filter(|one| one.cause.is_some_and(injector)).map(|one| one.p).sum()
+}
+
+fn points(kind: BenchKind) -> Vec<Point> {
+    match kind {
+        BenchKind::Petrol => FLOW_POINTS
+            .iter()
+            .enumerate()
+            .map(|(at, (pulse_ms, amount))| Point {
+                name: format!("regime {}", at + 1),
+                pulse_ms: *pulse_ms,
+                count: pulse_ms.map(|_| *amount),
+                seconds: if pulse_ms.is_none() { Some(*amount) } else { None },
+                ..Point::default()
+            })
+            .collect(),
+        BenchKind::Diesel => MAP_POINTS
+            .iter()
+            .map(|(name, kpa, pulse, strokes)| Point {
+                name: (*name).to_owned(),
+                pulse_ms: (*pulse > 0.0).then_some(*pulse),
+                count: Some(*strokes),
+                rail_kpa: Some(*kpa),
+                temperature_c: Some(40.0),
+                ..Point::default()
+            })
+            .collect(),
+        BenchKind::Doser => Vec::new(),
+    }
+}
+
+fn at(minute: i64) -> Timestamp {
+    // A morning of a made-up year.
+    Timestamp::from_second(1_937_376_000 + minute * 60).unwrap_or(Timestamp::UNIX_EPOCH)
+}
+
+/// An entry of the log; named here so that what a technician writes is of the same kind as a person's.
+pub type Written = Entry;
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::population::Population;
+    use cobaltine_core::judgement::Weights;
+
+    #[test]
+    fn three_hundred_jobs_are_followed_to_a_decision_without_a_refusal() {
+        let people = Population::shipped().unwrap();
+        let tools = Tools { weights: Weights::read("").unwrap(), rules: Rules::default() };
+        let (mut decided, mut all) = (0, 0);
+        for seed in 0..300 {
+            let job = people.job(seed);
+            let (_, work) = follow(&job, &people.person, &tools)
+                .unwrap_or_else(|why| panic!("seed {seed}: {why}"));
+            all += work.calls.len();
+            decided += work.calls.iter().filter(|call| **call != Call::Undecided).count();
+        }
+        assert!(decided * 2 > all, "{decided} of {all}");
+    }
+}

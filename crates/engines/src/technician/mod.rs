@@ -1,0 +1,85 @@
+//! Technicians: each takes readings from a made-up engine until it decides, or its minutes are spent.
+//!
+//! One follows Cobaltine ([`follows`]); the others follow one school each ([`school`]), all with the same
+//! hands, instruments and slips.
+
+pub mod follows;
+pub mod school;
+
+use crate::engine::{MadeEngine, Shared};
+use cobaltine_core::tests::engine::EngineTest;
+
+/// What is decided about one injector and its place.
+#[derive(Debug, Clone, Copy, Default, PartialEq, Eq, PartialOrd, Ord)]
+pub enum Call {
+    /// It stays.
+    Leave,
+    /// Out and cleaned.
+    Clean,
+    /// Reconditioned or replaced.
+    Renew,
+    /// Set anew.
+    Adjust,
+    /// Its code written.
+    Recode,
+    /// Its wire repaired.
+    Harness,
+    /// Something else of this place.
+    Elsewhere,
+    /// Not decided.
+    #[default]
+    Undecided,
+}
+
+/// A cause that was named with its odds.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Stated {
+    /// Cylinder, counted from 0.
+    pub cylinder: usize,
+    /// The cause, as the technician calls it.
+    pub cause: &'static str,
+    /// Its odds, from 0 to 1.
+    pub odds: f64,
+}
+
+/// How a job was done.
+#[derive(Debug, Clone, Default, PartialEq)]
+pub struct Work {
+    /// By the cylinder that each injector came in; an injector that moved keeps its own.
+    pub calls: Vec<Call>,
+    /// Faults of what all share that were put right, and whether they were there.
+    pub repaired: Vec<(EngineTest, bool)>,
+    /// Minutes, removal with them.
+    pub minutes: f64,
+    /// Checks in the order in which they were done.
+    pub done: Vec<&'static str>,
+    /// Odds that were stated at the end.
+    pub stated: Vec<Stated>,
+    /// Steps that could hurt and that no step had made safe.
+    pub unsafe_steps: Vec<&'static str>,
+}
+
+/// Puts right what a check found that all share; whether there was anything to put right.
+fn repair(engine: &mut MadeEngine, check: EngineTest) -> bool {
+    let sound = Shared::sound();
+    let before = engine.shared;
+    let shared = &mut engine.shared;
+    match check {
+        EngineTest::FuelSample => (shared.foreign, shared.water) = (sound.foreign, sound.water),
+        EngineTest::SuctionAir => shared.air = sound.air,
+        EngineTest::LowPressure => shared.feed = sound.feed,
+        EngineTest::SharedCauses => (shared.mixture, shared.power) = (sound.mixture, sound.power),
+        EngineTest::RailRelief | EngineTest::RailPressureHold => shared.pump = sound.pump,
+        EngineTest::Supply | EngineTest::Indicator => shared.power = sound.power,
+        EngineTest::Compression
+        | EngineTest::Spark
+        | EngineTest::CoilResistance
+        | EngineTest::PiezoStack
+        | EngineTest::Insulation
+        | EngineTest::Cutout
+        | EngineTest::DiBalance
+        | EngineTest::ReturnTest
+        | EngineTest::PressureDrop => {}
+    }
+    engine.shared != before
+}
