@@ -6,9 +6,7 @@ use crate::score::{Calibration, JobScore, Tally, score, wanted};
 use crate::technician::Work;
 use crate::technician::follows::{Tools, follow};
 use crate::technician::school::{SHIPPED, School, SchoolsError, schools};
-use cobaltine_core::judgement::{Weights, WeightsError};
 use cobaltine_core::record::JobFile;
-use cobaltine_core::rules::Rules;
 use thiserror::Error;
 
 /// The name of the technician who follows the program.
@@ -23,9 +21,9 @@ pub enum ExamError {
     /// The schools.
     #[error(transparent)]
     Schools(#[from] SchoolsError),
-    /// The weights.
-    #[error(transparent)]
-    Weights(#[from] WeightsError),
+    /// The tools of the one who follows the program.
+    #[error("{0}")]
+    Tools(String),
     /// A job that the program refused, which is a defect of one of the two.
     #[error("job {0}: {1}")]
     Refused(u64, String),
@@ -73,7 +71,7 @@ impl Exam {
     pub fn new(shift: &Shift) -> Result<Self, ExamError> {
         Ok(Self {
             population: Population::shipped()?.shifted(shift),
-            tools: Tools { weights: Weights::read("")?, rules: Rules::default() },
+            tools: Tools::shipped().map_err(ExamError::Tools)?,
             schools: schools(SHIPPED)?,
         })
     }

@@ -9,9 +9,9 @@ use crate::engine::MadeEngine;
 use crate::population::{MadeJob, PersonRow};
 use crate::reading::{FLOW_POINTS, Hand, MAP_POINTS, RunLevel};
 use cobaltine_core::engine::FuelSystem;
-use cobaltine_core::entry::{self, Entry};
+use cobaltine_core::entry;
 use cobaltine_core::job::{Command, NewReading, NewRun, apply, take_in};
-use cobaltine_core::judgement::{Cause, House, Judgement, judge};
+use cobaltine_core::judgement::{Cause, House, Judgement, Position, Weights, With, judge};
 use cobaltine_core::library::Limit;
 use cobaltine_core::passport::Counted;
 use cobaltine_core::plan::StepId;
@@ -43,9 +43,20 @@ pub const BUDGET: f64 = 240.0;
 #[derive(Debug)]
 pub struct Tools {
     /// Weights of the judgement, as shipped.
-    pub weights: cobaltine_core::judgement::Weights,
+    pub weights: Weights,
     /// Rules of the house, as shipped.
     pub rules: Rules,
+}
+
+impl Tools {
+    /// As they ship.
+    ///
+    /// # Errors
+    /// Weights that cannot be read, which a test of the core rules out.
+    pub fn shipped() -> Result<Self, String> {
+        let weights = Weights::read("").map_err(|why| why.to_string())?;
+        Ok(Self { weights, rules: Rules::default() })
+    }
 }
 
 /// A job at the screen.
@@ -480,7 +491,7 @@ impl<'a> Desk<'a> {
             self.work.calls[if of_place { now } else { came }] = call;
             for ranked in &at.ranked {
                 let Some(cause) = ranked.cause else { continue };
-                let stays = cause.with() == cobaltine_core::judgement::With::Cylinder;
+                let stays = cause.with() == With::Cylinder;
                 let cylinder = if stays { now } else { came };
                 let cause: &'static str = cause.name();
                 self.work.stated.push(Stated { cylinder, cause, odds: ranked.p });
@@ -489,8 +500,8 @@ impl<'a> Desk<'a> {
     }
 }
 
-fn odds(at: &cobaltine_core::judgement::Position) -> f64 {
-    let injector = |cause: Cause| cause.with() == cobaltine_core::judgement::With::Injector;
+fn odds(at: &Position) -> f64 {
+    let injector = |cause: Cause| cause.with() == With::Injector;
     at.ranked.iter().filter(|one| one.cause.is_some_and(injector)).map(|one| one.p).sum()
 }
 
@@ -527,19 +538,15 @@ fn at(minute: i64) -> Timestamp {
     Timestamp::from_second(1_937_376_000 + minute * 60).unwrap_or(Timestamp::UNIX_EPOCH)
 }
 
-/// An entry of the log; named here so that what a technician writes is of the same kind as a person's.
-pub type Written = Entry;
-
 #[cfg(test)]
 mod tests {
     use super::*;
     use crate::population::Population;
-    use cobaltine_core::judgement::Weights;
 
     #[test]
     fn three_hundred_jobs_are_followed_to_a_decision_without_a_refusal() {
         let people = Population::shipped().unwrap();
-        let tools = Tools { weights: Weights::read("").unwrap(), rules: Rules::default() };
+        let tools = Tools::shipped().unwrap();
         let (mut decided, mut all) = (0, 0);
         for seed in 0..300 {
             let job = people.job(seed);
