@@ -23,7 +23,7 @@ use super::weights::{CheckRow, Weights};
 use crate::instrument::InstrumentKind;
 use crate::judgement::words;
 use crate::plan::{Plan, StepState};
-use crate::record::JobFile;
+use crate::record::{Event, EventRecord, JobFile};
 use crate::said::Lack;
 use crate::tests::outcomes;
 use crate::words::cylinders;
@@ -238,7 +238,7 @@ impl<'a> Ask<'a> {
                 continue;
             }
             let settled: f64 = self.settles[at].iter().sum();
-            if settled < SETTLES {
+            if settled < SETTLES || self.declined(&check.step) {
                 continue;
             }
             let lacks = lacks(check, tools);
@@ -262,6 +262,30 @@ impl<'a> Ask<'a> {
         }
         proposed.sort_by(|a, b| b.0.total_cmp(&a.0).then(a.1.id.cmp(&b.1.id)));
         (proposed.into_iter().map(|(_, one)| one).take(MOST).collect(), left_out)
+    }
+
+    /// A person left this step out, or its repeat, and nothing of it was read since.
+    fn declined(&self, step: &str) -> bool {
+        let of_step = |record: &&EventRecord| {
+            matches!(
+                &record.event,
+                Event::StepSkipped { step: held, .. } | Event::StepBack { step: held }
+                    if held.0 == step
+            )
+        };
+        let told = self.file.events.iter().rfind(of_step);
+        let Some(record) = told.filter(|one| matches!(one.event, Event::StepSkipped { .. })) else {
+            return false;
+        };
+        let at = record.signed.moment();
+        let file = self.file;
+        let sheets = file.sheets.iter().filter(|sheet| sheet.check.name() == step);
+        let runs = file.return_tests.iter().filter(|_| step == "return_test");
+        let tubes = file.bench.iter().filter(|_| step == "bench");
+        let read = sheets.flat_map(|sheet| &sheet.readings).map(|one| one.signed);
+        let read = read.chain(runs.flat_map(|test| &test.runs).map(|run| run.signed));
+        let read = read.chain(tubes.flat_map(|session| &session.cells).map(|cell| cell.signed));
+        !read.into_iter().any(|signed| signed.moment() > at)
     }
 
     fn proposal(&self, check: &CheckRow, title: String, settled: f64, why: String) -> NextCheck {
@@ -330,7 +354,8 @@ impl<'a> Ask<'a> {
             let Some(check) = self.weights.checks().iter().find(|check| check.id == id) else {
                 continue;
             };
-            if !self.can(check) {
+            // What a person left out stays left out, whatever waits for it.
+            if !self.can(check) || self.declined(&check.step) {
                 continue;
             }
             let of: Vec<u32> =

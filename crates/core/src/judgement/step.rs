@@ -13,7 +13,8 @@ use crate::judgement::words;
 use crate::plan::{Plan, PlanStep, StepId, StepState};
 use crate::proving::ProveId;
 use crate::record::{Event, JobFile};
-use crate::work::{Decision, Stage};
+use crate::tests::engine::EngineTest;
+use crate::work::{Decision, Stage, Symptom};
 use serde::Serialize;
 use utoipa::ToSchema;
 
@@ -72,7 +73,8 @@ pub(super) fn step(
     if let Some(step) = put_first {
         return of_plan(step);
     }
-    let undecided = positions.iter().any(|at| at.ruling.decision == Decision::MeasureAgain);
+    let undecided = positions.iter().any(|at| at.ruling.decision == Decision::MeasureAgain)
+        || unexplained(file, positions);
     let read = findings.iter().any(|one| one.code.weighs() || one.code.is_open());
     let planned = plan.steps.iter().find(open);
     match (next.first(), planned) {
@@ -101,6 +103,19 @@ pub(super) fn step(
             .to_owned(),
         },
     }
+}
+
+/// Something is complained of, and nothing that was found is behind it: every injector would be left as it
+/// is, and the complaint with it.
+fn unexplained(file: &JobFile, positions: &[Position]) -> bool {
+    let complained = file.job.intake.symptoms.iter().any(|one| *one != Symptom::CheckAndClean);
+    let leaves = |at: &Position| at.ruling.decision == Decision::Leave;
+    // A shared fault that was put right has a second reading of its check.
+    let repaired = EngineTest::ALL
+        .iter()
+        .filter(|check| check.comes_first())
+        .any(|check| file.sheets.iter().filter(|sheet| sheet.check == *check).count() > 1);
+    complained && !repaired && positions.iter().all(leaves)
 }
 
 /// What was left out of the proof before the job came back: a comeback begins with it.

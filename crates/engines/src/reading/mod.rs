@@ -9,6 +9,7 @@ mod on_engine;
 mod returns;
 
 pub use bench::{BenchRead, FLOW_POINTS, MAP_POINTS};
+pub(crate) use on_engine::meter;
 pub use returns::{CAPACITY_ML, MARK_ML, ReturnRun, RunLevel};
 
 use crate::draw::Draw;

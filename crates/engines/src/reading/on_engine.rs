@@ -208,14 +208,17 @@ fn spark(hand: &mut Hand<'_>, draw: &mut Draw) -> SheetRead {
     SheetRead { set: Vec::new(), each: vec![("moved", worst as u32 + 1, f64::from(moved))] }
 }
 
+/// Accuracy, last digit and leads in Ω of what a coil is read with: below a few ohms an ordinary meter cannot
+/// decide, and a bridge with four wires is taken.
+pub(crate) fn meter(fuel: FuelSystem) -> (f64, f64, f64) {
+    if nominal(fuel).coil_ohm < 3.0 { (0.004, 0.001, 0.012) } else { (0.01, 0.1, 0.15) }
+}
+
 fn coil(hand: &mut Hand<'_>, draw: &mut Draw) -> SheetRead {
     let engine = hand.engine;
     let celsius = draw.between(15.0, 40.0).round();
-    let leads = draw.between(0.05, 0.3);
-    // A few ohms ask for a better meter than an ordinary one, below an ohm for a bridge.
-    let fine = nominal(engine.fuel).coil_ohm < 1.0;
-    let (accuracy, digit) = if fine { (0.004, 0.001) } else { (0.01, 0.1) };
-    let leads = if fine { 0.012 } else { leads };
+    let (accuracy, digit, fine) = meter(engine.fuel);
+    let leads = if fine < 0.02 { fine } else { draw.between(0.05, 0.3) };
     let mut values: Vec<f64> = hand
         .cylinders()
         .map(|cylinder| {

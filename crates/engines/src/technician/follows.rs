@@ -10,6 +10,7 @@ use crate::population::{MadeJob, PersonRow};
 use crate::reading::{FLOW_POINTS, Hand, MAP_POINTS, RunLevel};
 use cobaltine_core::engine::FuelSystem;
 use cobaltine_core::entry;
+use cobaltine_core::instrument::{Instrument, InstrumentKind};
 use cobaltine_core::job::{Command, NewReading, NewRun, apply, take_in};
 use cobaltine_core::judgement::{Cause, House, Judgement, Position, Weights, With, judge};
 use cobaltine_core::library::Limit;
@@ -242,7 +243,7 @@ impl<'a> Desk<'a> {
             id: sheet,
             check,
             limit: None,
-            instrument: None,
+            instrument: (check == EngineTest::CoilResistance).then(|| self.meter()),
             overdue: false,
             rules: Vec::new(),
             asks_start: false,
@@ -269,6 +270,24 @@ impl<'a> Desk<'a> {
         let minutes = f64::from(check.form(Some(self.engine.fuel)).minutes);
         self.took(minutes, check.name());
         Ok(())
+    }
+
+    /// The meter that a coil of this kind is read with.
+    fn meter(&self) -> Instrument {
+        let (accuracy, digit, lead) = crate::reading::meter(self.engine.fuel);
+        Instrument {
+            id: Uuid::from_u128(0x0E7E_2000),
+            name: "made-up meter".to_owned(),
+            kind: InstrumentKind::Meter,
+            resolution: digit,
+            accuracy_pct: accuracy * 100.0,
+            accuracy_digits: 0.0,
+            lead_ohm: Some(lead),
+            capacity_ml: None,
+            calibration_due: None,
+            certificate: String::new(),
+            revision: 1,
+        }
     }
 
     /// Another set up at first, and after injectors changed places; then run after run.
