@@ -80,11 +80,15 @@ pub(super) fn step(
     match (next.first(), planned) {
         (_, Some(step)) if !read => of_plan(step),
         (Some(check), _) if undecided => {
-            let step = plan.steps.iter().find(|step| step.id.0 == check.step);
+            // A check that the complaint alone did not plan is a step of its own all the same.
+            let own = EngineTest::parse(&check.step).map(EngineTest::stage);
+            let planned = plan.steps.iter().find(|step| step.id.0 == check.step);
+            let stage = planned.map(|step| step.stage).or(own).unwrap_or(Stage::Bench);
+            let named = !check.step.is_empty();
             NextStep {
-                step: step.map(|step| step.id.clone()),
+                step: named.then(|| StepId(check.step.clone())),
                 check: Some(check.id.clone()),
-                stage: step.map_or(Stage::Bench, |step| step.stage),
+                stage,
                 title: check.title.clone(),
                 why: check.why.clone(),
             }

@@ -278,3 +278,36 @@ fn a_comeback_begins_with_what_was_left_out() {
     file.return_tests.push(later(thrice(82.0, [22.0, 60.0, 24.0, 23.0]), 100));
     assert!(!judge_file(&file).step.title.contains("skipped"), "once something is read it goes on");
 }
+
+#[test]
+fn a_complaint_that_nothing_explains_asks_on_and_what_was_left_out_is_not_asked_again() {
+    let alike = |symptoms: &[Symptom]| {
+        let test = thrice(82.0, [22.0, 22.5, 22.0, 21.5]);
+        let mut file = returned(symptoms, test);
+        let fields = [720.0, 722.0, 719.0, 721.0];
+        file.sheets = vec![sheet(EngineTest::Cutout, 30, &[("base", 800.0)], &[("cut", &fields)])];
+        file
+    };
+    let rough = alike(ROUGH);
+    let told = judge_file(&rough);
+    assert!(told.positions.iter().all(|at| at.ruling.decision == Leave), "{}", told.headline);
+    assert_ne!(told.step.stage, crate::work::Stage::Decide, "the complaint is still there");
+    let checked = judge_file(&alike(&[Symptom::CheckAndClean]));
+    assert_eq!(checked.step.stage, crate::work::Stage::Decide, "nobody complained of anything");
+
+    // Every proposal is left out in its turn: each is asked once, and then it is decided.
+    let (mut file, mut asked) = (rough, Vec::new());
+    for minute in 100..130 {
+        let step = judge_file(&file).step;
+        if step.stage == crate::work::Stage::Decide {
+            break;
+        }
+        let id = step.step.expect("a check that can be left out");
+        assert!(!asked.contains(&id), "{id:?} was left out");
+        asked.push(id.clone());
+        let reason = "not at hand".to_owned();
+        file.events.push(event(minute, Event::StepSkipped { step: id, reason }));
+    }
+    assert!(asked.len() > 2, "{asked:?}");
+    assert_eq!(judge_file(&file).step.stage, crate::work::Stage::Decide);
+}
