@@ -292,22 +292,23 @@ impl MadeEngine {
     }
 }
 
+/// Four cylinders in a row, for tests.
+#[cfg(test)]
+pub(crate) fn four(fuel: FuelSystem) -> MadeEngine {
+    use cobaltine_core::engine::{BankNumbering, EngineEnd};
+    let layout = Layout {
+        cylinders: 4,
+        banks: 1,
+        first_at: EngineEnd::Pulley,
+        numbering: BankNumbering::BankByBank,
+    };
+    MadeEngine::sound(fuel, layout)
+}
+
 #[cfg(test)]
 mod tests {
     use super::*;
     use crate::fault::{At, Fault};
-    use cobaltine_core::engine::{BankNumbering, EngineEnd};
-
-    fn four(fuel: FuelSystem) -> MadeEngine {
-        let layout = Layout {
-            cylinders: 4,
-            banks: 1,
-            first_at: EngineEnd::Pulley,
-            numbering: BankNumbering::BankByBank,
-        };
-        MadeEngine::sound(fuel, layout)
-    }
-
     #[test]
     fn a_sound_engine_gets_what_it_should_starts_and_pulls_alike() {
         for fuel in FuelSystem::ALL {

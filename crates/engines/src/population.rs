@@ -225,6 +225,8 @@ pub struct MadeJob {
     pub story: Story,
     /// Hours run.
     pub hours: f64,
+    /// The library knows the family, with limits.
+    pub in_library: bool,
     /// The limit of the library for a return flow, ml/min.
     pub return_limit: Option<f64>,
 }
@@ -307,7 +309,7 @@ impl Population {
             let other = if wrong { draw.between(0.6, 1.7) } else { 1.0 };
             (sound * self.library.limit_over_sound * other).round()
         });
-        MadeJob { seed, engine, faults, symptoms, story, hours, return_limit }
+        MadeJob { seed, engine, faults, symptoms, story, hours, in_library: limit, return_limit }
     }
 
     /// As made and as aged together.

@@ -45,7 +45,7 @@ pub const MAP_POINTS: [(&str, f64, f64, f64); 5] = [
 ];
 
 /// Speed of the map's strokes, a minute.
-const STROKES_MIN: f64 = 500.0;
+pub const STROKES_MIN: f64 = 500.0;
 /// Marks of the tubes, ml.
 const TUBE_ML: f64 = 0.2;
 

@@ -8,7 +8,7 @@ mod bench;
 mod on_engine;
 mod returns;
 
-pub use bench::{BenchRead, FLOW_POINTS, MAP_POINTS};
+pub use bench::{BenchRead, FLOW_POINTS, MAP_POINTS, STROKES_MIN};
 pub(crate) use on_engine::meter;
 pub use returns::{CAPACITY_ML, MARK_ML, ReturnRun, RunLevel};
 
@@ -106,19 +106,10 @@ fn shown(draw: &mut Draw, value: f64, accuracy: f64, digit: f64) -> f64 {
 #[cfg(test)]
 mod tests {
     use super::*;
+    use crate::engine::four;
     use crate::fault::Fault;
     use crate::population::Population;
-    use cobaltine_core::engine::{BankNumbering, EngineEnd, FuelSystem, Layout};
-
-    fn four(fuel: FuelSystem) -> MadeEngine {
-        let layout = Layout {
-            cylinders: 4,
-            banks: 1,
-            first_at: EngineEnd::Pulley,
-            numbering: BankNumbering::BankByBank,
-        };
-        MadeEngine::sound(fuel, layout)
-    }
+    use cobaltine_core::engine::FuelSystem;
 
     fn careful() -> PersonRow {
         let mut person = Population::shipped().unwrap().person;

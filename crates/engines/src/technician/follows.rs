@@ -6,6 +6,8 @@
 use super::{Call, Stated, Work, repair};
 use crate::draw::Draw;
 use crate::engine::MadeEngine;
+use crate::injector::{Injector, nominal};
+use crate::physics::{Fluid, Liquid};
 use crate::population::{MadeJob, PersonRow};
 use crate::reading::{FLOW_POINTS, Hand, MAP_POINTS, RunLevel};
 use cobaltine_core::engine::FuelSystem;
@@ -13,7 +15,7 @@ use cobaltine_core::entry;
 use cobaltine_core::instrument::{Instrument, InstrumentKind};
 use cobaltine_core::job::{Command, NewReading, NewRun, apply, take_in};
 use cobaltine_core::judgement::{Cause, House, Judgement, Position, Weights, With, judge};
-use cobaltine_core::library::Limit;
+use cobaltine_core::library::{FamilyDetail, FamilyKind, Limit, LimitCheck, LimitEntry};
 use cobaltine_core::passport::Counted;
 use cobaltine_core::plan::StepId;
 use cobaltine_core::quantity::{Celsius, Millilitre, Second};
@@ -23,8 +25,8 @@ use cobaltine_core::record::{
 use cobaltine_core::rules::Rules;
 use cobaltine_core::start::StartId;
 use cobaltine_core::tests::bench::{
-    BenchCell, BenchKind, BenchSetup, Entry as TubeEntry, Point, RailPlace, Round, RoundStage,
-    SessionRecord, Tagged,
+    BenchCell, BenchKind, BenchSetup, Entry as TubeEntry, FamilyThen, Point, RailPlace, Round,
+    RoundStage, SessionRecord, Tagged,
 };
 use cobaltine_core::tests::engine::EngineTest;
 use cobaltine_core::tests::engine::return_test::HouseRules;
@@ -400,7 +402,7 @@ impl<'a> Desk<'a> {
                 job_number: self.file.job.number,
                 cylinder: seat.cylinder,
                 label: seat.label.clone(),
-                family: None,
+                family: self.job.in_library.then(|| FAMILY.to_owned()),
             })
             .collect();
         let places = injectors.iter().map(|t| RailPlace { position: t.tag, tag: t.tag }).collect();
@@ -412,7 +414,7 @@ impl<'a> Desk<'a> {
             capacity_ml: 500.0,
             entry: TubeEntry::Volume,
             points: points(kind),
-            families: Vec::new(),
+            families: if self.job.in_library { vec![family(self.engine.fuel)] } else { Vec::new() },
             rules: Vec::new(),
         };
         let stage = RoundStage::Received;
@@ -522,6 +524,71 @@ impl<'a> Desk<'a> {
 fn odds(at: &Position) -> f64 {
     let injector = |cause: Cause| cause.with() == With::Injector;
     at.ranked.iter().filter(|one| one.cause.is_some_and(injector)).map(|one| one.p).sum()
+}
+
+/// What the made-up library calls the family.
+const FAMILY: &str = "made-up family";
+/// Half a window of what a point delivers, share of the nominal, as plans of the trade have them: wide for
+/// a pilot, an eighth at part load, a tenth at full load.
+fn half_window(point: &str) -> f64 {
+    match point {
+        "pilot" => 0.33,
+        "full load" => 0.10,
+        _ => 0.125,
+    }
+}
+/// What may flow back standing still, against a sound one.
+const STANDING: f64 = 2.2;
+
+/// The family as a bench plan has it: windows around what a nominal injector delivers.
+fn family(fuel: FuelSystem) -> FamilyThen {
+    let (kind, new) = (nominal(fuel), Injector::new(fuel));
+    let fluid = Fluid::new(Liquid::CalibrationFluid);
+    let limit =
+        |check: LimitCheck, condition: &str, lower: Option<f64>, upper: Option<f64>| LimitEntry {
+            id: Uuid::from_u128(0x0E7E_3000 + u128::from(condition.len() as u64)),
+            family: FAMILY.to_owned(),
+            check,
+            condition: condition.to_owned(),
+            revision: 1,
+            lower,
+            upper,
+            typed: String::new(),
+            from_c: None,
+            to_c: None,
+            from_kpa: None,
+            to_kpa: None,
+            source: "made-up library".to_owned(),
+            approved: None,
+        };
+    let mut limits = Vec::new();
+    if matches!(fuel, FuelSystem::DieselSolenoid | FuelSystem::DieselPiezo) {
+        for (name, kpa, pulse, _) in MAP_POINTS {
+            if pulse == 0.0 {
+                let back = new.standing_ml_min(kpa, &fluid, 40.0) / crate::reading::STROKES_MIN;
+                let most = back * 1000.0 * STANDING;
+                limits.push(limit(LimitCheck::Returned, name, None, Some(most)));
+                continue;
+            }
+            let pulse = pulse * kind.idle_ms / 0.55;
+            let mm3 = new.delivered_mm3(pulse, kind.dead.volts, kpa, fluid.density(40.0));
+            let half = half_window(name);
+            let (low, high) = (mm3 * (1.0 - half), mm3 * (1.0 + half));
+            limits.push(limit(LimitCheck::Delivered, name, Some(low), Some(high)));
+        }
+    }
+    let detail = FamilyDetail { kind: family_kind(fuel), ..FamilyDetail::default() };
+    FamilyThen { name: FAMILY.to_owned(), detail, limits }
+}
+
+fn family_kind(fuel: FuelSystem) -> FamilyKind {
+    match fuel {
+        FuelSystem::PetrolPort => FamilyKind::PetrolPortHigh,
+        FuelSystem::PetrolDirect => FamilyKind::PetrolDirectSolenoid,
+        FuelSystem::DieselSolenoid => FamilyKind::DieselSolenoid,
+        FuelSystem::DieselPiezo => FamilyKind::DieselPiezo,
+        FuelSystem::ExhaustDoser => FamilyKind::ExhaustDoser,
+    }
 }
 
 fn points(kind: BenchKind) -> Vec<Point> {
