@@ -1,12 +1,14 @@
 //! Who comes in: engines, faults, what is told of them. All from one readable file and a seed.
 
+mod told;
+
 use crate::draw::Draw;
 use crate::engine::{MadeEngine, Running};
 use crate::fault::{At, Fault};
 use crate::injector::nominal;
 use cobaltine_core::engine::{BankNumbering, EngineEnd, FuelSystem, Layout};
 use cobaltine_core::intake::Story;
-use cobaltine_core::work::{Suffers, Symptom};
+use cobaltine_core::work::Symptom;
 use serde::Deserialize;
 use std::collections::BTreeMap;
 use thiserror::Error;
@@ -368,85 +370,6 @@ impl Population {
         }
         found
     }
-
-    /// What is felt of an engine.
-    fn felt(engine: &MadeEngine, feeling: Feeling) -> f64 {
-        let all = |running| -> Vec<f64> {
-            (0..engine.seats.len()).map(|cylinder| engine.pulls(cylinder, running)).collect()
-        };
-        let spread = |running| {
-            let mut pulls = all(running);
-            pulls.sort_by(f64::total_cmp);
-            let middle = pulls[pulls.len() / 2];
-            pulls.iter().map(|pull| (pull - middle).abs()).fold(0.0, f64::max)
-        };
-        let most = |of: &dyn Fn(usize) -> f64| {
-            (0..engine.seats.len()).map(of).fold(f64::NEG_INFINITY, f64::max)
-        };
-        match feeling {
-            Feeling::IdleSpread => spread(Running::Idle),
-            Feeling::LoadSpread => spread(Running::Load),
-            Feeling::LoadLoss => {
-                let pulls = all(Running::Load);
-                1.0 - pulls.iter().sum::<f64>() / pulls.len() as f64
-            }
-            Feeling::Rich => most(&|c| {
-                let over = engine.share(c, Running::Load) - 1.0;
-                over + 0.3 * engine.injector(c).spray_bad() - engine.shared.mixture * 0.2
-            }),
-            Feeling::Unburnt => most(&|c| {
-                let lost = engine.share(c, Running::Idle).min(1.0) - engine.pulls(c, Running::Idle);
-                lost + engine.shared.water * 0.4 + engine.injector(c).drips_mg_min() * 0.01
-            }),
-            Feeling::StartLost => 1.0 - engine.start_pressure(),
-            Feeling::Drips => most(&|c| engine.injector(c).drips_mg_min()),
-            Feeling::Air => engine.shared.air,
-        }
-    }
-
-    fn told(&self, engine: &MadeEngine, draw: &mut Draw) -> Vec<Symptom> {
-        let mut told: Vec<Symptom> = Vec::new();
-        for row in &self.symptom {
-            let chance = rises(Self::felt(engine, row.felt), row.from, row.to, row.most);
-            if draw.happens(chance) && !told.contains(&row.of) {
-                told.push(row.of);
-            }
-        }
-        if told.is_empty() {
-            let at = draw.weighted(self.elsewhere.iter().map(|row| row.share));
-            told.push(self.elsewhere[at].of);
-        }
-        told.truncate(3);
-        told
-    }
-
-    fn story(&self, engine: &MadeEngine, faults: &[Put], draw: &mut Draw) -> Story {
-        let pulls: Vec<f64> =
-            (0..engine.seats.len()).map(|c| engine.pulls(c, Running::Idle)).collect();
-        let mean = pulls.iter().sum::<f64>() / pulls.len() as f64;
-        let weak: Vec<usize> = (0..pulls.len()).filter(|c| pulls[*c] < mean - 0.2).collect();
-        let shared = faults.iter().any(|put| put.fault.at() == At::All);
-        let suffers = match (weak.len(), shared) {
-            (_, true) if draw.happens(0.5) => Suffers::All,
-            (1, false) if draw.happens(0.6) => Suffers::One,
-            (2.., false) if draw.happens(0.6) => Suffers::Several,
-            _ => Suffers::NotKnown,
-        };
-        let worst = (0..pulls.len()).min_by(|a, b| pulls[*a].total_cmp(&pulls[*b])).unwrap_or(0);
-        let out = mean - pulls[worst];
-        let named = &self.named;
-        let mut cylinders = Vec::new();
-        if pulls.len() > 1 && draw.happens(rises(out, named.from, named.to, named.most)) {
-            let at = if draw.happens(named.wrong) { draw.below(pulls.len()) } else { worst };
-            cylinders.push(at as u32 + 1);
-        }
-        Story { suffers, cylinders, ..Story::default() }
-    }
-}
-
-/// A chance that rises in a line.
-fn rises(value: f64, from: f64, to: f64, most: f64) -> f64 {
-    most * ((value - from) / (to - from)).clamp(0.0, 1.0)
 }
 
 /// The name of something as files have it.

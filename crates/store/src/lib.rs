@@ -25,6 +25,7 @@ mod log;
 mod passports;
 mod people;
 mod pins;
+mod presets;
 mod profile;
 mod rows;
 mod rules;

@@ -20,9 +20,6 @@ use uuid::Uuid;
 /// Longest page of a search.
 const LONGEST_PAGE: u32 = 100;
 
-/// Presets of one check that are shown.
-const PRESETS: i64 = 40;
-
 /// What a line of the library is about.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
 #[serde(rename_all = "snake_case")]
@@ -149,22 +146,6 @@ impl Store {
         .fetch_optional(&self.pool)
         .await?;
         found.map(|row| rows::id(&row, "id")).transpose()
-    }
-
-    /// The presets of a check, by name.
-    ///
-    /// # Errors
-    /// The database error.
-    pub async fn presets(&self, check: &str) -> Result<Vec<LibraryItem>, StoreError> {
-        let found = sqlx::query(
-            "SELECT id, name, revision, detail FROM items WHERE kind = 'preset'
-             AND json_extract(detail, '$.check') = ? ORDER BY name COLLATE NOCASE LIMIT ?",
-        )
-        .bind(check)
-        .bind(PRESETS)
-        .fetch_all(&self.pool)
-        .await?;
-        found.iter().map(item).collect()
     }
 
     /// One engine, test plan or preset.

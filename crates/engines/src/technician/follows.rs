@@ -3,34 +3,27 @@
 //! The readings go into a job record by the same commands as those of a person at the screen. This is the
 //! one file that knows the judgement, as a technician knows a tool: it reads what it says.
 
+mod benched;
+mod returned;
+
 use super::{Call, Stated, Work, repair};
 use crate::draw::Draw;
 use crate::engine::MadeEngine;
-use crate::injector::{Injector, nominal};
-use crate::physics::{Fluid, Liquid};
 use crate::population::{MadeJob, PersonRow};
-use crate::reading::{FLOW_POINTS, Hand, MAP_POINTS, RunLevel};
+use crate::reading::Hand;
 use cobaltine_core::engine::FuelSystem;
 use cobaltine_core::entry;
 use cobaltine_core::instrument::{Instrument, InstrumentKind};
-use cobaltine_core::job::{Command, NewReading, NewRun, apply, take_in};
+use cobaltine_core::job::{Command, apply, take_in};
 use cobaltine_core::judgement::{Cause, House, Judgement, Position, Weights, With, judge};
-use cobaltine_core::library::{FamilyDetail, FamilyKind, Limit, LimitCheck, LimitEntry};
 use cobaltine_core::passport::Counted;
 use cobaltine_core::plan::StepId;
-use cobaltine_core::quantity::{Celsius, Millilitre, Second};
 use cobaltine_core::record::{
-    CellReading, Event, EventRecord, Intake, JobFile, ReadingKind, SheetRecord, Signed, TestSetup,
+    CellReading, Event, EventRecord, Intake, JobFile, SheetRecord, Signed,
 };
 use cobaltine_core::rules::Rules;
-use cobaltine_core::start::StartId;
-use cobaltine_core::tests::bench::{
-    BenchCell, BenchKind, BenchSetup, Entry as TubeEntry, FamilyThen, Point, RailPlace, Round,
-    RoundStage, SessionRecord, Tagged,
-};
 use cobaltine_core::tests::engine::EngineTest;
-use cobaltine_core::tests::engine::return_test::HouseRules;
-use cobaltine_core::work::{Decision, Regime, Stage, Symptom};
+use cobaltine_core::work::{Decision, Stage};
 use jiff::Timestamp;
 use std::collections::BTreeMap;
 use uuid::Uuid;
@@ -201,6 +194,10 @@ impl<'a> Desk<'a> {
         let name = step.as_ref().map(|id| id.0.clone()).unwrap_or_default();
         let minutes = judgement.next.first().map_or(10.0, |check| check.minutes);
         let check = EngineTest::parse(&name);
+        if check.is_some_and(|check| !check.fits(self.engine.fuel)) {
+            // A lamp at a charged connector, cranking where nothing may be cranked.
+            self.work.unsafe_steps.push("a check that such an injector must not see");
+        }
         let often = self.times.get(&name).copied().unwrap_or(0);
         let done = match (check, name.as_str()) {
             _ if often >= MOST_TIMES => false,
@@ -292,166 +289,6 @@ impl<'a> Desk<'a> {
         }
     }
 
-    /// Another set up at first, and after injectors changed places; then run after run.
-    fn return_test(&mut self) -> Result<bool, String> {
-        let cranking = self.file.job.intake.symptoms.contains(&Symptom::NoStart);
-        let nth = self.nth("return_test");
-        let seconds = if cranking { 15.0 } else { 120.0 };
-        let swapped = self.file.events.iter().rfind(|e| e.event.moves()).map(|e| e.signed.seq);
-        let stands = self
-            .file
-            .return_tests
-            .last()
-            .filter(|test| swapped.is_none_or(|seq| test.signed.seq > seq));
-        let test = match stands.map(|test| test.id) {
-            Some(test) => test,
-            None => {
-                let (id, signed) = (self.id(), self.signed());
-                let limit = self.job.return_limit.filter(|_| !cranking).map(|upper| Limit {
-                    upper_ml_min: upper,
-                    from_c: Some(65.0),
-                    to_c: Some(95.0),
-                    source: "made-up library".to_owned(),
-                    revision: 1,
-                });
-                let setup = TestSetup {
-                    regime: if cranking { Regime::Cranking } else { Regime::IdleOnly },
-                    temperature_c: Some(Celsius(self.engine.warm_c.round())),
-                    speed_rpm: None,
-                    capacity_ml: Millilitre(crate::reading::CAPACITY_ML),
-                    graduation_ml: Millilitre(crate::reading::MARK_ML),
-                    planned_s: Second(seconds),
-                    rules: HouseRules::default(),
-                    timer_u_s: None,
-                    accuracy_pct: 0.0,
-                    accuracy_digits: 0.0,
-                    instruments: Vec::new(),
-                    limit,
-                    mark_ml: None,
-                    pump_spare_ml_min: None,
-                };
-                self.does(Command::SetUpTest { id, setup: Box::new(setup) }, signed)?;
-                id
-            }
-        };
-        // One run to look; the repeat brings the other two that money needs.
-        let runs = if nth == 0 { 1 } else { 2 };
-        for run in 0..runs {
-            self.run(test, nth * 2 + run, seconds, cranking)?;
-        }
-        self.took(if nth == 0 { 25.0 } else { 12.0 }, "return_test");
-        Ok(true)
-    }
-
-    fn run(&mut self, test: Uuid, nth: u64, seconds: f64, cranking: bool) -> Result<(), String> {
-        let read =
-            Hand::new(&self.engine, self.person, self.job.seed).returned(nth, seconds, cranking);
-        let (run, signed) = (self.id(), self.signed());
-        let ticked = Some(vec![
-            StartId::Warm,
-            StartId::AccessoriesOff,
-            StartId::Parked,
-            StartId::ExtractionOn,
-            StartId::RailBlanked,
-            StartId::HosesPurged,
-        ]);
-        let new = NewRun { id: run, test, timer: false, phase: None, bank: None, ticked };
-        self.does(Command::BeginRun(new), signed)?;
-        let mut readings = vec![(None, ReadingKind::RunTime, read.seconds)];
-        for (at, level) in read.levels.iter().enumerate() {
-            let cylinder = Some(at as u32 + 1);
-            readings.push(match level {
-                RunLevel::Level(ml) => (cylinder, ReadingKind::Level, *ml),
-                RunLevel::FullAfter(s) => (cylinder, ReadingKind::Overflow, s.min(read.seconds)),
-            });
-        }
-        for (cylinder, kind, value) in readings {
-            let (id, signed) = (self.id(), self.signed());
-            let reading = NewReading {
-                id,
-                run,
-                cylinder,
-                kind,
-                value: Some(value),
-                typed: value.to_string(),
-                corrects: None,
-                why: None,
-            };
-            self.does(Command::Read(reading), signed)?;
-        }
-        Ok(())
-    }
-
-    /// All out, looked at and run.
-    fn bench(&mut self) -> Result<bool, String> {
-        let nth = self.nth("bench");
-        let read = Hand::new(&self.engine, self.person, self.job.seed).on_bench(nth);
-        let (session, round, signed) = (self.id(), self.id(), self.signed());
-        let kind = match self.engine.fuel {
-            FuelSystem::DieselSolenoid | FuelSystem::DieselPiezo => BenchKind::Diesel,
-            FuelSystem::PetrolPort | FuelSystem::PetrolDirect => BenchKind::Petrol,
-            FuelSystem::ExhaustDoser => BenchKind::Doser,
-        };
-        let seats = self.file.seats(None);
-        let injectors: Vec<Tagged> = seats
-            .iter()
-            .map(|seat| Tagged {
-                tag: seat.cylinder,
-                injector: seat.injector,
-                job: self.file.job.id,
-                job_number: self.file.job.number,
-                cylinder: seat.cylinder,
-                label: seat.label.clone(),
-                family: self.job.in_library.then(|| FAMILY.to_owned()),
-            })
-            .collect();
-        let places = injectors.iter().map(|t| RailPlace { position: t.tag, tag: t.tag }).collect();
-        let setup = BenchSetup {
-            kind,
-            bench: None,
-            overdue: false,
-            graduation: if kind == BenchKind::Doser { 2.0 } else { 0.2 },
-            capacity_ml: 500.0,
-            entry: TubeEntry::Volume,
-            points: points(kind),
-            families: if self.job.in_library { vec![family(self.engine.fuel)] } else { Vec::new() },
-            rules: Vec::new(),
-        };
-        let stage = RoundStage::Received;
-        let mut record = SessionRecord {
-            id: session,
-            number: self.job.seed,
-            setup,
-            injectors,
-            rounds: vec![Round { id: round, stage, number: 1, places, signed }],
-            cells: Vec::new(),
-            signed,
-        };
-        for one in read {
-            let signed = self.signed();
-            record.cells.push(BenchCell {
-                id: self.id(),
-                round,
-                test: one.test,
-                cell: one.cell.to_owned(),
-                row: one.row,
-                tag: one.tag,
-                value: Some(one.value),
-                typed: one.value.to_string(),
-                samples: None,
-                corrects: None,
-                signed,
-            });
-        }
-        let problems = record.problems("session");
-        if let Some(first) = problems.first() {
-            return Err(format!("{}: {}", first.field, first.message));
-        }
-        self.file.bench.push(record);
-        self.took(45.0 + 45.0, "bench");
-        Ok(true)
-    }
-
     /// The place that is most in doubt changes with the next one, and is read again.
     fn swap(&mut self, judgement: &Judgement) -> Result<bool, String> {
         self.nth("swap");
@@ -524,99 +361,6 @@ impl<'a> Desk<'a> {
 fn odds(at: &Position) -> f64 {
     let injector = |cause: Cause| cause.with() == With::Injector;
     at.ranked.iter().filter(|one| one.cause.is_some_and(injector)).map(|one| one.p).sum()
-}
-
-/// What the made-up library calls the family.
-const FAMILY: &str = "made-up family";
-/// Half a window of what a point delivers, share of the nominal, as plans of the trade have them: wide for
-/// a pilot, an eighth at part load, a tenth at full load.
-fn half_window(point: &str) -> f64 {
-    match point {
-        "pilot" => 0.33,
-        "full load" => 0.10,
-        _ => 0.125,
-    }
-}
-/// What may flow back standing still, against a sound one.
-const STANDING: f64 = 2.2;
-
-/// The family as a bench plan has it: windows around what a nominal injector delivers.
-fn family(fuel: FuelSystem) -> FamilyThen {
-    let (kind, new) = (nominal(fuel), Injector::new(fuel));
-    let fluid = Fluid::new(Liquid::CalibrationFluid);
-    let limit =
-        |check: LimitCheck, condition: &str, lower: Option<f64>, upper: Option<f64>| LimitEntry {
-            id: Uuid::from_u128(0x0E7E_3000 + u128::from(condition.len() as u64)),
-            family: FAMILY.to_owned(),
-            check,
-            condition: condition.to_owned(),
-            revision: 1,
-            lower,
-            upper,
-            typed: String::new(),
-            from_c: None,
-            to_c: None,
-            from_kpa: None,
-            to_kpa: None,
-            source: "made-up library".to_owned(),
-            approved: None,
-        };
-    let mut limits = Vec::new();
-    if matches!(fuel, FuelSystem::DieselSolenoid | FuelSystem::DieselPiezo) {
-        for (name, kpa, pulse, _) in MAP_POINTS {
-            if pulse == 0.0 {
-                let back = new.standing_ml_min(kpa, &fluid, 40.0) / crate::reading::STROKES_MIN;
-                let most = back * 1000.0 * STANDING;
-                limits.push(limit(LimitCheck::Returned, name, None, Some(most)));
-                continue;
-            }
-            let pulse = pulse * kind.idle_ms / 0.55;
-            let mm3 = new.delivered_mm3(pulse, kind.dead.volts, kpa, fluid.density(40.0));
-            let half = half_window(name);
-            let (low, high) = (mm3 * (1.0 - half), mm3 * (1.0 + half));
-            limits.push(limit(LimitCheck::Delivered, name, Some(low), Some(high)));
-        }
-    }
-    let detail = FamilyDetail { kind: family_kind(fuel), ..FamilyDetail::default() };
-    FamilyThen { name: FAMILY.to_owned(), detail, limits }
-}
-
-fn family_kind(fuel: FuelSystem) -> FamilyKind {
-    match fuel {
-        FuelSystem::PetrolPort => FamilyKind::PetrolPortHigh,
-        FuelSystem::PetrolDirect => FamilyKind::PetrolDirectSolenoid,
-        FuelSystem::DieselSolenoid => FamilyKind::DieselSolenoid,
-        FuelSystem::DieselPiezo => FamilyKind::DieselPiezo,
-        FuelSystem::ExhaustDoser => FamilyKind::ExhaustDoser,
-    }
-}
-
-fn points(kind: BenchKind) -> Vec<Point> {
-    match kind {
-        BenchKind::Petrol => FLOW_POINTS
-            .iter()
-            .enumerate()
-            .map(|(at, (pulse_ms, amount))| Point {
-                name: format!("regime {}", at + 1),
-                pulse_ms: *pulse_ms,
-                count: pulse_ms.map(|_| *amount),
-                seconds: if pulse_ms.is_none() { Some(*amount) } else { None },
-                ..Point::default()
-            })
-            .collect(),
-        BenchKind::Diesel => MAP_POINTS
-            .iter()
-            .map(|(name, kpa, pulse, strokes)| Point {
-                name: (*name).to_owned(),
-                pulse_ms: (*pulse > 0.0).then_some(*pulse),
-                count: Some(*strokes),
-                rail_kpa: Some(*kpa),
-                temperature_c: Some(40.0),
-                ..Point::default()
-            })
-            .collect(),
-        BenchKind::Doser => Vec::new(),
-    }
 }
 
 fn at(minute: i64) -> Timestamp {

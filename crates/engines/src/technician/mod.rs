@@ -4,6 +4,7 @@
 //! hands, instruments and slips.
 
 pub mod follows;
+mod library;
 pub mod school;
 
 use crate::engine::{MadeEngine, Shared};

@@ -1,0 +1,105 @@
+//! What a workshop's library holds of a made-up family, and the plans that its benches run.
+//!
+//! # Source
+//! Windows as plans of the trade have them, around what a nominal injector delivers.
+
+use crate::injector::{Injector, nominal};
+use crate::physics::{Fluid, Liquid};
+use crate::reading::{FLOW_POINTS, MAP_POINTS};
+use cobaltine_core::engine::FuelSystem;
+use cobaltine_core::library::{FamilyDetail, FamilyKind, LimitCheck, LimitEntry};
+use cobaltine_core::tests::bench::{BenchKind, FamilyThen, Point};
+use uuid::Uuid;
+
+/// What the made-up library calls the family.
+pub(super) const FAMILY: &str = "made-up family";
+/// Half a window of what a point delivers, share of the nominal, as plans of the trade have them: wide for
+/// a pilot, an eighth at part load, a tenth at full load.
+fn half_window(point: &str) -> f64 {
+    match point {
+        "pilot" => 0.33,
+        "full load" => 0.10,
+        _ => 0.125,
+    }
+}
+/// What may flow back standing still, against a sound one.
+const STANDING: f64 = 2.2;
+
+/// The family as a bench plan has it: windows around what a nominal injector delivers.
+pub(super) fn family(fuel: FuelSystem) -> FamilyThen {
+    let (kind, new) = (nominal(fuel), Injector::new(fuel));
+    let fluid = Fluid::new(Liquid::CalibrationFluid);
+    let limit =
+        |check: LimitCheck, condition: &str, lower: Option<f64>, upper: Option<f64>| LimitEntry {
+            id: Uuid::from_u128(0x0E7E_3000 + u128::from(condition.len() as u64)),
+            family: FAMILY.to_owned(),
+            check,
+            condition: condition.to_owned(),
+            revision: 1,
+            lower,
+            upper,
+            typed: String::new(),
+            from_c: None,
+            to_c: None,
+            from_kpa: None,
+            to_kpa: None,
+            source: "made-up library".to_owned(),
+            approved: None,
+        };
+    let mut limits = Vec::new();
+    if matches!(fuel, FuelSystem::DieselSolenoid | FuelSystem::DieselPiezo) {
+        for (name, kpa, pulse, _) in MAP_POINTS {
+            if pulse == 0.0 {
+                let back = new.standing_ml_min(kpa, &fluid, 40.0) / crate::reading::STROKES_MIN;
+                let most = back * 1000.0 * STANDING;
+                limits.push(limit(LimitCheck::Returned, name, None, Some(most)));
+                continue;
+            }
+            let pulse = pulse * kind.idle_ms / 0.55;
+            let mm3 = new.delivered_mm3(pulse, kind.dead.volts, kpa, fluid.density(40.0));
+            let half = half_window(name);
+            let (low, high) = (mm3 * (1.0 - half), mm3 * (1.0 + half));
+            limits.push(limit(LimitCheck::Delivered, name, Some(low), Some(high)));
+        }
+    }
+    let detail = FamilyDetail { kind: family_kind(fuel), ..FamilyDetail::default() };
+    FamilyThen { name: FAMILY.to_owned(), detail, limits }
+}
+
+fn family_kind(fuel: FuelSystem) -> FamilyKind {
+    match fuel {
+        FuelSystem::PetrolPort => FamilyKind::PetrolPortHigh,
+        FuelSystem::PetrolDirect => FamilyKind::PetrolDirectSolenoid,
+        FuelSystem::DieselSolenoid => FamilyKind::DieselSolenoid,
+        FuelSystem::DieselPiezo => FamilyKind::DieselPiezo,
+        FuelSystem::ExhaustDoser => FamilyKind::ExhaustDoser,
+    }
+}
+
+pub(super) fn points(kind: BenchKind) -> Vec<Point> {
+    match kind {
+        BenchKind::Petrol => FLOW_POINTS
+            .iter()
+            .enumerate()
+            .map(|(at, (pulse_ms, amount))| Point {
+                name: format!("regime {}", at + 1),
+                pulse_ms: *pulse_ms,
+                count: pulse_ms.map(|_| *amount),
+                seconds: if pulse_ms.is_none() { Some(*amount) } else { None },
+                ..Point::default()
+            })
+            .collect(),
+        BenchKind::Diesel => MAP_POINTS
+            .iter()
+            .map(|(name, kpa, pulse, strokes)| Point {
+                name: (*name).to_owned(),
+                pulse_ms: (*pulse > 0.0).then_some(*pulse),
+                count: Some(*strokes),
+                rail_kpa: Some(*kpa),
+                temperature_c: Some(40.0),
+                ..Point::default()
+            })
+            .collect(),
+        BenchKind::Doser => Vec::new(),
+    }
+}
