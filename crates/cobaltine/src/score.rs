@@ -1,9 +1,11 @@
 //! `cobaltine score`: made-up engines with known faults, and how every technician does on them.
 //!
-//! A folder gets one row for each job (`jobs.csv`), the sums of stated odds (`odds.csv`), a page with
+//! A folder gets one row for each job (`jobs.csv`) and for each place (`places.csv`), how often each outcome
+//! of a check was seen with each cause (`seen.csv`: what the tables of the weights could say), the sums of stated odds (`odds.csv`), a page with
 //! pictures (`report.html`) and the jobs worth reading (`worst.jsonl`, a workshop file). Runs of other
 //! seeds or machines are put together by `score-merge`.
 
+mod places;
 mod report;
 mod rows;
 
@@ -40,6 +42,9 @@ pub(crate) struct Asked {
     /// File that shifts the population (TOML): `people = 3.0`, `[faults] guide = 2.0`.
     #[arg(long)]
     pub shift: Option<PathBuf>,
+    /// A workshop's own rows, laid over the shipped weights: how they would have done.
+    #[arg(long)]
+    pub weights: Option<PathBuf>,
     /// Tell how one job was done, by its seed as in jobs.csv, and run nothing else.
     #[arg(long)]
     pub explain: Option<u64>,
@@ -58,7 +63,8 @@ pub(crate) struct Bad {
 
 /// Runs until all jobs are done, or until `stop` is set: what was done by then is written.
 pub(crate) fn run(asked: &Asked, stop: &Arc<AtomicBool>) -> anyhow::Result<()> {
-    let exam = Exam::new(&shift(asked.shift.as_deref())?)?;
+    let own_rows = asked.weights.as_deref().map_or(Ok(String::new()), held)?;
+    let exam = Exam::new(&shift(asked.shift.as_deref())?, &own_rows)?;
     if let Some(seed) = asked.explain {
         print!("{}", exam.job(seed)?.told());
         return Ok(());
@@ -67,6 +73,9 @@ pub(crate) fn run(asked: &Asked, stop: &Arc<AtomicBool>) -> anyhow::Result<()> {
     std::fs::create_dir_all(&asked.out)?;
     let mut table = BufWriter::new(File::create(asked.out.join("jobs.csv"))?);
     writeln!(table, "{}", rows::heading(&names))?;
+    let mut places = BufWriter::new(File::create(asked.out.join("places.csv"))?);
+    writeln!(places, "{}", places::HEADING)?;
+    let mut seen = places::Counted::default();
     let mut results = Results::of(names.len());
     let mut worst: Vec<Bad> = Vec::new();
     let began = Instant::now();
@@ -80,6 +89,8 @@ pub(crate) fn run(asked: &Asked, stop: &Arc<AtomicBool>) -> anyhow::Result<()> {
             .collect::<Result<_, _>>()?;
         for one in marked {
             writeln!(table, "{}", rows::row(&one))?;
+            places::rows(&one).try_for_each(|row| writeln!(places, "{row}"))?;
+            seen.add(&one);
             results.add(&one.scores, &one.calibration);
             keep_worst(&mut worst, one);
         }
@@ -90,13 +101,15 @@ pub(crate) fn run(asked: &Asked, stop: &Arc<AtomicBool>) -> anyhow::Result<()> {
     }
     eprintln!();
     table.flush()?;
+    places.flush()?;
+    std::fs::write(asked.out.join("seen.csv"), seen.told())?;
     std::fs::write(asked.out.join("odds.csv"), rows::odds(&results.calibration))?;
     finish(&asked.out, &names, &results, &worst, done, began.elapsed().as_secs_f64())
 }
 
 /// Puts the results of several folders together into one.
 pub(crate) fn merge(folders: &[PathBuf], out: &Path) -> anyhow::Result<()> {
-    let exam = Exam::new(&Shift::default())?;
+    let exam = Exam::new(&Shift::default(), "")?;
     let names = exam.names();
     let mut results = Results::of(names.len());
     std::fs::create_dir_all(out)?;
@@ -104,19 +117,14 @@ pub(crate) fn merge(folders: &[PathBuf], out: &Path) -> anyhow::Result<()> {
     writeln!(table, "{}", rows::heading(&names))?;
     let mut jobs = 0;
     for folder in folders {
-        let held = |name: &str| {
-            let path = folder.join(name);
-            std::fs::read_to_string(&path)
-                .with_context(|| format!("{} cannot be read", path.display()))
-        };
-        for line in held("jobs.csv")?.lines().skip(1) {
+        for line in held(&folder.join("jobs.csv"))?.lines().skip(1) {
             let scores = rows::read(line, names.len())
                 .with_context(|| words::not_score_row(folder.display()))?;
             writeln!(table, "{line}")?;
             results.add(&scores, &cobaltine_engines::score::Calibration::default());
             jobs += 1;
         }
-        let odds = rows::read_odds(&held("odds.csv")?)
+        let odds = rows::read_odds(&held(&folder.join("odds.csv"))?)
             .with_context(|| words::not_score_row(folder.display()))?;
         results.calibration.merge(&odds);
     }
@@ -148,9 +156,11 @@ fn finish(
 
 fn shift(path: Option<&Path>) -> anyhow::Result<Shift> {
     let Some(path) = path else { return Ok(Shift::default()) };
-    let text = std::fs::read_to_string(path)
-        .with_context(|| format!("{} cannot be read", path.display()))?;
-    toml::from_str(&text).with_context(|| words::not_shift_file(path.display()))
+    toml::from_str(&held(path)?).with_context(|| words::not_shift_file(path.display()))
+}
+
+fn held(path: &Path) -> anyhow::Result<String> {
+    std::fs::read_to_string(path).with_context(|| format!("{} cannot be read", path.display()))
 }
 
 fn keep_worst(worst: &mut Vec<Bad>, one: Marked) {

@@ -96,6 +96,8 @@ struct Series {
     to: Moment,
     /// Deviation from which its own rules see something.
     look: f64,
+    /// Deviation from which it is a fault by itself.
+    fault: f64,
     shares: Vec<(u32, f64)>,
 }
 
@@ -233,6 +235,7 @@ impl JobFile {
                 one,
                 other,
                 look: before.look,
+                fault: before.fault,
                 before: before.shares.clone(),
                 after: after.shares.clone(),
             }));
@@ -249,8 +252,8 @@ impl JobFile {
             let (from, to) = span(levels.map(|r| r.signed.moment()).collect())?;
             let lanes = verdict.lanes.iter();
             let shares = lanes.filter_map(|l| Some((l.place, l.share?))).collect();
-            let look = test.setup.rules.look;
-            Some(Series { test: RETURN, check: "return_test", from, to, look, shares })
+            let (look, fault) = (test.setup.rules.look, test.setup.rules.suspect);
+            Some(Series { test: RETURN, check: "return_test", from, to, look, fault, shares })
         });
         let cells = self.sheets.iter().zip(sheets).filter_map(|(sheet, verdict)| {
             let verdict = verdict.as_ref().ok()?;
@@ -261,7 +264,8 @@ impl JobFile {
             let lanes = verdict.lanes.iter().filter(|l| l.mark != Mark::NotMeasured);
             let shares = lanes.filter_map(|l| Some((l.place, l.share?))).collect();
             let check = sheet.check.name();
-            Some(Series { test: sheet.check.title(), check, from, to, look, shares })
+            // One line only: what lies beyond it is odd, and odd enough.
+            Some(Series { test: sheet.check.title(), check, from, to, look, fault: look, shares })
         });
         let mut all: Vec<Series> = returns.chain(cells).collect();
         all.sort_by_key(|series| series.to);

@@ -1,11 +1,13 @@
 //! One job, done by every technician, each scored against the truth.
 
 use crate::draw::Draw;
+use crate::fault::Remedy;
 use crate::population::{MadeJob, Population, PopulationError, Shift};
-use crate::score::{Calibration, JobScore, Tally, score, wanted};
+use crate::score::{Calibration, JobScore, Tally, causes_at, score, wanted};
 use crate::technician::Work;
 use crate::technician::follows::{Tools, follow};
 use crate::technician::school::{SHIPPED, School, SchoolsError, schools};
+use crate::truth::{State, truth};
 use cobaltine_core::record::JobFile;
 use thiserror::Error;
 
@@ -52,6 +54,17 @@ pub struct Marked {
     pub calibration: Calibration,
 }
 
+/// What is true of one place.
+#[derive(Debug, Clone, PartialEq)]
+pub struct PlaceTruth {
+    /// The injector by itself.
+    pub injector: State,
+    /// What is to be done there; none where nothing is.
+    pub wanted: Option<Remedy>,
+    /// Causes that were put in here, what all share among them.
+    pub causes: Vec<&'static str>,
+}
+
 /// Sums over many jobs.
 #[derive(Debug, Clone, Default)]
 pub struct Results {
@@ -64,14 +77,15 @@ pub struct Results {
 }
 
 impl Exam {
-    /// With the files that ship, shifted where that is asked for.
+    /// With the files that ship, shifted where that is asked for, and a workshop's own rows laid over the
+    /// weights (none: an empty text).
     ///
     /// # Errors
     /// A file that cannot be used.
-    pub fn new(shift: &Shift) -> Result<Self, ExamError> {
+    pub fn new(shift: &Shift, own_rows: &str) -> Result<Self, ExamError> {
         Ok(Self {
             population: Population::shipped()?.shifted(shift),
-            tools: Tools::shipped().map_err(ExamError::Tools)?,
+            tools: Tools::with(own_rows).map_err(ExamError::Tools)?,
             schools: schools(SHIPPED)?,
         })
     }
@@ -169,6 +183,15 @@ impl Marked {
         text
     }
 
+    /// What is true of each place: the injector that came in it, and what is to be done there.
+    pub fn places(&self) -> impl Iterator<Item = PlaceTruth> {
+        (0..self.job.engine.seats.len()).map(|cylinder| PlaceTruth {
+            injector: truth(&self.job.engine.injectors[cylinder]).state,
+            wanted: wanted(&self.job, cylinder).1,
+            causes: causes_at(&self.job, cylinder),
+        })
+    }
+
     /// What is wrong, in short: `guide at 2, 0.48`.
     pub fn truth(&self) -> String {
         let faults = self.job.faults.iter().map(|put| {
@@ -185,7 +208,7 @@ mod tests {
 
     #[test]
     fn the_same_seed_scores_the_same_and_sums_do_not_depend_on_the_order() {
-        let exam = Exam::new(&Shift::default()).unwrap();
+        let exam = Exam::new(&Shift::default(), "").unwrap();
         let seeds: Vec<u64> = (0..40).map(|nth| Exam::seed(77, nth)).collect();
         let sum = |seeds: &[u64]| {
             let mut all = Results::of(exam.names().len());

@@ -227,8 +227,9 @@ impl Fault {
                 injector.holes *= 1.07 + 0.26 * size;
                 injector.spray = 0.4 * size;
             }
-            Self::SeatWear => injector.seat_mg_min = 1.2 + 16.0 * size * size,
-            Self::SeatDirt => injector.dirt.seat_mg_min = 1.0 + 9.0 * size,
+            // From more than a new one's to several drops a minute.
+            Self::SeatWear => injector.seat_mg_min = 3.0 + 24.0 * size,
+            Self::SeatDirt => injector.dirt.seat_mg_min = 3.0 + 16.0 * size,
             Self::Gum => {
                 let usual = crate::injector::nominal(injector.fuel).dead.usual_ms;
                 injector.dirt.late_ms = usual * (0.10 + 0.5 * size);

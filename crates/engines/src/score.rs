@@ -92,25 +92,25 @@ pub fn score(job: &MadeJob, work: &Work, rules: &Rules) -> JobScore {
             Call::Adjust => rules.get(RuleId::CostRecondition),
             Call::Leave | Call::Recode | Call::Harness | Call::Elsewhere | Call::Undecided => 0.0,
         };
+        // An injector that is sound by itself is a good one, whatever is wrong with its place.
+        let injector = truth(&job.engine.injectors[cylinder]);
+        if injector.state == State::Sound {
+            at.good += 1;
+            at.condemned += u32::from(matches!(call, Call::Renew | Call::Adjust));
+        }
         if state == State::Marginal {
             continue;
         }
         at.judged += 1;
         at.undecided += u32::from(call == Call::Undecided);
-        match state {
-            State::Faulty => {
-                at.faults += 1;
-                let right = answers(call, remedy);
-                at.found += u32::from(right);
-                // A new injector puts right what sits in an injector, dearer than it had to be.
-                let dearer = call == Call::Renew
-                    && matches!(remedy, Some(Remedy::Clean | Remedy::Adjust | Remedy::Recode));
-                at.comeback |= !right && !dearer;
-            }
-            State::Sound | State::Marginal => {
-                at.good += 1;
-                at.condemned += u32::from(matches!(call, Call::Renew | Call::Adjust));
-            }
+        if state == State::Faulty {
+            at.faults += 1;
+            let right = answers(call, remedy);
+            at.found += u32::from(right);
+            // A new injector puts right what sits in an injector, dearer than it had to be.
+            let dearer = call == Call::Renew
+                && matches!(remedy, Some(Remedy::Clean | Remedy::Adjust | Remedy::Recode));
+            at.comeback |= !right && !dearer;
         }
     }
     let shared = job.faults.iter().filter(|put| put.fault.at() == crate::fault::At::All).count();
@@ -227,6 +227,14 @@ fn cause_of(fault: crate::fault::Fault) -> &'static str {
     }
 }
 
+/// Causes that were put in at a cylinder, what all share among them.
+pub(crate) fn causes_at(job: &MadeJob, cylinder: usize) -> Vec<&'static str> {
+    let here = |put: &&crate::population::Put| {
+        put.cylinder == cylinder || put.fault.at() == crate::fault::At::All
+    };
+    job.faults.iter().filter(here).map(|put| cause_of(put.fault)).collect()
+}
+
 impl Calibration {
     /// Adds what was stated of a job. Marginal places are no statement about anything.
     pub fn add(&mut self, job: &MadeJob, stated: &[Stated]) {
@@ -234,10 +242,7 @@ impl Calibration {
             if wanted(job, one.cylinder).0 == State::Marginal {
                 continue;
             }
-            let there = job.faults.iter().any(|put| {
-                let here = put.cylinder == one.cylinder || put.fault.at() == crate::fault::At::All;
-                here && cause_of(put.fault) == one.cause
-            });
+            let there = causes_at(job, one.cylinder).contains(&one.cause);
             let tenth = ((one.odds * TENTHS as f64) as usize).min(TENTHS - 1);
             let (count, sum, hits) = &mut self.tenths[tenth];
             *count += 1;

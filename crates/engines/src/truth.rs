@@ -7,6 +7,7 @@
 
 use crate::fault::Remedy;
 use crate::injector::{Injector, nominal};
+use crate::reading::DROP_MG;
 
 /// How it is.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord)]
@@ -33,6 +34,8 @@ type Departure = (f64, Remedy);
 
 /// The wider tolerance against that of a new one.
 const WIDER: f64 = 2.0;
+/// What a new seat may let out, mg/min: 2.5 mm³ of petrol.
+const NEW_SEAT_MG: f64 = 2.0;
 /// Share of the departure that cleaning has to take away.
 const CLEANABLE: f64 = 0.8;
 
@@ -43,7 +46,7 @@ fn departures(one: &Injector) -> Vec<Departure> {
     let mut found = vec![
         ((flow(one) / flow(&new) - 1.0).abs() / 0.05, Remedy::Renew),
         ((one.late_ms + one.dirt.late_ms).abs() / (0.09 * kind.dead.usual_ms), Remedy::Renew),
-        (one.drips_mg_min() / 0.6, Remedy::Renew),
+        (leaking(one.drips_mg_min()), Remedy::Renew),
         (one.spray_bad() / 0.25, Remedy::Renew),
         ((one.guide_um - new.guide_um).max(0.0) / 1.0, Remedy::Renew),
         (one.valve_mm2 / 0.000_5, Remedy::Renew),
@@ -60,6 +63,11 @@ fn departures(one: &Injector) -> Vec<Departure> {
     }
     found.push((if one.body_mohm < 1.0 { 5.0 } else { 0.0 }, Remedy::Renew));
     found
+}
+
+/// A new seat may let out some 2 mg a minute; up to a drop a minute is serviceable by the trade's line.
+fn leaking(mg_min: f64) -> f64 {
+    if mg_min <= NEW_SEAT_MG { mg_min / NEW_SEAT_MG } else { WIDER * (mg_min / DROP_MG).max(0.51) }
 }
 
 /// The largest departure of an injector, as a multiple of what a new one may have.

@@ -124,7 +124,7 @@ mod tests {
 
     #[test]
     fn rows_and_odds_come_back_as_they_were_written() {
-        let exam = Exam::new(&Shift::default()).unwrap();
+        let exam = Exam::new(&Shift::default(), "").unwrap();
         let marked = exam.job(Exam::seed(3, 8)).unwrap();
         let read = read(&row(&marked), exam.names().len()).unwrap();
         for (held, back) in marked.scores.iter().zip(&read) {

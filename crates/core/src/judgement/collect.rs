@@ -7,10 +7,10 @@
 
 use super::finding::Finding;
 use super::weights::{CheckRow, Weights};
-use crate::codes::{SlotState, coding};
+use crate::codes::{SlotState, SlotView, coding};
 use crate::judged::Judged;
 use crate::judgement::words;
-use crate::record::{Event, JobFile, Moment, ReadingKind, SheetRecord};
+use crate::record::{Event, EventRecord, JobFile, Moment, ReadingKind, Seat, SheetRecord};
 use crate::said::{Code, Said};
 use crate::tests::Verdict;
 use crate::tests::bench::{BenchTest, RoundStage, SessionRecord};
@@ -128,6 +128,8 @@ impl Found<'_> {
     fn swaps(&mut self, judged: &Judged) {
         for swap in &judged.swaps {
             let (place, injector) = match swap.says {
+                // What sound ones differ by goes along as well.
+                _ if swap.slight => (Code::NOTED, Code::NOTED),
                 SwapSays::Follows => (outcomes::SWAP_LEFT, outcomes::SWAP_FOLLOWS),
                 SwapSays::Stays => (outcomes::SWAP_STAYS, outcomes::SWAP_CLEARED),
                 SwapSays::Unclear => (Code::TOO_CLOSE, Code::TOO_CLOSE),
@@ -136,7 +138,7 @@ impl Found<'_> {
             self.push(from("swap_place"), &place.into(), Some(swap.from), None);
             let moved = Some(swap.injector).filter(|id| !id.is_nil());
             self.push(from("swap_injector"), &injector.into(), None, moved);
-            if swap.says == SwapSays::Stays {
+            if swap.says == SwapSays::Stays && !swap.slight {
                 // The one that came there shows what the place does to it: it is cleared as well,
                 // and what was read of it there is the place's, not its own.
                 let came = Some(swap.other).filter(|id| !id.is_nil());
@@ -162,14 +164,19 @@ impl Found<'_> {
             Some((injector.id, record.signed.moment()))
         });
         let fitted: Vec<(Uuid, Moment)> = fitted.collect();
-        let Some(last) = self.file.moved_at() else { return };
+        let read = |record: &EventRecord| matches!(record.event, Event::CodesRead { .. });
+        let read = self.file.events.iter().rfind(|one| read(one)).map(|one| one.signed.moment());
+        let Some(last) = self.file.moved_at().or(read) else { return };
         let slots = coding(self.file).slots;
         for seat in self.file.seats(None) {
             let new = fitted.iter().rfind(|(id, _)| *id == seat.injector);
             let code = match new {
                 Some(_) => outcomes::NEW_UNCODED,
                 None if seat.cylinder != seat.came_from => outcomes::MOVED_UNCODED,
-                None => continue,
+                None => {
+                    self.as_found(&slots, &seat, last);
+                    continue;
+                }
             };
             // A code that was read back in its slot has arrived.
             let fits = slots
@@ -192,6 +199,19 @@ impl Found<'_> {
             let from = From { check: "coded", at, says: &says, would: "" };
             self.push(from, &said, Some(seat.cylinder), Some(seat.injector));
         }
+    }
+
+    /// An injector that did not move in this job: what the control unit holds for it, as it was read.
+    fn as_found(&mut self, slots: &[SlotView], seat: &Seat, at: Moment) {
+        let Some(slot) = slots.iter().find(|slot| slot.cylinder == seat.cylinder) else { return };
+        let code = match slot.state {
+            SlotState::Fits => outcomes::CODE_FITS,
+            SlotState::Differs | SlotState::Elsewhere | SlotState::Empty => outcomes::MOVED_UNCODED,
+            SlotState::NotKnown | SlotState::NotRead | SlotState::NotCaptured => return,
+        };
+        let says = words::trim_code_as_found(seat.cylinder, &slot.says);
+        let from = From { check: "coded", at, says: &says, would: "" };
+        self.push(from, &Said::new(code), Some(seat.cylinder), Some(seat.injector));
     }
 
     fn bench(&mut self, session: &SessionRecord, judged: &crate::tests::bench::BenchJudged) {

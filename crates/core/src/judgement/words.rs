@@ -15,6 +15,10 @@ pub(super) fn new_injector_went_into(cylinder: impl Display) -> String {
     )
 }
 
+pub(super) fn trim_code_as_found(cylinder: impl Display, slot: impl Display) -> String {
+    format!("As found, cylinder {cylinder}: {slot}")
+}
+
 pub(super) fn injector_cylinder_came_trim(
     cylinder: impl Display,
     came_from: impl Display,

@@ -12,7 +12,7 @@
 //! use cobaltine_core::record::Moment;
 //! let verdict = judge(&SwapInput {
 //!     test: "Return test".to_owned(), check: "return_test".to_owned(), at: Moment { seq: 0, at: jiff::Timestamp::UNIX_EPOCH },
-//!     sat_in_one: uuid::Uuid::nil(), sat_in_other: uuid::Uuid::nil(), one: 2, other: 3, look: 0.15,
+//!     sat_in_one: uuid::Uuid::nil(), sat_in_other: uuid::Uuid::nil(), one: 2, other: 3, look: 0.15, fault: 0.3,
 //!     before: vec![(1, 0.02), (2, 0.85), (3, -0.01), (4, 0.0)],
 //!     after: vec![(1, 0.0), (2, 0.03), (3, 0.70), (4, -0.02)],
 //! });
@@ -59,6 +59,8 @@ pub struct SwapInput {
     pub other: u32,
     /// Deviation from which there is something to follow.
     pub look: f64,
+    /// Deviation from which it is a fault by itself.
+    pub fault: f64,
     /// Before.
     pub before: Vec<(u32, f64)>,
     /// After.
@@ -98,6 +100,9 @@ pub struct SwapVerdict {
     pub to: u32,
     /// What it says.
     pub says: SwapSays,
+    /// What moved or stayed was too little to be a fault by itself: sound ones differ as well.
+    #[serde(default)]
+    pub slight: bool,
     /// The conclusion in a sentence.
     pub headline: String,
     /// What to do next.
@@ -155,6 +160,8 @@ pub fn judge(input: &SwapInput) -> SwapVerdict {
             (_, _) => unclear(words::ONE_TWO_NOT_READ),
         }
     };
+    let slight = was.abs() < input.fault && says != SwapSays::Unclear;
+    let next = if slight { words::DIFFERENCE_TOO_SMALL_FAULT } else { next };
     let shown = |share: Option<f64>| share.map_or_else(|| "not read".to_owned(), signed_percent);
     let because = vec![
         Because::shows(words::cylinder_before_against_agreeing(from), shown(Some(was))),
@@ -181,6 +188,7 @@ pub fn judge(input: &SwapInput) -> SwapVerdict {
         from,
         to,
         says,
+        slight,
         headline,
         next: next.to_owned(),
         because,
@@ -211,6 +219,7 @@ mod tests {
             one: 2,
             other: 3,
             look: 0.15,
+            fault: 0.3,
             before: vec![(2, before[0]), (3, before[1])],
             after: read(2, after[0]).into_iter().chain(read(3, after[1])).collect(),
         })
@@ -233,7 +242,11 @@ mod tests {
             let verdict = swap(before, after);
             assert_eq!(verdict.says, says, "{before:?} {after:?}");
             assert!(verdict.headline.contains(word), "{}", verdict.headline);
+            assert!(!verdict.slight, "{before:?} {after:?}");
         }
+        // A fifth more goes along with the injector, and is no fault by itself: sound ones differ as well.
+        let little = swap([0.2, 0.0], [Some(0.0), Some(0.2)]);
+        assert!(little.says == Follows && little.slight && little.next.contains("Too small"));
     }
 
     proptest! {
@@ -244,7 +257,7 @@ mod tests {
             prop_assume!((a.abs() - b.abs()).abs() > 1e-9);
             let input = |one, other, scale: f64| SwapInput {
                 test: String::new(), check: String::new(), at: Moment { seq: 0, at: jiff::Timestamp::UNIX_EPOCH },
-                sat_in_one: Uuid::nil(), sat_in_other: Uuid::nil(), one, other, look: 0.15 * scale,
+                sat_in_one: Uuid::nil(), sat_in_other: Uuid::nil(), one, other, look: 0.15 * scale, fault: 0.3 * scale,
                 before: vec![(2, a * scale), (3, b * scale)],
                 after: vec![(2, c * scale), (3, d * scale)],
             };

@@ -214,6 +214,7 @@ pub(super) fn fault_followed_injector_cylinder(from: impl Display, to: impl Disp
 
 pub(super) const TEST_BENCH_DECIDE_TRIM: &str =
     "Test it on the bench, or decide on it; its trim code moved with it and must be written there.";
+pub(super) const DIFFERENCE_TOO_SMALL_FAULT: &str = "Too small a difference to be a fault by itself: sound injectors differ as much. Test on the bench.";
 pub(super) fn fault_stayed_cylinder_line(from: impl Display) -> String {
     format!(
         "The fault stayed with cylinder {from}: line, wiring or the cylinder, not the injector."

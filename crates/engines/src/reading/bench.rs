@@ -8,6 +8,7 @@ use super::{Hand, Slip};
 use crate::draw::Draw;
 use crate::injector::{Injector, nominal};
 use crate::physics::{Fluid, Liquid};
+use cobaltine_core::engine::FuelSystem;
 use cobaltine_core::tests::bench::BenchTest;
 
 /// One reading at the bench: test, cell, row, tag, value.
@@ -46,6 +47,12 @@ pub const MAP_POINTS: [(&str, f64, f64, f64); 5] = [
 
 /// Speed of the map's strokes, a minute.
 pub const STROKES_MIN: f64 = 500.0;
+/// A leak is watched for so long, s.
+const LEAK_S: f64 = 180.0;
+/// A drop of petrol from a small tip, mg: 12 µl.
+pub(crate) const DROP_MG: f64 = 9.0;
+/// Lift of a control valve, µm.
+pub(crate) const LIFT_UM: f64 = 60.0;
 /// Marks of the tubes, ml.
 const TUBE_ML: f64 = 0.2;
 
@@ -58,7 +65,8 @@ impl Hand<'_> {
         looks(&mut read, &injectors, draw);
         if self.engine.is_diesel() {
             self.map(&mut read, &injectors, draw);
-        } else if self.engine.fuel == cobaltine_core::engine::FuelSystem::ExhaustDoser {
+            lift(&mut read, &injectors, draw);
+        } else if self.engine.fuel == FuelSystem::ExhaustDoser {
             doser(&mut read, &injectors, draw);
         } else {
             self.petrol(&mut read, &injectors, draw);
@@ -74,7 +82,7 @@ impl Hand<'_> {
             read.push(BenchRead { test, cell, row: None, tag: None, value });
         };
         set(BenchTest::Leak, "pressure", kpa);
-        set(BenchTest::Leak, "seconds", 60.0);
+        set(BenchTest::Leak, "seconds", LEAK_S);
         set(BenchTest::Flow, "pressure", kpa);
         set(BenchTest::Flow, "fluid", 2.0);
         let foam = self.slips(draw, self.person.not_settled, Slip::NotSettled);
@@ -108,8 +116,9 @@ impl Hand<'_> {
         }
         for (tag, one) in injectors.iter().enumerate() {
             let tag = Some(tag as u32 + 1);
-            // A drop of some 12 mg falls; less than one a minute hangs.
-            let drops = (one.drips_mg_min() / 12.0 + draw.normal(0.0, 0.15)).max(0.0).floor();
+            // What has not gathered to a drop hangs.
+            let fell = one.drips_mg_min() / DROP_MG * LEAK_S / 60.0;
+            let drops = (fell + draw.normal(0.0, 0.15)).max(0.0).floor();
             read.push(BenchRead {
                 test: BenchTest::Leak,
                 cell: "drops",
@@ -167,6 +176,30 @@ impl Hand<'_> {
                 }
                 put("returned", tube(draw, back * minutes));
             }
+        }
+    }
+}
+
+/// The valve lift of those that deliver little at the first point, where there is a valve to be measured.
+fn lift(read: &mut Vec<BenchRead>, injectors: &[Injector], draw: &mut Draw) {
+    let first = |one: &&BenchRead| one.row == Some(1) && one.cell == "delivered";
+    let mut sorted: Vec<f64> = read.iter().filter(first).map(|one| one.value).collect();
+    sorted.sort_by(f64::total_cmp);
+    let middle = sorted.get(sorted.len() / 2).copied().unwrap_or_default();
+    let low: Vec<Option<u32>> = read
+        .iter()
+        .filter(first)
+        .filter(|one| one.value < 0.93 * middle)
+        .map(|one| one.tag)
+        .collect();
+    for (at, one) in injectors.iter().enumerate() {
+        let tag = Some(at as u32 + 1);
+        if one.fuel != FuelSystem::DieselSolenoid || !low.contains(&tag) {
+            continue;
+        }
+        let um = (LIFT_UM * one.lift + draw.normal(0.0, 0.7)).round();
+        for (cell, value) in [("shim", 1000.0), ("lift", um)] {
+            read.push(BenchRead { test: BenchTest::Lift, cell, row: None, tag, value });
         }
     }
 }

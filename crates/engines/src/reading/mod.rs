@@ -9,6 +9,7 @@ mod on_engine;
 mod returns;
 
 pub use bench::{BenchRead, FLOW_POINTS, MAP_POINTS, STROKES_MIN};
+pub(crate) use bench::{DROP_MG, LIFT_UM};
 pub(crate) use on_engine::meter;
 pub use returns::{CAPACITY_ML, MARK_ML, ReturnRun, RunLevel};
 
@@ -88,6 +89,23 @@ impl<'a> Hand<'a> {
             let at = draw.below(values.len());
             values[at] *= if draw.happens(0.5) { 10.0 } else { 0.1 };
         }
+    }
+
+    /// Trim codes: what the control unit holds for each cylinder, and what stands on each body.
+    pub fn codes(&self) -> (Vec<String>, Vec<String>) {
+        let own = |seat: usize| {
+            let bits = Draw::new(self.seed, 900 + seat as u64).bits();
+            format!("C{:07X}", bits as u32 & 0x0FFF_FFFF)
+        };
+        let stored = |cylinder: usize| {
+            let seat = self.engine.seats[cylinder];
+            // Another injector's code: of one that sat here before.
+            own(if self.engine.injectors[seat].code_mm3 == 0.0 { seat } else { seat + 64 })
+        };
+        (
+            self.cylinders().map(stored).collect(),
+            (0..self.engine.injectors.len()).map(own).collect(),
+        )
     }
 
     /// Reads a check the nth time, from 0; none for one that is not read so.

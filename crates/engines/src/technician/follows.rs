@@ -6,7 +6,7 @@
 mod benched;
 mod returned;
 
-use super::{Call, Stated, Work, repair};
+use super::{Call, Seen, Stated, Work, library, repair};
 use crate::draw::Draw;
 use crate::engine::MadeEngine;
 use crate::population::{MadeJob, PersonRow};
@@ -15,7 +15,8 @@ use cobaltine_core::engine::FuelSystem;
 use cobaltine_core::entry;
 use cobaltine_core::instrument::{Instrument, InstrumentKind};
 use cobaltine_core::job::{Command, apply, take_in};
-use cobaltine_core::judgement::{Cause, House, Judgement, Position, Weights, With, judge};
+use cobaltine_core::judgement::{Cause, House, Judgement, Position, Weights, Why, With, judge};
+use cobaltine_core::library::LimitEntry;
 use cobaltine_core::passport::Counted;
 use cobaltine_core::plan::StepId;
 use cobaltine_core::record::{
@@ -23,7 +24,7 @@ use cobaltine_core::record::{
 };
 use cobaltine_core::rules::Rules;
 use cobaltine_core::tests::engine::EngineTest;
-use cobaltine_core::work::{Decision, Stage};
+use cobaltine_core::work::{Capture, Decision, SlotCode, Stage};
 use jiff::Timestamp;
 use std::collections::BTreeMap;
 use uuid::Uuid;
@@ -45,12 +46,12 @@ pub struct Tools {
 }
 
 impl Tools {
-    /// As they ship.
+    /// As they ship, with a workshop's own rows laid over the weights (none: an empty text).
     ///
     /// # Errors
-    /// Weights that cannot be read, which a test of the core rules out.
-    pub fn shipped() -> Result<Self, String> {
-        let weights = Weights::read("").map_err(|why| why.to_string())?;
+    /// Rows that cannot be used.
+    pub fn with(own_rows: &str) -> Result<Self, String> {
+        let weights = Weights::read(own_rows).map_err(|why| why.to_string())?;
         Ok(Self { weights, rules: Rules::default() })
     }
 }
@@ -65,6 +66,8 @@ struct Desk<'a> {
     minute: i64,
     seq: u64,
     times: BTreeMap<String, u64>,
+    /// The injectors by the cylinder that each came in.
+    came: Vec<Uuid>,
     work: Work,
 }
 
@@ -126,7 +129,11 @@ impl<'a> Desk<'a> {
         let file = entry::job([taken]).map_err(|why| why.to_string())?;
         let engine = job.engine.clone();
         let work = Work { calls: vec![Call::Undecided; engine.seats.len()], ..Work::default() };
-        Ok(Self { file, engine, job, person, ids, minute: 1, seq: 1, times: BTreeMap::new(), work })
+        let mut seats = file.seats(None);
+        seats.sort_by_key(|seat| seat.cylinder);
+        let came = seats.iter().map(|seat| seat.injector).collect();
+        let times = BTreeMap::new();
+        Ok(Self { file, engine, job, person, ids, minute: 1, seq: 1, times, came, work })
     }
 
     fn judged(&self, tools: &Tools) -> Result<(Judgement, Option<EngineTest>), String> {
@@ -209,6 +216,7 @@ impl<'a> Desk<'a> {
             (None, "bench") if often == 0 => self.bench()?,
             (None, "codes") => {
                 self.nth("codes");
+                self.read_codes()?;
                 let step = step.clone().ok_or("no step")?;
                 self.happened(Event::StepDone { step })?;
                 self.took(5.0, "codes");
@@ -228,6 +236,23 @@ impl<'a> Desk<'a> {
         Ok(true)
     }
 
+    /// What the control unit holds, and what stands on the bodies.
+    fn read_codes(&mut self) -> Result<(), String> {
+        if !self.engine.fuel.coded() {
+            return Ok(());
+        }
+        let (stored, own) = Hand::new(&self.engine, self.person, self.job.seed).codes();
+        let slots =
+            (1..).zip(stored).map(|(cylinder, code)| SlotCode { cylinder, code: Some(code) });
+        self.happened(Event::CodesRead { slots: slots.collect(), by_hand: false })?;
+        for (at, code) in own.into_iter().enumerate() {
+            let (injector, how) = (self.came[at], Capture::Scanned);
+            self.happened(Event::CodeCaptured { injector, code, how })?;
+        }
+        self.took(5.0, "trim codes");
+        Ok(())
+    }
+
     fn sheet(&mut self, check: EngineTest) -> Result<(), String> {
         let nth = self.nth(check.name());
         if check == EngineTest::PressureDrop && nth > 0 {
@@ -241,7 +266,7 @@ impl<'a> Desk<'a> {
         let record = SheetRecord {
             id: sheet,
             check,
-            limit: None,
+            limit: self.limit(check),
             instrument: (check == EngineTest::CoilResistance).then(|| self.meter()),
             overdue: false,
             rules: Vec::new(),
@@ -269,6 +294,12 @@ impl<'a> Desk<'a> {
         let minutes = f64::from(check.form(Some(self.engine.fuel)).minutes);
         self.took(minutes, check.name());
         Ok(())
+    }
+
+    /// What the library says of a check.
+    fn limit(&self, check: EngineTest) -> Option<LimitEntry> {
+        let held = self.job.in_library && check == EngineTest::CoilResistance;
+        held.then(|| library::coil_limit(self.engine.fuel)).flatten()
     }
 
     /// The meter that a coil of this kind is read with.
@@ -331,12 +362,29 @@ impl<'a> Desk<'a> {
 
     /// What it says at the end, by the cylinder that an injector came in.
     fn decide(&mut self, judgement: &Judgement) {
+        self.work.why = vec![""; self.engine.seats.len()];
+        let speaks = judgement.findings.iter().filter(|one| one.of_injector && one.of_cylinder);
+        self.work.seen = speaks
+            .filter_map(|one| {
+                // What was read of an injector while it sat elsewhere is not of one place.
+                let came =
+                    one.injector.and_then(|id| self.came.iter().position(|held| *held == id));
+                let now = one.cylinder.map(|cylinder| cylinder as usize - 1);
+                let cylinder = match (now, came) {
+                    (Some(now), Some(came)) if now != came => return None,
+                    (now, came) => now.or(came),
+                };
+                Some(Seen { check: one.check.clone(), outcome: one.code.name(), cylinder })
+            })
+            .collect();
         for at in &judgement.positions {
             let now = at.cylinder as usize - 1;
             let came = self.engine.seats[now];
             let call = match at.ruling.decision {
                 Decision::Leave | Decision::Match => Call::Leave,
                 Decision::Clean => Call::Clean,
+                // A valve or a guide is not set: what a worn map asks for is reconditioning.
+                Decision::Adjust if at.ruling.why == Why::MapWorn => Call::Renew,
                 Decision::Adjust => Call::Adjust,
                 Decision::Recode => Call::Recode,
                 Decision::Replace => Call::Renew,
@@ -347,6 +395,7 @@ impl<'a> Desk<'a> {
             // What stays with the place is called there, what goes along at the injector.
             let of_place = matches!(call, Call::Harness | Call::Elsewhere);
             self.work.calls[if of_place { now } else { came }] = call;
+            self.work.why[came] = at.ruling.why.name();
             for ranked in &at.ranked {
                 let Some(cause) = ranked.cause else { continue };
                 let stays = cause.with() == With::Cylinder;
@@ -376,7 +425,7 @@ mod tests {
     #[test]
     fn three_hundred_jobs_are_followed_to_a_decision_without_a_refusal() {
         let people = Population::shipped().unwrap();
-        let tools = Tools::shipped().unwrap();
+        let tools = Tools::with("").unwrap();
         let (mut decided, mut all) = (0, 0);
         for seed in 0..300 {
             let job = people.job(seed);

@@ -22,30 +22,46 @@ fn half_window(point: &str) -> f64 {
         _ => 0.125,
     }
 }
+/// Density that flows are brought to, kg/m³: the house's reference as it ships.
+const HOUSE_DENSITY: f64 = 684.0;
 /// What may flow back standing still, against a sound one.
 const STANDING: f64 = 2.2;
+
+/// A limit of the made-up library.
+fn limit(check: LimitCheck, condition: &str, lower: Option<f64>, upper: Option<f64>) -> LimitEntry {
+    LimitEntry {
+        id: Uuid::from_u128(0x0E7E_3000 + ((check as u128) << 8) + condition.len() as u128),
+        family: FAMILY.to_owned(),
+        check,
+        condition: condition.to_owned(),
+        revision: 1,
+        lower,
+        upper,
+        typed: String::new(),
+        from_c: None,
+        to_c: None,
+        from_kpa: None,
+        to_kpa: None,
+        source: "made-up library".to_owned(),
+        approved: None,
+    }
+}
+
+/// Around a nominal figure, by a share of it.
+fn around(check: LimitCheck, nominal: f64, share: f64) -> LimitEntry {
+    limit(check, "", Some(nominal * (1.0 - share)), Some(nominal * (1.0 + share)))
+}
+
+/// What a coil may have at 20 °C, a tenth to either side; none for a stack.
+pub(super) fn coil_limit(fuel: FuelSystem) -> Option<LimitEntry> {
+    let ohm = nominal(fuel).coil_ohm;
+    (ohm > 0.0).then(|| around(LimitCheck::CoilResistance, ohm, 0.10))
+}
 
 /// The family as a bench plan has it: windows around what a nominal injector delivers.
 pub(super) fn family(fuel: FuelSystem) -> FamilyThen {
     let (kind, new) = (nominal(fuel), Injector::new(fuel));
     let fluid = Fluid::new(Liquid::CalibrationFluid);
-    let limit =
-        |check: LimitCheck, condition: &str, lower: Option<f64>, upper: Option<f64>| LimitEntry {
-            id: Uuid::from_u128(0x0E7E_3000 + u128::from(condition.len() as u64)),
-            family: FAMILY.to_owned(),
-            check,
-            condition: condition.to_owned(),
-            revision: 1,
-            lower,
-            upper,
-            typed: String::new(),
-            from_c: None,
-            to_c: None,
-            from_kpa: None,
-            to_kpa: None,
-            source: "made-up library".to_owned(),
-            approved: None,
-        };
     let mut limits = Vec::new();
     if matches!(fuel, FuelSystem::DieselSolenoid | FuelSystem::DieselPiezo) {
         for (name, kpa, pulse, _) in MAP_POINTS {
@@ -61,6 +77,23 @@ pub(super) fn family(fuel: FuelSystem) -> FamilyThen {
             let (low, high) = (mm3 * (1.0 - half), mm3 * (1.0 + half));
             limits.push(limit(LimitCheck::Delivered, name, Some(low), Some(high)));
         }
+    }
+    if fuel == FuelSystem::DieselSolenoid {
+        limits.push(around(LimitCheck::Lift, crate::reading::LIFT_UM, 0.07));
+    }
+    if matches!(fuel, FuelSystem::PetrolPort | FuelSystem::PetrolDirect) {
+        let flow = new.static_ml_min(kind.idle_kpa, HOUSE_DENSITY);
+        let held = around(LimitCheck::StaticFlow, flow, 0.07);
+        limits.push(LimitEntry {
+            from_kpa: Some(kind.idle_kpa),
+            to_kpa: Some(kind.idle_kpa),
+            ..held
+        });
+    }
+    if fuel == FuelSystem::ExhaustDoser {
+        let density = Fluid::new(Liquid::Diesel).density(30.0);
+        limits.push(around(LimitCheck::DoserVolume, new.static_ml_min(610.0, density), 0.08));
+        limits.push(limit(LimitCheck::LeakVolume, "", None, Some(0.5)));
     }
     let detail = FamilyDetail { kind: family_kind(fuel), ..FamilyDetail::default() };
     FamilyThen { name: FAMILY.to_owned(), detail, limits }

@@ -43,6 +43,17 @@ pub struct Stated {
     pub odds: f64,
 }
 
+/// What a check said at one place, as the technician reads it.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Seen {
+    /// The check, as the table of outcomes calls it.
+    pub check: String,
+    /// What was seen, in the same words.
+    pub outcome: &'static str,
+    /// Cylinder, counted from 0; none for what all share.
+    pub cylinder: Option<usize>,
+}
+
 /// How a job was done.
 #[derive(Debug, Clone, Default, PartialEq)]
 pub struct Work {
@@ -56,6 +67,10 @@ pub struct Work {
     pub done: Vec<&'static str>,
     /// Odds that were stated at the end.
     pub stated: Vec<Stated>,
+    /// The rule behind each decision, by the cylinder that the injector came in; empty for a school.
+    pub why: Vec<&'static str>,
+    /// What was seen of injectors that sit where they came in.
+    pub seen: Vec<Seen>,
     /// Steps that could hurt and that no step had made safe.
     pub unsafe_steps: Vec<&'static str>,
 }

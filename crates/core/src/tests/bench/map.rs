@@ -2,7 +2,8 @@
 //!
 //! mm³ per stroke and its uncertainty by [`crate::calc::bench_map`], the scatter of repeated
 //! readings added; states by [`crate::calc::decide`]. What the states say together is read out in
-//! words by `patterns`: the part that is likely worn, and the work.
+//! words by `patterns`: the part that is likely worn, and the work. A point that the library has no
+//! window for is held against the others of the family ([`super::compare`]), by wider lines.
 //!
 //! # Source
 //! ISO 4113 for the fluid; windows from the library, by the name of the point.
@@ -11,6 +12,7 @@ mod drawn;
 mod patterns;
 mod words;
 
+use super::compare::{Reading, compare};
 use super::ctx::Ctx;
 use super::plan::{Entry, pulses};
 use super::record::{RoundStage, SessionRecord};
@@ -32,7 +34,7 @@ use crate::typed::Field;
 use crate::units::{self, C, KPA};
 use crate::words::injectors;
 use drawn::{drawn, lane};
-use patterns::{Seen, patterns};
+use patterns::{Class, Seen, class, patterns};
 
 crate::said::outcomes! {
     MAP_RETURN_HIGH = map_return_high,
@@ -82,6 +84,12 @@ pub(super) const SPEC: Spec = Spec {
 const RAIL_APART: f64 = 0.02;
 const KELVIN_APART: f64 = 3.0;
 
+/// How far from the others counts, where no window says it: delivered, delivered by a short pulse (where
+/// scatter is large), returned (where sound ones differ most). House rule.
+const OTHERS_DELIVERED: f64 = 0.12;
+const OTHERS_SHORT: f64 = 0.30;
+const OTHERS_RETURNED: f64 = 0.60;
+
 /// One quantity of one injector at one point.
 #[derive(Debug, Clone, PartialEq)]
 pub(super) struct Quantity {
@@ -90,6 +98,8 @@ pub(super) struct Quantity {
     pub u: f64,
     pub state: Option<LimitState>,
     window: Option<[Option<f64>; 2]>,
+    /// Its state is by the others, for want of a window.
+    pub others: bool,
     because: Option<Because>,
 }
 
@@ -133,7 +143,47 @@ pub(super) fn points(ctx: &Ctx<'_>) -> Result<Vec<AtPoint>, CalcError> {
             }
         }
     }
+    for row in ctx.rows(BenchTest::Map) {
+        against_others(ctx, row, &mut found)?;
+    }
     Ok(found)
+}
+
+/// Where no window says what is right, the others of the family do.
+fn against_others(ctx: &Ctx<'_>, row: u32, found: &mut [AtPoint]) -> Result<(), CalcError> {
+    let short = class(&ctx.session.setup.points, row) == Class::Short;
+    for (cell, tolerance) in [
+        ("delivered", if short { OTHERS_SHORT } else { OTHERS_DELIVERED }),
+        ("returned", OTHERS_RETURNED),
+    ] {
+        let bare = |at: &AtPoint| {
+            let one = at.of.iter().find(|q| q.cell == cell && q.window.is_none())?;
+            Some(Reading { tag: at.tag, value: one.value, u: one.u })
+        };
+        let read: Vec<Reading> = found.iter().filter(|at| at.row == row).filter_map(bare).collect();
+        if read.len() < 2 {
+            continue;
+        }
+        for one in compare(ctx, &read, tolerance)? {
+            let state = Some(match one.mark {
+                Mark::TooMuch => LimitState::Above,
+                // Little leak-off is no fault.
+                Mark::TooLittle if cell == "returned" => LimitState::Within,
+                Mark::TooLittle => LimitState::Below,
+                Mark::Inside => LimitState::Within,
+                Mark::Undecided | Mark::Look | Mark::Questioned | Mark::NotMeasured => {
+                    LimitState::Undecided
+                }
+            });
+            let here = found.iter_mut().filter(|at| at.row == row && at.tag == one.tag);
+            for quantity in here.flat_map(|at| &mut at.of).filter(|q| q.cell == cell) {
+                quantity.state = state;
+                quantity.others = true;
+                quantity.because = Some(one.because.clone());
+            }
+        }
+    }
+    Ok(())
 }
 
 fn quantity(
@@ -173,7 +223,8 @@ fn quantity(
     };
     let samples = held.samples.map_or(0.0, |s| scale * s.scatter / f64::from(s.count).sqrt());
     let u = u.hypot(samples);
-    let mut quantity = Quantity { cell, value, u, state: None, window: None, because: None };
+    let (state, window, because) = (None, None, None);
+    let mut quantity = Quantity { cell, value, u, state, window, others: false, because };
     // A window holds at the rail pressure of its plan, and at no other.
     let rail = ctx.row(BenchTest::Map, row, "pressure").zip(point.rail_kpa);
     let apart = rail.is_some_and(|(kpa, plan)| (kpa / plan - 1.0).abs() > RAIL_APART);
@@ -238,6 +289,9 @@ fn judge(ctx: &Ctx<'_>) -> Result<Verdict, CalcError> {
             format!("{}: {}. Likely {}.", injectors(&[*tag]), first.word, first.part)
         }
         (None, _, [], []) if points.is_empty() => words::READ_FIRST_POINT.to_owned(),
+        (None, _, [], []) if points.iter().flat_map(|at| &at.of).any(|q| q.others) => {
+            words::ALIKE_NO_LIMITS.to_owned()
+        }
         (None, _, [], []) => words::ALL_POINTS_READ_WITHIN.to_owned(),
         (None, _, [], unsure) => words::inconclusive_too_close_limit(injectors(unsure)),
         (None, _, bad, _) => words::out_limits(injectors(bad)),

@@ -99,6 +99,16 @@ pub(super) fn lane(
             ("no limits", words::LIBRARY_NO_LIMITS_POINTS.to_owned())
         }
     };
+    let judged = || here.iter().flat_map(|at| &at.of).filter(|q| q.state.is_some());
+    let by_others = judged().any(|q| q.others);
+    let sentence = match (seen.is_empty(), mark, by_others) {
+        (true, Mark::Inside, true) if judged().all(|q| q.others) => {
+            words::LIKE_OTHERS_EVERY_POINT.to_owned()
+        }
+        (true, Mark::Undecided, true) => words::OTHERS_DO_NOT_SETTLE.to_owned(),
+        (_, Mark::TooMuch | Mark::TooLittle, true) => words::against_others(sentence),
+        (..) => sentence,
+    };
     let (off, u) = furthest.unwrap_or((f64::NAN, 1.0));
     let mut lane = Lane::new(tag, mark, word, sentence)
         .says(code)

@@ -36,7 +36,7 @@ const ALL_LOW: Seen = Seen {
 };
 const ALL_HIGH: Seen = Seen {
     code: outcomes::MAP_HIGH,
-    word: "high everywhere",
+    word: "too much flow",
     says: words::HIGH_EVERY_POINT,
     part: words::TOO_MUCH_LIFT_WORN,
     work: words::SET_LIFT_SHIMS_REPEAT,
@@ -95,14 +95,15 @@ const LOAD_RETURN: Seen = Seen {
 const SHORT_MS: f64 = 0.6;
 
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
-enum Class {
+pub(super) enum Class {
     Standing,
     Short,
     Middle,
     Full,
 }
 
-fn class(points: &[Point], row: u32) -> Class {
+/// The class of a row of the plan.
+pub(super) fn class(points: &[Point], row: u32) -> Class {
     let work = |p: &Point| p.pulse_ms.unwrap_or(0.0) * p.rail_kpa.unwrap_or(0.0);
     let most = points.iter().map(work).fold(0.0, f64::max);
     let Some(point) = points.get(row as usize - 1) else { return Class::Middle };
@@ -127,7 +128,6 @@ pub(super) fn patterns(ctx: &Ctx<'_>, points: &[AtPoint], tag: u32) -> Vec<Seen>
         delivered.iter().filter(|(.., s)| *s == state).map(|(c, ..)| *c).collect()
     };
     let (low, high) = (off(LimitState::Below), off(LimitState::Above));
-    let only = |of: &[Class], class: Class| !of.is_empty() && of.iter().all(|c| *c == class);
     let returned = |standing: bool| {
         states.iter().any(|(class, cell, state)| {
             *cell == "returned"
@@ -137,16 +137,28 @@ pub(super) fn patterns(ctx: &Ctx<'_>, points: &[AtPoint], tag: u32) -> Vec<Seen>
     };
     let late = states.iter().any(|(_, cell, s)| *cell == "delay" && *s == LimitState::Above);
     let all = delivered.len() >= 3;
-    let full_low = only(&low, Class::Full);
+    // What a smaller or a larger area does grows with the quantity, what a late or an early opening does is
+    // most at a short pulse; points between follow either. Wide windows hide it where it is least.
+    let at = |of: &[Class], class: Class| of.contains(&class);
+    let full = |of: &[Class], other: &[Class]| {
+        at(of, Class::Full) && !at(of, Class::Short) && other.is_empty()
+    };
+    let short = |of: &[Class], other: &[Class]| {
+        at(of, Class::Short) && !at(of, Class::Full) && other.is_empty()
+    };
+    let full_low = full(&low, &high);
+    let every = |of: &[Class], other: &[Class]| {
+        all && at(of, Class::Short) && at(of, Class::Full) && other.is_empty()
+    };
     let flows_back = returned(false) || returned(true);
     [
         (full_low && flows_back, FULL_LOW_RETURN),
         (returned(true), STANDING),
-        (all && low.len() == delivered.len(), ALL_LOW),
-        (all && high.len() == delivered.len(), ALL_HIGH),
+        (every(&low, &high), ALL_LOW),
+        (every(&high, &low) || full(&high, &low), ALL_HIGH),
         (full_low && !flows_back, FULL_LOW),
-        (only(&high, Class::Short), IDLE_HIGH),
-        (only(&low, Class::Short), SHORT_LOW),
+        (short(&high, &low), IDLE_HIGH),
+        (short(&low, &high), SHORT_LOW),
         (returned(false) && !returned(true) && !full_low, LOAD_RETURN),
         (late, LATE),
     ]

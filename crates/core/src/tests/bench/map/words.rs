@@ -9,25 +9,33 @@ pub(super) const TOO_CLOSE_LIMIT_BENCH: &str = "Too close to a limit for this be
 pub(super) const ABOVE_LIMITS_NO_PATTERN: &str = "Above limits; no pattern that names a part.";
 pub(super) const BELOW_LIMITS_NO_PATTERN: &str = "Below limits; no pattern that names a part.";
 pub(super) const LIBRARY_NO_LIMITS_POINTS: &str = "The library has no limits for these points.";
+pub(super) const LIKE_OTHERS_EVERY_POINT: &str =
+    "Like the others at every point read; the library has no limits for these points.";
+pub(super) const OTHERS_DO_NOT_SETTLE: &str = "Inconclusive: too close, or the others do not agree. The library has no limits for these points.";
+pub(super) fn against_others(says: impl Display) -> String {
+    format!("{says} Against the others: the library has no limits for these points.")
+}
+
 pub(super) const MORE_STROKES_POINT_MEAN: &str =
     "More strokes at that point, or the mean of three.";
 
 // patterns
 
-pub(super) const LOW_EVERY_POINT: &str = "Low at every point.";
+pub(super) const LOW_EVERY_POINT: &str = "Low from the shortest pulse to full load.";
 pub(super) const RESTRICTED_FEED_INLET_FILTER: &str =
     "restricted feed: inlet filter, too little lift, or bench rail pressure";
 pub(super) const CHECK_INLET_FILTER_LIFT: &str =
     "Check inlet filter and lift first; use a master injector on the bench if others are low too.";
-pub(super) const HIGH_EVERY_POINT: &str = "High at every point.";
+pub(super) const HIGH_EVERY_POINT: &str = "High at full load: it flows too much.";
 pub(super) const TOO_MUCH_LIFT_WORN: &str = "too much lift, or a worn nozzle";
 pub(super) const SET_LIFT_SHIMS_REPEAT: &str =
     "Set lift by shims, then repeat the map; renew a nozzle that stays high.";
 pub(super) const HIGH_STATIC_LEAK_OFF: &str = "High static leak-off: it leaks when not driven.";
 pub(super) const RENEW_LAP_VALVE_SEAT: &str =
     "Renew or lap valve seat and valve, then repeat static leak-off.";
-pub(super) const LOW_ONLY_FULL_LOAD: &str = "low only at full load";
-pub(super) const LOW_FULL_LOAD_ONLY: &str = "Low at full load only: it opens but flows too little.";
+pub(super) const LOW_ONLY_FULL_LOAD: &str = "low at full load";
+pub(super) const LOW_FULL_LOAD_ONLY: &str =
+    "Low at full load, not at short pulses: it opens but flows too little.";
 pub(super) const NOZZLE_HOLES_COKED_TOO: &str = "nozzle holes coked, or too little needle lift";
 pub(super) const CLEAN_NOZZLE_BATH_STILL: &str =
     "Clean the nozzle in the bath; if still low, renew it.";
@@ -44,7 +52,7 @@ pub(super) const SET_AIR_GAP_SHIMS: &str =
     "Set the air gap by shims; renew the nozzle if it stays high.";
 pub(super) const LOW_SHORT_PULSES: &str = "low at short pulses";
 pub(super) const LOW_SHORT_PULSES_ONLY: &str =
-    "Low at short pulses only: opens late or not at all.";
+    "Low at short pulses, not at full load: opens late or not at all.";
 pub(super) const ARMATURE_STICKING_TOO_SMALL: &str = "armature sticking, or too small an air gap";
 pub(super) const CLEAN_ARMATURE_GUIDE_SET: &str =
     "Clean armature and guide, set the air gap by shims.";
@@ -68,6 +76,8 @@ pub(super) fn all_show_check_bench(seen: impl Display, word: impl Display) -> St
 }
 
 pub(super) const READ_FIRST_POINT: &str = "Read the first point.";
+pub(super) const ALIKE_NO_LIMITS: &str =
+    "Nothing stands out from the others. The library has no limits for some points.";
 pub(super) const ALL_POINTS_READ_WITHIN: &str = "All points read are within limits.";
 pub(super) fn inconclusive_too_close_limit(unsure: impl Display) -> String {
     format!("{unsure}: inconclusive, too close to a limit.")

@@ -65,13 +65,39 @@ fn the_pattern_of_a_map_names_the_part_and_the_work() {
     assert_eq!(word(all_good, &[(1, 31.0)], 350.0), "high static leak-off");
     assert_eq!(word(all_good, &[], 600.0), "opens late");
     let full_low: &[(u32, &[f64])] = &[(2, &[1.8, 1.8]), (3, &[7.0, 7.0]), (4, &[62.0, 50.0])];
-    assert_eq!(word(full_low, &[], 350.0), "low only at full load");
+    assert_eq!(word(full_low, &[], 350.0), "low at full load");
     let idle_high: &[(u32, &[f64])] = &[(2, &[1.8, 2.9]), (3, &[7.0, 9.0]), (4, &[62.0, 62.0])];
     assert_eq!(word(idle_high, &[], 350.0), "high at idle");
     let all_low: &[(u32, &[f64])] = &[(2, &[1.8, 0.6]), (3, &[7.0, 5.0]), (4, &[62.0, 50.0])];
     assert_eq!(word(all_low, &[], 350.0), "low everywhere");
     let short_low: &[(u32, &[f64])] = &[(2, &[1.8, 0.4]), (3, &[7.0, 7.0]), (4, &[62.0, 62.0])];
     assert_eq!(word(short_low, &[], 350.0), "low at short pulses");
+}
+
+#[test]
+fn points_without_a_window_are_held_against_the_others() {
+    let bare = |of: &[(u32, &[f64])], returned: &[f64]| {
+        let mut s = delivered(rail(4), of);
+        s.setup.families.iter_mut().for_each(|family| family.limits.clear());
+        s.tubes(MAP, Some(1), "returned", returned).verdict(MAP)
+    };
+    let alike: &[(u32, &[f64])] =
+        &[(2, &[1.8, 1.9, 1.7, 1.8]), (3, &[7.0, 7.1, 6.9, 7.0]), (4, &[62.0, 61.0, 63.0, 62.0])];
+    let sound = bare(alike, &[10.0, 11.0, 9.0, 10.0]);
+    assert_eq!(marks(&sound), [Mark::Inside; 4]);
+    assert!(sound.lanes[0].sentence.contains("no limits"), "{}", sound.lanes[0].sentence);
+    let leaks = bare(alike, &[10.0, 11.0, 9.0, 30.0]);
+    assert_eq!(leaks.lanes[3].word, "high static leak-off");
+    let dirty: &[(u32, &[f64])] =
+        &[(2, &[1.8, 1.9, 1.7, 1.8]), (3, &[7.0, 7.1, 6.9, 6.5]), (4, &[62.0, 61.0, 63.0, 48.0])];
+    let dirty = bare(dirty, &[10.0, 11.0, 9.0, 2.0]);
+    assert_eq!(dirty.lanes[3].word, "low at full load");
+    assert!(dirty.lanes[3].sentence.contains("Against the others"));
+    // Two and two: nobody can say which are right.
+    let split: &[(u32, &[f64])] = &[(4, &[62.0, 61.0, 48.0, 47.0])];
+    let split = bare(split, &[10.0; 4]);
+    assert_eq!(marks(&split), [Mark::Undecided; 4]);
+    assert!(split.lanes[0].sentence.contains("do not agree"));
 }
 
 #[test]
