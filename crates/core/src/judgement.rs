@@ -258,8 +258,21 @@ fn places(file: &JobFile) -> Vec<Place> {
 /// Some of the set pass too much while others pass too little.
 fn opposite(findings: &[Finding]) -> bool {
     let any = |codes: &[Code]| findings.iter().any(|f| f.of_injector && codes.contains(&f.code));
-    any(&[outcomes::DROP_HIGH, outcomes::FLOW_MORE, outcomes::DI_MORE])
-        && any(&[outcomes::DROP_LOW, outcomes::FLOW_LESS, outcomes::DI_LESS])
+    let more = [
+        outcomes::DROP_HIGH,
+        outcomes::FLOW_MORE,
+        outcomes::DI_MORE,
+        outcomes::MAP_HIGH,
+        outcomes::MAP_HIGH_IDLE,
+    ];
+    let less = [
+        outcomes::DROP_LOW,
+        outcomes::FLOW_LESS,
+        outcomes::DI_LESS,
+        outcomes::MAP_LOW_ALL,
+        outcomes::MAP_LOW_FULL,
+    ];
+    any(&more) && any(&less)
 }
 
 /// The set in a sentence: what needs work first.

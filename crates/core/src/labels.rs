@@ -226,6 +226,9 @@ lists! {
         OthersNotCleaned: "the others were not cleaned",
         AskTheBracket: "first one not repeated",
         OrderProven: "corrected for drift",
+        NearLine: "little beyond the line",
+        ByOthers: "no limit, by the others only",
+        LikeSlip: "looks like a slipped decimal",
     }
     phase: Phase {
         Idle: "idle",

@@ -147,6 +147,9 @@ named! {
         OthersNotCleaned = others_not_cleaned,
         AskTheBracket = ask_the_bracket,
         OrderProven = order_proven,
+        NearLine = near_line,
+        ByOthers = by_others,
+        LikeSlip = like_slip,
     }
 }
 
@@ -156,9 +159,10 @@ impl Lack {
         match self {
             Self::StartConditions | Self::Overdue | Self::OthersNotCleaned => 0.9,
             Self::Cold | Self::NoTemperature | Self::AskTheBracket => 0.8,
-            Self::LeadsNotZeroed | Self::TipAsFound | Self::NotCapped => 0.7,
+            Self::LeadsNotZeroed | Self::TipAsFound | Self::NotCapped | Self::NearLine => 0.7,
             Self::OneRun | Self::FewRuns | Self::OrderProven => 0.95,
-            Self::Unloaded => 0.5,
+            Self::ByOthers => 0.97,
+            Self::Unloaded | Self::LikeSlip => 0.5,
             Self::NoPressure | Self::NoEdition => 0.3,
         }
     }

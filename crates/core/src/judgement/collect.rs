@@ -11,7 +11,7 @@ use crate::codes::{SlotState, SlotView, coding};
 use crate::judged::Judged;
 use crate::judgement::words;
 use crate::record::{Event, EventRecord, JobFile, Moment, ReadingKind, Seat, SheetRecord};
-use crate::said::{Code, Said};
+use crate::said::{Code, Lack, Said};
 use crate::tests::Verdict;
 use crate::tests::bench::{BenchTest, RoundStage, SessionRecord};
 use crate::tests::outcomes;
@@ -242,9 +242,27 @@ impl Found<'_> {
     }
 }
 
+/// What looked like a slip of the pen and was read again as before is none.
+fn read_twice(list: &mut [Finding]) {
+    for i in 0..list.len() {
+        let one = &list[i];
+        let before = |other: &Finding| {
+            other.check == one.check
+                && other.code == one.code
+                && other.injector == one.injector
+                && other.at < one.at
+        };
+        if one.lacks.contains(&Lack::LikeSlip) && list.iter().any(before) {
+            list[i].lacks.retain(|lack| *lack != Lack::LikeSlip);
+            list[i].quality /= Lack::LikeSlip.leaves();
+        }
+    }
+}
+
 /// Marks what newer readings, work and repairs have made past.
 fn held(weights: &Weights, file: &JobFile, list: &mut [Finding]) {
     new_as_before(file, list);
+    read_twice(list);
     let fixed = fixed_at(list);
     for i in 0..list.len() {
         let one = &list[i];

@@ -286,6 +286,7 @@ impl EngineTest {
         let found = (spec.judge)(sheet)?;
         let mut flags = found.flags;
         flags.extend(words::decimal_slips(spec.each, sheet));
+        let slips = words::like_slips(spec.each, sheet);
         let read = sheet.asks_start && !(sheet.each.is_empty() && sheet.set.is_empty());
         let missing = start::missing(spec.start, &sheet.ticked).filter(|_| read);
         flags.extend(missing.as_ref().map(|missing| missing.short.clone()));
@@ -306,7 +307,8 @@ impl EngineTest {
             lane.said = lane
                 .said
                 .lacking(Lack::StartConditions, missing.is_some())
-                .lacking(Lack::Overdue, sheet.overdue);
+                .lacking(Lack::Overdue, sheet.overdue)
+                .lacking(Lack::LikeSlip, slips.contains(cylinder));
             if let Some(missing) = missing.as_ref().filter(|_| lane.mark != Mark::NotMeasured) {
                 lane.because.push(Because::says(missing.because.as_str()));
             }

@@ -2,9 +2,16 @@
 
 use super::super::cause::{Action, Cause};
 use super::{Case, INJECTOR, Ruling, Why};
+use crate::judgement::evidence::Reading;
 use crate::judgement::rulings::words;
+use crate::said::Lack;
 use crate::tests::outcomes;
 use crate::work::Decision;
+
+/// A reading that knows too much or too little from the other injectors alone.
+fn by_others(own: &Reading<'_>) -> bool {
+    own.finding.lacks.contains(&Lack::ByOthers) || own.finding.code == outcomes::DROP_HIGH
+}
 
 pub(super) fn renew(case: &Case<'_>) -> Option<Ruling> {
     let spent = case.here.has(&[
@@ -20,9 +27,14 @@ pub(super) fn renew(case: &Case<'_>) -> Option<Ruling> {
         return Some(case.ruling(Why::CleaningSpent, Decision::Replace, says, would));
     }
     case.act(Action::Renew).then_some(())?;
-    case.own(Action::Renew)?;
+    let own = case.own(Action::Renew)?;
     let cause = case.cause_of(Action::Renew);
     let found = case.says(cause);
+    if case.opposite && cause == Cause::Worn && by_others(own) {
+        let says = words::too_much_while_others_too_little(case.word(cause), &found);
+        let would = words::COMPARED_AGAIN_AFTER_CLEANING;
+        return Some(case.ruling(Why::OppositeInSet, Decision::MeasureAgain, says, would));
+    }
     if matches!(cause, Cause::CoilOpen | Cause::CoilOff) {
         let says = words::electrically_dead(case.word(cause), &found);
         let would = words::READING_AGAIN_LEADS_ZEROED;

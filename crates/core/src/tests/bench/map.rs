@@ -29,6 +29,7 @@ use crate::rules::RuleId;
 use crate::said::Code;
 use crate::tests::Because;
 use crate::tests::cell::cell;
+use crate::tests::slip::slipped;
 use crate::tests::verdict::{Verdict, marked};
 use crate::typed::Field;
 use crate::units::{self, C, KPA};
@@ -145,8 +146,26 @@ pub(super) fn points(ctx: &Ctx<'_>) -> Result<Vec<AtPoint>, CalcError> {
     }
     for row in ctx.rows(BenchTest::Map) {
         against_others(ctx, row, &mut found)?;
+        slips(row, &mut found);
     }
     Ok(found)
+}
+
+/// No injector delivers ten times what the others do: the number is asked about, and says nothing until then.
+fn slips(row: u32, found: &mut [AtPoint]) {
+    let delivered = |at: &AtPoint| {
+        let one = at.of.iter().find(|q| q.cell == "delivered")?;
+        Some((at.tag, one.value))
+    };
+    let read: Vec<(u32, f64)> =
+        found.iter().filter(|at| at.row == row).filter_map(delivered).collect();
+    for (tag, how) in slipped(&read, 4) {
+        let here = found.iter_mut().filter(|at| at.row == row && at.tag == tag);
+        for quantity in here.flat_map(|at| &mut at.of).filter(|q| q.cell == "delivered") {
+            quantity.state = Some(LimitState::Undecided);
+            quantity.because = Some(Because::says(words::decimal_slipped(how)));
+        }
+    }
 }
 
 /// Where no window says what is right, the others of the family do.

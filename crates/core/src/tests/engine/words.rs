@@ -29,6 +29,13 @@ pub(super) fn missing(sheet: &Sheet, name: &str) -> Option<String> {
     (!read.is_empty() && !open.is_empty()).then(|| format!("{} not read yet.", cylinders(&open)))
 }
 
+/// Cylinders of which a value is about ten times the others, or a tenth of them.
+pub(super) fn like_slips(cells: &[Cell], sheet: &Sheet) -> Vec<u32> {
+    let values = cells.iter().filter(|cell| cell.choices().is_empty());
+    let slips = values.flat_map(|cell| slipped(&sheet.read(cell.name), 4));
+    slips.map(|(cylinder, _)| cylinder).collect()
+}
+
 /// Cells that are about ten times the others, or a tenth of them. At least four have to be read.
 pub(super) fn decimal_slips(cells: &[Cell], sheet: &Sheet) -> Vec<String> {
     let mut found = Vec::new();

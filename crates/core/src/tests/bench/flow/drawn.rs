@@ -7,7 +7,7 @@ use super::{Judged, SHORT_MS, grade, outcomes, spread};
 use crate::calc::decide::LimitState;
 use crate::mark::Mark;
 use crate::rules::RuleId;
-use crate::said::Code;
+use crate::said::{Code, Lack};
 use crate::tests::Because;
 use crate::tests::bench::flow::words;
 use crate::tests::verdict::{Lane, Row};
@@ -166,6 +166,10 @@ pub(super) fn lane(ctx: &Ctx<'_>, judged: &[Judged], tag: u32, basis: &str) -> O
         .max_by(|a, b| a.abs().total_cmp(&b.abs()));
     let mut lane = Lane::new(tag, mark, word, sentence)
         .says(code)
+        .lacking(
+            Lack::ByOthers,
+            !read.iter().any(|(one, _)| one.limits.iter().any(|(held, ..)| *held == tag)),
+        )
         .shown(worst.map(percent).unwrap_or_default())
         .because([Because::shows(words::CORRECTED_WORKSHOP_REFERENCE, basis)]);
     for (one, _) in &read {

@@ -7,7 +7,7 @@ use crate::calc::decide::LimitState;
 use crate::mark::Mark;
 use crate::quantity::shown;
 use crate::rules::RuleId;
-use crate::said::Code;
+use crate::said::{Code, Lack};
 use crate::tests::Because;
 use crate::tests::bench::map::words;
 use crate::tests::verdict::{Lane, Row};
@@ -113,6 +113,7 @@ pub(super) fn lane(
     let mut lane = Lane::new(tag, mark, word, sentence)
         .says(code)
         .off(off, u)
+        .lacking(Lack::ByOthers, by_others)
         .because(seen.iter().map(|s| Because::says(format!("Likely: {}.", s.part))))
         .because(here.iter().flat_map(|at| at.of.iter().filter_map(|q| q.because.clone())))
         .because(ctx.rules.reasons(&[RuleId::BenchU]).into_iter().map(Because::says));

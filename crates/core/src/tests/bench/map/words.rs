@@ -76,6 +76,10 @@ pub(super) fn all_show_check_bench(seen: impl Display, word: impl Display) -> St
 }
 
 pub(super) const READ_FIRST_POINT: &str = "Read the first point.";
+pub(super) fn decimal_slipped(how: impl Display) -> String {
+    format!("It is {how} the others: decimal point slipped? Read the tube again.")
+}
+
 pub(super) const ALIKE_NO_LIMITS: &str =
     "Nothing stands out from the others. The library has no limits for some points.";
 pub(super) const ALL_POINTS_READ_WITHIN: &str = "All points read are within limits.";

@@ -5,7 +5,7 @@ mod next;
 mod reasons;
 mod schools;
 
-use super::{Reading, ReturnTest};
+use super::{Reading, ReturnTest, outcomes};
 use crate::calc::return_flow::{Grade, LaneOutput};
 use crate::library::Limit;
 use crate::mark::Mark;
@@ -16,6 +16,9 @@ use crate::units::{self, FLOW, ML_MIN};
 use crate::words::cylinders;
 use crate::work::Regime;
 use std::fmt::Display;
+
+/// Up to this multiple of the line a reading above it is little beyond it (house rule).
+const NEAR_LINE: f64 = 2.0;
 
 /// The set, as the sentences need it.
 pub(super) struct Set<'a> {
@@ -69,6 +72,8 @@ impl Set<'_> {
         let limit = self.limit.map(|limit| lane.rate_ml_min - limit.upper_ml_min);
         let share = lane.vs_reference.filter(|_| self.settled);
         let others = share.map(|share| lane.rate_ml_min - lane.rate_ml_min / (1.0 + share));
+        let over = limit.is_some_and(|over| over > 0.0);
+        let near = share.is_some_and(|share| share < NEAR_LINE * self.test.rules.suspect);
         let cold = match (self.test.regime, self.test.temperature_c) {
             (Regime::IdleOnly | Regime::Stepped, Some(Celsius(c))) => {
                 c < self.test.rules.warm_from_c
@@ -83,6 +88,8 @@ impl Set<'_> {
             .lacking(Lack::OneRun, runs == 1 && wanted > 1)
             .lacking(Lack::FewRuns, runs > 1 && runs < wanted)
             .lacking(Lack::Overdue, self.test.overdue)
+            // Sound ones reach the line now and then; twice as far beyond it they do not.
+            .lacking(Lack::NearLine, reading.code == outcomes::RETURN_HIGH && !over && near)
     }
 
     /// The reasons, and the start conditions that were missing.
