@@ -115,6 +115,9 @@ pub(crate) fn merge(folders: &[PathBuf], out: &Path) -> anyhow::Result<()> {
     std::fs::create_dir_all(out)?;
     let mut table = BufWriter::new(File::create(out.join("jobs.csv"))?);
     writeln!(table, "{}", rows::heading(&names))?;
+    let mut places = BufWriter::new(File::create(out.join("places.csv"))?);
+    writeln!(places, "{}", places::HEADING)?;
+    let mut seen = places::Counted::default();
     let mut jobs = 0;
     for folder in folders {
         for line in held(&folder.join("jobs.csv"))?.lines().skip(1) {
@@ -127,8 +130,15 @@ pub(crate) fn merge(folders: &[PathBuf], out: &Path) -> anyhow::Result<()> {
         let odds = rows::read_odds(&held(&folder.join("odds.csv"))?)
             .with_context(|| words::not_score_row(folder.display()))?;
         results.calibration.merge(&odds);
+        for line in held(&folder.join("places.csv"))?.lines().skip(1) {
+            writeln!(places, "{line}")?;
+        }
+        seen.read(&held(&folder.join("seen.csv"))?)
+            .with_context(|| words::not_score_row(folder.display()))?;
     }
     table.flush()?;
+    places.flush()?;
+    std::fs::write(out.join("seen.csv"), seen.told())?;
     std::fs::write(out.join("odds.csv"), rows::odds(&results.calibration))?;
     finish(out, &names, &results, &[], jobs, 0.0)
 }

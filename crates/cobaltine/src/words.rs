@@ -99,6 +99,11 @@ pub(super) fn jobs_done(done: impl Display, jobs: impl Display, left: impl Displ
     format!("{done} of {jobs} jobs, {left} s left   ")
 }
 
+pub(super) const INTERVALS: [&str; 3] = ["return flow", "coil resistance", "delivery on the bench"];
+pub(super) fn intervals_held(word: impl Display, count: impl Display, share: f64) -> String {
+    format!("{word}: {count} values stated ± 2 u, {share:.1} % hold the true one\n")
+}
+
 pub(super) fn score_written(
     jobs: impl Display,
     seconds: impl Display,

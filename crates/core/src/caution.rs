@@ -47,10 +47,7 @@ impl Work {
     pub fn cautions(self, fuel: FuelSystem) -> Vec<Caution> {
         let petrol = matches!(fuel, FuelSystem::PetrolPort | FuelSystem::PetrolDirect);
         let charged = matches!(fuel, FuelSystem::PetrolDirect | FuelSystem::DieselPiezo);
-        let high = matches!(
-            fuel,
-            FuelSystem::DieselSolenoid | FuelSystem::DieselPiezo | FuelSystem::PetrolDirect
-        );
+        let high = fuel.high_pressure();
         let when = |wanted: bool, caution: Caution| wanted.then_some(caution);
         let of: [Option<Caution>; 5] = match self {
             Self::Swap => [

@@ -73,6 +73,14 @@ impl FuelSystem {
         }
     }
 
+    /// A pump of its own builds its pressure, and the fuel lubricates it.
+    pub fn high_pressure(self) -> bool {
+        match self {
+            Self::DieselSolenoid | Self::DieselPiezo | Self::PetrolDirect => true,
+            Self::PetrolPort | Self::ExhaustDoser => false,
+        }
+    }
+
     /// Whether a return (leak-off) test means anything here.
     pub fn has_return(self) -> bool {
         match self {

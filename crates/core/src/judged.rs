@@ -215,9 +215,14 @@ impl JobFile {
                 let seat = seats.iter().find(|seat| seat.cylinder == cylinder);
                 seat.map_or_else(Uuid::nil, |seat| seat.injector)
             };
-            // The newest test before that was repeated, as it was repeated last.
+            // The newest test before that was repeated, as it was repeated last: read since the injectors
+            // sat so, and not before an earlier exchange.
+            let moved = self.happened().filter(|e| e.event.moves());
+            let since = moved.map(|e| e.signed.moment()).filter(|t| *t < at).max();
             let before = series.iter().rfind(|s| {
-                s.to <= at && series.iter().any(|after| after.test == s.test && after.from >= at)
+                s.to <= at
+                    && since.is_none_or(|since| s.from >= since)
+                    && series.iter().any(|after| after.test == s.test && after.from >= at)
             });
             let Some(before) = before else { continue };
             let next = self.happened().filter(|e| e.event.moves());

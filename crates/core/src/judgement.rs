@@ -180,6 +180,7 @@ fn judge_findings(
                 here: &here[i],
                 fault,
                 opposite,
+                findings: &findings,
                 next: ask.for_place(i, false).map(name),
                 own_next: ask.for_place(i, true).map(name),
             };
@@ -203,7 +204,9 @@ fn judge_findings(
     };
     // The step goes by the job alone, so that plan and board can name it too; what the workshop has
     // at hand orders the alternatives behind it.
-    let step = step::step(file, &judged.plan, &findings, &proposed(&[]).0, &positions);
+    let unsafe_now = |step: &str| ask.unsafe_now(step);
+    let next = proposed(&[]).0;
+    let step = step::step(file, &judged.plan, &findings, &next, &positions, &unsafe_now);
     let (mut next, left_out) = proposed(tools);
     if let Some(at) = next.iter().position(|one| step.check.as_ref() == Some(&one.id)) {
         next[..=at].rotate_right(1);
@@ -271,6 +274,7 @@ fn opposite(findings: &[Finding]) -> bool {
         outcomes::DI_LESS,
         outcomes::MAP_LOW_ALL,
         outcomes::MAP_LOW_FULL,
+        outcomes::MAP_LOW_SHORT,
     ];
     any(&more) && any(&less)
 }

@@ -159,10 +159,10 @@ impl Lack {
         match self {
             Self::StartConditions | Self::Overdue | Self::OthersNotCleaned => 0.9,
             Self::Cold | Self::NoTemperature | Self::AskTheBracket => 0.8,
-            Self::LeadsNotZeroed | Self::TipAsFound | Self::NotCapped | Self::NearLine => 0.7,
+            Self::LeadsNotZeroed | Self::TipAsFound | Self::NotCapped => 0.7,
             Self::OneRun | Self::FewRuns | Self::OrderProven => 0.95,
             Self::ByOthers => 0.97,
-            Self::Unloaded | Self::LikeSlip => 0.5,
+            Self::Unloaded | Self::LikeSlip | Self::NearLine => 0.5,
             Self::NoPressure | Self::NoEdition => 0.3,
         }
     }

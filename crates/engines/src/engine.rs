@@ -219,9 +219,14 @@ impl MadeEngine {
         if !place.leg_ohm.is_finite() {
             return 0.0;
         }
-        let coil = if kind.coil_ohm > 0.0 { kind.coil_ohm } else { 2.0 };
-        let divided = coil / (coil + (place.leg_ohm - 0.12).max(0.0));
-        kind.dead.volts * self.shared.power * divided
+        let given = kind.dead.volts * self.shared.power;
+        let over = (place.leg_ohm - 0.12).max(0.0);
+        match kind.peak_a {
+            // A boosted driver forces its current: the wire takes what that current loses in it.
+            Some(peak) => (given - peak * over).max(0.0),
+            // Behind a plain switch, wire and coil share the voltage.
+            None => given * kind.coil_ohm / (kind.coil_ohm + over),
+        }
     }
 
     /// What one cylinder gets for a stroke, mm³.

@@ -119,7 +119,7 @@ impl Exam {
             );
         }
         let mut calibration = Calibration::default();
-        calibration.add(&job, &work.stated);
+        calibration.add(&job, &work);
         Ok(Marked { job, file, work, scores, calibration })
     }
 }
@@ -168,6 +168,9 @@ impl Marked {
             self.truth(),
             self.work.done.join(", "),
         );
+        for one in &self.work.unsafe_steps {
+            text.push_str(&format!("unsafe: {one}\n"));
+        }
         for (cylinder, call) in self.work.calls.iter().enumerate() {
             let (state, remedy) = wanted(&self.job, cylinder);
             let odds: Vec<String> = self

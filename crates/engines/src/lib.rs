@@ -20,6 +20,8 @@ pub mod draw;
 pub mod engine;
 pub mod exam;
 pub mod fault;
+#[cfg(test)]
+mod golden;
 pub mod injector;
 pub mod physics;
 pub mod population;

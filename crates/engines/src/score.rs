@@ -5,12 +5,15 @@
 
 use crate::fault::Remedy;
 use crate::population::MadeJob;
-use crate::technician::{Call, Stated, Work};
+use crate::technician::{Call, Work};
 use crate::truth::{State, truth};
 use cobaltine_core::rules::{RuleId, Rules};
 
 /// Tenths of stated odds.
 pub const TENTHS: usize = 10;
+
+/// Kinds of quantities that are stated with their uncertainty.
+pub const QUANTITIES: usize = 3;
 
 /// A place as it is, without its injector.
 fn place_remedy(job: &MadeJob, cylinder: usize) -> (State, Option<Remedy>) {
@@ -200,6 +203,8 @@ pub struct Calibration {
     pub tenths: [(u64, f64, u64); TENTHS],
     /// Sum of squares of what was missed.
     pub squares: f64,
+    /// Intervals that were stated for return flow, coil and map, and how many held the true value.
+    pub intervals: [(u64, u64); QUANTITIES],
 }
 
 /// The cause that a technician would name for each fault.
@@ -227,6 +232,9 @@ fn cause_of(fault: crate::fault::Fault) -> &'static str {
     }
 }
 
+/// Causes that all share, as they are called.
+const SHARED: [&str; 4] = ["air_or_fuel", "common_supply", "high_pressure", "shared_ignition"];
+
 /// Causes that were put in at a cylinder, what all share among them.
 pub(crate) fn causes_at(job: &MadeJob, cylinder: usize) -> Vec<&'static str> {
     let here = |put: &&crate::population::Put| {
@@ -237,9 +245,19 @@ pub(crate) fn causes_at(job: &MadeJob, cylinder: usize) -> Vec<&'static str> {
 
 impl Calibration {
     /// Adds what was stated of a job. Marginal places are no statement about anything.
-    pub fn add(&mut self, job: &MadeJob, stated: &[Stated]) {
-        for one in stated {
-            if wanted(job, one.cylinder).0 == State::Marginal {
+    pub fn add(&mut self, job: &MadeJob, work: &Work) {
+        for one in &work.intervals {
+            let (count, held) = &mut self.intervals[one.quantity as usize];
+            *count += 1;
+            *held += u64::from(one.holds);
+        }
+        for one in &work.stated {
+            // What all share is said once of a job, not once for each cylinder.
+            let shared = SHARED.contains(&one.cause);
+            if shared && one.cylinder != 0 {
+                continue;
+            }
+            if !shared && wanted(job, one.cylinder).0 == State::Marginal {
                 continue;
             }
             let there = causes_at(job, one.cylinder).contains(&one.cause);
@@ -259,6 +277,10 @@ impl Calibration {
             held.0 += more.0;
             held.1 += more.1;
             held.2 += more.2;
+        }
+        for (held, more) in self.intervals.iter_mut().zip(&other.intervals) {
+            held.0 += more.0;
+            held.1 += more.1;
         }
         self.squares += other.squares;
     }

@@ -6,7 +6,7 @@ use std::collections::BTreeMap;
 
 /// Columns of a place.
 pub(super) const HEADING: &str =
-    "seed,fuel system,told,named,cylinder,causes,injector,wanted,call,rule,likeliest,odds";
+    "seed,fuel system,told,named,cylinder,causes,injector,wanted,call,rule,likeliest,odds,stated";
 
 /// The places of one job.
 pub(super) fn rows(one: &Marked) -> impl Iterator<Item = String> {
@@ -18,8 +18,15 @@ pub(super) fn rows(one: &Marked) -> impl Iterator<Item = String> {
         let stated = one.work.stated.iter().filter(|stated| stated.cylinder == at);
         let first = stated.max_by(|a, b| a.odds.total_cmp(&b.odds));
         let (cause, odds) = first.map_or(("", 0.0), |first| (first.cause, first.odds));
+        let stated: Vec<String> = one
+            .work
+            .stated
+            .iter()
+            .filter(|stated| stated.cylinder == at)
+            .map(|stated| format!("{}={:.3}", stated.cause, stated.odds))
+            .collect();
         format!(
-            "{},{fuel},{told},{},{},{},{:?},{},{:?},{},{cause},{odds:.3}",
+            "{},{fuel},{told},{},{},{},{:?},{},{:?},{},{cause},{odds:.3},{}",
             one.job.seed,
             match (named.is_empty(), named.contains(&(at as u32 + 1))) {
                 (true, _) => "",
@@ -32,6 +39,7 @@ pub(super) fn rows(one: &Marked) -> impl Iterator<Item = String> {
             truth.wanted.map_or_else(String::new, |remedy| format!("{remedy:?}")),
             one.work.calls[at],
             one.work.why.get(at).copied().unwrap_or_default(),
+            stated.join("+"),
         )
     })
 }
@@ -39,7 +47,7 @@ pub(super) fn rows(one: &Marked) -> impl Iterator<Item = String> {
 /// Outcomes counted by check and cause; `sound` where nothing was put in. Places with two causes are left
 /// out: they belong to neither.
 #[derive(Debug, Default)]
-pub(super) struct Counted(BTreeMap<(String, &'static str, &'static str), u64>);
+pub(super) struct Counted(BTreeMap<(String, String, String), u64>);
 
 impl Counted {
     pub(super) fn add(&mut self, one: &Marked) {
@@ -56,8 +64,20 @@ impl Counted {
                 [cause] => cause,
                 _ => continue,
             };
-            *self.0.entry((seen.check.clone(), seen.outcome, cause)).or_default() += 1;
+            let row = (seen.check.clone(), seen.outcome.to_owned(), cause.to_owned());
+            *self.0.entry(row).or_default() += 1;
         }
+    }
+
+    /// Adds what another run counted; none for a text that is no such table.
+    pub(super) fn read(&mut self, text: &str) -> Option<()> {
+        for line in text.lines().skip(1) {
+            let cells: Vec<&str> = line.split(',').collect();
+            let [check, outcome, cause, count] = cells[..] else { return None };
+            let row = (check.to_owned(), outcome.to_owned(), cause.to_owned());
+            *self.0.entry(row).or_default() += count.parse::<u64>().ok()?;
+        }
+        Some(())
     }
 
     pub(super) fn told(&self) -> String {
@@ -66,5 +86,27 @@ impl Counted {
             .iter()
             .map(|((check, outcome, cause), count)| format!("{check},{outcome},{cause},{count}\n"));
         std::iter::once("check,outcome,cause,count\n".to_owned()).chain(rows).collect()
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use cobaltine_engines::exam::Exam;
+    use cobaltine_engines::population::Shift;
+
+    #[test]
+    fn counts_of_two_runs_add_up_and_every_place_has_its_row() {
+        let exam = Exam::new(&Shift::default(), "").unwrap();
+        let marked = exam.job(Exam::seed(3, 8)).unwrap();
+        assert_eq!(rows(&marked).count(), marked.work.calls.len());
+        let (mut one, mut both) = (Counted::default(), Counted::default());
+        one.add(&marked);
+        for _ in 0..2 {
+            both.read(&one.told()).unwrap();
+        }
+        let sum = |counted: &Counted| counted.0.values().sum::<u64>();
+        assert!(sum(&one) > 0 && sum(&both) == 2 * sum(&one));
+        assert_eq!(both.read("check\n1,2\n"), None);
     }
 }

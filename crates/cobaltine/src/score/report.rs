@@ -47,6 +47,15 @@ pub(super) fn table(names: &[&str], results: &Results) -> String {
             share(*hits as f64),
         );
     }
+    for (word, (count, held)) in words::INTERVALS.into_iter().zip(&results.calibration.intervals) {
+        if *count > 0 {
+            text.push_str(&words::intervals_held(
+                word,
+                count,
+                100.0 * *held as f64 / *count as f64,
+            ));
+        }
+    }
     text
 }
 

@@ -81,11 +81,14 @@ fn one(cells: &[&str]) -> Option<Option<JobScore>> {
     }))
 }
 
-/// Tenth by tenth: how many statements, their odds in all, how many were true; then the squares.
+/// Tenth by tenth: how many statements, their odds in all, how many were true; then the squares, and the
+/// intervals of each quantity with how many held.
 pub(super) fn odds(all: &Calibration) -> String {
     let tenths = all.tenths.iter().map(|(count, sum, hits)| format!("{count},{sum},{hits}"));
     let tenths: Vec<String> = tenths.collect();
-    format!("statements,stated,true\n{}\nsquares,{},\n", tenths.join("\n"), all.squares)
+    let intervals = all.intervals.iter().map(|(count, held)| format!("interval,{count},{held}\n"));
+    let intervals: String = intervals.collect();
+    format!("statements,stated,true\n{}\nsquares,{},\n{intervals}", tenths.join("\n"), all.squares)
 }
 
 pub(super) fn read_odds(text: &str) -> Option<Calibration> {
@@ -97,6 +100,11 @@ pub(super) fn read_odds(text: &str) -> Option<Calibration> {
         all.tenths[at] = (count.parse().ok()?, sum.parse().ok()?, hits.parse().ok()?);
     }
     all.squares = lines.next()?.split(',').nth(1)?.parse().ok()?;
+    for held in &mut all.intervals {
+        let cells: Vec<&str> = lines.next()?.split(',').collect();
+        let [_, count, inside] = cells[..] else { return None };
+        *held = (count.parse().ok()?, inside.parse().ok()?);
+    }
     Some(all)
 }
 

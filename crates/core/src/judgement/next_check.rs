@@ -28,7 +28,7 @@ use crate::said::Lack;
 use crate::tests::outcomes;
 use crate::words::cylinders;
 use crate::work::Symptom;
-use ask::{actions, certain_now, settles};
+use ask::{Mass, actions, certain_now, masses, settles};
 use serde::Serialize;
 use utoipa::ToSchema;
 
@@ -137,25 +137,30 @@ impl<'a> Ask<'a> {
         places: &'a [Gathered<'a>],
     ) -> Self {
         let actions = actions(file);
-        let open = posterior.places.iter().map(|place| 1.0 - certain_now(&actions, place)).sum();
+        let held: Vec<Vec<Mass>> =
+            posterior.places.iter().map(|place| masses(&actions, place)).collect();
+        let open = held.iter().map(|place| 1.0 - certain_now(place)).sum();
         let mut ask =
             Self { weights, file, plan, findings, posterior, places, open, settles: Vec::new() };
         let checks = 0..weights.checks().len();
-        ask.settles = checks.map(|at| ask.at_each_place(&actions, at)).collect();
+        ask.settles = checks.map(|at| ask.at_each_place(&held, at)).collect();
         ask
     }
 
-    fn at_each_place(&self, actions: &[usize], at: usize) -> Vec<f64> {
+    fn at_each_place(&self, held: &[Vec<Mass>], at: usize) -> Vec<f64> {
         let (check, table) = self.weights.check(at);
-        let told = |one: &super::posterior::Likelihood<'_>| one.reading.check == at;
+        // A doubtful fuel sample is taken again.
+        let told = |one: &super::posterior::Likelihood<'_>| {
+            one.reading.check == at && one.reading.finding.code != outcomes::FUEL_DOUBTFUL
+        };
         if !self.can(check) || self.posterior.shared.iter().any(told) {
             return vec![0.0; self.places.len()];
         }
-        let places = self.posterior.places.iter().zip(self.places);
-        places
-            .map(|(place, gathered)| {
+        held.iter()
+            .zip(self.places)
+            .map(|(masses, gathered)| {
                 let asks = check.shared || self.untold(check, gathered);
-                if asks { settles(actions, table, place) } else { 0.0 }
+                if asks { settles(table, masses) } else { 0.0 }
             })
             .collect()
     }
@@ -164,10 +169,21 @@ impl<'a> Ask<'a> {
     fn impossible(&self, check: &CheckRow) -> bool {
         let dead = self.file.job.intake.symptoms.contains(&Symptom::NoStart);
         let held = self.findings.iter().filter(|one| one.of_cylinder && one.of_injector);
-        let wrong_fuel = held.clone().any(|one| one.code == outcomes::FUEL_BAD);
+        let fuel = |code| held.clone().any(|one| one.code == code);
+        // What lubricates a high-pressure pump has to be known before it runs.
+        let pump = self.file.job.intake.fuel_system.high_pressure();
+        let wrong_fuel = fuel(outcomes::FUEL_BAD) || (pump && fuel(outcomes::FUEL_DOUBTFUL));
+        let runs = check.running || ["swap", "rail_relief"].contains(&check.step.as_str());
         // A return test of an engine that does not start is a crank test.
         let cranks = check.id == "return_test";
-        check.running && (wrong_fuel || (dead && !cranks))
+        (runs && wrong_fuel) || (check.running && dead && !cranks)
+    }
+
+    /// Nothing of this step can be done here as things stand, whatever the plan says.
+    pub(super) fn unsafe_now(&self, step: &str) -> bool {
+        let mut of_step =
+            self.weights.checks().iter().filter(|check| check.step == step).peekable();
+        of_step.peek().is_some() && of_step.all(|check| self.impossible(check))
     }
 
     /// Whether a check has not said its last word at a place.

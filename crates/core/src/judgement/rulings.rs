@@ -104,6 +104,8 @@ pub(super) struct Case<'a> {
     pub fault: Option<&'a Finding>,
     /// Some of the set pass too much while others pass too little.
     pub opposite: bool,
+    /// Everything that was found in the job.
+    pub findings: &'a [Finding],
     /// Its name and title: the check that would settle this place soonest.
     pub next: Option<(&'a str, &'a str)>,
     /// The check that would give evidence of its own here, in the same way.

@@ -40,6 +40,7 @@ pub(super) fn step(
     findings: &[Finding],
     next: &[NextCheck],
     positions: &[Position],
+    unsafe_now: &dyn Fn(&str) -> bool,
 ) -> NextStep {
     if let Some(first) = &plan.first {
         let of = plan.steps.iter().find(|step| step.check == Some(first.check));
@@ -58,7 +59,7 @@ pub(super) fn step(
     if let Some(left) = left_out_before(file) {
         return left;
     }
-    let open = |step: &&PlanStep| step.state == StepState::Open;
+    let open = |step: &&PlanStep| step.state == StepState::Open && !unsafe_now(&step.id.0);
     let of_plan = |step: &PlanStep| NextStep {
         step: Some(step.id.clone()),
         check: None,
@@ -79,6 +80,7 @@ pub(super) fn step(
     let planned = plan.steps.iter().find(open);
     match (next.first(), planned) {
         (_, Some(step)) if !read => of_plan(step),
+        (..) if let Some(bench) = unseen(file, plan, positions) => of_plan(bench),
         (Some(check), _) if undecided => {
             // A check that the complaint alone did not plan is a step of its own all the same.
             let own = EngineTest::parse(&check.step).map(EngineTest::stage);
@@ -120,6 +122,15 @@ fn unexplained(file: &JobFile, positions: &[Position]) -> bool {
         .filter(|check| check.comes_first())
         .any(|check| file.sheets.iter().filter(|sheet| sheet.check == *check).count() > 1);
     complained && !repaired && positions.iter().all(leaves)
+}
+
+/// They came in to be tested and cleaned, nothing speaks against any of them, and none has been on a bench.
+fn unseen<'a>(file: &JobFile, plan: &'a Plan, positions: &[Position]) -> Option<&'a PlanStep> {
+    let asked = file.job.intake.symptoms.contains(&Symptom::CheckAndClean);
+    let leaves = |at: &Position| at.ruling.decision == Decision::Leave;
+    let still = asked && file.bench.is_empty() && positions.iter().all(leaves);
+    let bench = plan.steps.iter().find(|step| step.id.0 == "bench").filter(|_| still);
+    bench.filter(|step| step.state != StepState::Skipped)
 }
 
 /// What was left out of the proof before the job came back: a comeback begins with it.

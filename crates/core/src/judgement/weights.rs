@@ -155,6 +155,9 @@ pub(super) struct CheckRow {
     /// What it found holds through a cleaning.
     #[serde(default)]
     pub lasts: bool,
+    /// Its last outcome was once a part of this one: own rows from before share it out as the shipped do.
+    #[serde(default)]
+    pub split_from: Option<String>,
     #[serde(deserialize_with = "codes")]
     pub outcomes: Vec<Code>,
     #[serde(deserialize_with = "codes")]

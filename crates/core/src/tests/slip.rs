@@ -61,6 +61,20 @@ pub(crate) fn other_unit(values: &[(u32, f64)], at: usize, unit: &str) -> Option
         .map(|(_, asks)| asks)
 }
 
+/// Lowest and highest of those that agree: of four or more one may stand apart, which is another fault.
+fn agreeing(sorted: &[f64]) -> (f64, f64) {
+    let ends = |of: &[f64]| {
+        (of.first().copied().unwrap_or(f64::INFINITY), of.last().copied().unwrap_or_default())
+    };
+    let (low, high) = ends(sorted);
+    if sorted.len() < 4 || high / low < AGREE {
+        return (low, high);
+    }
+    let (without_first, without_last) = (&sorted[1..], &sorted[..sorted.len() - 1]);
+    let spread = |of: &[f64]| ends(of).1 / ends(of).0;
+    ends(if spread(without_first) < spread(without_last) { without_first } else { without_last })
+}
+
 /// Cylinders whose value may have slipped, and how they stand to the others.
 pub(crate) fn slipped(values: &[(u32, f64)], at_least: usize) -> Vec<(u32, &'static str)> {
     if values.len() < at_least {
@@ -69,9 +83,10 @@ pub(crate) fn slipped(values: &[(u32, f64)], at_least: usize) -> Vec<(u32, &'sta
     values
         .iter()
         .filter_map(|(cylinder, value)| {
-            let others = values.iter().filter(|(c, _)| c != cylinder).map(|(_, v)| *v);
-            let (low, high) =
-                others.fold((f64::INFINITY, 0.0_f64), |(low, high), v| (low.min(v), high.max(v)));
+            let mut others: Vec<f64> =
+                values.iter().filter(|(c, _)| c != cylinder).map(|(_, v)| *v).collect();
+            others.sort_by(f64::total_cmp);
+            let (low, high) = agreeing(&others);
             let ratio = value / (low * high).sqrt();
             match () {
                 () if low <= 0.0 || high / low >= AGREE => None,
@@ -87,6 +102,18 @@ pub(crate) fn slipped(values: &[(u32, f64)], at_least: usize) -> Vec<(u32, &'sta
 mod tests {
     use super::*;
     use crate::units::{PressureUnit, Units, within};
+
+    #[test]
+    fn one_that_stands_apart_hides_no_slip_and_two_do() {
+        let of = |list: &[f64]| -> Vec<u32> {
+            let values: Vec<(u32, f64)> = (1..).zip(list.iter().copied()).collect();
+            slipped(&values, 4).into_iter().map(|(cylinder, _)| cylinder).collect()
+        };
+        assert_eq!(of(&[14.5, 14.3, 14.7, 1.45]), [4]);
+        assert_eq!(of(&[14.5, 14.3, 5.5, 14.7, 14.1, 1.45]), [6], "a shorted coil beside it");
+        assert_eq!(of(&[14.5, 14.3, 5.5, 14.7, 14.1, 14.2]), [0_u32; 0]);
+        assert_eq!(of(&[14.5, 5.2, 5.5, 14.7, 1.45]), [0_u32; 0], "nobody agrees");
+    }
 
     #[test]
     fn a_value_as_far_off_as_two_units_are_names_the_unit() {

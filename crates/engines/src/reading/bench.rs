@@ -65,11 +65,13 @@ impl Hand<'_> {
         looks(&mut read, &injectors, draw);
         if self.engine.is_diesel() {
             self.map(&mut read, &injectors, draw);
+            leaks(&mut read, &injectors, nominal(self.engine.fuel).idle_kpa, draw);
             lift(&mut read, &injectors, draw);
         } else if self.engine.fuel == FuelSystem::ExhaustDoser {
             doser(&mut read, &injectors, draw);
         } else {
             self.petrol(&mut read, &injectors, draw);
+            leaks(&mut read, &injectors, nominal(self.engine.fuel).idle_kpa, draw);
         }
         read
     }
@@ -81,8 +83,6 @@ impl Hand<'_> {
         let mut set = |test, cell, value| {
             read.push(BenchRead { test, cell, row: None, tag: None, value });
         };
-        set(BenchTest::Leak, "pressure", kpa);
-        set(BenchTest::Leak, "seconds", LEAK_S);
         set(BenchTest::Flow, "pressure", kpa);
         set(BenchTest::Flow, "fluid", 2.0);
         let foam = self.slips(draw, self.person.not_settled, Slip::NotSettled);
@@ -116,16 +116,6 @@ impl Hand<'_> {
         }
         for (tag, one) in injectors.iter().enumerate() {
             let tag = Some(tag as u32 + 1);
-            // What has not gathered to a drop hangs.
-            let fell = one.drips_mg_min() / DROP_MG * LEAK_S / 60.0;
-            let drops = (fell + draw.normal(0.0, 0.15)).max(0.0).floor();
-            read.push(BenchRead {
-                test: BenchTest::Leak,
-                cell: "drops",
-                row: None,
-                tag,
-                value: drops,
-            });
             let bad = one.spray_bad() + draw.normal(0.0, 0.06);
             let pattern = if bad > 0.55 {
                 2.0
@@ -177,6 +167,20 @@ impl Hand<'_> {
                 put("returned", tube(draw, back * minutes));
             }
         }
+    }
+}
+
+/// Closed under pressure: drops that fall; what has not gathered to a drop hangs.
+fn leaks(read: &mut Vec<BenchRead>, injectors: &[Injector], kpa: f64, draw: &mut Draw) {
+    let mut put = |cell, tag, value| {
+        read.push(BenchRead { test: BenchTest::Leak, cell, row: None, tag, value });
+    };
+    put("pressure", None, kpa.min(40_000.0));
+    put("seconds", None, LEAK_S);
+    for (at, one) in injectors.iter().enumerate() {
+        let fell = one.drips_mg_min() / DROP_MG * LEAK_S / 60.0;
+        let drops = (fell + draw.normal(0.0, 0.15)).max(0.0).floor();
+        put("drops", Some(at as u32 + 1), drops);
     }
 }
 

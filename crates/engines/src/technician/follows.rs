@@ -4,14 +4,15 @@
 //! one file that knows the judgement, as a technician knows a tool: it reads what it says.
 
 mod benched;
+mod intervals;
 mod returned;
 
+use super::hazards::{Hazard, Named, SHIPPED, hazards};
 use super::{Call, Seen, Stated, Work, library, repair};
 use crate::draw::Draw;
 use crate::engine::MadeEngine;
 use crate::population::{MadeJob, PersonRow};
 use crate::reading::Hand;
-use cobaltine_core::engine::FuelSystem;
 use cobaltine_core::entry;
 use cobaltine_core::instrument::{Instrument, InstrumentKind};
 use cobaltine_core::job::{Command, apply, take_in};
@@ -43,6 +44,8 @@ pub struct Tools {
     pub weights: Weights,
     /// Rules of the house, as shipped.
     pub rules: Rules,
+    /// What can hurt.
+    pub hazards: Vec<Hazard>,
 }
 
 impl Tools {
@@ -52,7 +55,8 @@ impl Tools {
     /// Rows that cannot be used.
     pub fn with(own_rows: &str) -> Result<Self, String> {
         let weights = Weights::read(own_rows).map_err(|why| why.to_string())?;
-        Ok(Self { weights, rules: Rules::default() })
+        let hazards = hazards(SHIPPED).map_err(|why| why.to_string())?;
+        Ok(Self { weights, rules: Rules::default(), hazards })
     }
 }
 
@@ -68,6 +72,8 @@ struct Desk<'a> {
     times: BTreeMap<String, u64>,
     /// The injectors by the cylinder that each came in.
     came: Vec<Uuid>,
+    /// The fuel sample showed another fuel or water, and nothing was put right since.
+    wrong_fuel: bool,
     work: Work,
 }
 
@@ -89,7 +95,7 @@ pub fn follow(job: &MadeJob, person: &PersonRow, tools: &Tools) -> Result<(JobFi
             last = Some(judgement);
             break;
         }
-        if !desk.step(&judgement)? {
+        if !desk.step(&judgement, tools)? {
             last = Some(judgement);
             break;
         }
@@ -99,6 +105,9 @@ pub fn follow(job: &MadeJob, person: &PersonRow, tools: &Tools) -> Result<(JobFi
         None => desk.judged(tools)?.0,
     };
     desk.decide(&judgement);
+    desk.cleaned(tools)?;
+    let judged = desk.file.judged().map_err(|why| why.to_string())?;
+    desk.work.intervals = desk.intervals(&judged);
     Ok((desk.file, desk.work))
 }
 
@@ -133,7 +142,19 @@ impl<'a> Desk<'a> {
         seats.sort_by_key(|seat| seat.cylinder);
         let came = seats.iter().map(|seat| seat.injector).collect();
         let times = BTreeMap::new();
-        Ok(Self { file, engine, job, person, ids, minute: 1, seq: 1, times, came, work })
+        Ok(Self {
+            file,
+            engine,
+            job,
+            person,
+            ids,
+            minute: 1,
+            seq: 1,
+            times,
+            came,
+            wrong_fuel: false,
+            work,
+        })
     }
 
     fn judged(&self, tools: &Tools) -> Result<(Judgement, Option<EngineTest>), String> {
@@ -193,7 +214,7 @@ impl<'a> Desk<'a> {
     }
 
     /// The step that Cobaltine names; false where it names one that was left out before.
-    fn step(&mut self, judgement: &Judgement) -> Result<bool, String> {
+    fn step(&mut self, judgement: &Judgement, tools: &Tools) -> Result<bool, String> {
         let named = judgement.step.step.clone();
         let of_check =
             judgement.next.iter().find(|one| Some(&one.id) == judgement.step.check.as_ref());
@@ -201,10 +222,7 @@ impl<'a> Desk<'a> {
         let name = step.as_ref().map(|id| id.0.clone()).unwrap_or_default();
         let minutes = judgement.next.first().map_or(10.0, |check| check.minutes);
         let check = EngineTest::parse(&name);
-        if check.is_some_and(|check| !check.fits(self.engine.fuel)) {
-            // A lamp at a charged connector, cranking where nothing may be cranked.
-            self.work.unsafe_steps.push("a check that such an injector must not see");
-        }
+        self.looked_after(tools, &name, judgement);
         let often = self.times.get(&name).copied().unwrap_or(0);
         let done = match (check, name.as_str()) {
             _ if often >= MOST_TIMES => false,
@@ -253,6 +271,20 @@ impl<'a> Desk<'a> {
         Ok(())
     }
 
+    /// Notes a step that could hurt as things stand.
+    fn looked_after(&mut self, tools: &Tools, step: &str, judgement: &Judgement) {
+        let danger = judgement.next.iter().find(|one| one.step == step);
+        let pulsed = self.file.pulsed_s().into_iter().map(|(_, seconds)| seconds);
+        let named = Named {
+            step,
+            danger: danger.map_or("", |one| one.hazard.as_str()),
+            wrong_fuel: self.wrong_fuel,
+            pulsed_s: pulsed.fold(0.0, f64::max),
+        };
+        let held = tools.hazards.iter().filter(|row| row.holds(&self.engine, named));
+        self.work.unsafe_steps.extend(held.map(|row| format!("{step}: {}", row.reason)));
+    }
+
     fn sheet(&mut self, check: EngineTest) -> Result<(), String> {
         let nth = self.nth(check.name());
         if check == EngineTest::PressureDrop && nth > 0 {
@@ -262,6 +294,10 @@ impl<'a> Desk<'a> {
         }
         let read = Hand::new(&self.engine, self.person, self.job.seed).sheet(check, nth);
         let read = read.ok_or_else(|| format!("{} is not read so", check.name()))?;
+        if check == EngineTest::FuelSample {
+            let bad = |cell: &str| read.set.iter().any(|(name, v)| *name == cell && *v > 0.0);
+            self.wrong_fuel = bad("smell") || bad("water");
+        }
         let (sheet, signed) = (self.id(), self.signed());
         let record = SheetRecord {
             id: sheet,
@@ -345,19 +381,54 @@ impl<'a> Desk<'a> {
         Ok(true)
     }
 
+    /// The comparison that was made last before the exchange is made again.
     fn read_swapped(&mut self) -> Result<(), String> {
-        if self.engine.is_diesel() {
-            self.return_test()?;
-            return self.return_test().map(drop);
+        let sheets = [EngineTest::PressureDrop, EngineTest::DiBalance, EngineTest::Cutout];
+        let newest = self.file.sheets.iter().rfind(|sheet| sheets.contains(&sheet.check));
+        let returned = self.file.return_tests.last().map(|test| test.signed.seq);
+        match newest {
+            Some(sheet) if returned.is_none_or(|seq| seq < sheet.signed.seq) => {
+                let check = sheet.check;
+                self.sheet(check)
+            }
+            None if returned.is_none() && !self.engine.is_diesel() => {
+                self.sheet(EngineTest::Cutout)
+            }
+            _ => {
+                self.return_test()?;
+                self.return_test().map(drop)
+            }
         }
-        let again = match self.engine.fuel {
-            FuelSystem::PetrolPort => EngineTest::PressureDrop,
-            FuelSystem::PetrolDirect
-            | FuelSystem::DieselSolenoid
-            | FuelSystem::DieselPiezo
-            | FuelSystem::ExhaustDoser => EngineTest::Cutout,
-        };
-        self.sheet(again)
+    }
+
+    /// What was decided to be cleaned is, and what is still off afterwards is decided again.
+    fn cleaned(&mut self, tools: &Tools) -> Result<(), String> {
+        let calls = self.work.calls.clone();
+        let those: Vec<usize> = (0..calls.len()).filter(|at| calls[*at] == Call::Clean).collect();
+        if those.is_empty() {
+            return Ok(());
+        }
+        self.clean(&those)?;
+        let (after, _) = self.judged(tools)?;
+        for at in &after.positions {
+            let came = self.engine.seats[at.cylinder as usize - 1];
+            let renew = match at.ruling.decision {
+                Decision::Replace => true,
+                Decision::Adjust => at.ruling.why == Why::MapWorn,
+                Decision::Leave
+                | Decision::Clean
+                | Decision::Recode
+                | Decision::Match
+                | Decision::RepairHarness
+                | Decision::LookElsewhere
+                | Decision::MeasureAgain => false,
+            };
+            if renew && those.contains(&came) {
+                self.work.calls[came] = Call::Renew;
+                self.work.why[came] = at.ruling.why.name();
+            }
+        }
+        Ok(())
     }
 
     /// What it says at the end, by the cylinder that an injector came in.

@@ -17,7 +17,7 @@ pub(super) const FAMILY: &str = "made-up family";
 /// a pilot, an eighth at part load, a tenth at full load.
 fn half_window(point: &str) -> f64 {
     match point {
-        "pilot" => 0.33,
+        "pilot" => 0.5,
         "full load" => 0.10,
         _ => 0.125,
     }

@@ -4,6 +4,7 @@
 //! hands, instruments and slips.
 
 pub mod follows;
+pub mod hazards;
 mod library;
 pub mod school;
 
@@ -54,6 +55,26 @@ pub struct Seen {
     pub cylinder: Option<usize>,
 }
 
+/// What is stated with its uncertainty.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Quantity {
+    /// Return flow, ml/min.
+    Return,
+    /// Coil at 20 °C, Ω.
+    Coil,
+    /// Quantity of a stroke at the bench, mm³.
+    Map,
+}
+
+/// A value that was stated as so much, give or take.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub struct Interval {
+    /// What it is.
+    pub quantity: Quantity,
+    /// The true value lies in it.
+    pub holds: bool,
+}
+
 /// How a job was done.
 #[derive(Debug, Clone, Default, PartialEq)]
 pub struct Work {
@@ -67,12 +88,14 @@ pub struct Work {
     pub done: Vec<&'static str>,
     /// Odds that were stated at the end.
     pub stated: Vec<Stated>,
+    /// Values that were stated with their uncertainty.
+    pub intervals: Vec<Interval>,
     /// The rule behind each decision, by the cylinder that the injector came in; empty for a school.
     pub why: Vec<&'static str>,
     /// What was seen of injectors that sit where they came in.
     pub seen: Vec<Seen>,
-    /// Steps that could hurt and that no step had made safe.
-    pub unsafe_steps: Vec<&'static str>,
+    /// Steps that could hurt, each with why.
+    pub unsafe_steps: Vec<String>,
 }
 
 /// Puts right what a check found that all share; whether there was anything to put right.
@@ -83,7 +106,8 @@ fn repair(engine: &mut MadeEngine, check: EngineTest) -> bool {
     match check {
         EngineTest::FuelSample => (shared.foreign, shared.water) = (sound.foreign, sound.water),
         EngineTest::SuctionAir => shared.air = sound.air,
-        EngineTest::LowPressure => shared.feed = sound.feed,
+        // The low-pressure side: filter, pump, and lines that draw air.
+        EngineTest::LowPressure => (shared.feed, shared.air) = (sound.feed, sound.air),
         EngineTest::SharedCauses => (shared.mixture, shared.power) = (sound.mixture, sound.power),
         EngineTest::RailRelief | EngineTest::RailPressureHold => shared.pump = sound.pump,
         EngineTest::Supply | EngineTest::Indicator => shared.power = sound.power,

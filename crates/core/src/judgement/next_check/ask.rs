@@ -28,19 +28,36 @@ pub(super) fn certain(by: &[f64]) -> f64 {
     if all > 0.0 { by.iter().map(|p| p * p).sum::<f64>() / all } else { 0.0 }
 }
 
+/// A state with its chance and the action that it is put to.
+pub(super) struct Mass {
+    at: usize,
+    p: f64,
+    action: usize,
+}
+
+/// Chances below this settle nothing: most pairs of causes are as good as ruled out.
+const NEGLIGIBLE: f64 = 1e-9;
+
+/// The states of a place that still matter.
+pub(super) fn masses(actions: &[usize], at: &AtPlace<'_>) -> Vec<Mass> {
+    let all = at.belief.joint().iter().zip(actions).enumerate();
+    let of = all.map(|(at, (p, action))| Mass { at, p: *p, action: *action });
+    of.filter(|mass| mass.p > NEGLIGIBLE).collect()
+}
+
 /// How certain the action is at a place now.
-pub(super) fn certain_now(actions: &[usize], at: &AtPlace<'_>) -> f64 {
+pub(super) fn certain_now(masses: &[Mass]) -> f64 {
     let mut by = [0.0; ACTIONS];
-    at.belief.joint().iter().zip(actions).for_each(|(p, action)| by[*action] += p);
+    masses.iter().for_each(|mass| by[mass.action] += mass.p);
     certain(&by)
 }
 
 /// What a check is expected to settle at one place.
-pub(super) fn settles(actions: &[usize], table: &Table, at: &AtPlace<'_>) -> f64 {
+pub(super) fn settles(table: &Table, masses: &[Mass]) -> f64 {
     // States that look alike to the check are added up once, then asked for each outcome.
     let mut by = vec![0.0; table.kinds() * ACTIONS];
-    for (i, (p, action)) in at.belief.joint().iter().zip(actions).enumerate() {
-        by[table.kind(i) * ACTIONS + action] += p;
+    for mass in masses {
+        by[table.kind(mass.at) * ACTIONS + mass.action] += mass.p;
     }
     let after: f64 = (0..table.outcomes())
         .map(|o| {
@@ -52,5 +69,5 @@ pub(super) fn settles(actions: &[usize], table: &Table, at: &AtPlace<'_>) -> f64
             certain(&seen)
         })
         .sum();
-    (after - certain_now(actions, at)).max(0.0)
+    (after - certain_now(masses)).max(0.0)
 }

@@ -13,6 +13,18 @@ fn by_others(own: &Reading<'_>) -> bool {
     own.finding.lacks.contains(&Lack::ByOthers) || own.finding.code == outcomes::DROP_HIGH
 }
 
+/// At least half of the other injectors are as they should be by the same check.
+fn others_alike(case: &Case<'_>, own: &Reading<'_>) -> bool {
+    let (check, _) = case.weights.check(own.check);
+    let others = case.findings.iter().filter(|one| {
+        one.of_injector && one.check == own.finding.check && one.injector != own.finding.injector
+    });
+    let (all, alike) = others.fold((0, 0), |(all, alike), one| {
+        (all + 1, alike + usize::from(check.alike.contains(&one.code)))
+    });
+    2 * alike >= all
+}
+
 pub(super) fn renew(case: &Case<'_>) -> Option<Ruling> {
     let spent = case.here.has(&[
         outcomes::NO_MORE_CYCLES,
@@ -30,7 +42,7 @@ pub(super) fn renew(case: &Case<'_>) -> Option<Ruling> {
     let own = case.own(Action::Renew)?;
     let cause = case.cause_of(Action::Renew);
     let found = case.says(cause);
-    if case.opposite && cause == Cause::Worn && by_others(own) {
+    if cause == Cause::Worn && by_others(own) && (case.opposite || !others_alike(case, own)) {
         let says = words::too_much_while_others_too_little(case.word(cause), &found);
         let would = words::COMPARED_AGAIN_AFTER_CLEANING;
         return Some(case.ruling(Why::OppositeInSet, Decision::MeasureAgain, says, would));

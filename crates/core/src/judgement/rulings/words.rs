@@ -232,10 +232,10 @@ pub(super) fn shows(title: impl Display) -> String {
 }
 
 pub(super) const COMPARED_AGAIN_AFTER_CLEANING: &str =
-    "Comparing again once the others are clean, or a limit for this family.";
+    "Comparing again once the others are settled, or a limit for this family.";
 pub(super) fn too_much_while_others_too_little(word: impl Display, found: impl Display) -> String {
     format!(
-        "Perhaps {word}: but others of the set flow too little, and beside them a sound one seems to flow too much. Clean those first, then compare again.{found}"
+        "Perhaps {word}: but others of the set are not as they should be, and beside them a sound one seems to flow too much. Settle those first, then compare again.{found}"
     )
 }
 pub(super) const OTHERS_SET_OFF_OTHER: &str = " Others in the set are off the other way: find the source of contamination before fitting new parts.";

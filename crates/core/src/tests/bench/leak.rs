@@ -34,7 +34,7 @@ pub(super) const SPEC: Spec = Spec {
     short: "Leak",
     says: words::CLOSED_UNDER_PRESSURE_COUNT,
     cautions: &[caution::SPRAY, caution::VAPOUR, caution::BENCH],
-    kinds: &[BenchKind::Petrol],
+    kinds: &[BenchKind::Petrol, BenchKind::Diesel],
     pulses: false,
     rows: Rows::None,
     set: &[

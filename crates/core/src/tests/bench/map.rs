@@ -88,8 +88,8 @@ const KELVIN_APART: f64 = 3.0;
 /// How far from the others counts, where no window says it: delivered, delivered by a short pulse (where
 /// scatter is large), returned (where sound ones differ most). House rule.
 const OTHERS_DELIVERED: f64 = 0.12;
-const OTHERS_SHORT: f64 = 0.30;
-const OTHERS_RETURNED: f64 = 0.60;
+const OTHERS_SHORT: f64 = 0.50;
+const OTHERS_RETURNED: f64 = 1.00;
 
 /// One quantity of one injector at one point.
 #[derive(Debug, Clone, PartialEq)]

@@ -101,9 +101,9 @@ fn judge(sheet: &Sheet) -> Result<Found, CalcError> {
         .map(|(_, ohms)| coil(&input(sheet, *ohms, limit.map(|l| (l.lower, l.upper)))))
         .collect::<Result<Vec<_>, _>>()?;
     let values: Vec<f64> = coils.iter().map(|c| c.r20_ohm).collect();
-    let compared = (values.len() >= 2)
-        .then(|| compare_set(&CompareSetInput { values: values.clone(), tolerance: ODD }))
-        .transpose()?;
+    let open = sheet.rules.get(RuleId::CoilOpen);
+    let closed: Vec<usize> = (0..read.len()).filter(|i| read[*i].1 <= open).collect();
+    let compared = compare_closed(&values, &closed)?;
     let odd: Vec<u32> = read
         .iter()
         .enumerate()
@@ -162,6 +162,24 @@ fn judge(sheet: &Sheet) -> Result<Found, CalcError> {
     found.schools = schools(&found.lanes, &odd, limit.is_some());
     found.flags = flags(sheet, &values);
     Ok(found)
+}
+
+/// Windings that are whole against each other: an open one says nothing about the rest.
+fn compare_closed(values: &[f64], closed: &[usize]) -> Result<Option<CompareSetOutput>, CalcError> {
+    if closed.len() < 2 {
+        return Ok(None);
+    }
+    let own = closed.iter().map(|i| values[*i]).collect();
+    let mut out = compare_set(&CompareSetInput { values: own, tolerance: ODD })?;
+    let mut shares = vec![None; values.len()];
+    for (at, i) in closed.iter().enumerate() {
+        shares[*i] = out.vs_reference[at];
+    }
+    out.vs_reference = shares;
+    for places in [&mut out.reference, &mut out.high, &mut out.low] {
+        places.iter_mut().for_each(|at| *at = closed[*at]);
+    }
+    Ok(Some(out))
 }
 
 fn input(sheet: &Sheet, ohms: f64, limit: Option<(Option<f64>, Option<f64>)>) -> CoilInput {

@@ -7,7 +7,7 @@
 
 mod words;
 
-use super::words::{Codes, against_others, missing};
+use super::words::{Codes, against_others, missing, near_line};
 use super::{Example, Found, Sheet, Spec, cell};
 use crate::calc::CalcError;
 use crate::caution;
@@ -24,6 +24,7 @@ crate::said::outcomes! {
     DI_LESS = di_less (Departs),
     DI_MORE = di_more (Departs),
     DI_ALIKE = di_alike,
+    DI_NONE = di_none (Departs),
 }
 
 pub(super) const SPEC: Spec = Spec {
@@ -57,12 +58,22 @@ pub(super) const SPEC: Spec = Spec {
     judge,
 };
 
+/// Less than this against the others is nothing at all: it does not open (house rule).
+const NONE: f64 = -0.85;
+
 fn judge(sheet: &Sheet) -> Result<Found, CalcError> {
     let tolerance = sheet.rules.share(RuleId::BalanceTolerance);
     let codes =
         Codes { high: outcomes::DI_MORE, low: outcomes::DI_LESS, alike: outcomes::DI_ALIKE };
     let rules = &[RuleId::BalanceTolerance];
     let mut found = against_others(sheet, "change", tolerance, rules, codes, KPA)?;
+    for lane in &mut found.lanes {
+        if lane.said.code == outcomes::DI_LESS && lane.share.is_some_and(|share| share < NONE) {
+            lane.said.code = outcomes::DI_NONE;
+            lane.sentence = words::takes_nothing(&lane.sentence);
+        }
+    }
+    near_line(&mut found.lanes, tolerance, &[outcomes::DI_MORE, outcomes::DI_LESS]);
     found.unit = units::unit(KPA);
     found.advice.extend(missing(sheet, "change"));
     Ok(found)

@@ -8,7 +8,7 @@
 
 mod words;
 
-use super::words::{Codes, against_others, missing};
+use super::words::{Codes, against_others, missing, near_line};
 use super::{Example, Found, Sheet, Spec, cell};
 use crate::calc::CalcError;
 use crate::caution;
@@ -57,6 +57,7 @@ fn judge(sheet: &Sheet) -> Result<Found, CalcError> {
         Codes { high: outcomes::STACK_OFF, low: outcomes::STACK_OFF, alike: outcomes::STACK_GOOD };
     let rules = &[RuleId::PiezoTolerance];
     let mut found = against_others(sheet, "microfarads", tolerance, rules, codes, "")?;
+    near_line(&mut found.lanes, tolerance, &[outcomes::STACK_OFF]);
     found.unit = "µF";
     if found.lanes.iter().any(|l| matches!(l.mark, Mark::TooMuch | Mark::TooLittle)) {
         found.advice.push(words::CRACKED_LAYERS_READ_LOW.to_owned());

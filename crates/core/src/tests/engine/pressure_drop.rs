@@ -38,6 +38,7 @@ crate::said::outcomes! {
     DROP_RAISED = drop_raised,
     DROP_REDUCED = drop_reduced,
     DROP_ALIKE = drop_alike,
+    DROP_NONE = drop_none (Departs),
 }
 
 const GAUGE: Field = Field::above_zero("kPa", 1.0, 40_000.0).usually(100.0, 25_000.0);
@@ -177,6 +178,12 @@ fn judge(sheet: &Sheet) -> Result<Found, CalcError> {
     if order.suspected() {
         found.doubt = order.says().unwrap_or_default();
     }
+    let most = out.tests.iter().map(|one| one.drop_kpa).fold(0.0, f64::max);
+    let shut = out.tests.iter().filter(|one| one.drop_kpa < most * (1.0 + NONE)).count();
+    if 2 * shut >= out.tests.len() && shut > 0 {
+        // Beside those that do not open a sound one seems to pass too much.
+        found.doubt = words::HALF_DO_NOT_OPEN.to_owned();
+    }
     let ask = order.asks_the_bracket();
     if !(high.is_empty() && low.is_empty() || order.proven()) {
         found.advice.extend(pulses_say(sheet));
@@ -228,6 +235,9 @@ fn pulses_say(sheet: &Sheet) -> Option<String> {
         None
     }
 }
+
+/// Less than this against the others is no flow at all: it does not open (house rule).
+const NONE: f64 = -0.85;
 
 fn schools(
     sheet: &Sheet,
@@ -289,6 +299,9 @@ fn lane(sheet: &Sheet, one: &DropOutput, test: &DropTest, open_s: f64) -> Lane {
     let passes = || words::drop_against_others(&share);
     let (mark, code, word, sentence) = match (one.grade, off) {
         (DropGrade::High, _) => (Mark::TooMuch, outcomes::DROP_HIGH, "too high", passes()),
+        (DropGrade::Low, _) if one.vs_reference.is_some_and(|share| share < NONE) => {
+            (Mark::TooLittle, outcomes::DROP_NONE, "does not open", words::does_not_open(&share))
+        }
         (DropGrade::Low, _) => (Mark::TooLittle, outcomes::DROP_LOW, "too low", passes()),
         (DropGrade::Normal, Some(by)) if by > 0.0 => {
             (Mark::Look, outcomes::DROP_RAISED, "look closer", passes())

@@ -6,7 +6,7 @@ use crate::calc::compare_set::{CompareSetInput, CompareSetOutput, compare_set};
 use crate::mark::Mark;
 use crate::quantity::{signed_percent, trimmed};
 use crate::rules::RuleId;
-use crate::said::{Code, Said};
+use crate::said::{Code, Lack, Said};
 use crate::tests::Because;
 use crate::tests::slip::{other_unit, slipped};
 use crate::units;
@@ -105,6 +105,17 @@ pub(super) fn against_others(
         })
         .collect();
     Ok(found)
+}
+
+/// Up to this multiple of a line a reading is little beyond it (house rule).
+const NEAR_LINE: f64 = 2.0;
+
+/// What is little beyond the line is looked at by another check: sound ones reach it now and then.
+pub(super) fn near_line(lanes: &mut [Lane], tolerance: f64, odd: &[Code]) {
+    for lane in lanes.iter_mut().filter(|lane| odd.contains(&lane.said.code)) {
+        let near = lane.share.is_some_and(|share| share.abs() < NEAR_LINE * tolerance);
+        lane.said = std::mem::take(&mut lane.said).lacking(Lack::NearLine, near);
+    }
 }
 
 /// What a comparison says above the others, below them, and among them.

@@ -2,14 +2,82 @@
 
 use super::super::library::{FAMILY, family, points};
 use super::Desk;
-use crate::reading::Hand;
+use crate::reading::{BenchRead, Hand};
 use cobaltine_core::engine::FuelSystem;
 use cobaltine_core::tests::bench::{
-    BenchCell, BenchKind, BenchSetup, Entry as TubeEntry, RailPlace, Round, RoundStage,
+    BenchCell, BenchKind, BenchSetup, BenchTest, Entry as TubeEntry, RailPlace, Round, RoundStage,
     SessionRecord, Tagged,
 };
+use uuid::Uuid;
+
+/// What a cleaning takes away of the dirt.
+const CLEANS: f64 = 0.9;
 
 impl Desk<'_> {
+    fn cells(&mut self, round: Uuid, read: Vec<BenchRead>) -> Vec<BenchCell> {
+        let mut cells = Vec::with_capacity(read.len());
+        for one in read {
+            let (id, signed) = (self.id(), self.signed());
+            cells.push(BenchCell {
+                id,
+                round,
+                test: one.test,
+                cell: one.cell.to_owned(),
+                row: one.row,
+                tag: one.tag,
+                value: Some(one.value),
+                typed: one.value.to_string(),
+                samples: None,
+                corrects: None,
+                signed,
+            });
+        }
+        cells
+    }
+
+    /// Those that are to be cleaned are, and everything is run again as it was before.
+    pub(super) fn clean(&mut self, those: &[usize]) -> Result<(), String> {
+        if self.file.bench.is_empty() {
+            self.bench()?;
+        }
+        for at in those {
+            self.engine.injectors[*at] = self.engine.injectors[*at].cleaned(CLEANS);
+        }
+        let nth = self.nth("bench");
+        let read = Hand::new(&self.engine, self.person, self.job.seed).on_bench(nth);
+        let (round, signed) = (self.id(), self.signed());
+        let left_out = (0..self.engine.seats.len()).map(|cylinder| BenchRead {
+            test: BenchTest::Cleaning,
+            cell: "left_out",
+            row: None,
+            tag: Some(cylinder as u32 + 1),
+            value: f64::from(!those.contains(&self.engine.seats[cylinder])),
+        });
+        let left_out: Vec<BenchRead> = left_out.collect();
+        let fits = |one: &BenchRead, kind: BenchKind| one.test.fits(kind);
+        let kind = self.file.bench.last().map_or(BenchKind::Petrol, |session| session.setup.kind);
+        let all: Vec<BenchRead> =
+            read.into_iter().chain(left_out).filter(|one| fits(one, kind)).collect();
+        let cells = self.cells(round, all);
+        let Some(session) = self.file.bench.last_mut() else { return Ok(()) };
+        let places = session.rounds.last().map(|held| held.places.clone()).unwrap_or_default();
+        let number = session.rounds.len() as u32 + 1;
+        session.rounds.push(Round {
+            id: round,
+            stage: RoundStage::Cleaned,
+            number,
+            places,
+            signed,
+        });
+        session.cells.extend(cells);
+        let problems = session.problems("session");
+        if let Some(first) = problems.first() {
+            return Err(format!("{}: {}", first.field, first.message));
+        }
+        self.took(60.0 + 45.0, "cleaned");
+        Ok(())
+    }
+
     /// All out, looked at and run.
     pub(super) fn bench(&mut self) -> Result<bool, String> {
         let nth = self.nth("bench");
@@ -55,22 +123,8 @@ impl Desk<'_> {
             cells: Vec::new(),
             signed,
         };
-        for one in read {
-            let signed = self.signed();
-            record.cells.push(BenchCell {
-                id: self.id(),
-                round,
-                test: one.test,
-                cell: one.cell.to_owned(),
-                row: one.row,
-                tag: one.tag,
-                value: Some(one.value),
-                typed: one.value.to_string(),
-                samples: None,
-                corrects: None,
-                signed,
-            });
-        }
+        let cells = self.cells(round, read);
+        record.cells.extend(cells);
         let problems = record.problems("session");
         if let Some(first) = problems.first() {
             return Err(format!("{}: {}", first.field, first.message));

@@ -225,7 +225,36 @@ fn a_named_cylinder_is_likelier_the_one_and_condemns_nobody_by_itself() {
         assert!(!matches!(at.ruling.decision, Replace | Clean));
         at.ranked.iter().find(|ranked| ranked.cause.is_none()).unwrap().p
     };
-    assert!(sound(&named, 3) < sound(&plain, 3) - 0.1, "{}", sound(&named, 3));
-    assert!(sound(&named, 1) > sound(&plain, 1) + 0.02, "{}", sound(&named, 1));
+    let odds = |p: f64| (1.0 - p) / p;
+    let (here, before) = (odds(sound(&named, 3)), odds(sound(&plain, 3)));
+    assert!(here > 1.4 * before, "{here} {before}");
+    let (beside, before) = (odds(sound(&named, 1)), odds(sound(&plain, 1)));
+    assert!(beside < 0.95 * before, "{beside} {before}");
     assert!(sound(&named, 3) > 0.1, "a name is no proof");
+}
+
+#[test]
+fn an_engine_is_not_run_on_a_fuel_that_is_in_doubt() {
+    let sample = |minute: i64, smell: f64| {
+        let told = [("suffers", 0.0), ("look", 0.0), ("smell", smell), ("water", 0.0)];
+        sheet(EngineTest::FuelSample, minute, &told, &[])
+    };
+    let runs = ["cutout", "di_balance", "return_test", "rail_relief", "swap"];
+    let mut file = with(job(crate::engine::FuelSystem::PetrolDirect, ROUGH), vec![sample(5, 1.0)]);
+    let mut asked = Vec::new();
+    for minute in 10..30 {
+        let told = judge_file(&file);
+        let Some(step) = told.step.step.clone() else { break };
+        assert!(!runs.contains(&step.0.as_str()), "{step:?} on a fuel in doubt");
+        asked.push(step.0.clone());
+        let reason = "left out".to_owned();
+        file.events.push(event(minute, Event::StepSkipped { step, reason }));
+    }
+    assert!(
+        asked.contains(&"fuel_sample".to_owned()),
+        "a doubtful sample is taken again: {asked:?}"
+    );
+    let clear = with(job(crate::engine::FuelSystem::PetrolDirect, ROUGH), vec![sample(5, 1.0), sample(8, 0.0)]);
+    let told = judge_file(&clear);
+    assert!(told.next.iter().any(|one| runs.contains(&one.step.as_str())), "{:?}", told.next);
 }

@@ -164,12 +164,18 @@ pub(super) fn lane(ctx: &Ctx<'_>, judged: &[Judged], tag: u32, basis: &str) -> O
         .iter()
         .filter_map(|(one, _)| one.compared.iter().find(|c| c.tag == tag)?.share)
         .max_by(|a, b| a.abs().total_cmp(&b.abs()));
+    let outside = |state: &LimitState| matches!(state, LimitState::Above | LimitState::Below);
+    let limits = || read.iter().flat_map(|(one, _)| &one.limits).filter(|(held, ..)| *held == tag);
+    // Within its limit and unlike the others, it is still by the others alone.
+    let by_limit = match mark {
+        Mark::TooMuch | Mark::TooLittle => limits().any(|(_, state, _)| outside(state)),
+        Mark::Inside | Mark::Look | Mark::Undecided | Mark::Questioned | Mark::NotMeasured => {
+            limits().next().is_some()
+        }
+    };
     let mut lane = Lane::new(tag, mark, word, sentence)
         .says(code)
-        .lacking(
-            Lack::ByOthers,
-            !read.iter().any(|(one, _)| one.limits.iter().any(|(held, ..)| *held == tag)),
-        )
+        .lacking(Lack::ByOthers, !by_limit)
         .shown(worst.map(percent).unwrap_or_default())
         .because([Because::shows(words::CORRECTED_WORKSHOP_REFERENCE, basis)]);
     for (one, _) in &read {

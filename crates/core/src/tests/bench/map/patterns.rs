@@ -155,7 +155,8 @@ pub(super) fn patterns(ctx: &Ctx<'_>, points: &[AtPoint], tag: u32) -> Vec<Seen>
         (full_low && flows_back, FULL_LOW_RETURN),
         (returned(true), STANDING),
         (every(&low, &high), ALL_LOW),
-        (every(&high, &low) || full(&high, &low), ALL_HIGH),
+        // One number alone may belong to the next tube.
+        (every(&high, &low) || (full(&high, &low) && high.len() > 1), ALL_HIGH),
         (full_low && !flows_back, FULL_LOW),
         (short(&high, &low), IDLE_HIGH),
         (short(&low, &high), SHORT_LOW),

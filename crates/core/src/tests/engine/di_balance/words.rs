@@ -5,3 +5,6 @@ pub(super) const SCAN_TOOL_DISABLES_EACH: &str = "The scan tool disables each in
 pub(super) const SCAN_TOOL_COMPARES_WITHOUT: &str =
     "The scan tool compares without opening a line.";
 pub(super) const TOOL_CANNOT_ENGINE: &str = "A tool that cannot do it on this engine.";
+pub(super) fn takes_nothing(says: impl std::fmt::Display) -> String {
+    format!("{says} It takes nothing: wire, driver or coil before any cleaning.")
+}

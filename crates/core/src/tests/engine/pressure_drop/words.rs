@@ -75,6 +75,12 @@ pub(super) fn too_much_flow_too(high: impl Display, low: impl Display) -> String
     format!("{high}: too much flow. {low}: too little flow.")
 }
 
+pub(super) const HALF_DO_NOT_OPEN: &str = "Half of them or more do not open: check pulser, supply and wires, then repeat. Beside them a sound one seems to flow too much.";
+pub(super) fn does_not_open(share: impl Display) -> String {
+    format!(
+        "Drop {share} against the others: it does not open. Wire, driver or coil before any cleaning."
+    )
+}
 pub(super) const TWO_OFF_OPPOSITE_WAYS: &str = "Two off in opposite ways: find the source of contamination (tank, filter, rail) before fitting new parts.";
 pub(super) fn start_pressure_differs_prime(off: impl Display) -> String {
     format!("{off}: start pressure differs. Prime again and repeat.")
