@@ -19,7 +19,7 @@ struct Golden {
     seed: u64,
     /// What is true, in short: the job must still be the one that was read.
     truth: String,
-    /// Cylinder by cylinder.
+    /// Cylinder by cylinder; "?" is anything but renewing or setting.
     calls: Vec<String>,
     /// What was wrong, and what has to come out.
     reason: String,
@@ -33,8 +33,17 @@ fn the_jobs_that_were_read_one_by_one_come_out_as_a_technician_would_have_it() {
     for golden in file.job {
         let marked = exam.job(golden.seed).unwrap();
         assert_eq!(marked.truth(), golden.truth, "{}", golden.seed);
-        let calls: Vec<String> = marked.work.calls.iter().map(|c| format!("{c:?}")).collect();
-        assert_eq!(calls, golden.calls, "{}: {}\n{}", golden.seed, golden.reason, marked.told());
+        assert_eq!(marked.work.calls.len(), golden.calls.len(), "{}", golden.seed);
+        for (at, (call, wanted)) in marked.work.calls.iter().zip(&golden.calls).enumerate() {
+            let said = format!("{call:?}");
+            let fits = if wanted == "?" {
+                !["Renew", "Adjust"].contains(&&*said)
+            } else {
+                said == *wanted
+            };
+            let reason = &golden.reason;
+            assert!(fits, "{}, {}: {said}. {reason}\n{}", golden.seed, at + 1, marked.told());
+        }
         assert!(golden.reason.len() > 30);
     }
 }

@@ -240,7 +240,7 @@ fn an_engine_is_not_run_on_a_fuel_that_is_in_doubt() {
         sheet(EngineTest::FuelSample, minute, &told, &[])
     };
     let runs = ["cutout", "di_balance", "return_test", "rail_relief", "swap"];
-    let mut file = with(job(crate::engine::FuelSystem::PetrolDirect, ROUGH), vec![sample(5, 1.0)]);
+    let mut file = with(job(FuelSystem::PetrolDirect, ROUGH), vec![sample(5, 1.0)]);
     let mut asked = Vec::new();
     for minute in 10..30 {
         let told = judge_file(&file);
@@ -254,7 +254,7 @@ fn an_engine_is_not_run_on_a_fuel_that_is_in_doubt() {
         asked.contains(&"fuel_sample".to_owned()),
         "a doubtful sample is taken again: {asked:?}"
     );
-    let clear = with(job(crate::engine::FuelSystem::PetrolDirect, ROUGH), vec![sample(5, 1.0), sample(8, 0.0)]);
+    let clear = with(job(FuelSystem::PetrolDirect, ROUGH), vec![sample(5, 1.0), sample(8, 0.0)]);
     let told = judge_file(&clear);
     assert!(told.next.iter().any(|one| runs.contains(&one.step.as_str())), "{:?}", told.next);
 }
