@@ -6092,7 +6092,7 @@ export interface components {
          * @description What a reading lacks.
          * @enum {string}
          */
-        Lack: "start_conditions" | "cold" | "unloaded" | "leads_not_zeroed" | "no_temperature" | "one_run" | "few_runs" | "overdue" | "no_pressure" | "no_edition" | "not_capped" | "tip_as_found" | "others_not_cleaned" | "ask_the_bracket" | "order_proven";
+        Lack: "start_conditions" | "cold" | "unloaded" | "leads_not_zeroed" | "no_temperature" | "one_run" | "few_runs" | "overdue" | "no_pressure" | "no_edition" | "not_capped" | "tip_as_found" | "others_not_cleaned" | "ask_the_bracket" | "order_proven" | "near_line" | "by_others" | "like_slip";
         /** @description What is said of one injector. */
         Lane: {
             /** @description A second number beside it, with its word; may be empty. */
@@ -8609,6 +8609,8 @@ export interface components {
             other: string;
             /** @description What it says. */
             says: components["schemas"]["SwapSays"];
+            /** @description What moved or stayed was too little to be a fault by itself: sound ones differ as well. */
+            slight?: boolean;
             /** @description The test that was repeated. */
             test: string;
             /**
