@@ -3,7 +3,7 @@
 //! mm³ per stroke and its uncertainty by [`crate::calc::bench_map`], the scatter of repeated
 //! readings added; states by [`crate::calc::decide`]. What the states say together is read out in
 //! words by `patterns`: the part that is likely worn, and the work. A point that the library has no
-//! window for is held against the others of the family ([`super::compare`]), by wider lines.
+//! window for is held against the others of the family, by wider lines.
 //!
 //! # Source
 //! ISO 4113 for the fluid; windows from the library, by the name of the point.
