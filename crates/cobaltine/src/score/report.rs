@@ -101,35 +101,65 @@ pub(super) fn page(names: &[&str], results: &Results, worst: &[Bad], jobs: u64) 
 
 /// Faults found to the right, good ones condemned upwards: right and low is best.
 fn scatter(names: &[&str], results: &Results) -> String {
-    let most = results.tallies.iter().map(|one| one.condemned_pct()).fold(5.0, f64::max);
-    let (x, y) = (|found: f64| 60.0 + found * 7.0, |bad: f64| 360.0 - bad / most * 320.0);
+    // Tenfold steps: what one of ten thousand is would lie on the line of what one of a hundred is.
+    let steps = f64::from(LEAST.abs() + MOST);
+    let y = |bad: f64| {
+        let step = bad.max(10.0_f64.powi(LEAST)).log10() - f64::from(LEAST);
+        360.0 - step / steps * 320.0
+    };
+    let x = |found: f64| 80.0 + found * 6.9;
     let mut svg = String::from("<svg viewBox=\"0 0 860 420\" role=\"img\">");
     let _ = write!(
         svg,
-        "<path d=\"M60 40V360H780\" fill=\"none\" stroke=\"#0f1a2e\" stroke-width=\"2\"/>\
+        "<path d=\"M80 40V360H780\" fill=\"none\" stroke=\"#0f1a2e\" stroke-width=\"2\"/>\
          <text x=\"400\" y=\"404\">{}</text><text x=\"8\" y=\"24\">{}</text>\
-         <text x=\"8\" y=\"48\">{most:.0}</text><text x=\"40\" y=\"380\">0</text><text x=\"752\" y=\"380\">100</text>",
+         <text x=\"76\" y=\"380\">0</text><text x=\"752\" y=\"380\">100</text>",
         words::SCORE_X,
         words::SCORE_Y,
     );
+    for power in LEAST..=MOST {
+        let bad = 10.0_f64.powi(power);
+        let _ = write!(
+            svg,
+            "<path d=\"M80 {0:.1}H780\" stroke=\"#d5d8df\"/>\
+             <text x=\"70\" y=\"{1:.1}\" text-anchor=\"end\" font-size=\"14\">{bad}</text>",
+            y(bad),
+            y(bad) + 5.0,
+        );
+    }
+    let places = results.tallies.iter().map(|own| (x(own.found_pct()), y(own.condemned_pct())));
+    let mut taken: Vec<(f64, f64, f64)> =
+        places.map(|(cx, cy)| (cx - 7.0, cx + 7.0, cy + 5.0)).collect();
     for (at, name) in names.iter().enumerate() {
         let own = &results.tallies[at];
         let (cx, cy) = (x(own.found_pct()), y(own.condemned_pct()));
         let fill = if at == 0 { "#1d3dae" } else { "#8a90a0" };
+        // A name steps aside for those that stand already.
+        let (from, to) = (cx + 11.0, cx + 11.0 + 8.0 * name.len() as f64);
+        let free = |line: f64| {
+            taken.iter().all(|(left, right, held)| {
+                to < *left || from > *right || (held - line).abs() >= 15.0
+            })
+        };
+        let lines = [0.0, -16.0, 16.0, -32.0, 32.0].map(|aside| cy + 5.0 + aside);
+        let line = lines.into_iter().find(|line| free(*line)).unwrap_or(cy + 5.0);
+        taken.push((from, to, line));
         let _ = write!(
             svg,
             "<rect x=\"{:.1}\" y=\"{:.1}\" width=\"12\" height=\"12\" fill=\"{fill}\"/>\
-             <text x=\"{:.1}\" y=\"{:.1}\" font-size=\"14\">{}</text>",
+             <text x=\"{from:.1}\" y=\"{line:.1}\" font-size=\"14\">{}</text>",
             cx - 6.0,
             cy - 6.0,
-            cx + 11.0,
-            cy + 5.0,
             escaped(name),
         );
     }
     svg.push_str("</svg>");
     svg
 }
+
+/// Powers of ten that the picture of condemned ones spans, of a hundred.
+const LEAST: i32 = -2;
+const MOST: i32 = 2;
 
 /// What was stated against what was true: on the line is honest.
 fn reliability(results: &Results) -> String {
