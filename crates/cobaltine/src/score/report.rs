@@ -134,16 +134,19 @@ fn scatter(names: &[&str], results: &Results) -> String {
         let own = &results.tallies[at];
         let (cx, cy) = (x(own.found_pct()), y(own.condemned_pct()));
         let fill = if at == 0 { "#1d3dae" } else { "#8a90a0" };
-        // A name steps aside for those that stand already.
-        let (from, to) = (cx + 11.0, cx + 11.0 + 8.0 * name.len() as f64);
-        let free = |line: f64| {
-            taken.iter().all(|(left, right, held)| {
-                to < *left || from > *right || (held - line).abs() >= 15.0
-            })
+        // A name stands where there is room: behind its mark, above, below, or before it.
+        let wide = 6.8 * name.len() as f64;
+        let room = [(11.0, 5.0), (11.0, -11.0), (11.0, 21.0), (-11.0 - wide, 5.0)];
+        let free = |from: f64, line: f64| {
+            from > 84.0
+                && taken.iter().all(|(left, right, held)| {
+                    from + wide < *left || from > *right || (held - line).abs() >= 15.0
+                })
         };
-        let lines = [0.0, -16.0, 16.0, -32.0, 32.0].map(|aside| cy + 5.0 + aside);
-        let line = lines.into_iter().find(|line| free(*line)).unwrap_or(cy + 5.0);
-        taken.push((from, to, line));
+        let places = room.map(|(aside, down)| (cx + aside, cy + down));
+        let (from, line) =
+            places.into_iter().find(|(from, line)| free(*from, *line)).unwrap_or(places[0]);
+        taken.push((from, from + wide, line));
         let _ = write!(
             svg,
             "<rect x=\"{:.1}\" y=\"{:.1}\" width=\"12\" height=\"12\" fill=\"{fill}\"/>\
