@@ -233,6 +233,16 @@ pub struct MadeJob {
     pub return_limit: Option<f64>,
 }
 
+/// Numbers that jobs may have in a workshop, one less: a prime, so that seeds spread over all of them.
+const NUMBERS: u64 = 999_999_937;
+
+impl MadeJob {
+    /// Its number in a workshop's file: short, as a seed is not.
+    pub fn number(&self) -> u64 {
+        self.seed % NUMBERS + 1
+    }
+}
+
 /// Changes of the population for a run: chances of faults by a factor, people three times as sloppy.
 #[derive(Debug, Clone, PartialEq, Deserialize)]
 #[serde(deny_unknown_fields, default)]

@@ -61,7 +61,7 @@ impl Desk<'_> {
         let cells = self.cells(round, all);
         let Some(session) = self.file.bench.last_mut() else { return Ok(()) };
         let places = session.rounds.last().map(|held| held.places.clone()).unwrap_or_default();
-        let number = session.rounds.len() as u32 + 1;
+        let number = 1;
         session.rounds.push(Round {
             id: round,
             stage: RoundStage::Cleaned,
@@ -82,7 +82,8 @@ impl Desk<'_> {
     pub(super) fn bench(&mut self) -> Result<bool, String> {
         let nth = self.nth("bench");
         let read = Hand::new(&self.engine, self.person, self.job.seed).on_bench(nth);
-        let (session, round, signed) = (self.id(), self.id(), self.signed());
+        let (session, round) = (self.id(), self.id());
+        let (signed, begun) = (self.signed(), self.signed());
         let kind = match self.engine.fuel {
             FuelSystem::DieselSolenoid | FuelSystem::DieselPiezo => BenchKind::Diesel,
             FuelSystem::PetrolPort | FuelSystem::PetrolDirect => BenchKind::Petrol,
@@ -116,10 +117,10 @@ impl Desk<'_> {
         let stage = RoundStage::Received;
         let mut record = SessionRecord {
             id: session,
-            number: self.job.seed,
+            number: self.job.number(),
             setup,
             injectors,
-            rounds: vec![Round { id: round, stage, number: 1, places, signed }],
+            rounds: vec![Round { id: round, stage, number: 1, places, signed: begun }],
             cells: Vec::new(),
             signed,
         };
