@@ -173,7 +173,7 @@ impl<'a> Ask<'a> {
         // What lubricates a high-pressure pump has to be known before it runs.
         let pump = self.file.job.intake.fuel_system.high_pressure();
         let wrong_fuel = fuel(outcomes::FUEL_BAD) || (pump && fuel(outcomes::FUEL_DOUBTFUL));
-        let runs = check.running || ["swap", "rail_relief"].contains(&check.step.as_str());
+        let runs = check.running || check.pumps;
         // A return test of an engine that does not start is a crank test.
         let cranks = check.id == "return_test";
         (runs && wrong_fuel) || (check.running && dead && !cranks)

@@ -149,6 +149,9 @@ pub(super) struct CheckRow {
     /// The engine has to run for it.
     #[serde(default)]
     pub running: bool,
+    /// The high-pressure pump turns for it, on an engine that runs or is cranked.
+    #[serde(default)]
+    pub pumps: bool,
     /// It compares what injectors pass or return, or what cylinders do: the base of leaving one.
     #[serde(default)]
     pub compares: bool,

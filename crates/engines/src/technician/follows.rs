@@ -4,28 +4,25 @@
 //! one file that knows the judgement, as a technician knows a tool: it reads what it says.
 
 mod benched;
+mod decided;
 mod intervals;
 mod returned;
+mod sheets;
 
 use super::hazards::{Hazard, Named, SHIPPED, hazards};
-use super::{Call, Seen, Stated, Work, library, repair};
+use super::{Call, Work, repair};
 use crate::draw::Draw;
 use crate::engine::MadeEngine;
 use crate::population::{MadeJob, PersonRow};
-use crate::reading::Hand;
 use cobaltine_core::entry;
-use cobaltine_core::instrument::{Instrument, InstrumentKind};
 use cobaltine_core::job::{Command, apply, take_in};
 use cobaltine_core::judgement::{Cause, House, Judgement, Position, Weights, Why, With, judge};
-use cobaltine_core::library::LimitEntry;
 use cobaltine_core::passport::Counted;
 use cobaltine_core::plan::StepId;
-use cobaltine_core::record::{
-    CellReading, Event, EventRecord, Intake, JobFile, SheetRecord, Signed,
-};
+use cobaltine_core::record::{Event, EventRecord, Intake, JobFile, Signed};
 use cobaltine_core::rules::Rules;
 use cobaltine_core::tests::engine::EngineTest;
-use cobaltine_core::work::{Capture, Decision, SlotCode, Stage};
+use cobaltine_core::work::{Decision, Stage};
 use jiff::Timestamp;
 use std::collections::BTreeMap;
 use uuid::Uuid;
@@ -254,23 +251,6 @@ impl<'a> Desk<'a> {
         Ok(true)
     }
 
-    /// What the control unit holds, and what stands on the bodies.
-    fn read_codes(&mut self) -> Result<(), String> {
-        if !self.engine.fuel.coded() {
-            return Ok(());
-        }
-        let (stored, own) = Hand::new(&self.engine, self.person, self.job.seed).codes();
-        let slots =
-            (1..).zip(stored).map(|(cylinder, code)| SlotCode { cylinder, code: Some(code) });
-        self.happened(Event::CodesRead { slots: slots.collect(), by_hand: false })?;
-        for (at, code) in own.into_iter().enumerate() {
-            let (injector, how) = (self.came[at], Capture::Scanned);
-            self.happened(Event::CodeCaptured { injector, code, how })?;
-        }
-        self.took(5.0, "trim codes");
-        Ok(())
-    }
-
     /// Notes a step that could hurt as things stand.
     fn looked_after(&mut self, tools: &Tools, step: &str, judgement: &Judgement) {
         let danger = judgement.next.iter().find(|one| one.step == step);
@@ -283,77 +263,6 @@ impl<'a> Desk<'a> {
         };
         let held = tools.hazards.iter().filter(|row| row.holds(&self.engine, named));
         self.work.unsafe_steps.extend(held.map(|row| format!("{step}: {}", row.reason)));
-    }
-
-    fn sheet(&mut self, check: EngineTest) -> Result<(), String> {
-        let nth = self.nth(check.name());
-        if check == EngineTest::PressureDrop && nth > 0 {
-            // What was pulsed into the cylinders is cleared before more is.
-            self.happened(Event::Cleared { how: "spark plugs out, clear-flood crank".to_owned() })?;
-            self.took(15.0, "clearing");
-        }
-        let read = Hand::new(&self.engine, self.person, self.job.seed).sheet(check, nth);
-        let read = read.ok_or_else(|| format!("{} is not read so", check.name()))?;
-        if check == EngineTest::FuelSample {
-            let bad = |cell: &str| read.set.iter().any(|(name, v)| *name == cell && *v > 0.0);
-            self.wrong_fuel = bad("smell") || bad("water");
-        }
-        let (sheet, signed) = (self.id(), self.signed());
-        let record = SheetRecord {
-            id: sheet,
-            check,
-            limit: self.limit(check),
-            instrument: (check == EngineTest::CoilResistance).then(|| self.meter()),
-            overdue: false,
-            rules: Vec::new(),
-            asks_start: false,
-            readings: Vec::new(),
-            traces: Vec::new(),
-            signed,
-        };
-        self.does(Command::BeginSheet(Box::new(record)), signed)?;
-        let of_set = read.set.iter().map(|(cell, value)| (*cell, None, *value));
-        let each = read.each.iter().map(|(cell, cylinder, value)| (*cell, Some(*cylinder), *value));
-        for (cell, cylinder, value) in of_set.chain(each).collect::<Vec<_>>() {
-            let signed = self.signed();
-            let cell = CellReading {
-                id: self.id(),
-                cell: cell.to_owned(),
-                cylinder,
-                value: Some(value),
-                typed: value.to_string(),
-                corrects: None,
-                signed,
-            };
-            self.does(Command::KeepCell { sheet, cell }, signed)?;
-        }
-        let minutes = f64::from(check.form(Some(self.engine.fuel)).minutes);
-        self.took(minutes, check.name());
-        Ok(())
-    }
-
-    /// What the library says of a check.
-    fn limit(&self, check: EngineTest) -> Option<LimitEntry> {
-        let held = self.job.in_library && check == EngineTest::CoilResistance;
-        held.then(|| library::coil_limit(self.engine.fuel)).flatten()
-    }
-
-    /// The meter that a coil of this kind is read with.
-    fn meter(&self) -> Instrument {
-        let (accuracy, digit, lead) = crate::reading::meter(self.engine.fuel);
-        Instrument {
-            id: Uuid::from_u128(0x0E7E_2000),
-            name: "made-up meter".to_owned(),
-            kind: InstrumentKind::Meter,
-            resolution: digit,
-            accuracy_pct: accuracy * 100.0,
-            accuracy_digits: 0.0,
-            lead_ohm: Some(lead),
-            capacity_ml: None,
-            calibration_due: None,
-            certificate: String::new(),
-            revision: 1,
-        }
     }
 
     /// The place that is most in doubt changes with the next one, and is read again.
@@ -397,82 +306,6 @@ impl<'a> Desk<'a> {
             _ => {
                 self.return_test()?;
                 self.return_test().map(drop)
-            }
-        }
-    }
-
-    /// What was decided to be cleaned is, and what is still off afterwards is decided again.
-    fn cleaned(&mut self, tools: &Tools) -> Result<(), String> {
-        let calls = self.work.calls.clone();
-        let those: Vec<usize> = (0..calls.len()).filter(|at| calls[*at] == Call::Clean).collect();
-        if those.is_empty() {
-            return Ok(());
-        }
-        self.clean(&those)?;
-        let (after, _) = self.judged(tools)?;
-        for at in &after.positions {
-            let came = self.engine.seats[at.cylinder as usize - 1];
-            let renew = match at.ruling.decision {
-                Decision::Replace => true,
-                Decision::Adjust => at.ruling.why == Why::MapWorn,
-                Decision::Leave
-                | Decision::Clean
-                | Decision::Recode
-                | Decision::Match
-                | Decision::RepairHarness
-                | Decision::LookElsewhere
-                | Decision::MeasureAgain => false,
-            };
-            if renew && those.contains(&came) {
-                self.work.calls[came] = Call::Renew;
-                self.work.why[came] = at.ruling.why.name();
-            }
-        }
-        Ok(())
-    }
-
-    /// What it says at the end, by the cylinder that an injector came in.
-    fn decide(&mut self, judgement: &Judgement) {
-        self.work.why = vec![""; self.engine.seats.len()];
-        let speaks = judgement.findings.iter().filter(|one| one.of_injector && one.of_cylinder);
-        self.work.seen = speaks
-            .filter_map(|one| {
-                // What was read of an injector while it sat elsewhere is not of one place.
-                let came =
-                    one.injector.and_then(|id| self.came.iter().position(|held| *held == id));
-                let now = one.cylinder.map(|cylinder| cylinder as usize - 1);
-                let cylinder = match (now, came) {
-                    (Some(now), Some(came)) if now != came => return None,
-                    (now, came) => now.or(came),
-                };
-                Some(Seen { check: one.check.clone(), outcome: one.code.name(), cylinder })
-            })
-            .collect();
-        for at in &judgement.positions {
-            let now = at.cylinder as usize - 1;
-            let came = self.engine.seats[now];
-            let call = match at.ruling.decision {
-                Decision::Leave | Decision::Match => Call::Leave,
-                Decision::Clean => Call::Clean,
-                // A valve or a guide is not set: what a worn map asks for is reconditioning.
-                Decision::Adjust if at.ruling.why == Why::MapWorn => Call::Renew,
-                Decision::Adjust => Call::Adjust,
-                Decision::Recode => Call::Recode,
-                Decision::Replace => Call::Renew,
-                Decision::RepairHarness => Call::Harness,
-                Decision::LookElsewhere => Call::Elsewhere,
-                Decision::MeasureAgain => Call::Undecided,
-            };
-            // What stays with the place is called there, what goes along at the injector.
-            let of_place = matches!(call, Call::Harness | Call::Elsewhere);
-            self.work.calls[if of_place { now } else { came }] = call;
-            self.work.why[came] = at.ruling.why.name();
-            for ranked in &at.ranked {
-                let Some(cause) = ranked.cause else { continue };
-                let stays = cause.with() == With::Cylinder;
-                let cylinder = if stays { now } else { came };
-                let cause: &'static str = cause.name();
-                self.work.stated.push(Stated { cylinder, cause, odds: ranked.p });
             }
         }
     }

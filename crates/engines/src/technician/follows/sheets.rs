@@ -1,0 +1,102 @@
+//! Checks that are read cell by cell, and trim codes, as they are put into the job.
+
+use super::Desk;
+use crate::reading::Hand;
+use crate::technician::library;
+use cobaltine_core::instrument::{Instrument, InstrumentKind};
+use cobaltine_core::job::Command;
+use cobaltine_core::library::LimitEntry;
+use cobaltine_core::record::{CellReading, Event, SheetRecord};
+use cobaltine_core::tests::engine::EngineTest;
+use cobaltine_core::work::{Capture, SlotCode};
+use uuid::Uuid;
+
+impl Desk<'_> {
+    /// What the control unit holds, and what stands on the bodies.
+    pub(super) fn read_codes(&mut self) -> Result<(), String> {
+        if !self.engine.fuel.coded() {
+            return Ok(());
+        }
+        let (stored, own) = Hand::new(&self.engine, self.person, self.job.seed).codes();
+        let slots =
+            (1..).zip(stored).map(|(cylinder, code)| SlotCode { cylinder, code: Some(code) });
+        self.happened(Event::CodesRead { slots: slots.collect(), by_hand: false })?;
+        for (at, code) in own.into_iter().enumerate() {
+            let (injector, how) = (self.came[at], Capture::Scanned);
+            self.happened(Event::CodeCaptured { injector, code, how })?;
+        }
+        self.took(5.0, "trim codes");
+        Ok(())
+    }
+
+    pub(super) fn sheet(&mut self, check: EngineTest) -> Result<(), String> {
+        let nth = self.nth(check.name());
+        if check == EngineTest::PressureDrop && nth > 0 {
+            // What was pulsed into the cylinders is cleared before more is.
+            self.happened(Event::Cleared { how: "spark plugs out, clear-flood crank".to_owned() })?;
+            self.took(15.0, "clearing");
+        }
+        let read = Hand::new(&self.engine, self.person, self.job.seed).sheet(check, nth);
+        let read = read.ok_or_else(|| format!("{} is not read so", check.name()))?;
+        if check == EngineTest::FuelSample {
+            let bad = |cell: &str| read.set.iter().any(|(name, v)| *name == cell && *v > 0.0);
+            self.wrong_fuel = bad("smell") || bad("water");
+        }
+        let (sheet, signed) = (self.id(), self.signed());
+        let record = SheetRecord {
+            id: sheet,
+            check,
+            limit: self.limit(check),
+            instrument: (check == EngineTest::CoilResistance).then(|| self.meter()),
+            overdue: false,
+            rules: Vec::new(),
+            asks_start: false,
+            readings: Vec::new(),
+            traces: Vec::new(),
+            signed,
+        };
+        self.does(Command::BeginSheet(Box::new(record)), signed)?;
+        let of_set = read.set.iter().map(|(cell, value)| (*cell, None, *value));
+        let each = read.each.iter().map(|(cell, cylinder, value)| (*cell, Some(*cylinder), *value));
+        for (cell, cylinder, value) in of_set.chain(each).collect::<Vec<_>>() {
+            let signed = self.signed();
+            let cell = CellReading {
+                id: self.id(),
+                cell: cell.to_owned(),
+                cylinder,
+                value: Some(value),
+                typed: value.to_string(),
+                corrects: None,
+                signed,
+            };
+            self.does(Command::KeepCell { sheet, cell }, signed)?;
+        }
+        let minutes = f64::from(check.form(Some(self.engine.fuel)).minutes);
+        self.took(minutes, check.name());
+        Ok(())
+    }
+
+    /// What the library says of a check.
+    fn limit(&self, check: EngineTest) -> Option<LimitEntry> {
+        let held = self.job.in_library && check == EngineTest::CoilResistance;
+        held.then(|| library::coil_limit(self.engine.fuel)).flatten()
+    }
+
+    /// The meter that a coil of this kind is read with.
+    fn meter(&self) -> Instrument {
+        let (accuracy, digit, lead) = crate::reading::meter(self.engine.fuel);
+        Instrument {
+            id: Uuid::from_u128(0x0E7E_2000),
+            name: "made-up meter".to_owned(),
+            kind: InstrumentKind::Meter,
+            resolution: digit,
+            accuracy_pct: accuracy * 100.0,
+            accuracy_digits: 0.0,
+            lead_ohm: Some(lead),
+            capacity_ml: None,
+            calibration_due: None,
+            certificate: String::new(),
+            revision: 1,
+        }
+    }
+}
