@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import ConfigProvider from 'ant-design-vue/es/config-provider';
 import { defineAsyncComponent, ref } from 'vue';
 import { useRouter } from 'vue-router';
 import TopBar from './shell/TopBar.vue';
@@ -9,12 +8,15 @@ import { useKeys } from './shell/useKeys';
 import { useTheme } from './theme/useTheme';
 import { findAnything, bookJob } from '@/words';
 
+const SignIn = defineAsyncComponent(() => import('./signin/SignIn.vue'));
+const SeatDialog = defineAsyncComponent(() => import('./signin/SeatDialog.vue'));
+const FreshDialog = defineAsyncComponent(() => import('./signin/FreshDialog.vue'));
 const WhoDialog = defineAsyncComponent(() => import('./shell/WhoDialog.vue'));
 const CommandLine = defineAsyncComponent(() => import('./shell/CommandLine.vue'));
 const KeyHelp = defineAsyncComponent(() => import('./shell/KeyHelp.vue'));
 
-const { controls, turn } = useTheme();
-const { choosing } = useBench();
+const { turn } = useTheme();
+const { choosing, freshening, open, out } = useBench();
 const router = useRouter();
 const commanding = ref(false);
 const helping = ref(false);
@@ -30,12 +32,15 @@ useKeys([
 </script>
 
 <template>
-  <ConfigProvider :theme="controls">
+  <SignIn v-if="out || $route.path === '/join'" />
+  <template v-else>
     <TopBar @command="commanding = true" @help="helping = true" />
     <UnkeptBar />
     <RouterView />
-    <WhoDialog v-if="choosing" />
+    <WhoDialog v-if="choosing && open" />
+    <SeatDialog v-else-if="choosing" />
     <CommandLine v-if="commanding" @close="commanding = false" @help="helping = true" />
     <KeyHelp v-if="helping" @close="helping = false" />
-  </ConfigProvider>
+    <FreshDialog v-if="freshening" />
+  </template>
 </template>

@@ -32,6 +32,8 @@ export const router = createRouter({
     { path: '/instruments', component: () => import('./instruments/InstrumentsView.vue') },
     { path: '/rules', component: () => import('./rules/RulesView.vue') },
     { path: '/rules/weights', component: () => import('./rules/WeightsView.vue') },
+    // Stands outside of the shell: whoever opens it is not in yet.
+    { path: '/join', component: () => import('./signin/SignIn.vue') },
     { path: '/start', component: () => import('./start/StartView.vue') },
     { path: '/help', component: () => import('./help/HelpView.vue') },
     { path: '/workshop', name: 'workshop', component: () => import('./workshop/WorkshopView.vue') },

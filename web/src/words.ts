@@ -18,6 +18,7 @@ import type {
   Part,
   Phase,
   Regime,
+  Role,
   RoundStage,
   SlotState,
   Stage,
@@ -33,6 +34,7 @@ export const DECISION: Record<Decision, string> = labels.decision;
 export const SYMPTOM: Record<Symptom, string> = labels.symptom;
 export const FUEL: Record<FuelSystem, string> = labels.fuel;
 export const REGIME: Record<Regime, string> = labels.regime;
+export const ROLE: Record<Role, string> = labels.role;
 export const END: Record<EngineEnd, string> = labels.end;
 export const FAMILY_KIND: Record<FamilyKind, string> = labels.family_kind;
 export const COIL: Record<FamilyView['coil_class'], string> = labels.coil;

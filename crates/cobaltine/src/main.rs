@@ -94,6 +94,12 @@ enum Command {
         /// Workshop file.
         file: PathBuf,
     },
+    /// Print a link by which an owner who lost every other way in chooses a new password.
+    OwnerLink {
+        /// Folder of the data.
+        #[arg(long)]
+        data: PathBuf,
+    },
     /// Check that every row of the log is as it was written. Writes nothing.
     Check {
         /// Folder of the data.
@@ -129,7 +135,9 @@ async fn main() -> anyhow::Result<()> {
             serving::serve(store, settings, unit, Some(data)).await
         }
         Command::Demo { sources, jobs, limits } => {
-            let settings = sources.settings()?;
+            let mut settings = sources.settings()?;
+            // A made-up workshop has nobody to sign in.
+            settings.open = true;
             if sources.print_config {
                 print!("{}", settings.printed()?);
                 return Ok(());
@@ -166,6 +174,11 @@ async fn main() -> anyhow::Result<()> {
                 anyhow::bail!("{broken}");
             }
             println!("{}", words::rows_each_written(check.rows));
+            Ok(())
+        }
+        Command::OwnerLink { data } => {
+            let token = open(&data).await?.owner_link(Timestamp::now()).await?;
+            println!("{}", words::owner_link(&token));
             Ok(())
         }
         Command::SettingsExample => {

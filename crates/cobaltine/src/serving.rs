@@ -3,9 +3,11 @@
 use crate::settings::Settings;
 use crate::words;
 use anyhow::Context;
-use cobaltine_server::{AppState, DemoDoor, OpenDemo};
+use cobaltine_server::{Access, Accounts, AppState, DemoDoor, OpenDemo};
 use cobaltine_standins::serve_unit;
 use cobaltine_store::Store;
+use jiff::Timestamp;
+use std::io::Write;
 use std::net::SocketAddr;
 use std::path::{Path, PathBuf};
 use std::sync::Arc;
@@ -32,7 +34,8 @@ pub(crate) async fn serve(
     unit: Unit,
     data: Option<PathBuf>,
 ) -> anyhow::Result<()> {
-    let Settings { listen, names, log, .. } = settings;
+    let Settings { listen, open, names, log, .. } = settings;
+    let access = access(listen, open)?;
     let filter = EnvFilter::try_new(&log).with_context(|| words::not_log_level(&log))?;
     tracing_subscriber::fmt().json().with_env_filter(filter).with_writer(std::io::stderr).init();
     let listener = TcpListener::bind(listen)
@@ -40,7 +43,14 @@ pub(crate) async fn serve(
         .with_context(|| words::taken_choose_another_address(listen))?;
     let stop = stop()?;
     // On standard output and alone on its line, so that a script can wait for it.
-    println!("Cobaltine is at http://{}", listener.local_addr()?);
+    let mut told = format!("Cobaltine is at http://{}\n", listener.local_addr()?);
+    if !open && !store.has_owner() {
+        let link = store.owner_link(Timestamp::now()).await?;
+        told.push_str(&words::first_owner(listener.local_addr()?, &link));
+        told.push('\n');
+    }
+    // Whoever waited for the address may have hung up.
+    let _ = std::io::stdout().write_all(told.as_bytes());
     let stand_in = matches!(unit, Unit::StandIn);
     let unit = match unit {
         Unit::None => None,
@@ -54,12 +64,21 @@ pub(crate) async fn serve(
         Some(data) => DemoDoor::to(beside.door(home, data)),
         None => DemoDoor::default(),
     };
-    let state = AppState { names, unit, stand_in, demo, ..AppState::new(store.clone()) };
+    let state = AppState { access, names, unit, stand_in, demo, ..AppState::new(store.clone()) };
     cobaltine_server::serve(state, listener, stop).await?;
     beside.close().await;
     store.close().await;
     tracing::info!("stopped");
     Ok(())
+}
+
+/// How people come in at this address. What others can reach needs accounts, and a line that nobody
+/// listens in on.
+fn access(listen: SocketAddr, open: bool) -> anyhow::Result<Access> {
+    if listen.ip().is_loopback() {
+        return Ok(if open { Access::Open } else { Access::Accounts(Accounts::default()) });
+    }
+    anyhow::bail!(if open { words::OPEN_IS_FOR_ONE_MACHINE } else { words::BEYOND_NEEDS_TLS })
 }
 
 /// How an opened demo is told to stop, and its work to wait for.

@@ -22,6 +22,9 @@ pub(crate) struct Said {
     /// Address to listen on; only this machine can reach the default [default: 127.0.0.1:8427].
     #[arg(long, env = "COBALTINE_LISTEN")]
     listen: Option<SocketAddr>,
+    /// Nobody signs in: for one person on one machine, at an address of this machine alone.
+    #[arg(long, env = "COBALTINE_OPEN", num_args = 0..=1, default_missing_value = "true")]
+    open: Option<bool>,
     /// A name of this machine to answer to, besides its addresses in numbers; may be given again.
     #[arg(long = "name", env = "COBALTINE_NAMES", value_delimiter = ',')]
     names: Option<Vec<String>>,
@@ -53,6 +56,8 @@ pub(crate) struct Settings {
     pub data: PathBuf,
     /// Address to listen on.
     pub listen: SocketAddr,
+    /// Nobody signs in.
+    pub open: bool,
     /// Names of this machine that are answered.
     pub names: Vec<String>,
     /// Control unit that codes are written to.
@@ -67,6 +72,7 @@ impl Default for Settings {
         Self {
             data: PathBuf::from("cobaltine-data"),
             listen: SocketAddr::from((Ipv4Addr::LOCALHOST, 8427)),
+            open: false,
             names: Vec::new(),
             unit: None,
             log: "info".to_owned(),
@@ -77,10 +83,11 @@ impl Default for Settings {
 impl Settings {
     /// These, with what was said over them.
     fn with(self, said: Said) -> Self {
-        let Said { data, listen, names, unit, log } = said;
+        let Said { data, listen, open, names, unit, log } = said;
         Self {
             data: data.unwrap_or(self.data),
             listen: listen.unwrap_or(self.listen),
+            open: open.unwrap_or(self.open),
             names: names.unwrap_or(self.names),
             unit: unit.or(self.unit),
             log: log.unwrap_or(self.log),
@@ -126,8 +133,14 @@ mod tests {
         // Each setting stands in it behind a #, with its default or an example.
         let lines = EXAMPLE.lines().filter_map(|line| line.strip_prefix("#= "));
         let said = Settings::read(&lines.collect::<Vec<_>>().join("\n"), Path::new("example"))?;
-        let Said { data, listen, names, unit, log } = said.clone();
-        assert!(data.is_some() && listen.is_some() && names.is_some() && log.is_some());
+        let Said { data, listen, open, names, unit, log } = said.clone();
+        assert!(
+            data.is_some()
+                && listen.is_some()
+                && open.is_some()
+                && names.is_some()
+                && log.is_some()
+        );
         assert!(unit.is_some(), "an example, as there is none by itself");
         let held = Settings::default().with(Said { unit: None, ..said });
         assert_eq!(held, Settings::default());

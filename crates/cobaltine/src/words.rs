@@ -44,6 +44,15 @@ pub(super) fn control_unit_stand(listener: impl Display) -> String {
     format!("The simulated ECU is at {listener}")
 }
 
+pub(super) fn first_owner(address: impl Display, token: impl Display) -> String {
+    format!("Make the owner's account (one use, one hour): http://{address}/join#{token}")
+}
+pub(super) fn owner_link(token: impl Display) -> String {
+    format!("Start the program, then open /join#{token} within one hour (one use).")
+}
+pub(super) const OPEN_IS_FOR_ONE_MACHINE: &str = "--open is for one person on this machine. Listen on 127.0.0.1, or leave --open away and use accounts.";
+pub(super) const BEYOND_NEEDS_TLS: &str = "Other machines could read passwords on the way. Name a certificate and its key (--tls-cert, --tls-key), or listen on 127.0.0.1.";
+
 // settings
 
 pub(super) fn not_settings_file(name: impl Display) -> String {

@@ -11,6 +11,7 @@ use crate::mark::Mark;
 use crate::plan::StepState;
 use crate::proving::ItemState;
 use crate::record::Part;
+use crate::role::Role;
 use crate::said::Lack;
 use crate::tests::bench::import::Column;
 use crate::tests::bench::{BenchKind, BenchTest, RoundStage};
@@ -267,6 +268,12 @@ lists! {
         Failed: "failed",
         Unsure: "not proven",
         LeftOut: "skipped",
+    }
+    role: Role {
+        Learner: "Learner",
+        Technician: "Technician",
+        Reviewer: "Reviewer",
+        Owner: "Owner",
     }
     slot: SlotState {
         Fits: "matches",

@@ -8,6 +8,7 @@
 //! - [`typed`]: what people type (`43,5`, `1:56`, `180 F`) turned into canonical quantities.
 //! - [`calc`]: one file per computation and the one registry of them all.
 //! - [`calculators`]: computations with their fields and formulas, usable without a job.
+//! - [`role`]: who may do what.
 //! - [`rules`]: every default of the trade that a workshop may change.
 //! - [`instrument`]: meters, gauges, bottles, benches and timers, and what they are worth.
 //! - [`library`]: families, limits, engines and test plans.
@@ -57,6 +58,7 @@ pub mod profile;
 pub mod proving;
 pub mod quantity;
 pub mod record;
+pub mod role;
 pub mod rules;
 pub mod said;
 #[cfg(test)]

@@ -10,6 +10,10 @@ use tempfile::TempDir;
 #[derive(Debug)]
 pub struct Program {
     child: Child,
+    /// What it is started again with.
+    again: Vec<String>,
+    /// The link for the first owner of a workshop with accounts that has none.
+    pub link: String,
     /// Where it is, without a slash at the end.
     pub address: String,
     /// Its data folder.
@@ -33,37 +37,36 @@ impl Program {
         Self::started("demo", more)
     }
 
-    /// Starts a workshop of which nothing is known yet.
+    /// Starts a workshop of which nothing is known yet, for one person on one machine.
     ///
     /// # Errors
     /// When the program is not built or does not come up.
     pub fn empty() -> anyhow::Result<Self> {
+        Self::started("serve", &["--open"])
+    }
+
+    /// Starts a workshop in which people sign in; the link for its owner stands in `link`.
+    ///
+    /// # Errors
+    /// When the program is not built or does not come up.
+    pub fn with_accounts() -> anyhow::Result<Self> {
         Self::started("serve", &[])
     }
 
     fn started(what: &str, more: &[&str]) -> anyhow::Result<Self> {
         let data = tempfile::tempdir()?;
-        let mut child = Command::new(binary()?)
-            .arg(what)
-            .args(more)
-            .args(["--listen", "127.0.0.1:0", "--data"])
-            .arg(data.path())
-            .env("RUST_LOG", "warn")
-            .stdout(Stdio::piped())
-            .spawn()?;
-        let out = child.stdout.take().context("no output")?;
-        // The address is the last line on standard output, after what was generated; reading it
-        // is the wait.
-        let line = BufReader::new(out)
-            .lines()
-            .find(|line| line.as_ref().map_or(true, |words| words.contains("http://")))
-            .context("it ended at once")??;
-        let address = line.rsplit(' ').next().unwrap_or_default().to_owned();
-        Ok(Self { child, address, data })
+        let mut words = vec![what.to_owned()];
+        words.extend(more.iter().map(|word| (*word).to_owned()));
+        let tells_link = what == "serve" && more.is_empty();
+        let (child, address, link) = up(&words, "127.0.0.1:0", data.path(), tells_link)?;
+        // Begun again, it serves what is there.
+        let again = match what {
+            "demo" => vec!["serve".to_owned(), "--open".to_owned()],
+            _ => words,
+        };
+        Ok(Self { child, again, address, link, data })
     }
-}
 
-impl Program {
     /// Asks it to end, as a service manager does, and says whether it ended in good order.
     ///
     /// # Errors
@@ -72,9 +75,7 @@ impl Program {
         Command::new("kill").arg(self.child.id().to_string()).status()?;
         Ok(self.child.wait()?.success())
     }
-}
 
-impl Program {
     /// Kills it without a warning, as a power cut does, and starts it again on the same data and
     /// at the same address.
     ///
@@ -83,21 +84,45 @@ impl Program {
     pub fn crash_and_restart(&mut self) -> anyhow::Result<()> {
         self.child.kill()?;
         self.child.wait()?;
+        self.start_again()
+    }
+
+    /// Starts it on the same data and at the same address, after it ended.
+    ///
+    /// # Errors
+    /// When it does not come up again.
+    pub fn start_again(&mut self) -> anyhow::Result<()> {
         let listen = self.address.trim_start_matches("http://").to_owned();
-        let mut child = Command::new(binary()?)
-            .args(["serve", "--listen", &listen, "--data"])
-            .arg(self.data.path())
-            .env("RUST_LOG", "warn")
-            .stdout(Stdio::piped())
-            .spawn()?;
-        let out = child.stdout.take().context("no output")?;
-        BufReader::new(out)
-            .lines()
-            .find(|line| line.as_ref().map_or(true, |words| words.contains("http://")))
-            .context("it ended at once")??;
-        self.child = child;
+        (self.child, ..) = up(&self.again, &listen, self.data.path(), false)?;
         Ok(())
     }
+}
+
+/// Starts it and waits until it says its address; the line after it is the link for the first owner,
+/// where there is one.
+fn up(
+    words: &[String],
+    listen: &str,
+    data: &Path,
+    tells_link: bool,
+) -> anyhow::Result<(Child, String, String)> {
+    let mut child = Command::new(binary()?)
+        .args(words)
+        .args(["--listen", listen, "--data"])
+        .arg(data)
+        .env("RUST_LOG", "warn")
+        .stdout(Stdio::piped())
+        .spawn()?;
+    let out = child.stdout.take().context("no output")?;
+    // The address is the last line on standard output, after what was generated; reading it is the
+    // wait.
+    let mut lines = BufReader::new(out)
+        .lines()
+        .skip_while(|line| line.as_ref().is_ok_and(|words| !words.contains("http://")));
+    let last = |line: String| line.rsplit(' ').next().unwrap_or_default().to_owned();
+    let address = last(lines.next().context("it ended at once")??);
+    let link = if tells_link { last(lines.next().context("no link")??) } else { String::new() };
+    Ok((child, address, link))
 }
 
 impl Drop for Program {

@@ -1,10 +1,10 @@
 //! Every address of the program, once: at its handler, with its description.
 
 use crate::{
-    AppState, bench, bench_files, board, calc, calculators, changes, codes, customers, decisions,
-    demo, error, events, fitting, instruments, jobs, judgement, library, matchings, passports,
-    people, places, profile, proving, reports, return_plan, return_tests, rules, sheets, shelf,
-    traces, transfer, workshops,
+    AppState, accounts, bench, bench_files, board, calc, calculators, changes, codes, customers,
+    decisions, demo, error, events, fitting, instruments, jobs, judgement, library, matchings,
+    passports, people, places, profile, proving, reports, return_plan, return_tests, rules, sheets,
+    shelf, sign_in, traces, transfer, workshops,
 };
 use axum::extract::DefaultBodyLimit;
 use utoipa::OpenApi as _;
@@ -34,6 +34,17 @@ pub(crate) fn api() -> OpenApiRouter<AppState> {
         .routes(routes!(people::list, people::add))
         .routes(routes!(people::change))
         .routes(routes!(people::set_pin))
+        .routes(routes!(accounts::change))
+        .routes(routes!(accounts::link))
+        .routes(routes!(accounts::tablets, accounts::enrol))
+        .routes(routes!(accounts::end_tablet))
+        .routes(routes!(sign_in::read))
+        .routes(routes!(sign_in::by_password, sign_in::new_password))
+        .routes(routes!(sign_in::by_pin))
+        .routes(routes!(sign_in::join))
+        .routes(routes!(sign_in::fresh))
+        .routes(routes!(sign_in::here))
+        .routes(routes!(sign_in::end))
         .routes(routes!(profile::read, profile::change))
         .routes(routes!(demo::read, demo::open))
         .routes(routes!(people::families))

@@ -1,7 +1,10 @@
 //! What is written, told to every open screen as it happens.
 
 use crate::AppState;
+use crate::access::{Asking, may_go_on};
+use axum::Extension;
 use axum::extract::State;
+use axum::http::HeaderMap;
 use axum::response::sse::{Event, KeepAlive};
 use axum::response::{IntoResponse, Sse};
 use cobaltine_store::Changed;
@@ -48,7 +51,11 @@ impl Closing {
 
 /// Everything that is written from now on, as server-sent events.
 #[utoipa::path(get, path = "/changes", responses((status = 200, content_type = "text/event-stream", body = ChangeView)))]
-pub(crate) async fn listen(State(state): State<AppState>) -> impl IntoResponse {
+pub(crate) async fn listen(
+    State(state): State<AppState>,
+    Extension(asking): Extension<Asking>,
+    headers: HeaderMap,
+) -> impl IntoResponse {
     let (to, events) = mpsc::channel::<Result<Event, Infallible>>(WAITING);
     let (mut changes, mut closing) = (state.store.changes(), state.closing.0.subscribe());
     // The first says where it stands: what was written while nobody listened is not missed.
@@ -56,6 +63,7 @@ pub(crate) async fn listen(State(state): State<AppState>) -> impl IntoResponse {
     let first = all(state.store.revision());
     tokio::spawn(async move {
         let mut next = Some(first);
+        let mut look = tokio::time::interval(ALIVE);
         loop {
             if let Some(Changed { revision, of, made }) = next.take() {
                 let event = Event::default().json_data(ChangeView { revision, of, made });
@@ -64,6 +72,7 @@ pub(crate) async fn listen(State(state): State<AppState>) -> impl IntoResponse {
                     return;
                 }
             }
+            let mut looks = false;
             tokio::select! {
                 changed = changes.recv() => match changed {
                     Ok(changed) => next = Some(changed),
@@ -72,8 +81,13 @@ pub(crate) async fn listen(State(state): State<AppState>) -> impl IntoResponse {
                     }
                     Err(RecvError::Closed) => return,
                 },
+                // Whoever was signed out hears nothing more.
+                _ = look.tick() => looks = true,
                 _ = closing.wait_for(|closed| *closed) => return,
                 () = to.closed() => return,
+            }
+            if looks && !may_go_on(&state, &asking, &headers).await {
+                return;
             }
         }
     });

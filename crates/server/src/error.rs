@@ -31,6 +31,21 @@ pub enum ApiError {
     /// Nobody is chosen as being at the bench.
     #[error("{}", words::CHOOSE_YOUR_NAME_FIRST)]
     NobodyAtTheBench,
+    /// Nobody is in.
+    #[error("{}", words::SIGN_IN_FIRST)]
+    SignedOut,
+    /// Whoever is in may not.
+    #[error("{}", words::ROLE_DOES_NOT_ALLOW)]
+    NotAllowed,
+    /// Whoever is in may, after entering the password again.
+    #[error("{}", words::ENTER_PASSWORD_AGAIN)]
+    NotFresh,
+    /// The page shows somebody else than who is in.
+    #[error("{}", words::somebody_else_is_in(.0))]
+    SomeoneElse(String),
+    /// The sessions cannot be read or written.
+    #[error("{0}")]
+    Session(#[from] tower_sessions::session::Error),
     /// The body is not what this address takes.
     #[error("{detail}")]
     Body {
@@ -81,6 +96,7 @@ impl ApiError {
             Self::Store(error) => match error {
                 StoreError::NotFound(_) => (StatusCode::NOT_FOUND, "not_found"),
                 StoreError::Stale(_) => (StatusCode::CONFLICT, "stale"),
+                StoreError::TooSoon { .. } => (StatusCode::TOO_MANY_REQUESTS, "too_soon"),
                 StoreError::Conflict(_) => (StatusCode::CONFLICT, "conflict"),
                 StoreError::Reused => (StatusCode::CONFLICT, "reused"),
                 StoreError::Invalid(_) => (StatusCode::UNPROCESSABLE_ENTITY, "fields"),
@@ -105,6 +121,11 @@ impl ApiError {
             Self::Calc(_) => (StatusCode::UNPROCESSABLE_ENTITY, "calc"),
             Self::Fields(_) => (StatusCode::UNPROCESSABLE_ENTITY, "fields"),
             Self::NobodyAtTheBench => (StatusCode::UNAUTHORIZED, "nobody_at_the_bench"),
+            Self::SignedOut => (StatusCode::UNAUTHORIZED, "signed_out"),
+            Self::NotAllowed => (StatusCode::FORBIDDEN, "not_allowed"),
+            Self::NotFresh => (StatusCode::FORBIDDEN, "not_fresh"),
+            Self::SomeoneElse(_) => (StatusCode::CONFLICT, "someone_else"),
+            Self::Session(_) => (StatusCode::INTERNAL_SERVER_ERROR, "storage"),
             Self::Body { status, .. } => (*status, "body"),
             Self::NoSuchRoute => (StatusCode::NOT_FOUND, "no_such_route"),
             Self::WrongMethod => (StatusCode::METHOD_NOT_ALLOWED, "wrong_method"),
@@ -132,12 +153,21 @@ impl IntoResponse for ApiError {
         } else {
             self.to_string()
         };
+        let wait = match &self {
+            Self::Store(StoreError::TooSoon { minutes }) => Some(minutes * 60),
+            _ => None,
+        };
         let (fields, current) = match self {
             Self::Store(StoreError::Invalid(fields)) | Self::Fields(fields) => (fields, None),
             Self::Store(StoreError::Stale(job)) => (Vec::new(), Some(*job)),
             Self::Store(_)
             | Self::Calc(_)
             | Self::NobodyAtTheBench
+            | Self::SignedOut
+            | Self::NotAllowed
+            | Self::NotFresh
+            | Self::SomeoneElse(_)
+            | Self::Session(_)
             | Self::Body { .. }
             | Self::NoSuchRoute
             | Self::WrongMethod
@@ -151,6 +181,9 @@ impl IntoResponse for ApiError {
         response
             .headers_mut()
             .insert(header::CONTENT_TYPE, HeaderValue::from_static("application/problem+json"));
+        if let Some(seconds) = wait {
+            response.headers_mut().insert(header::RETRY_AFTER, HeaderValue::from(seconds));
+        }
         response
     }
 }

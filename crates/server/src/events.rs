@@ -35,8 +35,14 @@ pub(crate) async fn happened(
     }
     if matches!(request.event, Event::Reviewed { .. }) {
         // Who may not sign it is told so before a PIN is asked for.
-        let refused = state.store.state(job).await?.file.review_refused(signed);
+        let held = state.store.state(job).await?;
+        let file = &held.file;
+        let refused = file.review_refused(signed);
         refused.map_or(Ok(()), |says| Err(StoreError::Conflict(says.to_owned())))?;
+        let vouched = state.store.vouched(signed.by);
+        if file.let_in_by_decider(signed, vouched) {
+            return Err(StoreError::Conflict(words::SIGNER_LET_YOU_IN.to_owned()).into());
+        }
         state.store.prove_pin(signed.by, &pin, signed.at).await?;
     }
     let event = EventRecord { id: request.id, event: request.event, signed };

@@ -1,5 +1,6 @@
 //! What a handler can ask for in its signature.
 
+use crate::access::{Access, Asking};
 use crate::whole::Told;
 use crate::words;
 use crate::{ApiError, AppState};
@@ -9,6 +10,7 @@ use axum::http::header::CONTENT_TYPE;
 use axum::http::request::Parts;
 use axum::http::{HeaderMap, StatusCode};
 use cobaltine_core::record::{Person, Signed};
+use cobaltine_core::role::Right;
 use cobaltine_store::Act;
 use jiff::civil::Date;
 use jiff::tz::TimeZone;
@@ -17,7 +19,8 @@ use serde::de::DeserializeOwned;
 use std::convert::Infallible;
 use uuid::Uuid;
 
-/// Header that says who is at the bench. A page from elsewhere cannot set it.
+/// Header that says whom the page shows as being at the bench. Where people sign in it names nobody: it
+/// refuses a command that somebody else gave before.
 pub(crate) const AT_BENCH: &str = "x-at-bench";
 /// Header with the PIN of a second signature.
 const PIN: &str = "x-pin";
@@ -68,6 +71,12 @@ impl FromRequestParts<AppState> for AtBench {
     type Rejection = ApiError;
 
     async fn from_request_parts(parts: &mut Parts, state: &AppState) -> Result<Self, ApiError> {
+        if let Some(Asking::Someone(one)) = parts.extensions.get::<Asking>() {
+            return Ok(Self(one.person.clone()));
+        }
+        if !matches!(state.access, Access::Open) {
+            return Err(ApiError::SignedOut);
+        }
         let header = parts.headers.get(AT_BENCH).and_then(|value| value.to_str().ok());
         let id: Uuid =
             header.and_then(|text| text.parse().ok()).ok_or(ApiError::NobodyAtTheBench)?;
@@ -96,6 +105,11 @@ impl<S: Send + Sync> FromRequestParts<S> for Pin {
 pub(crate) trait Asked: DeserializeOwned + Send {
     /// The id that the request carries; none where it names no act of its own.
     fn id(&self) -> Option<Uuid>;
+
+    /// What it takes besides what its address does.
+    fn right(&self) -> Option<Right> {
+        None
+    }
 }
 
 /// A command: what is asked, by whom, and under which id. Retried, it is the same act.
@@ -113,8 +127,11 @@ impl<T: Asked> FromRequest<AppState> for Doing<T> {
         let (mut parts, body) = request.into_parts();
         let bench = AtBench::from_request_parts(&mut parts, state).await?;
         let signed = bench.signs();
+        let asking = parts.extensions.get::<Asking>().cloned();
         let request = Request::from_parts(parts, body);
-        let (asked, act) = told(request, state, Some(bench.0.id)).await?;
+        let (asked, act) = told::<T>(request, state, Some(bench.0.id)).await?;
+        let refused = asked.right().and_then(|right| asking.and_then(|one| one.refused(right)));
+        refused.map_or(Ok(()), Err)?;
         Ok(Self { asked, act, signed })
     }
 }

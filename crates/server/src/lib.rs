@@ -3,6 +3,8 @@
 //!
 //! [`serve`] starts from a listener and ends when told, so that tests start the real thing.
 
+mod access;
+mod accounts;
 mod addresses;
 mod assets;
 mod bench;
@@ -36,10 +38,13 @@ mod proving;
 mod reports;
 mod return_plan;
 mod return_tests;
+mod rights;
 mod router;
 mod rules;
+mod seats;
 mod sheets;
 mod shelf;
+mod sign_in;
 mod traces;
 mod transfer;
 mod unit;
@@ -49,6 +54,7 @@ mod words;
 mod workshops;
 mod writings;
 
+pub use access::{Access, Accounts};
 pub use changes::Closing;
 pub use error::ApiError;
 pub use fresh::Answers;
@@ -60,6 +66,7 @@ pub use writings::Writings;
 use cobaltine_store::Store;
 pub use demo::{DemoDoor, OpenDemo};
 use std::future::Future;
+use std::net::SocketAddr;
 use tokio::net::TcpListener;
 
 /// What every handler can ask for.
@@ -67,6 +74,10 @@ use tokio::net::TcpListener;
 pub struct AppState {
     /// The data of the workshop.
     pub store: Store,
+    /// How people come in.
+    pub access: Access,
+    /// The port that it is served at, part of the names of its cookies.
+    pub port: u16,
     /// Names of this machine that are answered besides its addresses.
     pub names: Vec<String>,
     /// Work that goes on in the background.
@@ -88,10 +99,12 @@ pub struct AppState {
 }
 
 impl AppState {
-    /// A state without names, and without a control unit.
+    /// A state in which nobody signs in, without names and without a control unit.
     pub fn new(store: Store) -> Self {
         Self {
             store,
+            access: Access::Open,
+            port: 0,
             names: Vec::new(),
             matchings: Matchings::default(),
             writings: Writings::default(),
@@ -110,7 +123,7 @@ impl AppState {
 /// # Errors
 /// When the listener fails.
 pub async fn serve(
-    state: AppState,
+    mut state: AppState,
     listener: TcpListener,
     shutdown: impl Future<Output = ()> + Send + 'static,
 ) -> std::io::Result<()> {
@@ -119,7 +132,8 @@ pub async fn serve(
         shutdown.await;
         closing.close();
     };
-    let app = router::router(state);
+    state.port = listener.local_addr()?.port();
+    let app = router::router(state).into_make_service_with_connect_info::<SocketAddr>();
     let served = axum::serve(listener, app).with_graceful_shutdown(shutdown).await;
     matchings.stop_all();
     served

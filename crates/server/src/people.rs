@@ -1,11 +1,12 @@
 //! The people of the workshop: who can sign, who left, and the PIN of a second signature.
 
+use crate::access::Asking;
 use crate::extract::{Doing, Path, Unsigned, now};
-use crate::wire::{PersonRequest, PersonView, PinRequest};
+use crate::wire::{AccountView, PersonRequest, PersonView, PinRequest};
 use crate::words;
 use crate::{ApiError, AppState};
-use axum::Json;
 use axum::extract::State;
+use axum::{Extension, Json};
 use cobaltine_core::record::{Family, Person};
 use cobaltine_store::{PersonChange, StoreError};
 use uuid::Uuid;
@@ -22,7 +23,16 @@ pub(crate) async fn health(State(state): State<AppState>) -> Result<&'static str
 pub(crate) async fn list(State(state): State<AppState>) -> Result<Json<Vec<PersonView>>, ApiError> {
     let with_pin = state.store.with_pin().await?;
     let people = state.store.people().await?.into_iter();
-    let view = |person: Person| PersonView { has_pin: with_pin.contains(&person.id), person };
+    let accounts = state.store.accounts();
+    let account = |id| {
+        let one = accounts.get(&id)?;
+        Some(AccountView { role: one.role, has_password: one.has_password, closed: one.closed })
+    };
+    let view = |person: Person| PersonView {
+        has_pin: with_pin.contains(&person.id),
+        account: account(person.id),
+        person,
+    };
     Ok(Json(people.map(view).collect()))
 }
 
@@ -52,17 +62,20 @@ pub(crate) async fn change(
     list(State(state)).await
 }
 
-/// Chooses one's own PIN.
+/// Chooses one's own PIN. Whoever entered the password a moment ago need not know the one before.
 #[utoipa::path(put, path = "/people/{person}/pin", request_body = PinRequest, responses((status = 200, body = Vec<PersonView>)))]
 pub(crate) async fn set_pin(
     State(state): State<AppState>,
     Path(person): Path<Uuid>,
+    Extension(asking): Extension<Asking>,
     Doing { asked, signed, .. }: Doing<PinRequest>,
 ) -> Result<Json<Vec<PersonView>>, ApiError> {
     if signed.by != person {
         return Err(StoreError::field("pin", words::ONLY_OWN_PIN).into());
     }
-    state.store.set_pin(person, &asked.pin, &asked.old, signed.at).await?;
+    let known = matches!(&asking, Asking::Someone(one) if one.fresh);
+    let old = (!known).then_some(asked.old.as_str());
+    state.store.set_pin(person, &asked.pin, old, signed.at).await?;
     list(State(state)).await
 }
 

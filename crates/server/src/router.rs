@@ -1,7 +1,10 @@
 //! The way of every request: what lies around the addresses.
 
+use crate::seats::SeatStore;
 use crate::words;
-use crate::{AppState, addresses, assets, error, fresh, host, openapi, people, whole};
+use crate::{
+    Access, AppState, access, addresses, assets, error, fresh, host, openapi, people, whole,
+};
 use axum::Router;
 use axum::extract::DefaultBodyLimit;
 use axum::http::{HeaderName, HeaderValue, StatusCode, header};
@@ -13,6 +16,8 @@ use tower_http::compression::CompressionLayer;
 use tower_http::set_header::SetResponseHeaderLayer;
 use tower_http::timeout::TimeoutLayer;
 use tower_http::trace::TraceLayer;
+use tower_sessions::cookie::SameSite;
+use tower_sessions::{Expiry, SessionManagerLayer};
 
 /// Largest ordinary request.
 const BODY_LIMIT: usize = 256 * 1024;
@@ -32,7 +37,9 @@ pub(crate) fn router(state: AppState) -> Router {
         .method_not_allowed_fallback(error::wrong_method)
         .layer(from_fn_with_state(state.clone(), fresh::tagged))
         .layer(map_response(fresh::clock))
-        .layer(from_fn_with_state(state.clone(), whole::whole));
+        .layer(from_fn_with_state(state.clone(), whole::whole))
+        .layer(from_fn_with_state(state.clone(), access::guarded))
+        .layer(sessions(&state));
     let fixed = |name: HeaderName, value: &'static str| {
         SetResponseHeaderLayer::if_not_present(name, HeaderValue::from_static(value))
     };
@@ -51,4 +58,18 @@ pub(crate) fn router(state: AppState) -> Router {
         .layer(from_fn_with_state(state.clone(), host::known))
         .layer(TraceLayer::new_for_http())
         .with_state(state)
+}
+
+/// Cookies that no script reads and no page elsewhere sends.
+fn sessions(state: &AppState) -> SessionManagerLayer<SeatStore> {
+    let secure = match &state.access {
+        Access::Accounts(accounts) => accounts.secure,
+        Access::Open => false,
+    };
+    SessionManagerLayer::new(SeatStore(state.store.clone()))
+        .with_name(access::session_cookie(state.port))
+        .with_http_only(true)
+        .with_same_site(SameSite::Strict)
+        .with_secure(secure)
+        .with_expiry(Expiry::OnInactivity(access::KEPT))
 }

@@ -11,6 +11,7 @@ mod proving;
 mod report;
 mod set_up;
 mod shelf;
+mod sign_in;
 mod typed;
 
 use cobaltine_core::units;
@@ -38,6 +39,11 @@ pub use report::{FoundAt, LabelView, PassportParams, ReportView};
 pub use shelf::{
     FeatureTyped, KeepSetRequest, MatchingRequest, MatchingState, MatchingView, PlacesRequest,
     PlacesView, ShelfFamilyParams, ShelfParams, ShelfView, WantTyped,
+};
+pub use sign_in::{
+    AccountRequest, AccountView, BenchName, FreshRequest, JoinRequest, LinkView,
+    NewPasswordRequest, PasswordRequest, SeatPinRequest, SeatView, SignInView, TabletRequest,
+    TabletView,
 };
 
 use cobaltine_core::calc::CalcError;

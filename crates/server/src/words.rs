@@ -71,6 +71,18 @@ pub(super) const ENTER_DECISION_LEAST_ONE: &str = "Enter a decision for at least
 
 pub(super) const CHECK_MARKED_FIELDS: &str = "Check the marked fields.";
 pub(super) const CHOOSE_YOUR_NAME_FIRST: &str = "Choose your name first; every entry is signed.";
+pub(super) const SIGN_IN_FIRST: &str = "Sign in first.";
+pub(super) const ROLE_DOES_NOT_ALLOW: &str = "Your role does not allow this. Ask the owner.";
+pub(super) const ENTER_PASSWORD_AGAIN: &str = "Enter your password again to do this.";
+pub(super) fn somebody_else_is_in(name: impl Display) -> String {
+    format!("{name} is signed in now. Nothing was saved.")
+}
+pub(super) const NOBODY_SIGNS_IN_HERE: &str =
+    "This workshop is open: nobody signs in. Start without --open to use accounts.";
+pub(super) const PIN_ON_TABLETS_ONLY: &str =
+    "PINs work on enrolled tablets only. Use your password.";
+pub(super) const SIGNER_LET_YOU_IN: &str =
+    "Your account or link was made within a day by whoever decided. Ask somebody else to sign.";
 pub(super) const NOTHING_TYPED: &str = "Enter a value or a counter.";
 pub(super) const NO_SUCH_CHECK: &str = "No check of this name.";
 pub(super) const ONLY_OWN_PIN: &str = "Choose your own name first. Each sets only their own PIN.";

@@ -28,6 +28,12 @@ pub enum StoreError {
     /// Fields that cannot be kept as they are.
     #[error("{}", words::CHECK_MARKED_FIELDS)]
     Invalid(Vec<FieldProblem>),
+    /// Too many wrong tries; nobody looked at this one.
+    #[error("{}", words::too_many_tries(.minutes))]
+    TooSoon {
+        /// Until the next is looked at.
+        minutes: i64,
+    },
     /// The database itself.
     #[error("{}", words::unexpected_answer_database(.0))]
     Database(#[from] sqlx::Error),

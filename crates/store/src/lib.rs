@@ -4,6 +4,7 @@
 //! WAL mode, foreign keys on, `synchronous = FULL`: a reading that was acknowledged
 //! survives a power cut. A transaction is one named method.
 
+mod accounts;
 mod acts;
 mod bench;
 mod bench_files;
@@ -29,9 +30,12 @@ mod presets;
 mod profile;
 mod rows;
 mod rules;
+mod secrets;
+mod sessions;
 mod shelf;
 mod stale;
 mod stock;
+mod tablets;
 mod torque;
 mod transfer;
 mod upgrade;
@@ -40,6 +44,7 @@ mod words;
 mod workshop;
 mod writing;
 
+pub use accounts::{Account, AccountChange};
 pub use acts::Act;
 pub use bench::{BenchLine, BenchPage};
 pub use bench_files::BenchFile;
@@ -56,7 +61,9 @@ pub use passports::{DecisionTurned, PassportLine, PassportPage};
 pub use people::PersonChange;
 pub use profile::{ProfileLine, ProfileRecord, WorkshopHeld};
 pub use rules::RuleRecord;
+pub use sessions::Sessions;
 pub use shelf::{KeptSet, ShelfFamily, ShelfPage, ShelfQuery};
+pub use tablets::Tablet;
 pub use transfer::{Imported, TakenBy};
 pub use weights::WeightsRecord;
 pub use workshop::{
@@ -87,6 +94,7 @@ pub struct Inner {
     /// The one that writes.
     writer: SqlitePool,
     shared: Arc<Shared>,
+    sessions: Sessions,
     /// Held as long as the store lives.
     _lock: lock::FolderLock,
 }
@@ -128,11 +136,14 @@ impl Store {
         sqlx::migrate!("./migrations").run(&writer).await?;
         upgrade::upgrade(&writer).await?;
         let pool = pool_of(CONNECTIONS).connect_with(options.clone()).await?;
-        let store = Self(Arc::new(Inner { pool, writer, shared: Arc::default(), _lock: lock }));
+        let sessions = Sessions::open(folder).await?;
+        let inner = Inner { pool, writer, shared: Arc::default(), sessions, _lock: lock };
+        let store = Self(Arc::new(inner));
         store.open_turn(&options).await?;
         // Validated at the start, not at the first judgement.
         store.weights().await?;
         store.read_units().await?;
+        store.read_accounts().await?;
         store.take_up_stale().await?;
         store.keep_projections();
         Ok(store)
@@ -147,12 +158,18 @@ impl Store {
         Ok(())
     }
 
+    /// Who is in, beside the data.
+    pub fn seats(&self) -> &Sessions {
+        &self.sessions
+    }
+
     /// Makes what is made from the log, writes everything out and closes.
     pub async fn close(self) {
         if let Err(error) = self.settle().await {
             tracing::warn!(%error, "projections from the log are rebuilt at the next start");
         }
         self.close_turn().await;
+        self.sessions.close().await;
         self.pool.close().await;
         self.writer.close().await;
     }

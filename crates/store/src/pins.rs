@@ -1,25 +1,17 @@
-//! The PIN of a second signature, until there are accounts: kept as a salted hash, looked at seldom after
+//! The PIN of a second signature and of a bench tablet: kept as a salted hash, looked at seldom after
 //! wrong tries, and part of no export.
-//!
-//! # Source
-//! RFC 9106 (Argon2) for the hash; the pauses are a house rule: with them ten thousand guesses take
-//! longer than a year.
 
 use crate::rows;
+use crate::secrets;
 use crate::words;
 use crate::{Store, StoreError};
-use argon2::{Argon2, PasswordHasher, PasswordVerifier};
-use jiff::{SignedDuration, Timestamp};
+use jiff::Timestamp;
 use sqlx::{Row, SqliteConnection};
 use std::collections::HashSet;
 use uuid::Uuid;
 
 /// Digits of a PIN.
 const DIGITS: std::ops::RangeInclusive<usize> = 4..=8;
-/// Wrong tries without a pause.
-const FREE: u32 = 3;
-/// The longest pause, minutes.
-const LONGEST: i64 = 60;
 
 impl Store {
     /// Those who have chosen a PIN.
@@ -31,7 +23,7 @@ impl Store {
         rows.iter().map(|row| rows::id(row, "person_id")).collect()
     }
 
-    /// Chooses a PIN; one that is set already has to be known.
+    /// Chooses a PIN; one that is set already has to be known, except to whoever has just proven more.
     ///
     /// # Errors
     /// A field: not 4 to 8 digits, or the one that is set now is wrong.
@@ -39,17 +31,19 @@ impl Store {
         &self,
         person: Uuid,
         pin: &str,
-        old: &str,
+        old: Option<&str>,
         at: Timestamp,
     ) -> Result<(), StoreError> {
         if !DIGITS.contains(&pin.len()) || !pin.bytes().all(|one| one.is_ascii_digit()) {
             let says = words::pin_digits(DIGITS.start(), DIGITS.end());
             return Err(StoreError::field("pin", says));
         }
-        if self.with_pin().await?.contains(&person) {
+        if let Some(old) = old
+            && self.with_pin().await?.contains(&person)
+        {
             self.prove("old", person, old, at).await?;
         }
-        let hash = hashed(pin.to_owned()).await?;
+        let hash = secrets::hashed(pin.to_owned()).await?;
         let mut tx = self.write().await?;
         sqlx::query(
             "INSERT INTO pins (person_id, hash, tries, open_at) VALUES (?, ?, 0, ?)
@@ -87,8 +81,8 @@ impl Store {
         let mut tx = self.write().await?;
         let hash = tried(&mut tx, person, pin, at).await?;
         let hash = hash.map_err(|says| StoreError::field(field, says))?;
-        tx.commit().await?;
-        if !matches(hash, pin.to_owned()).await? {
+        tx.commit_quietly().await?;
+        if !secrets::matches(Some(hash), pin.to_owned()).await? {
             return Err(StoreError::field(field, words::WRONG_PIN));
         }
         let mut tx = self.write().await?;
@@ -118,40 +112,14 @@ async fn tried(
     }
     let open_at = rows::time(&row.try_get::<String, _>("open_at")?)?;
     if at < open_at {
-        let minutes = open_at.duration_since(at).as_mins() + 1;
-        return Ok(Err(words::too_many_wrong_pins(minutes)));
+        return Ok(Err(words::too_many_wrong_pins(secrets::minutes(open_at, at))));
     }
     let tries = rows::count(&row, "tries")? as u32 + 1;
-    let pause = match tries.checked_sub(FREE) {
-        None => 0,
-        Some(over) => (1_i64 << over.min(10)).min(LONGEST),
-    };
     sqlx::query("UPDATE pins SET tries = ?, open_at = ? WHERE person_id = ?")
         .bind(tries)
-        .bind(rows::stamp(at + SignedDuration::from_mins(pause)))
+        .bind(rows::stamp(at + secrets::pause(tries)))
         .bind(person.to_string())
         .execute(connection)
         .await?;
     Ok(Ok(row.try_get("hash")?))
-}
-
-/// Hashing takes tens of milliseconds: it is done beside what answers requests.
-async fn hashed(pin: String) -> Result<String, StoreError> {
-    let made = move || Argon2::default().hash_password(pin.as_bytes()).map(|hash| hash.to_string());
-    beside(made).await
-}
-
-async fn matches(hash: String, pin: String) -> Result<bool, StoreError> {
-    let made = move || {
-        let hash = argon2::PasswordHash::new(&hash)?;
-        Ok(Argon2::default().verify_password(pin.as_bytes(), &hash).is_ok())
-    };
-    beside(made).await
-}
-
-async fn beside<T: Send + 'static>(
-    make: impl FnOnce() -> Result<T, argon2::password_hash::Error> + Send + 'static,
-) -> Result<T, StoreError> {
-    let made = tokio::task::spawn_blocking(make).await.map_err(std::io::Error::other)?;
-    Ok(made.map_err(|error| std::io::Error::other(error.to_string()))?)
 }

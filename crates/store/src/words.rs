@@ -99,6 +99,19 @@ pub(super) const CHOOSE_ANOTHER_NAME_FIRST: &str =
     "You are working under this name. Choose another name first.";
 pub(super) const CHOOSE_NAME_STILL_USED: &str = "Choose another name that is still used.";
 
+// accounts
+
+pub(super) const LAST_OWNER_STAYS: &str = "Make another person owner first: one owner must stay.";
+pub(super) const LINK_USED_OR_OLD: &str = "This link was used or is too old. Ask for a new one.";
+pub(super) const NAME_IS_RETIRED: &str = "This name is retired. Enter another name.";
+pub(super) const WRONG_NAME_OR_PASSWORD: &str = "Wrong name or password.";
+pub(super) fn password_letters(least: impl Display, most: impl Display) -> String {
+    format!("Enter {least} to {most} characters.")
+}
+pub(super) fn too_many_tries(minutes: impl Display) -> String {
+    format!("Too many wrong tries. Try again in {minutes} min.")
+}
+
 // pins
 
 pub(super) fn pin_digits(least: impl Display, most: impl Display) -> String {

@@ -1,5 +1,6 @@
 //! The one way in which anything is written: one writer at a time, and everyone who looks on is told.
 
+use crate::accounts::Accounts;
 use crate::held::{Held, JobState};
 use crate::stale::Stale;
 use crate::{Store, StoreError};
@@ -35,6 +36,8 @@ pub(crate) struct Shared {
     pub stale: Stale,
     /// Units of the newest profile.
     pub units: std::sync::Mutex<Units>,
+    /// Every account as it is now.
+    pub accounts: std::sync::Mutex<Arc<Accounts>>,
     /// Wakes the one that makes projections anew.
     pub wake: Arc<Notify>,
     /// Whose turn it is to write, from the beginning until everyone was told; with the connection for
@@ -50,6 +53,7 @@ impl Default for Shared {
             held: Held::default(),
             stale: Stale::default(),
             units: std::sync::Mutex::default(),
+            accounts: std::sync::Mutex::default(),
             wake: Arc::default(),
             turn: Arc::default(),
         }
@@ -124,6 +128,14 @@ impl Write {
         shared.held.forget(&of);
         shared.changed(of, false);
         Ok(())
+    }
+
+    /// The same for what no screen shows, such as a wrong try at a password: nobody is told.
+    ///
+    /// # Errors
+    /// The database error.
+    pub async fn commit_quietly(self) -> Result<(), StoreError> {
+        Ok(self.tx.commit().await?)
     }
 
     /// The same where what is held in memory was brought along: it takes the place of what was.

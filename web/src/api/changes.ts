@@ -1,6 +1,8 @@
 import { useEventListener } from '@vueuse/core';
 import type { Query, QueryClient } from '@tanstack/vue-query';
-import { oldest } from './client';
+import { watch } from 'vue';
+import { useBench } from '@/shell/useBench';
+import { oldest, whoIsIn } from './client';
 import type { ChangeView } from './types';
 
 /** Lists that show something of every job or session. */
@@ -11,6 +13,7 @@ const LISTS = ['board', 'benches', 'find', 'earlier', 'passports', 'passport', '
  * sees listens to nothing: a browser holds few connections to one program, and each that listens takes one.
  */
 export function follow(cache: QueryClient): void {
+  const bench = useBench();
   let seen = 0;
   let source: EventSource | undefined;
 
@@ -41,10 +44,16 @@ export function follow(cache: QueryClient): void {
   }
 
   function listen() {
-    const wanted = document.visibilityState === 'visible';
+    const wanted = document.visibilityState === 'visible' && !bench.out.value;
     if (wanted && !source) {
       source = new EventSource('/api/changes');
       source.onmessage = told;
+      // Refused, not broken off: whoever was in is not any more.
+      source.onerror = () => {
+        if (source?.readyState !== EventSource.CLOSED) return;
+        hush();
+        void whoIsIn();
+      };
     } else if (!wanted) {
       hush();
     }
@@ -54,6 +63,12 @@ export function follow(cache: QueryClient): void {
     source = undefined;
   }
   listen();
+  // Another person hears with a session of their own, and sees nothing of the one before.
+  watch([bench.id, bench.out], () => {
+    hush();
+    if (bench.out.value) cache.clear();
+    listen();
+  });
   useEventListener(document, 'visibilitychange', listen);
   useEventListener(window, 'pagehide', hush);
   useEventListener(window, 'pageshow', listen);

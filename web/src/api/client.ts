@@ -32,9 +32,12 @@ export const oldest = { revision: Number.POSITIVE_INFINITY };
 
 /** One request, signed by whoever is at the bench unless it is signed already. */
 async function transport(request: Request): Promise<Response> {
-  const by = useBench().id.value;
+  const bench = useBench();
+  const by = bench.id.value;
   if (by && !request.headers.has(BY)) request.headers.set(BY, by);
   if (beside.units && !request.headers.has(UNITS)) request.headers.set(UNITS, beside.units);
+  // Sent once more when the password is asked for again.
+  const again = bench.open.value || request.method === 'GET' ? undefined : request.clone();
   let response: Response;
   try {
     response = await fetch(request);
@@ -49,7 +52,10 @@ async function transport(request: Request): Promise<Response> {
   if (response.ok) return response;
   const problem = (await response.json().catch(() => undefined)) as Problem | undefined;
   const code = problem?.code ?? 'unknown';
-  if (code === 'nobody_at_the_bench') useBench().choose();
+  if (code === 'nobody_at_the_bench') bench.choose();
+  if (code === 'signed_out') bench.left();
+  if (code === 'someone_else') void whoIsIn();
+  if (code === 'not_fresh' && again && (await bench.freshen())) return transport(again);
   throw new Refusal(response.status, code, problem?.detail ?? SILENT, problem?.fields, problem?.current);
 }
 
@@ -79,6 +85,15 @@ export async function ask<M extends Method, P extends Address<M>>(
 ): Promise<Answer<P, M>> {
   const { data } = await client.request(method, address, ...(init as never));
   return data as Answer<P, M>;
+}
+
+/** Asks who is in. A program that does not answer leaves it as it was. */
+export async function whoIsIn(): Promise<void> {
+  try {
+    useBench().took(await ask('get', '/api/sign-in'));
+  } catch {
+    // Said by whatever is asked next.
+  }
 }
 
 /** Where something is asked, with what its address names put in. */

@@ -85,7 +85,8 @@ function forget(command: Command): void {
   commands.value = commands.value.filter((one) => one.id !== command.id);
 }
 
-const definite = (problem: Refusal) => problem.status > 0 && problem.status !== 503;
+/** Nothing else comes of it. Whoever was signed out meanwhile signs in, and it is sent then. */
+const definite = ({ status, code }: Refusal) => status > 0 && status !== 503 && code !== 'signed_out';
 const pause = (ms: number) => new Promise((done) => setTimeout(done, ms));
 
 function send(command: Command): Promise<unknown> {
@@ -136,7 +137,7 @@ async function doing(method: 'POST' | 'PUT', path: string, body: unknown, pin?: 
         forget(command);
         throw problem;
       }
-      const wait = PAUSES[tries];
+      const wait = problem.status === 401 ? undefined : PAUSES[tries];
       if (wait === undefined) {
         // Unless it went through meanwhile, it is sent again until the program answers.
         tell(command.id);
@@ -162,7 +163,10 @@ export async function sendAgain(): Promise<void> {
   try {
     const old = commands.value.filter((one) => one.answered && Date.now() - one.at > REMEMBERED);
     old.forEach(forget);
-    for (const command of commands.value.filter((one) => one.told && !one.answered)) {
+    const bench = useBench();
+    // What somebody else did waits until that person is in again: nobody signs it for another.
+    const mine = (one: Command) => bench.open.value || one.by === bench.id.value;
+    for (const command of commands.value.filter((one) => one.told && !one.answered && mine(one))) {
       try {
         await send(command);
         command.answered = true;

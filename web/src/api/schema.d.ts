@@ -2812,6 +2812,84 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/people/{person}/account": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Gives a role, closes an account, or ends its sessions. */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    person: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["AccountRequest"];
+                };
+            };
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PersonView"][];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{person}/link": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Makes a link by which this person chooses a new password. An earlier one closes. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    person: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["LinkView"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/people/{person}/pin": {
         parameters: {
             query?: never;
@@ -2820,7 +2898,7 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Chooses one's own PIN. */
+        /** Chooses one's own PIN. Whoever entered the password a moment ago need not know the one before. */
         put: {
             parameters: {
                 query?: never;
@@ -3480,6 +3558,383 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sign-in": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Who is in. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SignInView"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sign-in/end": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Signs out. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SignInView"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sign-in/fresh": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Enters the password again, for what reaches beyond one job. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["FreshRequest"];
+                };
+            };
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SignInView"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sign-in/here": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A hand was on the page: the session goes on. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sign-in/join": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Uses a link: chooses a password by it, and signs in. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["JoinRequest"];
+                };
+            };
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SignInView"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sign-in/password": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Chooses another password; whoever else is in by the old one is out. */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["NewPasswordRequest"];
+                };
+            };
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SignInView"];
+                    };
+                };
+            };
+        };
+        /** Signs in by name and password. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PasswordRequest"];
+                };
+            };
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SignInView"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sign-in/pin": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Signs in by PIN, on an enrolled tablet. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["SeatPinRequest"];
+                };
+            };
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SignInView"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tablets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The shared screens on which a PIN is enough. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["TabletView"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** Enrols the screen that asks. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["TabletRequest"];
+                };
+            };
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["TabletView"][];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tablets/{tablet}/end": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Ends a shared screen, and everyone who signed in on it by PIN. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    tablet: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["TabletView"][];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/weights": {
         parameters: {
             query?: never;
@@ -3725,6 +4180,21 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /** @description A role, or the end of an account. */
+        AccountRequest: {
+            /** @description The account is closed. */
+            closed?: boolean;
+            role?: components["schemas"]["Role"] | null;
+        };
+        /** @description What an account is. */
+        AccountView: {
+            /** @description Nobody comes in by it any more. */
+            closed: boolean;
+            /** @description A password was chosen; until then the link leads in. */
+            has_password: boolean;
+            /** @description What the person is in the workshop. */
+            role: components["schemas"]["Role"];
+        };
         /** @description Why a run does not count, or that it counts again. */
         AsideRequest: {
             /** @description It counts again. */
@@ -4038,6 +4508,16 @@ export interface components {
             speaks?: components["schemas"]["BenchTest"] | null;
             /** @description As it is called. */
             test: string;
+        };
+        /** @description Someone who has a PIN. */
+        BenchName: {
+            /**
+             * Format: uuid
+             * @description Who.
+             */
+            id: string;
+            /** @description As called in the workshop. */
+            name: string;
         };
         /** @description A page of sessions, newest first. */
         BenchPage: {
@@ -5435,6 +5915,11 @@ export interface components {
             /** @description How its injector reads. */
             mark: components["schemas"]["Mark"];
         };
+        /** @description The password of whoever is in. */
+        FreshRequest: {
+            /** @description The password. */
+            password: string;
+        };
         /**
          * @description How near it is to a lock.
          * @enum {string}
@@ -5978,6 +6463,15 @@ export interface components {
             /** @description One for each return test, in the same order. */
             verdicts: components["schemas"]["Verdict"][];
         };
+        /** @description A link with the password that is chosen by it. */
+        JoinRequest: {
+            /** @description The name of the first owner; passed over for everyone else. */
+            name?: string;
+            /** @description The password. */
+            password: string;
+            /** @description What stood behind `/join#`. */
+            token: string;
+        };
         /** @description The judgement of a job. */
         Judgement: {
             /**
@@ -6492,6 +6986,11 @@ export interface components {
             /** @description What is wrong with it. */
             message: string;
         };
+        /** @description A link by which one person chooses a password, shown once. */
+        LinkView: {
+            /** @description What stands behind `/join#`. */
+            token: string;
+        };
         /** @description A set. */
         MadeSet: {
             /** @description By the first feature, least first. */
@@ -6603,6 +7102,13 @@ export interface components {
             place: components["schemas"]["Place"];
             /** @description Why, in a sentence. */
             sentence: string;
+        };
+        /** @description Another password. */
+        NewPasswordRequest: {
+            /** @description The one that is set now. */
+            old: string;
+            /** @description The one from now on. */
+            password: string;
         };
         /** @description A check that could come next. */
         NextCheck: {
@@ -6789,6 +7295,13 @@ export interface components {
              */
             total: number;
         };
+        /** @description Name and password. */
+        PasswordRequest: {
+            /** @description As called in the workshop. */
+            name: string;
+            /** @description The password. */
+            password: string;
+        };
         /** @description Someone of the workshop. */
         Person: {
             /**
@@ -6812,6 +7325,7 @@ export interface components {
         };
         /** @description Someone, with what the list shows. */
         PersonView: components["schemas"]["Person"] & {
+            account?: components["schemas"]["AccountView"] | null;
             /** @description A PIN is chosen; never which. */
             has_pin: boolean;
         };
@@ -7627,6 +8141,11 @@ export interface components {
             /** @description What changed since; a signature holds for what was there. */
             since: string[];
         };
+        /**
+         * @description What a person is in the workshop; each may do what those before it may.
+         * @enum {string}
+         */
+        Role: "learner" | "technician" | "reviewer" | "owner";
         /** @description One full set of readings. */
         Round: {
             /**
@@ -7967,6 +8486,30 @@ export interface components {
             injector: string;
             /** @description Its label. */
             label: string;
+        };
+        /** @description A PIN, on an enrolled tablet. */
+        SeatPinRequest: {
+            /**
+             * Format: uuid
+             * @description Who.
+             */
+            person: string;
+            /** @description The PIN. */
+            pin: string;
+        };
+        /** @description Somebody who is in. */
+        SeatView: {
+            /** @description The password was entered a moment ago. */
+            fresh: boolean;
+            /**
+             * Format: uuid
+             * @description Who.
+             */
+            id: string;
+            /** @description As called in the workshop. */
+            name: string;
+            /** @description What the person is in the workshop. */
+            role: components["schemas"]["Role"];
         };
         /**
          * Format: double
@@ -8318,6 +8861,18 @@ export interface components {
              */
             cylinder: number;
         };
+        /** @description Who is in. */
+        SignInView: {
+            /** @description Who can come in by PIN on this tablet. */
+            bench: components["schemas"]["BenchName"][];
+            /** @description No owner has an account yet. */
+            first: boolean;
+            /** @description Nobody signs in here: one person on one machine. */
+            open: boolean;
+            seat?: components["schemas"]["SeatView"] | null;
+            /** @description The tablet that asks, by its name. */
+            tablet?: string | null;
+        };
         /** @description Who wrote a row, when, and where it stands in the log. */
         Signed: {
             /**
@@ -8654,6 +9209,23 @@ export interface components {
          * @enum {string}
          */
         Symptom: "misfire_light_load" | "misfire_load" | "rough_idle" | "long_crank_cold" | "long_crank_hot" | "no_start" | "black_smoke" | "white_smoke" | "blue_smoke" | "high_consumption" | "knock" | "low_power" | "check_and_clean";
+        /** @description A new name for a shared screen. */
+        TabletRequest: {
+            /** @description As called in the workshop. */
+            name: string;
+        };
+        /** @description A shared screen. */
+        TabletView: {
+            /**
+             * Format: uuid
+             * @description Identity.
+             */
+            id: string;
+            /** @description As called in the workshop. */
+            name: string;
+            /** @description Who enrolled it, and when. */
+            signed: components["schemas"]["Signed"];
+        };
         /** @description One injector to hang on the rail. */
         TagRequest: {
             /**

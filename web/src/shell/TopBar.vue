@@ -21,6 +21,12 @@ const { name, large, turn, enlarge } = useTheme();
     </button>
     <button class="who" type="button" @click="bench.choose">
       {{ bench.name.value ? `Signing as ${bench.name.value}` : 'Choose your name' }}
+      <span
+        v-if="bench.open.value"
+        class="open"
+        title="This workshop is open: names are chosen, nobody signs in."
+        >no sign-in</span
+      >
     </button>
     <button
       class="who"
@@ -107,6 +113,14 @@ const { name, large, turn, enlarge } = useTheme();
   justify-content: space-between;
   align-items: center;
   padding: 0 12px;
+  color: var(--bar-muted);
+}
+.open {
+  border: 1px dashed var(--bar-muted);
+  border-radius: 4px;
+  padding: 1px 6px;
+  margin-left: 4px;
+  font-size: 0.8rem;
   color: var(--bar-muted);
 }
 .bar :focus-visible {

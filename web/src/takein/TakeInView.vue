@@ -1,11 +1,13 @@
 <script setup lang="ts">
 import { useQuery } from '@tanstack/vue-query';
+import ConfigProvider from 'ant-design-vue/es/config-provider';
 import Form from 'ant-design-vue/es/form';
 import Input from 'ant-design-vue/es/input';
 import { computed, onMounted } from 'vue';
 import { ask } from '@/api/client';
 import type { Story } from '@/api/types';
 import { useKeys } from '@/shell/useKeys';
+import { useControls } from '@/theme/useControls';
 import { CODES, LATELY, SUFFERS, SYMPTOM, WHEN } from '@/words';
 import TakeInTabs from '@/plan/TakeInTabs.vue';
 import { useDelayed } from '@/domain/useDelayed';
@@ -49,110 +51,121 @@ useKeys([
   },
 ]);
 const { labels } = useUnits();
+const controls = useControls();
 </script>
 
 <template>
-  <main class="takein">
-    <Form layout="vertical" class="form" @submit.prevent="keep">
-      <section class="left">
-        <TakeInTabs v-if="job" />
-        <h1 v-else>Machine and complaint</h1>
-        <div class="pair">
-          <Form.Item
-            label="Machine"
-            html-for="machine"
-            :validate-status="state('machine')"
-            :help="wrong?.about('machine')"
-          >
-            <Input id="machine" v-model:value="draft.intake.machine" autocomplete="off" :maxlength="200" />
-          </Form.Item>
-          <Form.Item
-            label="Customer"
-            html-for="customer"
-            :validate-status="state('customer')"
-            :help="wrong?.about('customer')"
-          >
-            <CustomerField v-model:name="draft.intake.customer" v-model:id="draft.intake.customer_id" />
-          </Form.Item>
-          <Form.Item
-            label="Engine"
-            html-for="engine"
-            :validate-status="state('engine')"
-            :help="wrong?.about('engine')"
-          >
-            <Input id="engine" v-model:value="draft.intake.engine" autocomplete="off" />
-          </Form.Item>
-          <Form.Item
-            :label="`Hours or ${labels?.distance ?? 'distance'}, with unit`"
-            html-for="usage"
-            :validate-status="state('usage')"
-            :help="wrong?.about('usage')"
-          >
-            <Input id="usage" v-model:value="draft.intake.usage" autocomplete="off" />
-          </Form.Item>
-        </div>
-        <p v-if="earlier.data.value?.length" class="before">
-          Earlier job:
-          <RouterLink v-for="card in earlier.data.value" :key="card.id" :to="`/jobs/${card.id}/take-in/plan`"
-            >{{ card.number }}, {{ card.waits.words }}</RouterLink
-          >
-        </p>
-        <TapMany v-model="draft.intake.symptoms" legend="Symptoms: tap all that apply" :words="SYMPTOM" />
-        <TapMany v-model="story.when" legend="When?" :words="WHEN" />
-        <TapMany v-model="story.lately" legend="What changed recently?" :words="LATELY" />
-        <div class="side-by-side">
-          <PickOne
-            v-if="!story.cylinders.length"
-            v-model="story.suffers"
-            word="Cylinders affected"
-            :options="asks(SUFFERS)"
+  <ConfigProvider :theme="controls">
+    <main class="takein">
+      <Form layout="vertical" class="form" @submit.prevent="keep">
+        <section class="left">
+          <TakeInTabs v-if="job" />
+          <h1 v-else>Machine and complaint</h1>
+          <div class="pair">
+            <Form.Item
+              label="Machine"
+              html-for="machine"
+              :validate-status="state('machine')"
+              :help="wrong?.about('machine')"
+            >
+              <Input id="machine" v-model:value="draft.intake.machine" autocomplete="off" :maxlength="200" />
+            </Form.Item>
+            <Form.Item
+              label="Customer"
+              html-for="customer"
+              :validate-status="state('customer')"
+              :help="wrong?.about('customer')"
+            >
+              <CustomerField v-model:name="draft.intake.customer" v-model:id="draft.intake.customer_id" />
+            </Form.Item>
+            <Form.Item
+              label="Engine"
+              html-for="engine"
+              :validate-status="state('engine')"
+              :help="wrong?.about('engine')"
+            >
+              <Input id="engine" v-model:value="draft.intake.engine" autocomplete="off" />
+            </Form.Item>
+            <Form.Item
+              :label="`Hours or ${labels?.distance ?? 'distance'}, with unit`"
+              html-for="usage"
+              :validate-status="state('usage')"
+              :help="wrong?.about('usage')"
+            >
+              <Input id="usage" v-model:value="draft.intake.usage" autocomplete="off" />
+            </Form.Item>
+          </div>
+          <p v-if="earlier.data.value?.length" class="before">
+            Earlier job:
+            <RouterLink
+              v-for="card in earlier.data.value"
+              :key="card.id"
+              :to="`/jobs/${card.id}/take-in/plan`"
+              >{{ card.number }}, {{ card.waits.words }}</RouterLink
+            >
+          </p>
+          <TapMany v-model="draft.intake.symptoms" legend="Symptoms: tap all that apply" :words="SYMPTOM" />
+          <TapMany v-model="story.when" legend="When?" :words="WHEN" />
+          <TapMany v-model="story.lately" legend="What changed recently?" :words="LATELY" />
+          <div class="side-by-side">
+            <PickOne
+              v-if="!story.cylinders.length"
+              v-model="story.suffers"
+              word="Cylinders affected"
+              :options="asks(SUFFERS)"
+            />
+            <PickOne v-model="story.fault_codes" word="Fault codes" :options="asks(CODES)" />
+          </div>
+          <AffectedCylinders
+            v-if="story.suffers !== 'all' && draft.intake.layout.cylinders > 1"
+            v-model="story.cylinders"
+            :cylinders="draft.intake.layout.cylinders"
           />
-          <PickOne v-model="story.fault_codes" word="Fault codes" :options="asks(CODES)" />
-        </div>
-        <AffectedCylinders
-          v-if="story.suffers !== 'all' && draft.intake.layout.cylinders > 1"
-          v-model="story.cylinders"
-          :cylinders="draft.intake.layout.cylinders"
-        />
-        <Form.Item v-if="story.fault_codes === 'stored'" label="Which fault codes" html-for="codes">
-          <Input id="codes" v-model:value="story.codes" autocomplete="off" />
-        </Form.Item>
-        <Form.Item
-          label="In the customer’s words"
-          html-for="complaint"
-          :validate-status="state('complaint')"
-          :help="wrong?.about('complaint')"
-        >
-          <Input.TextArea id="complaint" v-model:value="draft.intake.complaint" :rows="2" />
-        </Form.Item>
-      </section>
-      <section class="right">
-        <EngineFields v-model="draft" :wrong="wrong" />
-        <div class="pair more">
+          <Form.Item v-if="story.fault_codes === 'stored'" label="Which fault codes" html-for="codes">
+            <Input id="codes" v-model:value="story.codes" autocomplete="off" />
+          </Form.Item>
           <Form.Item
-            label="Plate or hull number"
-            html-for="plate"
-            :validate-status="state('plate')"
-            :help="wrong?.about('plate')"
+            label="In the customer’s words"
+            html-for="complaint"
+            :validate-status="state('complaint')"
+            :help="wrong?.about('complaint')"
           >
-            <Input id="plate" v-model:value="draft.intake.plate" autocomplete="off" />
+            <Input.TextArea id="complaint" v-model:value="draft.intake.complaint" :rows="2" />
           </Form.Item>
-          <Form.Item label="Promised for" html-for="promised">
-            <input id="promised" v-model="promised" type="date" class="date" />
-          </Form.Item>
-        </div>
-        <CustomerLink v-model="draft.intake.customer_id" :name="draft.intake.customer" />
-        <div class="foot">
-          <StaleChoice v-if="wrong?.code === 'stale'" :wrong="wrong" @theirs="takeTheirs" @mine="keepMine" />
-          <p v-else-if="wrong" class="wrong" role="alert">{{ wrong.message }}</p>
-          <p v-if="kept" role="status">Saved</p>
-          <button class="main-act" type="submit">
-            {{ job ? 'Save changes' : 'Create job' }} <span class="key">Ctrl Enter</span>
-          </button>
-        </div>
-      </section>
-    </Form>
-  </main>
+        </section>
+        <section class="right">
+          <EngineFields v-model="draft" :wrong="wrong" />
+          <div class="pair more">
+            <Form.Item
+              label="Plate or hull number"
+              html-for="plate"
+              :validate-status="state('plate')"
+              :help="wrong?.about('plate')"
+            >
+              <Input id="plate" v-model:value="draft.intake.plate" autocomplete="off" />
+            </Form.Item>
+            <Form.Item label="Promised for" html-for="promised">
+              <input id="promised" v-model="promised" type="date" class="date" />
+            </Form.Item>
+          </div>
+          <CustomerLink v-model="draft.intake.customer_id" :name="draft.intake.customer" />
+          <div class="foot">
+            <StaleChoice
+              v-if="wrong?.code === 'stale'"
+              :wrong="wrong"
+              @theirs="takeTheirs"
+              @mine="keepMine"
+            />
+            <p v-else-if="wrong" class="wrong" role="alert">{{ wrong.message }}</p>
+            <p v-if="kept" role="status">Saved</p>
+            <button class="main-act" type="submit">
+              {{ job ? 'Save changes' : 'Create job' }} <span class="key">Ctrl Enter</span>
+            </button>
+          </div>
+        </section>
+      </Form>
+    </main>
+  </ConfigProvider>
 </template>
 
 <style scoped>

@@ -8,6 +8,8 @@ import PinForm from '@/shell/PinForm.vue';
 import PlainDialog from '@/shell/PlainDialog.vue';
 import { useBench } from '@/shell/useBench';
 import { usePeople } from '@/shell/usePeople';
+import AccountLine from './AccountLine.vue';
+import AddPerson from './AddPerson.vue';
 import { goesOnAs, leftOn } from './words';
 
 /** Who works here: names that were written twice are merged, those who left are retired. */
@@ -16,6 +18,8 @@ const people = usePeople();
 const asking = ref<PersonView>();
 const pin = ref(false);
 const wrong = ref('');
+/** Where people sign in, the owner says who works here. */
+const changes = computed(() => bench.open.value || bench.sign.value?.seat?.role === 'owner');
 const others = computed(() => people.active.value.filter((one) => one.id !== asking.value?.id));
 const retired = computed(() => people.all.value.filter((one) => one.retired));
 const nameOf = (id: string) => people.all.value.find((one) => one.id === id)?.name ?? '';
@@ -45,10 +49,11 @@ async function change(person: PersonView, body: { retired: boolean; same_as?: st
           <strong>{{ person.name }}</strong>
           <span class="muted small">{{ person.has_pin ? ' PIN set' : ' no PIN' }}</span>
         </span>
+        <AccountLine v-if="!bench.open.value" :person="person" @changed="people.took" />
         <button v-if="person.id === bench.id.value" class="side-act" type="button" @click="pin = !pin">
           {{ person.has_pin ? 'Change PIN' : 'Set PIN' }}
         </button>
-        <button v-else class="side-act" type="button" @click="[asking, wrong] = [person, '']">
+        <button v-else-if="changes" class="side-act" type="button" @click="[asking, wrong] = [person, '']">
           Retire {{ person.name }}
         </button>
       </li>
@@ -56,14 +61,17 @@ async function change(person: PersonView, body: { retired: boolean; same_as?: st
         <span
           >{{ person.name }} <span class="small">{{ said(person) }}</span></span
         >
-        <button class="side-act" type="button" @click="change(person, { retired: false })">
+        <button v-if="changes" class="side-act" type="button" @click="change(person, { retired: false })">
           Restore {{ person.name }}
         </button>
       </li>
     </ul>
     <PinForm v-if="pin" @done="pin = false" />
     <p v-if="wrong && !asking" class="wrong" role="alert">{{ wrong }}</p>
-    <button class="side-act" type="button" @click="bench.choose">Choose or add people</button>
+    <button v-if="bench.open.value" class="side-act" type="button" @click="bench.choose">
+      Choose or add people
+    </button>
+    <AddPerson v-else />
     <PlainDialog v-if="asking" :title="`Retire ${asking.name}`" @close="asking = undefined">
       <p>Nobody can sign with this name any more. What it signed stays signed.</p>
       <button class="side-act" type="button" @click="change(asking, { retired: true })">
@@ -107,6 +115,8 @@ section {
   list-style: none;
 }
 li {
+  border-top: 1px solid var(--line);
+  padding-top: 6px;
   display: flex;
   flex-wrap: wrap;
   gap: 10px;

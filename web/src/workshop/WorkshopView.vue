@@ -4,14 +4,17 @@ import { Refusal, refusal } from '@/api/client';
 import { act } from '@/api/outbox';
 import type { JobFile, ImportView, WorkshopImported } from '@/api/types';
 import { sayHeadline } from '@/shell/useHeadline';
+import { useBench } from '@/shell/useBench';
 import { usePeople } from '@/shell/usePeople';
 import ShelfNav from '@/shell/ShelfNav.vue';
 import ProfileForm from '@/start/ProfileForm.vue';
 import PeopleList from './PeopleList.vue';
+import TabletList from './TabletList.vue';
 
 /** People, and jobs in from a file. */
 sayHeadline('Workshop', 'people, files');
 const people = usePeople();
+const bench = useBench();
 const wrong = ref<Refusal>();
 const done = ref<ImportView>();
 
@@ -57,6 +60,7 @@ async function takeAll(event: Event) {
         <ProfileForm />
       </section>
       <PeopleList />
+      <TabletList v-if="!bench.open.value" />
       <section>
         <h1>Import a job</h1>
         <p class="muted">

@@ -6,6 +6,7 @@
 use super::{Event, JobFile, Moment, Signed};
 use crate::record::words;
 use crate::words::{by_number, cylinders};
+use jiff::{SignedDuration, Timestamp};
 use serde::Serialize;
 use utoipa::ToSchema;
 use uuid::Uuid;
@@ -84,6 +85,15 @@ impl JobFile {
     }
 }
 
+impl JobFile {
+    /// Whoever signs was let in by one who decided here, within a day: two accounts in one hand.
+    pub fn let_in_by_decider(&self, signed: Signed, vouched: Option<(Uuid, Timestamp)>) -> bool {
+        let Some((by, at)) = vouched else { return false };
+        let lately = signed.at.duration_since(at) < SignedDuration::from_hours(24);
+        lately && self.decisions.iter().any(|d| self.person_behind(d.signed.by, signed) == by)
+    }
+}
+
 #[cfg(test)]
 mod tests {
     use super::*;
@@ -121,6 +131,14 @@ mod tests {
             None,
             "names that were merged later reach nothing back"
         );
+        let let_in = |by: u128, hours| {
+            let at = at(20).at - SignedDuration::from_hours(hours);
+            file.let_in_by_decider(
+                Signed { by: other, ..crate::sample::at(20) },
+                Some((Uuid::from_u128(by), at)),
+            )
+        };
+        assert_eq!((let_in(1, 23), let_in(1, 25), let_in(9, 1)), (true, false, false));
         assert_eq!(review(&file), None);
         let signs = Event::Reviewed { signed: true, remarks: String::new() };
         file.events = vec![event(10, signs)];

@@ -5,7 +5,7 @@ use std::fs;
 use std::path::Path;
 
 /// In the order in which they may know each other.
-const ROOMS: [&str; 43] = [
+const ROOMS: [&str; 44] = [
     // Words, numbers and their units.
     "named",
     "stats",
@@ -36,6 +36,7 @@ const ROOMS: [&str; 43] = [
     "tests",
     "calculators",
     "record",
+    "role",
     "entry",
     // What the rules say of a job.
     "plan",

@@ -21,7 +21,7 @@ const WRITERS: usize = 3;
 
 fn serve(data: &Path) -> anyhow::Result<(Child, String)> {
     let mut child = Command::new(binary()?)
-        .args(["serve", "--listen", "127.0.0.1:0", "--data"])
+        .args(["serve", "--open", "--listen", "127.0.0.1:0", "--data"])
         .arg(data)
         .stdout(Stdio::piped())
         .stderr(Stdio::null())

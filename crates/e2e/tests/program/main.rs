@@ -61,7 +61,8 @@ fn one_folder_one_program_and_files_go_in_and_out_between_runs() -> anyhow::Resu
     let mut program = Program::demo()?;
     let data = program.data.path().to_owned();
     let folder = data.to_str().unwrap_or_default();
-    let refused = cobaltine(&["serve", "--data", folder, "--listen", "127.0.0.1:0"], &data, "")?;
+    let refused =
+        cobaltine(&["serve", "--open", "--data", folder, "--listen", "127.0.0.1:0"], &data, "")?;
     assert!(!refused.status.success());
     let words = String::from_utf8(refused.stderr)?;
     assert!(words.contains("in use by another Cobaltine. Stop that one"), "{words}");

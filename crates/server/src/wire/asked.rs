@@ -1,17 +1,19 @@
 //! The id under which each request may be asked again.
 
 use super::{
-    AsideRequest, BeginRoundRequest, BeginRunRequest, BeginSessionRequest, BeginSheetRequest,
-    BenchCellRequest, BenchFileRequest, CaptureRequest, CellRequest, ChangeIntakeRequest,
-    DecideRequest, EventRequest, FamilyRequest, InstrumentRequest, KeepSetRequest, LearnedRequest,
-    LibraryText, NoteRequest, PersonRequest, PinRequest, PlanRequest, PresetRequest,
-    ProfileRequest, ReadingRequest, RuleRequest, SetUpRequest, ShimMoveRequest, StepRequest,
-    TakeInRequest, TighteningRequest, TraceRequest, WeightRowRequest, WeightsRequest, WriteRequest,
+    AccountRequest, AsideRequest, BeginRoundRequest, BeginRunRequest, BeginSessionRequest,
+    BeginSheetRequest, BenchCellRequest, BenchFileRequest, CaptureRequest, CellRequest,
+    ChangeIntakeRequest, DecideRequest, EventRequest, FamilyRequest, InstrumentRequest,
+    KeepSetRequest, LearnedRequest, LibraryText, NoteRequest, PersonRequest, PinRequest,
+    PlanRequest, PresetRequest, ProfileRequest, ReadingRequest, RuleRequest, SetUpRequest,
+    ShimMoveRequest, StepRequest, TakeInRequest, TighteningRequest, TraceRequest, WeightRowRequest,
+    WeightsRequest, WriteRequest,
 };
 use crate::extract::Asked;
 use cobaltine_core::customer::Customer;
 use cobaltine_core::library::LibraryItem;
 use cobaltine_core::record::{JobFile, Person};
+use cobaltine_core::role::Right;
 use uuid::Uuid;
 
 /// What is made under an id of its own: that is the id of the act as well.
@@ -46,7 +48,6 @@ makes!(
     BenchFileRequest,
     CaptureRequest,
     CellRequest,
-    EventRequest,
     KeepSetRequest,
     LearnedRequest,
     NoteRequest,
@@ -62,6 +63,7 @@ makes!(
 );
 
 changes!(
+    AccountRequest,
     AsideRequest,
     ChangeIntakeRequest,
     Customer,
@@ -79,6 +81,17 @@ changes!(
     WeightRowRequest,
     WeightsRequest,
 );
+
+/// Each kind of event takes a right of its own.
+impl Asked for EventRequest {
+    fn id(&self) -> Option<Uuid> {
+        Some(self.id)
+    }
+
+    fn right(&self) -> Option<Right> {
+        Some(self.event.right())
+    }
+}
 
 /// Decisions of one moment are one act, known by the first.
 impl Asked for DecideRequest {

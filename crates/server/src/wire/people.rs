@@ -1,5 +1,6 @@
 //! People on the wire.
 
+use super::AccountView;
 use cobaltine_core::record::Person;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
@@ -13,6 +14,8 @@ pub struct PersonView {
     pub person: Person,
     /// A PIN is chosen; never which.
     pub has_pin: bool,
+    /// The account; none for a name that was never let in.
+    pub account: Option<AccountView>,
 }
 
 /// What becomes of a name.

@@ -32,6 +32,7 @@ pub(super) fn at_line(error: StoreError, line: usize) -> StoreError {
         | StoreError::NotFound(_)
         | StoreError::Stale(_)
         | StoreError::Reused
+        | StoreError::TooSoon { .. }
         | StoreError::Torn(_)
         | StoreError::Database(_)
         | StoreError::Migration(_)

@@ -3,6 +3,7 @@
 // The helpers of a test may fail as a test does.
 #![allow(clippy::unwrap_used)]
 
+mod accounts;
 mod bench;
 mod board;
 mod folder;

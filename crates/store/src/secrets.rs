@@ -1,0 +1,64 @@
+//! Secrets that people choose: kept as salted hashes, and looked at seldom after wrong tries.
+//!
+//! # Source
+//! RFC 9106 (Argon2) for the hash; the pauses are a house rule: with them ten thousand guesses take
+//! longer than a year.
+
+use crate::StoreError;
+use crate::rows;
+use argon2::{Argon2, PasswordHasher, PasswordVerifier};
+use jiff::{SignedDuration, Timestamp};
+use tokio::sync::Semaphore;
+
+/// Wrong tries without a pause.
+const FREE: u32 = 3;
+/// The longest pause, minutes.
+const LONGEST: i64 = 60;
+/// Hashes that are made at once: each takes 19 MiB and a core for tens of milliseconds.
+static AT_ONCE: Semaphore = Semaphore::const_new(2);
+
+/// How long nobody's next try is looked at, after so many.
+pub(crate) fn pause(tries: u32) -> SignedDuration {
+    let minutes = tries.checked_sub(FREE).map_or(0, |over| (1_i64 << over.min(10)).min(LONGEST));
+    SignedDuration::from_mins(minutes)
+}
+
+/// Minutes until a try is looked at again.
+pub(crate) fn minutes(open_at: Timestamp, at: Timestamp) -> i64 {
+    open_at.duration_since(at).as_mins() + 1
+}
+
+/// The hash to keep of a secret.
+pub(crate) async fn hashed(secret: String) -> Result<String, StoreError> {
+    beside(move || Argon2::default().hash_password(secret.as_bytes()).map(|hash| hash.to_string()))
+        .await
+}
+
+/// Whether this is the secret behind a hash. Without a hash it is none, and takes as long to say.
+pub(crate) async fn matches(hash: Option<String>, secret: String) -> Result<bool, StoreError> {
+    let Some(hash) = hash else {
+        hashed(secret).await?;
+        return Ok(false);
+    };
+    beside(move || {
+        let hash = argon2::PasswordHash::new(&hash)?;
+        Ok(Argon2::default().verify_password(secret.as_bytes(), &hash).is_ok())
+    })
+    .await
+}
+
+/// Hashing takes tens of milliseconds: it is done beside what answers requests.
+async fn beside<T: Send + 'static>(
+    make: impl FnOnce() -> Result<T, argon2::password_hash::Error> + Send + 'static,
+) -> Result<T, StoreError> {
+    let _one = AT_ONCE.acquire().await.map_err(std::io::Error::other)?;
+    let made = tokio::task::spawn_blocking(make).await.map_err(std::io::Error::other)?;
+    Ok(made.map_err(|error| std::io::Error::other(error.to_string()))?)
+}
+
+/// A secret that the program makes: 244 random bits, and the hash that is kept of it.
+pub(crate) fn token() -> (String, String) {
+    let text = format!("{}{}", uuid::Uuid::new_v4().simple(), uuid::Uuid::new_v4().simple());
+    let kept = rows::hexadecimal(text.as_bytes());
+    (text, kept)
+}
