@@ -108,7 +108,13 @@ impl ApiError {
                 {
                     (StatusCode::CONFLICT, "conflict")
                 }
+                StoreError::DiskFull => (StatusCode::SERVICE_UNAVAILABLE, "disk_full"),
+                StoreError::Disk(_) => (StatusCode::SERVICE_UNAVAILABLE, "disk"),
+                StoreError::Busy => (StatusCode::SERVICE_UNAVAILABLE, "busy"),
+                StoreError::ReadOnly(_) => (StatusCode::SERVICE_UNAVAILABLE, "read_only"),
+                StoreError::Damaged(_) => (StatusCode::SERVICE_UNAVAILABLE, "damaged"),
                 StoreError::InUse(_)
+                | StoreError::Newer
                 | StoreError::Database(_)
                 | StoreError::Migration(_)
                 | StoreError::Io(_)
@@ -145,7 +151,11 @@ impl ApiError {
 impl IntoResponse for ApiError {
     fn into_response(self) -> Response {
         let (status, code) = self.kind();
-        let detail = if status.is_server_error() {
+        let fault = matches!(&self, Self::Store(error) if error.is_fault());
+        let detail = if fault {
+            tracing::error!(error = ?self, "the disk");
+            self.to_string()
+        } else if status.is_server_error() {
             tracing::error!(error = ?self, "request failed");
             words::COBALTINE_COULD_NOT_NOTHING.to_owned()
         } else if let Self::Store(StoreError::Database(_)) = &self {
@@ -155,6 +165,8 @@ impl IntoResponse for ApiError {
         };
         let wait = match &self {
             Self::Store(StoreError::TooSoon { minutes }) => Some(minutes * 60),
+            Self::Store(StoreError::DiskFull | StoreError::Disk(_)) => Some(5),
+            Self::Store(StoreError::Busy) => Some(1),
             _ => None,
         };
         let (fields, current) = match self {

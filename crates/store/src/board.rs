@@ -146,7 +146,7 @@ impl Store {
     /// # Errors
     /// The database error.
     pub async fn board(&self, query: &BoardQuery) -> Result<BoardPage, StoreError> {
-        self.settle().await?;
+        self.settle_to_read().await?;
         let mut tx = self.pool.begin().await?;
         let tone = query.tone.map(rows::named).transpose()?;
         let words = fts_phrase(&query.words);

@@ -105,7 +105,7 @@ impl Store {
     /// # Errors
     /// [`StoreError::NotFound`].
     pub async fn customer(&self, id: Uuid) -> Result<CustomerLife, StoreError> {
-        self.settle().await?;
+        self.settle_to_read().await?;
         let row = sqlx::query("SELECT * FROM customers WHERE id = ?")
             .bind(id.to_string())
             .fetch_optional(&self.pool)

@@ -16,7 +16,7 @@ impl Store {
         machine: &str,
         but: Option<Uuid>,
     ) -> Result<Vec<BoardCard>, StoreError> {
-        self.settle().await?;
+        self.settle_to_read().await?;
         let found = sqlx::query(
             "SELECT b.card FROM jobs j JOIN board b ON b.job_id = j.id
              WHERE j.machine = ? COLLATE NOCASE AND j.id <> ? ORDER BY j.at DESC LIMIT ?",

@@ -34,9 +34,27 @@ pub enum StoreError {
         /// Until the next is looked at.
         minutes: i64,
     },
+    /// No room to write.
+    #[error("{}", words::DISK_FULL)]
+    DiskFull,
+    /// The disk or the folder takes no writes, or it could not be read.
+    #[error("{}", words::disk_fault(.0))]
+    Disk(String),
+    /// Someone else holds the database.
+    #[error("{}", words::DATABASE_BUSY)]
+    Busy,
+    /// The folder was opened to be read alone, as it did not pass its checks.
+    #[error("{}", words::read_only(.0))]
+    ReadOnly(String),
+    /// What is stored is not what was written.
+    #[error("{}", words::damaged(.0))]
+    Damaged(String),
+    /// The folder was written by a newer program.
+    #[error("{}", words::NEWER_FOLDER)]
+    Newer,
     /// The database itself.
     #[error("{}", words::unexpected_answer_database(.0))]
-    Database(#[from] sqlx::Error),
+    Database(sqlx::Error),
     /// The database could not be brought up to date.
     #[error("{}", words::database_could_not_updated(.0))]
     Migration(#[from] sqlx::migrate::MigrateError),
@@ -52,9 +70,49 @@ pub enum StoreError {
 }
 
 impl StoreError {
+    /// It came from the disk, not from what was asked: the same may work in a moment.
+    pub fn is_fault(&self) -> bool {
+        match self {
+            Self::DiskFull | Self::Disk(_) | Self::Busy | Self::ReadOnly(_) | Self::Damaged(_) => {
+                true
+            }
+            Self::InUse(_)
+            | Self::NotFound(_)
+            | Self::Stale(_)
+            | Self::Conflict(_)
+            | Self::Reused
+            | Self::Invalid(_)
+            | Self::TooSoon { .. }
+            | Self::Newer
+            | Self::Database(_)
+            | Self::Migration(_)
+            | Self::Io(_)
+            | Self::Torn(_)
+            | Self::Shape(_) => false,
+        }
+    }
+
     /// One field that cannot be kept.
     pub fn field(field: &str, message: impl Into<String>) -> Self {
         Self::Invalid(vec![FieldProblem::new(field, message)])
+    }
+}
+
+/// Primary result codes of SQLite that name a fault.
+///
+/// # Source
+/// sqlite.org/rescode.html: the low byte of an extended code is the primary one.
+impl From<sqlx::Error> for StoreError {
+    fn from(error: sqlx::Error) -> Self {
+        let said = error.as_database_error();
+        let code = said.and_then(|said| said.code()).and_then(|code| code.parse::<u32>().ok());
+        match code.map(|code| code & 0xff) {
+            Some(5 | 6) => Self::Busy,
+            Some(8 | 10 | 14) => Self::Disk(error.to_string()),
+            Some(11 | 26) => Self::Damaged(error.to_string()),
+            Some(13) => Self::DiskFull,
+            Some(_) | None => Self::Database(error),
+        }
     }
 }
 

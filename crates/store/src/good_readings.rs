@@ -33,7 +33,7 @@ impl Store {
         regime: Regime,
         temperature_c: Option<Celsius>,
     ) -> Result<Vec<GoodReading>, StoreError> {
-        self.settle().await?;
+        self.settle_to_read().await?;
         let rows = sqlx::query(
             "SELECT value, at FROM good_readings
              WHERE family_id = ?1 AND check_id = ?2 AND condition = ?3

@@ -89,9 +89,9 @@ impl Store {
         command: Command,
         signed: Signed,
     ) -> Result<Kept, StoreError> {
-        let mut turn = self.turn().await;
+        let mut turn = self.turn().await?;
         let shared = &self.shared;
-        let writer = turn.connection()?;
+        let writer = turn.connection();
         let state = match shared.held.get(job) {
             Some(state) => state,
             None => Arc::new(held::loaded(&mut *writer, job).await?),
@@ -100,9 +100,14 @@ impl Store {
             Ok(entries) => entries,
             // Asked twice at once, the first may have come to its end in the meantime.
             Err(_) if acts::done_before(&mut *writer, act).await? => {
-                return Ok(Kept { job, entries: acts::added(&mut *writer, act).await? });
+                let entries = acts::added(&mut *writer, act).await?;
+                turn.unused();
+                return Ok(Kept { job, entries });
             }
-            Err(refused) => return Err(refused.into()),
+            Err(refused) => {
+                turn.unused();
+                return Err(refused.into());
+            }
         };
         if state.bytes > LOG_BYTES {
             return Err(StoreError::Conflict(words::JOB_FULL_BOOK_ANOTHER.to_owned()));
@@ -121,8 +126,14 @@ impl Store {
             && entry.is_bare()
         {
             let marks = shared.stale.mark(job, signed.at);
-            let end = match log::add_one(&mut *writer, job, entry, end, act, marks).await {
+            let added = log::add_one(&mut *writer, job, entry, end, act, marks).await;
+            if added.is_err() && marks {
+                // Its mark was not written either.
+                shared.stale.unmark(job);
+            }
+            let end = match added {
                 Ok(end) => end,
+                Err(error) if error.is_fault() => return Err(error),
                 Err(_) if acts::done_before(&mut *writer, act).await? => {
                     return Ok(Kept { job, entries: acts::added(&mut *writer, act).await? });
                 }
@@ -134,7 +145,7 @@ impl Store {
             turn.wrote(job, &state, end.tail);
             return Ok(Kept { job, entries });
         }
-        let mut tx = turn.begin(self).await?.to(job);
+        let mut tx = turn.begin().await?.to(job);
         if acts::done_before(&mut tx, act).await? {
             return Ok(Kept { job, entries: acts::added(&mut tx, act).await? });
         }

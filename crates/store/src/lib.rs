@@ -6,13 +6,16 @@
 
 mod accounts;
 mod acts;
+mod backup;
 mod bench;
 mod bench_files;
 mod board;
+mod checks;
 mod customers;
 mod earlier;
 mod error;
 mod families;
+mod folder;
 mod good_readings;
 mod held;
 mod instruments;
@@ -46,9 +49,11 @@ mod writing;
 
 pub use accounts::{Account, AccountChange};
 pub use acts::Act;
+pub use backup::{Backup, Manifest, back_up, backups, restore};
 pub use bench::{BenchLine, BenchPage};
 pub use bench_files::BenchFile;
 pub use board::{BoardCard, BoardLane, BoardPage, BoardQuery, BoardTimer, Rebuilding};
+pub use checks::{Checked, check};
 pub use customers::{CustomerLife, CustomerLine, CustomerMachine, CustomerPage};
 pub use error::StoreError;
 pub use held::{JobState, Opinion};
@@ -72,6 +77,7 @@ pub use workshop::{
 };
 pub use writing::Changed;
 
+use folder::{Folder, Found};
 use sqlx::SqlitePool;
 use sqlx::sqlite::{SqliteConnectOptions, SqliteJournalMode, SqlitePoolOptions, SqliteSynchronous};
 use std::ops::Deref;
@@ -91,8 +97,6 @@ pub struct Store(Arc<Inner>);
 pub struct Inner {
     /// Readers.
     pool: SqlitePool,
-    /// The one that writes.
-    writer: SqlitePool,
     shared: Arc<Shared>,
     sessions: Sessions,
     /// Held as long as the store lives.
@@ -102,6 +106,30 @@ pub struct Inner {
 /// A file that was opened stays open: no connection is asked first whether it still answers.
 fn pool_of(connections: u32) -> SqlitePoolOptions {
     SqlitePoolOptions::new().max_connections(connections).test_before_acquire(false)
+}
+
+/// Every step from the first release to this one.
+static MIGRATIONS: sqlx::migrate::Migrator = sqlx::migrate!("./migrations");
+
+/// How the database of a folder is opened.
+fn options(folder: &Path) -> SqliteConnectOptions {
+    SqliteConnectOptions::new()
+        .filename(folder.join(folder::DATABASE))
+        .create_if_missing(true)
+        .journal_mode(SqliteJournalMode::Wal)
+        .synchronous(SqliteSynchronous::Full)
+        .foreign_keys(true)
+        // INSERT OR REPLACE asks the triggers that keep the log from changing.
+        .pragma("recursive_triggers", "ON")
+        // Five pages a reading: what is written is brought into the file every 800 readings, not
+        // every 200. The log beside it stays below 16 MB.
+        .pragma("wal_autocheckpoint", "4000")
+        .optimize_on_close(true, None)
+}
+
+/// How a database is opened by whoever only looks at it, also while a program serves it.
+fn read_alone(file: &Path) -> SqliteConnectOptions {
+    SqliteConnectOptions::new().filename(file).create_if_missing(false).read_only(true)
 }
 
 impl Deref for Store {
@@ -120,33 +148,50 @@ impl Store {
     pub async fn open(folder: &Path) -> Result<Self, StoreError> {
         std::fs::create_dir_all(folder)?;
         let lock = lock::FolderLock::take(folder)?;
-        let options = SqliteConnectOptions::new()
-            .filename(folder.join("cobaltine.sqlite"))
-            .create_if_missing(true)
-            .journal_mode(SqliteJournalMode::Wal)
-            .synchronous(SqliteSynchronous::Full)
-            .foreign_keys(true)
-            // INSERT OR REPLACE asks the triggers that keep the log from changing.
-            .pragma("recursive_triggers", "ON")
-            // Five pages a reading: what is written is brought into the file every 800 readings, not
-            // every 200. The log beside it stays below 16 MB.
-            .pragma("wal_autocheckpoint", "4000")
-            .optimize_on_close(true, None);
-        let writer = pool_of(1).connect_with(options.clone()).await?;
-        sqlx::migrate!("./migrations").run(&writer).await?;
-        upgrade::upgrade(&writer).await?;
-        let pool = pool_of(CONNECTIONS).connect_with(options.clone()).await?;
+        let beside = Folder::new(folder);
+        let found = beside.look()?;
+        let options = options(folder);
+        let writer = pool_of(1).connect_with(options.clone()).await;
+        let writer = writer.map_err(|error| match found {
+            Found::Changed(why) => StoreError::Damaged(why.to_owned()),
+            Found::AsClosed | Found::NotClosed | Found::Unmarked => error.into(),
+        })?;
+        let trouble = checks::at_start(&writer, &beside, &found).await?;
+        if trouble.is_none() {
+            checks::newer(&writer).await?;
+            MIGRATIONS.run(&writer).await?;
+            upgrade::upgrade(&writer).await?;
+        }
+        writer.close().await;
+        let readers = options.clone().optimize_on_close(false, None);
+        let pool = pool_of(CONNECTIONS).connect_with(readers).await?;
         let sessions = Sessions::open(folder).await?;
-        let inner = Inner { pool, writer, shared: Arc::default(), sessions, _lock: lock };
+        let shared = Arc::new(Shared::new(beside));
+        let inner = Inner { pool, shared, sessions, _lock: lock };
         let store = Self(Arc::new(inner));
-        store.open_turn(&options).await?;
         // Validated at the start, not at the first judgement.
-        store.weights().await?;
-        store.read_units().await?;
-        store.read_accounts().await?;
+        let read = store.read_first().await;
+        if let Some(trouble) = trouble {
+            tracing::error!(trouble, "the folder is read alone");
+            if read.is_err() {
+                return Err(StoreError::Damaged(trouble));
+            }
+            let _ = store.shared.read_only.set(trouble);
+            return Ok(store);
+        }
+        read?;
+        store.open_turn(&options).await;
+        let tail = log::last_hash(&mut *store.pool.acquire().await?).await?;
+        store.shared.folder.opened(&tail)?;
         store.take_up_stale().await?;
         store.keep_projections();
         Ok(store)
+    }
+
+    async fn read_first(&self) -> Result<(), StoreError> {
+        self.weights().await?;
+        self.read_units().await?;
+        self.read_accounts().await
     }
 
     /// Answers whether the database can be read.
@@ -168,9 +213,14 @@ impl Store {
         if let Err(error) = self.settle().await {
             tracing::warn!(%error, "projections from the log are rebuilt at the next start");
         }
-        self.close_turn().await;
         self.sessions.close().await;
+        // The one that writes goes last, and takes what stands beside the database into it.
         self.pool.close().await;
-        self.writer.close().await;
+        self.close_turn().await;
+        if self.read_only().is_none()
+            && let Err(error) = self.shared.folder.closed()
+        {
+            tracing::warn!(%error, "the folder is checked at the next start");
+        }
     }
 }

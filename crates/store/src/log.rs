@@ -230,39 +230,43 @@ impl Store {
     /// # Errors
     /// The database error.
     pub async fn check_log(&self) -> Result<LogCheck, StoreError> {
-        let mut tx = self.pool.begin().await?;
-        let (mut at, mut rows, mut hash) = (0_i64, 0_u64, String::new());
-        loop {
-            let page = sqlx::query("SELECT * FROM log WHERE n > ? ORDER BY n LIMIT ?")
-                .bind(at)
-                .bind(PAGE)
-                .fetch_all(&mut *tx)
-                .await?;
-            for row in &page {
-                let (of, text): (&str, &str) = (row.try_get("of_id")?, row.try_get("entry")?);
-                let (n, id): (i64, &str) = (row.try_get("n")?, row.try_get("id")?);
-                let seq = rows::count(row, "seq")?;
-                hash = hash_of(&hash, of, seq, text);
-                let own: &str = row.try_get("hash")?;
-                let entry = serde_json::from_str::<Entry>(text).ok();
-                let fits = entry.is_some_and(|e| e.id().to_string() == id && e.signed().seq == seq);
-                if own != hash || !fits {
-                    let says = words::row_not_written_one(n, id, of);
-                    return Ok(LogCheck { rows, broken: Some(says) });
-                }
-                rows += 1;
-                at = n;
-            }
-            if page.is_empty() {
-                break;
-            }
-        }
-        // The counter of the table never goes back: rows missing at the end leave it ahead.
-        let row = sqlx::query("SELECT seq FROM sqlite_sequence WHERE name = 'log'")
-            .fetch_optional(&mut *tx)
-            .await?;
-        let counted: i64 = row.map(|row| row.try_get("seq")).transpose()?.unwrap_or_default();
-        let broken = (counted != at).then(|| words::rows_after_row_missing(at));
-        Ok(LogCheck { rows, broken })
+        check(&mut *self.pool.begin().await?).await
     }
+}
+
+/// The same on one connection.
+pub(crate) async fn check(tx: &mut SqliteConnection) -> Result<LogCheck, StoreError> {
+    let (mut at, mut rows, mut hash) = (0_i64, 0_u64, String::new());
+    loop {
+        let page = sqlx::query("SELECT * FROM log WHERE n > ? ORDER BY n LIMIT ?")
+            .bind(at)
+            .bind(PAGE)
+            .fetch_all(&mut *tx)
+            .await?;
+        for row in &page {
+            let (of, text): (&str, &str) = (row.try_get("of_id")?, row.try_get("entry")?);
+            let (n, id): (i64, &str) = (row.try_get("n")?, row.try_get("id")?);
+            let seq = rows::count(row, "seq")?;
+            hash = hash_of(&hash, of, seq, text);
+            let own: &str = row.try_get("hash")?;
+            let entry = serde_json::from_str::<Entry>(text).ok();
+            let fits = entry.is_some_and(|e| e.id().to_string() == id && e.signed().seq == seq);
+            if own != hash || !fits {
+                let says = words::row_not_written_one(n, id, of);
+                return Ok(LogCheck { rows, broken: Some(says) });
+            }
+            rows += 1;
+            at = n;
+        }
+        if page.is_empty() {
+            break;
+        }
+    }
+    // The counter of the table never goes back: rows missing at the end leave it ahead.
+    let row = sqlx::query("SELECT seq FROM sqlite_sequence WHERE name = 'log'")
+        .fetch_optional(&mut *tx)
+        .await?;
+    let counted: i64 = row.map(|row| row.try_get("seq")).transpose()?.unwrap_or_default();
+    let broken = (counted != at).then(|| words::rows_after_row_missing(at));
+    Ok(LogCheck { rows, broken })
 }

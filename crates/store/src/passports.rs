@@ -63,7 +63,7 @@ impl Store {
     /// # Errors
     /// [`StoreError::NotFound`]; what a computation refuses.
     pub async fn passport(&self, injector: Uuid) -> Result<Passport, StoreError> {
-        self.settle().await?;
+        self.settle_to_read().await?;
         let mut tx = self.pool.begin().await?;
         let held = sqlx::query("SELECT label FROM lives WHERE injector_id = ? LIMIT 1")
             .bind(injector.to_string())
@@ -101,7 +101,7 @@ impl Store {
         page: u32,
         per_page: u32,
     ) -> Result<PassportPage, StoreError> {
-        self.settle().await?;
+        self.settle_to_read().await?;
         let per_page = per_page.clamp(1, LONGEST_PAGE);
         // What is typed is no pattern.
         let like: String = begins
@@ -150,7 +150,7 @@ impl Store {
     /// # Errors
     /// The database error.
     pub async fn turned_out(&self, family: Uuid) -> Result<Vec<DecisionTurned>, StoreError> {
-        self.settle().await?;
+        self.settle_to_read().await?;
         let found = sqlx::query(
             "SELECT decision, COUNT(*) AS injectors, SUM(came_back) AS came_back FROM outcomes
              WHERE family_id = ? GROUP BY decision ORDER BY injectors DESC, decision",
@@ -174,7 +174,7 @@ impl Store {
     /// The database error.
     pub async fn counted(&self, family: Option<Uuid>) -> Result<Counted, StoreError> {
         let Some(family) = family else { return Ok(Counted::default()) };
-        self.settle().await?;
+        self.settle_to_read().await?;
         let row = sqlx::query(
             "SELECT COUNT(*) AS left_in, COUNT(DISTINCT CASE WHEN came_back THEN job_id END) AS comebacks
              FROM outcomes WHERE family_id = ? AND decision IN ('leave', 'clean')",

@@ -14,9 +14,14 @@ use uuid::Uuid;
 
 /// SHA-256 in hexadecimal digits.
 pub(crate) fn hexadecimal(bytes: &[u8]) -> String {
+    digits(&Sha256::digest(bytes))
+}
+
+/// Bytes in hexadecimal digits.
+pub(crate) fn digits(bytes: &[u8]) -> String {
     use std::fmt::Write;
-    let mut text = String::with_capacity(64);
-    for byte in Sha256::digest(bytes) {
+    let mut text = String::with_capacity(2 * bytes.len());
+    for byte in bytes {
         // Writing into a string cannot fail.
         let _ = write!(text, "{byte:02x}");
     }

@@ -257,7 +257,7 @@ impl Store {
 
     /// Makes the lines of stale jobs anew. With none of them this is one read.
     async fn freshen(&self) -> Result<(), StoreError> {
-        self.settle().await?;
+        self.settle_to_read().await?;
         if sqlx::query(STALE).fetch_optional(&self.pool).await?.is_none() {
             return Ok(());
         }

@@ -61,6 +61,13 @@ impl Stale {
         lists.fresh.insert(job, (writes, at)).is_none()
     }
 
+    /// Takes the mark back of a write that came to nothing.
+    pub fn unmark(&self, job: Uuid) {
+        let mut lists = self.lock();
+        lists.fresh.remove(&job);
+        lists.since.remove(&job);
+    }
+
     /// One that was left alone for a while.
     fn ripe(&self) -> Option<(Uuid, (u64, Timestamp))> {
         let lists = self.lock();
@@ -223,6 +230,22 @@ impl Store {
             self.project(job, Some(at)).await?;
         }
         Ok(())
+    }
+
+    /// The same for whoever only reads: where nothing can be written, lists are as they were.
+    pub(crate) async fn settle_to_read(&self) -> Result<(), StoreError> {
+        match self.settle().await {
+            Err(error) if error.is_fault() => {
+                tracing::warn!(%error, "lists are shown as they were");
+                Ok(())
+            }
+            settled => settled,
+        }
+    }
+
+    /// Makes everything of one job anew, whether or not it is out of date.
+    pub(crate) async fn make_anew(&self, job: Uuid) -> Result<(), StoreError> {
+        self.project(job, None).await
     }
 
     async fn project(&self, job: Uuid, at: Option<(u64, Timestamp)>) -> Result<(), StoreError> {

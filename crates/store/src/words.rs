@@ -112,6 +112,38 @@ pub(super) fn too_many_tries(minutes: impl Display) -> String {
     format!("Too many wrong tries. Try again in {minutes} min.")
 }
 
+// faults
+
+pub(super) const DISK_FULL: &str = "Disk full: nothing was saved. Make room; then it saves again.";
+pub(super) fn disk_fault(why: impl Display) -> String {
+    format!(
+        "The disk did not accept this: nothing was saved ({why}). Check the disk and the folder."
+    )
+}
+pub(super) const DATABASE_BUSY: &str = "The database is busy: nothing was saved. Try again.";
+pub(super) fn read_only(why: impl Display) -> String {
+    format!("Read-only: nothing was saved. {why}")
+}
+pub(super) fn damaged(why: impl Display) -> String {
+    format!("The database is damaged ({why}). Restore the last backup.")
+}
+pub(super) const DATABASE_GONE: &str = "it is missing or empty, and this folder had one";
+pub(super) const NOT_AS_CLOSED: &str = "it is not as Cobaltine closed it";
+pub(super) const ROW_NAMES_NOTHING: &str = "a row refers to one that is not there";
+pub(super) const ACKNOWLEDGED_ROW_GONE: &str = "entries that were acknowledged are missing";
+pub(super) fn restore_from(why: impl Display) -> String {
+    format!(
+        "The database did not pass its check: {why}. Restore the last backup into an empty folder (cobaltine restore)."
+    )
+}
+pub(super) const NO_BACKUP_HERE: &str = "no backup here, or one that was interrupted";
+pub(super) const BACKUP_CHANGED: &str = "the backup is not as it was made";
+pub(super) const RESTORE_INTO_EMPTY: &str = "The folder is not empty. Restore into an empty one.";
+pub(super) fn made_otherwise(table: impl Display) -> String {
+    format!("{table} is not what the log makes of it")
+}
+pub(super) const NEWER_FOLDER: &str = "This folder was written by a newer Cobaltine. Start that version, or restore a backup from before.";
+
 // pins
 
 pub(super) fn pin_digits(least: impl Display, most: impl Display) -> String {

@@ -1,15 +1,17 @@
 //! The one way in which anything is written: one writer at a time, and everyone who looks on is told.
 
 use crate::accounts::Accounts;
+use crate::folder::Folder;
 use crate::held::{Held, JobState};
+use crate::log;
 use crate::stale::Stale;
 use crate::{Store, StoreError};
 use cobaltine_core::units::Units;
 use sqlx::sqlite::SqliteConnectOptions;
-use sqlx::{ConnectOptions, Connection, Sqlite, SqliteConnection, Transaction};
+use sqlx::{ConnectOptions, Connection, SqliteConnection};
 use std::ops::{Deref, DerefMut};
-use std::sync::Arc;
 use std::sync::atomic::{AtomicU64, Ordering};
+use std::sync::{Arc, OnceLock};
 use tokio::sync::{Mutex, Notify, OwnedMutexGuard, broadcast};
 use uuid::Uuid;
 
@@ -32,6 +34,10 @@ pub struct Changed {
 pub(crate) struct Shared {
     revision: AtomicU64,
     changes: broadcast::Sender<Changed>,
+    /// What stands beside the database.
+    pub folder: Folder,
+    /// Why nothing is written to this folder; empty where it is.
+    pub read_only: OnceLock<String>,
     pub held: Held,
     pub stale: Stale,
     /// Units of the newest profile.
@@ -40,14 +46,15 @@ pub(crate) struct Shared {
     pub accounts: std::sync::Mutex<Arc<Accounts>>,
     /// Wakes the one that makes projections anew.
     pub wake: Arc<Notify>,
-    /// Whose turn it is to write, from the beginning until everyone was told; with the connection for
-    /// a write of one statement, which no pool looks after between two of them.
-    turn: Arc<Mutex<Option<SqliteConnection>>>,
+    /// Whose turn it is to write, from the beginning until everyone was told.
+    turn: Arc<Mutex<Idle>>,
 }
 
-impl Default for Shared {
-    fn default() -> Self {
+impl Shared {
+    pub fn new(folder: Folder) -> Self {
         Self {
+            folder,
+            read_only: OnceLock::new(),
             revision: AtomicU64::new(1),
             changes: broadcast::channel(BEHIND).0,
             held: Held::default(),
@@ -58,11 +65,16 @@ impl Default for Shared {
             turn: Arc::default(),
         }
     }
-}
 
-impl Shared {
     pub fn revision(&self) -> u64 {
         self.revision.load(Ordering::Acquire)
+    }
+
+    /// Says beside the database where its log ends.
+    fn wrote(&self, tail: &str) {
+        if let Err(error) = self.folder.wrote(tail) {
+            tracing::warn!(%error, "the end of the log could not be written down");
+        }
     }
 
     /// Counts and tells. What was read before this may be old.
@@ -74,37 +86,72 @@ impl Shared {
     }
 }
 
-/// Whose turn it is to write: nobody else does until it is dropped.
+/// The connection that writes, while nobody does.
+#[derive(Debug, Default)]
+pub(crate) struct Idle {
+    /// How it is opened; none before the store is open and after it was closed.
+    options: Option<SqliteConnectOptions>,
+    /// None after a write that failed: the next one opens another.
+    connection: Option<SqliteConnection>,
+    /// Pages that the file may have at most: a disk that is full, for tests.
+    most_pages: Option<u32>,
+}
+
+impl Idle {
+    async fn connection(&mut self) -> Result<SqliteConnection, StoreError> {
+        if let Some(connection) = self.connection.take() {
+            return Ok(connection);
+        }
+        let options = self.options.as_ref().ok_or(sqlx::Error::PoolClosed)?;
+        let mut connection = options.connect().await?;
+        if let Some(pages) = self.most_pages {
+            let sql = format!("PRAGMA max_page_count = {pages}");
+            crate::rows::parts(sql).execute(&mut connection).await?;
+        }
+        Ok(connection)
+    }
+}
+
+/// Whose turn it is to write: nobody else does until it is dropped. The connection goes back where it
+/// was found when all went well; after anything else it is thrown away, with whatever was begun on it.
 pub(crate) struct Turn {
+    connection: SqliteConnection,
     shared: Arc<Shared>,
-    turn: OwnedMutexGuard<Option<SqliteConnection>>,
+    idle: OwnedMutexGuard<Idle>,
 }
 
 impl Turn {
     /// The connection for one statement, and for what is read before it.
-    pub fn connection(&mut self) -> Result<&mut SqliteConnection, StoreError> {
-        self.turn.as_mut().ok_or(StoreError::Database(sqlx::Error::PoolClosed))
+    pub fn connection(&mut self) -> &mut SqliteConnection {
+        &mut self.connection
     }
 
     /// Several statements that hold together or not at all.
-    pub async fn begin(self, store: &Store) -> Result<Write, StoreError> {
-        let tx = store.writer.begin_with("BEGIN IMMEDIATE").await?;
-        Ok(Write { tx, shared: self.shared, of: Vec::new(), _turn: self.turn })
+    pub async fn begin(mut self) -> Result<Write, StoreError> {
+        sqlx::query("BEGIN IMMEDIATE").execute(&mut self.connection).await?;
+        Ok(Write { turn: self, of: Vec::new() })
     }
 
     /// One statement was written by itself; what is held in memory was brought along.
     pub fn wrote(self, of: Uuid, state: &Arc<JobState>, tail: String) {
+        self.shared.wrote(&tail);
         self.shared.held.put(state, tail);
         self.shared.changed(vec![of], false);
+        self.unused();
+    }
+
+    /// Nothing was written, and nothing went wrong.
+    pub fn unused(self) {
+        let Self { connection, shared, mut idle } = self;
+        idle.connection = Some(connection);
+        drop(shared);
     }
 }
 
 /// A transaction that writes. Dropped without [`Write::commit`] it leaves everything as it was.
 pub(crate) struct Write {
-    tx: Transaction<'static, Sqlite>,
-    shared: Arc<Shared>,
+    turn: Turn,
     of: Vec<Uuid>,
-    _turn: OwnedMutexGuard<Option<SqliteConnection>>,
 }
 
 impl Write {
@@ -115,19 +162,30 @@ impl Write {
     }
 
     pub fn shared(&self) -> &Arc<Shared> {
-        &self.shared
+        &self.turn.shared
+    }
+
+    /// Makes it durable; `then` is done before anybody else writes.
+    async fn end(mut self, then: impl FnOnce(&Shared, Vec<Uuid>)) -> Result<(), StoreError> {
+        sqlx::query("COMMIT").execute(&mut *self).await?;
+        let Self { turn, of } = self;
+        then(&turn.shared, of);
+        turn.unused();
+        Ok(())
     }
 
     /// Makes it durable; then everyone is told.
     ///
     /// # Errors
     /// The database error.
-    pub async fn commit(self) -> Result<(), StoreError> {
-        let Self { tx, shared, of, _turn } = self;
-        tx.commit().await?;
-        shared.held.forget(&of);
-        shared.changed(of, false);
-        Ok(())
+    pub async fn commit(mut self) -> Result<(), StoreError> {
+        let tail = log::last_hash(&mut self).await?;
+        self.end(|shared, of| {
+            shared.wrote(&tail);
+            shared.held.forget(&of);
+            shared.changed(of, false);
+        })
+        .await
     }
 
     /// The same for what no screen shows, such as a wrong try at a password: nobody is told.
@@ -135,7 +193,7 @@ impl Write {
     /// # Errors
     /// The database error.
     pub async fn commit_quietly(self) -> Result<(), StoreError> {
-        Ok(self.tx.commit().await?)
+        self.end(|_, _| ()).await
     }
 
     /// The same where what is held in memory was brought along: it takes the place of what was.
@@ -143,11 +201,12 @@ impl Write {
     /// # Errors
     /// The database error.
     pub async fn commit_held(self, state: &Arc<JobState>, tail: String) -> Result<(), StoreError> {
-        let Self { tx, shared, of, _turn } = self;
-        tx.commit().await?;
-        shared.held.put(state, tail);
-        shared.changed(of, false);
-        Ok(())
+        self.end(|shared, of| {
+            shared.wrote(&tail);
+            shared.held.put(state, tail);
+            shared.changed(of, false);
+        })
+        .await
     }
 
     /// The same where nothing was written but what is made from the log.
@@ -155,10 +214,7 @@ impl Write {
     /// # Errors
     /// The database error.
     pub async fn commit_projection(self) -> Result<(), StoreError> {
-        let Self { tx, shared, of, _turn } = self;
-        tx.commit().await?;
-        shared.changed(of, true);
-        Ok(())
+        self.end(|shared, of| shared.changed(of, true)).await
     }
 }
 
@@ -166,42 +222,55 @@ impl Deref for Write {
     type Target = SqliteConnection;
 
     fn deref(&self) -> &SqliteConnection {
-        &self.tx
+        &self.turn.connection
     }
 }
 
 impl DerefMut for Write {
     fn deref_mut(&mut self) -> &mut SqliteConnection {
-        &mut self.tx
+        &mut self.turn.connection
     }
 }
 
 impl Store {
     /// Begins to write; waits until whoever writes now is done.
     pub(crate) async fn write(&self) -> Result<Write, StoreError> {
-        self.turn().await.begin(self).await
+        self.turn().await?.begin().await
     }
 
-    /// Opens the connection for writes of one statement.
-    pub(crate) async fn open_turn(&self, options: &SqliteConnectOptions) -> Result<(), StoreError> {
-        *self.shared.turn.lock().await = Some(options.connect().await?);
-        Ok(())
+    /// From here on it can be written.
+    pub(crate) async fn open_turn(&self, options: &SqliteConnectOptions) {
+        self.shared.turn.lock().await.options = Some(options.clone());
     }
 
-    /// Closes it: whoever wants to write after this is refused.
+    /// Whoever wants to write after this is refused.
     pub(crate) async fn close_turn(&self) {
-        if let Some(connection) = self.shared.turn.lock().await.take()
-            && let Err(error) = connection.close().await
-        {
+        let mut idle = std::mem::take(&mut *self.shared.turn.lock().await);
+        let closed = match idle.connection().await {
+            Ok(connection) => connection.close().await.map_err(StoreError::from),
+            Err(error) => Err(error),
+        };
+        if let (Err(error), None) = (closed, self.read_only()) {
             tracing::warn!(%error, "the writing connection");
         }
     }
 
+    /// A disk that is full once the file has so many pages; none where there is room again. For tests.
+    #[doc(hidden)]
+    pub async fn most_pages(&self, pages: Option<u32>) {
+        let mut idle = self.shared.turn.lock().await;
+        (idle.most_pages, idle.connection) = (pages, None);
+    }
+
     /// Waits for its turn to write.
-    pub(crate) async fn turn(&self) -> Turn {
+    pub(crate) async fn turn(&self) -> Result<Turn, StoreError> {
+        if let Some(why) = self.read_only() {
+            return Err(StoreError::ReadOnly(why.to_owned()));
+        }
         let shared = Arc::clone(&self.shared);
-        let turn = Arc::clone(&shared.turn).lock_owned().await;
-        Turn { shared, turn }
+        let mut idle = Arc::clone(&shared.turn).lock_owned().await;
+        let connection = idle.connection().await?;
+        Ok(Turn { connection, shared, idle })
     }
 
     /// Begins to write with every projection up to date: for what is decided by one.
@@ -213,6 +282,11 @@ impl Store {
                 return Ok(tx);
             }
         }
+    }
+
+    /// Why this folder is read alone; none where it is written to as well.
+    pub fn read_only(&self) -> Option<&str> {
+        self.shared.read_only.get().map(String::as_str)
     }
 
     /// Goes up with everything that is written; an answer that was made at the same revision is

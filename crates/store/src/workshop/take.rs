@@ -33,6 +33,12 @@ pub(super) fn at_line(error: StoreError, line: usize) -> StoreError {
         | StoreError::Stale(_)
         | StoreError::Reused
         | StoreError::TooSoon { .. }
+        | StoreError::DiskFull
+        | StoreError::Disk(_)
+        | StoreError::Busy
+        | StoreError::ReadOnly(_)
+        | StoreError::Damaged(_)
+        | StoreError::Newer
         | StoreError::Torn(_)
         | StoreError::Database(_)
         | StoreError::Migration(_)

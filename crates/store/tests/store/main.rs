@@ -6,6 +6,7 @@
 mod accounts;
 mod bench;
 mod board;
+mod faults;
 mod folder;
 mod library;
 mod measuring;
