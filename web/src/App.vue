@@ -16,7 +16,7 @@ const CommandLine = defineAsyncComponent(() => import('./shell/CommandLine.vue')
 const KeyHelp = defineAsyncComponent(() => import('./shell/KeyHelp.vue'));
 
 const { turn } = useTheme();
-const { choosing, freshening, open, out } = useBench();
+const { choosing, freshening, open, out, sign } = useBench();
 const router = useRouter();
 const commanding = ref(false);
 const helping = ref(false);
@@ -35,6 +35,7 @@ useKeys([
   <SignIn v-if="out || $route.path === '/join'" />
   <template v-else>
     <TopBar @command="commanding = true" @help="helping = true" />
+    <p v-if="sign?.read_only" class="read-only" role="alert">{{ sign.read_only }}</p>
     <UnkeptBar />
     <RouterView />
     <WhoDialog v-if="choosing && open" />
@@ -44,3 +45,12 @@ useKeys([
     <FreshDialog v-if="freshening" />
   </template>
 </template>
+
+<style scoped>
+.read-only {
+  background: var(--too-much);
+  color: var(--act-ink);
+  font-weight: 700;
+  padding: 10px 22px;
+}
+</style>

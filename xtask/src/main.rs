@@ -3,6 +3,7 @@
 mod bench;
 mod dependencies;
 mod front_end;
+mod licences;
 mod steps;
 
 use anyhow::{Context, bail};
@@ -21,6 +22,7 @@ const HELP: &str = "cargo xtask COMMAND
   lint    formatting, clippy, rustdoc, types, the front end's checks
   bench   10,000 jobs and 20,000 limits under load on loopback, all worked numbers, every computation
   shots   pictures of the main views into docs/screenshots (or another folder)
+  licences  the licences of everything that ships into crates/cobaltine/licences.txt
   types   TypeScript types from the wire types (--check: only compare)";
 
 fn main() -> anyhow::Result<()> {
@@ -36,6 +38,7 @@ fn main() -> anyhow::Result<()> {
         "fmt" => format(false),
         "bench" => bench::all(),
         "shots" => shots(&rest),
+        "licences" => licences::gather(false),
         "types" => types(rest.iter().any(|argument| argument == "--check")),
         _ => {
             println!("{HELP}");
@@ -114,6 +117,7 @@ fn lint() -> anyhow::Result<()> {
     dependencies::twice()?;
     dependencies::one_choice()?;
     front_end::build()?;
+    licences::gather(true)?;
     say("clippy");
     cargo(&["clippy", "--workspace", "--all-targets", "--", "--deny", "warnings"])?;
     say("rustdoc");

@@ -1,6 +1,7 @@
 //! The program: `serve`, `demo`, `calc`, `import`, `export`, and the documents that ship with it.
 
 mod calc;
+mod care;
 mod demo;
 mod generate;
 mod score;
@@ -20,6 +21,9 @@ use std::net::SocketAddr;
 use std::path::{Path, PathBuf};
 use std::sync::Arc;
 use std::sync::atomic::{AtomicBool, Ordering};
+
+/// Gathered by `cargo xtask licences`, compared in lint.
+const LICENCES: &str = include_str!("../licences.txt");
 
 #[derive(Debug, Parser)]
 #[command(version, about = "Fuel injector work, from complaint to proof.")]
@@ -100,14 +104,56 @@ enum Command {
         #[arg(long)]
         data: PathBuf,
     },
-    /// Check that every row of the log is as it was written. Writes nothing.
+    /// Make a certificate and a key for TLS, signed by themselves, in the current folder.
+    Certificate {
+        /// Names and addresses by which the machine is reached.
+        #[arg(required = true)]
+        names: Vec<String>,
+    },
+    /// Make a backup, also while a program serves the folder.
+    Backup {
+        /// Folder of the data.
+        #[arg(long)]
+        data: PathBuf,
+        /// Folder of the backups; best on another disk.
+        #[arg(long)]
+        to: PathBuf,
+        /// How many backups are kept there.
+        #[arg(long, default_value_t = 14)]
+        keep: usize,
+    },
+    /// Restore a backup into an empty folder, after checking all of it.
+    Restore {
+        /// The backup: a folder with a manifest in it.
+        #[arg(long)]
+        backup: PathBuf,
+        /// Folder of the data; empty, or not there.
+        #[arg(long)]
+        data: PathBuf,
+    },
+    /// Check a folder: pages, references, the log, and what is made from it, made anew in a copy. Reads
+    /// only, also while a program serves the folder.
     Check {
         /// Folder of the data.
         #[arg(long)]
         data: PathBuf,
+        /// Folder for the copy; that of the system where none is named.
+        #[arg(long)]
+        scratch: Option<PathBuf>,
+    },
+    /// Print what a helper would ask: versions, room, clock, instruments due, last backup, last check.
+    Doctor {
+        /// Folder of the data.
+        #[arg(long)]
+        data: PathBuf,
+        /// Folder of the backups; `backups` in the folder of the data where none is named.
+        #[arg(long)]
+        backups: Option<PathBuf>,
     },
     /// Print a file of settings with everything in it, to begin one with.
     SettingsExample,
+    /// Print the licences of everything that ships in this program.
+    Licences,
     /// Print the OpenAPI document.
     Openapi,
     /// Print the word lists that the front end is built with.
@@ -130,6 +176,7 @@ async fn main() -> anyhow::Result<()> {
                 return Ok(());
             }
             let unit = settings.unit.clone().map_or(Unit::None, Unit::At);
+            serving::allowed(&settings)?;
             let store = open(&settings.data).await?;
             let data = settings.data.clone();
             serving::serve(store, settings, unit, Some(data)).await
@@ -142,6 +189,7 @@ async fn main() -> anyhow::Result<()> {
                 print!("{}", settings.printed()?);
                 return Ok(());
             }
+            serving::allowed(&settings)?;
             let store = open(&settings.data).await?;
             demo::load(&store).await?;
             generate::fill(&store, jobs).await?;
@@ -162,27 +210,37 @@ async fn main() -> anyhow::Result<()> {
             tokio::task::spawn_blocking(move || score::run(&asked, &stop)).await?
         }
         Command::ScoreMerge { out, folders } => score::merge(&folders, &out),
-        Command::Import { data, file } => import(&open(&data).await?, &file).await,
+        Command::Import { data, file } => {
+            let store = open(&data).await?;
+            let done = import(&store, &file).await;
+            store.close().await;
+            done
+        }
         Command::Export { data, job } => {
-            let file = open(&data).await?.job(job).await?;
-            println!("{}", serde_json::to_string_pretty(&file)?);
+            let store = open(&data).await?;
+            let file = store.job(job).await;
+            store.close().await;
+            println!("{}", serde_json::to_string_pretty(&file?)?);
             Ok(())
         }
-        Command::Check { data } => {
-            let check = open(&data).await?.check_log().await?;
-            if let Some(broken) = check.broken {
-                anyhow::bail!("{broken}");
-            }
-            println!("{}", words::rows_each_written(check.rows));
-            Ok(())
-        }
+        Command::Certificate { names } => care::certificate(names),
+        Command::Backup { data, to, keep } => care::backup(&data, &to, keep).await,
+        Command::Restore { backup, data } => care::restore(&backup, &data).await,
+        Command::Check { data, scratch } => care::check(&data, scratch.as_deref()).await,
+        Command::Doctor { data, backups } => care::doctor(&data, backups.as_deref()).await,
         Command::OwnerLink { data } => {
-            let token = open(&data).await?.owner_link(Timestamp::now()).await?;
-            println!("{}", words::owner_link(&token));
+            let store = open(&data).await?;
+            let token = store.owner_link(Timestamp::now()).await;
+            store.close().await;
+            println!("{}", words::owner_link(token?));
             Ok(())
         }
         Command::SettingsExample => {
             print!("{}", settings::EXAMPLE);
+            Ok(())
+        }
+        Command::Licences => {
+            print!("{LICENCES}");
             Ok(())
         }
         Command::Openapi => print(&cobaltine_server::openapi_json()),
@@ -194,19 +252,24 @@ async fn main() -> anyhow::Result<()> {
         Command::LibrarySchema => print(&cobaltine_server::library_schema()),
         Command::WorkshopSchema => print(&cobaltine_server::workshop_schema()),
         Command::ExportWorkshop { data } => {
-            let mut export = open(&data).await?.export_workshop().await?;
+            let store = open(&data).await?;
+            let mut export = store.export_workshop().await?;
             let mut out = std::io::stdout().lock();
             while let Some(line) = export.next().await? {
                 out.write_all(line.as_bytes())?;
             }
+            drop(export);
+            store.close().await;
             Ok(())
         }
         Command::ImportWorkshop { data, by, file } => {
             let text = std::fs::read_to_string(&file)
                 .with_context(|| format!("{} cannot be read", file.display()))?;
             let signed = Signed::new(by, Timestamp::now());
-            let done =
-                refused(open(&data).await?.import_workshop(&Act::own(), &text, signed).await)?;
+            let store = open(&data).await?;
+            let done = store.import_workshop(&Act::own(), &text, signed).await;
+            store.close().await;
+            let done = refused(done)?;
             println!(
                 "{}",
                 words::lines_new_jobs_already(done.lines, done.new_jobs, done.same_jobs)

@@ -3,7 +3,7 @@
 use crate::settings::Settings;
 use crate::words;
 use anyhow::Context;
-use cobaltine_server::{Access, Accounts, AppState, DemoDoor, OpenDemo};
+use cobaltine_server::{Access, Accounts, AppState, BackupPlan, Backups, DemoDoor, OpenDemo};
 use cobaltine_standins::serve_unit;
 use cobaltine_store::Store;
 use jiff::Timestamp;
@@ -34,8 +34,27 @@ pub(crate) async fn serve(
     unit: Unit,
     data: Option<PathBuf>,
 ) -> anyhow::Result<()> {
-    let Settings { listen, open, names, log, .. } = settings;
-    let access = access(listen, open)?;
+    let Settings {
+        listen,
+        open,
+        tls_cert,
+        tls_key,
+        names,
+        log,
+        backups,
+        backup_every,
+        backup_keep,
+        ..
+    } = settings;
+    let tls = match (&tls_cert, &tls_key) {
+        (Some(cert), Some(key)) => Some(
+            cobaltine_server::acceptor(cert, key)
+                .map_err(|error| anyhow::anyhow!("{}", words::no_certificate(error)))?,
+        ),
+        _ => None,
+    };
+    let access = if open { Access::Open } else { Access::Accounts(Accounts::new(tls.is_some())) };
+    let scheme = if tls.is_some() { "https" } else { "http" };
     let filter = EnvFilter::try_new(&log).with_context(|| words::not_log_level(&log))?;
     tracing_subscriber::fmt().json().with_env_filter(filter).with_writer(std::io::stderr).init();
     let listener = TcpListener::bind(listen)
@@ -43,10 +62,10 @@ pub(crate) async fn serve(
         .with_context(|| words::taken_choose_another_address(listen))?;
     let stop = stop()?;
     // On standard output and alone on its line, so that a script can wait for it.
-    let mut told = format!("Cobaltine is at http://{}\n", listener.local_addr()?);
+    let mut told = format!("Cobaltine is at {scheme}://{}\n", listener.local_addr()?);
     if !open && !store.has_owner() {
         let link = store.owner_link(Timestamp::now()).await?;
-        told.push_str(&words::first_owner(listener.local_addr()?, &link));
+        told.push_str(&words::first_owner(scheme, listener.local_addr()?, &link));
         told.push('\n');
     }
     // Whoever waited for the address may have hung up.
@@ -64,21 +83,47 @@ pub(crate) async fn serve(
         Some(data) => DemoDoor::to(beside.door(home, data)),
         None => DemoDoor::default(),
     };
-    let state = AppState { access, names, unit, stand_in, demo, ..AppState::new(store.clone()) };
+    let backups = match data {
+        Some(data) => {
+            let to = backups.unwrap_or_else(|| data.join("backups"));
+            Backups::by(BackupPlan { data, to, every: backup_every, keep: backup_keep })
+        }
+        None => Backups::default(),
+    };
+    let clock = tokio::spawn(backups.clone().by_the_clock());
+    let state = AppState {
+        access,
+        tls,
+        backups,
+        names,
+        unit,
+        stand_in,
+        demo,
+        ..AppState::new(store.clone())
+    };
     cobaltine_server::serve(state, listener, stop).await?;
+    clock.abort();
     beside.close().await;
     store.close().await;
     tracing::info!("stopped");
     Ok(())
 }
 
-/// How people come in at this address. What others can reach needs accounts, and a line that nobody
-/// listens in on.
-fn access(listen: SocketAddr, open: bool) -> anyhow::Result<Access> {
-    if listen.ip().is_loopback() {
-        return Ok(if open { Access::Open } else { Access::Accounts(Accounts::default()) });
+/// What others can reach needs accounts, and a line that nobody listens in on.
+///
+/// # Errors
+/// What has to be said otherwise.
+pub(crate) fn allowed(settings: &Settings) -> anyhow::Result<()> {
+    if settings.listen.ip().is_loopback() {
+        return Ok(());
     }
-    anyhow::bail!(if open { words::OPEN_IS_FOR_ONE_MACHINE } else { words::BEYOND_NEEDS_TLS })
+    if settings.open {
+        anyhow::bail!(words::OPEN_IS_FOR_ONE_MACHINE);
+    }
+    if settings.tls_cert.is_none() || settings.tls_key.is_none() {
+        anyhow::bail!(words::BEYOND_NEEDS_TLS);
+    }
+    Ok(())
 }
 
 /// How an opened demo is told to stop, and its work to wait for.
@@ -101,6 +146,10 @@ impl Beside {
     }
 
     async fn open(&self, home: SocketAddr, folder: &Path) -> anyhow::Result<u16> {
+        // Nobody signs in there: it is for this machine alone.
+        if !home.ip().is_loopback() {
+            anyhow::bail!(words::DEMO_ON_THIS_MACHINE);
+        }
         let store = Store::open(folder).await?;
         crate::demo::load(&store).await?;
         let listener = TcpListener::bind(SocketAddr::new(home.ip(), 0)).await?;

@@ -25,9 +25,24 @@ pub(crate) struct Said {
     /// Nobody signs in: for one person on one machine, at an address of this machine alone.
     #[arg(long, env = "COBALTINE_OPEN", num_args = 0..=1, default_missing_value = "true")]
     open: Option<bool>,
+    /// Certificate for TLS, with those above it (PEM); needed where other machines can reach it.
+    #[arg(long, env = "COBALTINE_TLS_CERT", requires = "tls_key")]
+    tls_cert: Option<PathBuf>,
+    /// Key of the certificate (PEM).
+    #[arg(long, env = "COBALTINE_TLS_KEY", requires = "tls_cert")]
+    tls_key: Option<PathBuf>,
     /// A name of this machine to answer to, besides its addresses in numbers; may be given again.
     #[arg(long = "name", env = "COBALTINE_NAMES", value_delimiter = ',')]
     names: Option<Vec<String>>,
+    /// Folder that backups go to; best on another disk [default: backups, in the folder of the data].
+    #[arg(long, env = "COBALTINE_BACKUPS")]
+    backups: Option<PathBuf>,
+    /// Hours between two backups; 0 makes none by the clock [default: 24].
+    #[arg(long, env = "COBALTINE_BACKUP_EVERY")]
+    backup_every: Option<u32>,
+    /// How many backups are kept [default: 14].
+    #[arg(long, env = "COBALTINE_BACKUP_KEEP")]
+    backup_keep: Option<usize>,
     /// Control unit that codes are written to, as HOST:PORT (docs/control-unit.md).
     #[arg(long, env = "COBALTINE_UNIT")]
     unit: Option<String>,
@@ -58,8 +73,21 @@ pub(crate) struct Settings {
     pub listen: SocketAddr,
     /// Nobody signs in.
     pub open: bool,
+    /// Certificate for TLS.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub tls_cert: Option<PathBuf>,
+    /// Its key.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub tls_key: Option<PathBuf>,
     /// Names of this machine that are answered.
     pub names: Vec<String>,
+    /// Folder that backups go to.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub backups: Option<PathBuf>,
+    /// Hours between two backups.
+    pub backup_every: u32,
+    /// How many backups are kept.
+    pub backup_keep: usize,
     /// Control unit that codes are written to.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub unit: Option<String>,
@@ -73,7 +101,12 @@ impl Default for Settings {
             data: PathBuf::from("cobaltine-data"),
             listen: SocketAddr::from((Ipv4Addr::LOCALHOST, 8427)),
             open: false,
+            tls_cert: None,
+            tls_key: None,
             names: Vec::new(),
+            backups: None,
+            backup_every: 24,
+            backup_keep: 14,
             unit: None,
             log: "info".to_owned(),
         }
@@ -83,12 +116,29 @@ impl Default for Settings {
 impl Settings {
     /// These, with what was said over them.
     fn with(self, said: Said) -> Self {
-        let Said { data, listen, open, names, unit, log } = said;
+        let Said {
+            data,
+            listen,
+            open,
+            tls_cert,
+            tls_key,
+            names,
+            backups,
+            backup_every,
+            backup_keep,
+            unit,
+            log,
+        } = said;
         Self {
             data: data.unwrap_or(self.data),
             listen: listen.unwrap_or(self.listen),
             open: open.unwrap_or(self.open),
+            tls_cert: tls_cert.or(self.tls_cert),
+            tls_key: tls_key.or(self.tls_key),
             names: names.unwrap_or(self.names),
+            backups: backups.or(self.backups),
+            backup_every: backup_every.unwrap_or(self.backup_every),
+            backup_keep: backup_keep.unwrap_or(self.backup_keep),
             unit: unit.or(self.unit),
             log: log.unwrap_or(self.log),
         }
@@ -133,7 +183,21 @@ mod tests {
         // Each setting stands in it behind a #, with its default or an example.
         let lines = EXAMPLE.lines().filter_map(|line| line.strip_prefix("#= "));
         let said = Settings::read(&lines.collect::<Vec<_>>().join("\n"), Path::new("example"))?;
-        let Said { data, listen, open, names, unit, log } = said.clone();
+        let Said {
+            data,
+            listen,
+            open,
+            tls_cert,
+            tls_key,
+            names,
+            backups,
+            backup_every,
+            backup_keep,
+            unit,
+            log,
+        } = said.clone();
+        assert!(tls_cert.is_some() && tls_key.is_some());
+        assert!(backups.is_some() && backup_every.is_some() && backup_keep.is_some());
         assert!(
             data.is_some()
                 && listen.is_some()
@@ -142,7 +206,13 @@ mod tests {
                 && log.is_some()
         );
         assert!(unit.is_some(), "an example, as there is none by itself");
-        let held = Settings::default().with(Said { unit: None, ..said });
+        let held = Settings::default().with(Said {
+            unit: None,
+            backups: None,
+            tls_cert: None,
+            tls_key: None,
+            ..said
+        });
         assert_eq!(held, Settings::default());
         Ok(())
     }

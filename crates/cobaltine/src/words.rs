@@ -10,9 +10,16 @@ pub(super) fn not_program(name: impl Display) -> String {
 
 // main
 
-pub(super) fn rows_each_written(rows: impl Display) -> String {
-    format!("{rows} rows, each as it was written")
+pub(super) fn rows_each_written(rows: impl Display, jobs: impl Display) -> String {
+    format!("{rows} rows, each as it was written; {jobs} open jobs made anew, the same")
 }
+pub(super) fn backed_up(at: impl Display, jobs: impl Display, rows: impl Display) -> String {
+    format!("{at}: {jobs} jobs, {rows} rows, checked")
+}
+pub(super) fn restored(data: impl Display, at: impl Display, jobs: impl Display) -> String {
+    format!("{data}: {jobs} jobs as of {at}, checked")
+}
+pub(super) const LOOK_INTO_THESE: &str = "Look into the lines marked !.";
 
 pub(super) fn lines_new_jobs_already(
     lines: impl Display,
@@ -44,9 +51,22 @@ pub(super) fn control_unit_stand(listener: impl Display) -> String {
     format!("The simulated ECU is at {listener}")
 }
 
-pub(super) fn first_owner(address: impl Display, token: impl Display) -> String {
-    format!("Make the owner's account (one use, one hour): http://{address}/join#{token}")
+pub(super) fn first_owner(
+    scheme: impl Display,
+    address: impl Display,
+    token: impl Display,
+) -> String {
+    format!("Make the owner's account (one use, one hour): {scheme}://{address}/join#{token}")
 }
+pub(super) fn no_certificate(error: impl Display) -> String {
+    format!("The certificate or its key cannot be used: {error}")
+}
+pub(super) const DEMO_ON_THIS_MACHINE: &str =
+    "The demo opens only on the machine that it runs on. Run cobaltine demo there.";
+pub(super) fn certificate_made(cert: impl Display, key: impl Display) -> String {
+    format!("{cert} and {key}, for TLS. Browsers ask about it once; keep the key to yourself.")
+}
+pub(super) const NOT_OVER_A_KEY: &str = "A file of that name is there already; nothing was made.";
 pub(super) fn owner_link(token: impl Display) -> String {
     format!("Start the program, then open /join#{token} within one hour (one use).")
 }

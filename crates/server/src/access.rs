@@ -5,8 +5,8 @@ use crate::extract::{AT_BENCH, now};
 use crate::rights::{self, Need};
 use crate::{ApiError, AppState};
 use axum::extract::{ConnectInfo, MatchedPath, Request, State};
-use axum::http::header::{COOKIE, HOST, ORIGIN};
-use axum::http::{HeaderMap, Method};
+use axum::http::header::{COOKIE, HOST, ORIGIN, SET_COOKIE};
+use axum::http::{HeaderMap, HeaderValue, Method};
 use axum::middleware::Next;
 use axum::response::{IntoResponse, Response};
 use cobaltine_core::record::Person;
@@ -59,6 +59,11 @@ pub struct Accounts {
 }
 
 impl Accounts {
+    /// With cookies that are sent over TLS alone, or not.
+    pub fn new(secure: bool) -> Self {
+        Self { secure, ..Self::default() }
+    }
+
     /// Counts a try to come in.
     ///
     /// # Errors
@@ -170,6 +175,26 @@ pub(crate) async fn guarded(
     }
     request.extensions_mut().insert(asking);
     next.run(request).await
+}
+
+/// An answer that was on its way while hands changed, asked for by the session before, does not take the
+/// new one away: only signing out does.
+pub(crate) async fn kept_cookies(request: Request, next: Next) -> Response {
+    let ends = request.uri().path().ends_with("/sign-in/end");
+    let mut response = next.run(request).await;
+    if !ends {
+        let set = response.headers().get_all(SET_COOKIE).iter();
+        let kept: Vec<_> = set.filter(|one| !takes_away(one)).cloned().collect();
+        response.headers_mut().remove(SET_COOKIE);
+        for one in kept {
+            response.headers_mut().append(SET_COOKIE, one);
+        }
+    }
+    response
+}
+
+fn takes_away(set: &HeaderValue) -> bool {
+    set.to_str().is_ok_and(|set| set.contains("Max-Age=0"))
 }
 
 fn refused(asking: &Asking, request: &Request) -> Option<ApiError> {

@@ -1,10 +1,10 @@
 //! Every address of the program, once: at its handler, with its description.
 
 use crate::{
-    AppState, accounts, bench, bench_files, board, calc, calculators, changes, codes, customers,
-    decisions, demo, error, events, fitting, instruments, jobs, judgement, library, matchings,
-    passports, people, places, profile, proving, reports, return_plan, return_tests, rules, sheets,
-    shelf, sign_in, traces, transfer, workshops,
+    AppState, accounts, backups, bench, bench_files, board, calc, calculators, changes, codes,
+    customers, decisions, demo, error, events, fitting, instruments, jobs, judgement, library,
+    matchings, passports, people, places, profile, proving, reports, return_plan, return_tests,
+    rules, sheets, shelf, sign_in, traces, transfer, workshops,
 };
 use axum::extract::DefaultBodyLimit;
 use utoipa::OpenApi as _;
@@ -38,6 +38,7 @@ pub(crate) fn api() -> OpenApiRouter<AppState> {
         .routes(routes!(accounts::link))
         .routes(routes!(accounts::tablets, accounts::enrol))
         .routes(routes!(accounts::end_tablet))
+        .routes(routes!(backups::read, backups::make))
         .routes(routes!(sign_in::read))
         .routes(routes!(sign_in::by_password, sign_in::new_password))
         .routes(routes!(sign_in::by_pin))
@@ -135,7 +136,11 @@ pub(crate) fn api() -> OpenApiRouter<AppState> {
 /// The description of all of them.
 pub(crate) fn described() -> OpenApi {
     let all = OpenApiRouter::<AppState>::with_openapi(Api::openapi());
-    let mut all = all.routes(routes!(people::health)).nest("/api", api()).into_openapi();
+    let mut all = all
+        .routes(routes!(people::health))
+        .routes(routes!(people::live))
+        .nest("/api", api())
+        .into_openapi();
     // Two handlers of one name in two files are two operations: their addresses tell them apart.
     for item in all.paths.paths.values_mut() {
         for operation in [&mut item.get, &mut item.post, &mut item.put].into_iter().flatten() {

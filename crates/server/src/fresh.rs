@@ -18,8 +18,17 @@ const CLOCK: HeaderName = HeaderName::from_static("x-clock");
 const MOST: usize = 64;
 const LARGEST: usize = 256 * 1024;
 /// What does not follow from the store alone: work in the background, the control unit, files.
-const NOT_OF_THE_STORE: [&str; 8] =
-    ["/sign-in", "/codes", "/matchings", "/changes", "/schema", "/openapi", "/export", ".csv"];
+const NOT_OF_THE_STORE: [&str; 9] = [
+    "/sign-in",
+    "/backups",
+    "/codes",
+    "/matchings",
+    "/changes",
+    "/schema",
+    "/openapi",
+    "/export",
+    ".csv",
+];
 
 /// Answers that hold at one revision.
 #[derive(Debug, Clone, Default)]

@@ -7,6 +7,7 @@ mod access;
 mod accounts;
 mod addresses;
 mod assets;
+mod backups;
 mod bench;
 mod bench_files;
 mod board;
@@ -14,6 +15,7 @@ mod calc;
 mod calculators;
 mod changes;
 mod codes;
+mod connections;
 mod customers;
 mod decisions;
 mod demo;
@@ -45,6 +47,7 @@ mod seats;
 mod sheets;
 mod shelf;
 mod sign_in;
+mod tls;
 mod traces;
 mod transfer;
 mod unit;
@@ -55,22 +58,25 @@ mod workshops;
 mod writings;
 
 pub use access::{Access, Accounts};
+pub use backups::{BackupPlan, Backups};
 pub use changes::Closing;
+pub use connections::Bounds;
 pub use error::ApiError;
 pub use fresh::Answers;
 pub use matchings::Matchings;
 pub use openapi::{job_schema, library_schema, openapi_json, workshop_schema};
+pub use tls::acceptor;
 pub use unit::UnitError;
 pub use writings::Writings;
 
 use cobaltine_store::Store;
 pub use demo::{DemoDoor, OpenDemo};
 use std::future::Future;
-use std::net::SocketAddr;
 use tokio::net::TcpListener;
+use tokio_rustls::TlsAcceptor;
 
 /// What every handler can ask for.
-#[derive(Debug, Clone)]
+#[derive(Clone)]
 pub struct AppState {
     /// The data of the workshop.
     pub store: Store,
@@ -78,6 +84,12 @@ pub struct AppState {
     pub access: Access,
     /// The port that it is served at, part of the names of its cookies.
     pub port: u16,
+    /// Bounds of its connections.
+    pub bounds: Bounds,
+    /// The line that nobody listens in on; none where others cannot.
+    pub tls: Option<TlsAcceptor>,
+    /// Backups of the workshop.
+    pub backups: Backups,
     /// Names of this machine that are answered besides its addresses.
     pub names: Vec<String>,
     /// Work that goes on in the background.
@@ -105,6 +117,9 @@ impl AppState {
             store,
             access: Access::Open,
             port: 0,
+            bounds: Bounds::default(),
+            tls: None,
+            backups: Backups::default(),
             names: Vec::new(),
             matchings: Matchings::default(),
             writings: Writings::default(),
@@ -133,8 +148,8 @@ pub async fn serve(
         closing.close();
     };
     state.port = listener.local_addr()?.port();
-    let app = router::router(state).into_make_service_with_connect_info::<SocketAddr>();
-    let served = axum::serve(listener, app).with_graceful_shutdown(shutdown).await;
+    let (bounds, tls) = (state.bounds, state.tls.clone());
+    connections::accept(listener, router::router(state), tls, bounds, shutdown).await;
     matchings.stop_all();
-    served
+    Ok(())
 }

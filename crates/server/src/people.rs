@@ -11,11 +11,17 @@ use cobaltine_core::record::{Family, Person};
 use cobaltine_store::{PersonChange, StoreError};
 use uuid::Uuid;
 
-/// Answers when the database can be read.
+/// Answers when something could be written lately: ready for work.
 #[utoipa::path(get, path = "/healthz", responses((status = 200, body = String)))]
 pub(crate) async fn health(State(state): State<AppState>) -> Result<&'static str, ApiError> {
-    state.store.ping().await?;
+    state.store.pulse(now()).await?;
     Ok("ok")
+}
+
+/// Answers while the program runs, whatever else does not.
+#[utoipa::path(get, path = "/livez", responses((status = 200, body = String)))]
+pub(crate) async fn live() -> &'static str {
+    "ok"
 }
 
 /// Everyone, also those who left: their names stand under what they signed.

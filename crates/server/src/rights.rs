@@ -60,6 +60,7 @@ const RIGHTS: [(Right, &[(&str, &str)]); 7] = [
 ];
 
 const LOOK: &[(&str, &str)] = &[
+    ("GET", "/api/backups"),
     ("GET", "/api/bench"),
     ("GET", "/api/bench/forms"),
     ("GET", "/api/bench/{session}"),
@@ -164,8 +165,11 @@ const RULE: &[(&str, &str)] = &[
     ("PUT", "/api/weights/row"),
 ];
 
-const EXPORT: &[(&str, &str)] =
-    &[("GET", "/api/workshop/export.jsonl"), ("GET", "/api/workshop/readings.csv")];
+const EXPORT: &[(&str, &str)] = &[
+    ("POST", "/api/backups"),
+    ("GET", "/api/workshop/export.jsonl"),
+    ("GET", "/api/workshop/readings.csv"),
+];
 
 const OWN: &[(&str, &str)] = &[
     ("POST", "/api/people"),

@@ -8,7 +8,7 @@ use crate::{
 use axum::Router;
 use axum::extract::DefaultBodyLimit;
 use axum::http::{HeaderName, HeaderValue, StatusCode, header};
-use axum::middleware::{from_fn_with_state, map_response};
+use axum::middleware::{from_fn, from_fn_with_state, map_response};
 use axum::routing::get;
 use std::time::Duration;
 use tower_http::catch_panic::CatchPanicLayer;
@@ -39,11 +39,13 @@ pub(crate) fn router(state: AppState) -> Router {
         .layer(map_response(fresh::clock))
         .layer(from_fn_with_state(state.clone(), whole::whole))
         .layer(from_fn_with_state(state.clone(), access::guarded))
-        .layer(sessions(&state));
+        .layer(sessions(&state))
+        .layer(from_fn(access::kept_cookies));
     let fixed = |name: HeaderName, value: &'static str| {
         SetResponseHeaderLayer::if_not_present(name, HeaderValue::from_static(value))
     };
     Router::new()
+        .route("/livez", get(people::live))
         .route("/healthz", get(people::health))
         .nest("/api", api)
         .fallback(assets::serve)

@@ -24,9 +24,16 @@ async fn view(
     asking: &Asking,
     headers: &HeaderMap,
 ) -> Result<Json<SignInView>, ApiError> {
+    let read_only = state.store.read_only().map(str::to_owned);
     if matches!(asking, Asking::Open) {
-        let open =
-            SignInView { open: true, first: false, seat: None, tablet: None, bench: Vec::new() };
+        let open = SignInView {
+            open: true,
+            first: false,
+            read_only,
+            seat: None,
+            tablet: None,
+            bench: Vec::new(),
+        };
         return Ok(Json(open));
     }
     let tablet = access::tablet_shown(state, headers).await?;
@@ -51,7 +58,14 @@ async fn view(
         Asking::Open | Asking::Nobody => None,
     };
     let first = !state.store.has_owner();
-    Ok(Json(SignInView { open: false, first, seat, tablet: tablet.map(|one| one.name), bench }))
+    Ok(Json(SignInView {
+        open: false,
+        first,
+        read_only,
+        seat,
+        tablet: tablet.map(|one| one.name),
+        bench,
+    }))
 }
 
 /// Sits somebody down who has shown who it is.

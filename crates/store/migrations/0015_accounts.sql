@@ -38,3 +38,9 @@ CREATE TABLE tries (
   open_at TEXT NOT NULL
 ) STRICT;
 CREATE INDEX tries_by_time ON tries (open_at);
+
+-- One row that is written to see whether anything can be written.
+CREATE TABLE pulse (
+  one INTEGER PRIMARY KEY CHECK (one = 1),
+  at  TEXT NOT NULL
+) STRICT;

@@ -5,13 +5,13 @@
 //! is served, or by another process: reading alone, it waits for nobody and nobody waits for it.
 
 use crate::folder::{self, DATABASE};
-use crate::{StoreError, checks, log, read_alone, rows, words};
+use crate::{StoreError, checks, log, read_alone, words};
 use flate2::Compression;
 use flate2::read::GzDecoder;
 use flate2::write::GzEncoder;
 use jiff::Timestamp;
 use serde::{Deserialize, Serialize};
-use sqlx::{ConnectOptions, Connection};
+use sqlx::{ConnectOptions, Connection, SqlitePool};
 use std::fs::File;
 use std::io::{BufReader, BufWriter, ErrorKind};
 use std::path::{Path, PathBuf};
@@ -122,6 +122,18 @@ pub async fn back_up(
     done
 }
 
+/// Copies a folder that a newer program is about to change, and keeps every such copy.
+pub(crate) async fn before_upgrade(pool: &SqlitePool, data: &Path) -> Result<(), StoreError> {
+    let applied = checks::applied(&mut *pool.acquire().await?).await?;
+    if applied == 0 || applied == checks::newest() {
+        return Ok(());
+    }
+    let to = data.join(format!("before-{}", env!("CARGO_PKG_VERSION")));
+    let made = back_up(data, &to, usize::MAX, Timestamp::now()).await?;
+    tracing::info!(at = %made.path.display(), "copied before the upgrade");
+    Ok(())
+}
+
 /// What an interrupted backup has left.
 fn clear_parts(at: &Path) -> Result<(), StoreError> {
     for entry in std::fs::read_dir(at)? {
@@ -169,15 +181,21 @@ async fn looked_at(file: &Path) -> Result<(u64, u64, String, i64), StoreError> {
     if let Some(torn) = folder::torn(&mut copy, false).await? {
         return Err(StoreError::Damaged(torn));
     }
-    let check = log::check(&mut copy).await?;
-    if let Some(broken) = check.broken {
-        return Err(StoreError::Damaged(broken));
-    }
-    let jobs = sqlx::query("SELECT COUNT(*) AS jobs FROM jobs").fetch_one(&mut copy).await?;
-    let (jobs, tail) = (rows::count(&jobs, "jobs")?, log::last_hash(&mut copy).await?);
     let schema = checks::applied(&mut copy).await?;
+    // An older program had no log to look at.
+    let (rows, tail) = if schema < checks::LOGGED {
+        (0, String::new())
+    } else {
+        let check = log::check(&mut copy).await?;
+        if let Some(broken) = check.broken {
+            return Err(StoreError::Damaged(broken));
+        }
+        (check.rows, log::last_hash(&mut copy).await?)
+    };
+    let jobs = sqlx::query("SELECT COUNT(*) AS jobs FROM jobs").fetch_one(&mut copy).await?;
+    let jobs = crate::rows::count(&jobs, "jobs")?;
     copy.close().await?;
-    Ok((jobs, check.rows, tail, schema))
+    Ok((jobs, rows, tail, schema))
 }
 
 /// Restores a backup into a folder that is empty or not there. All of it is looked at before it gets its

@@ -2,6 +2,7 @@
 
 use crate::folder::{self, DATABASE, Folder, Found};
 use crate::{MIGRATIONS, Store, StoreError, log, options, read_alone, words};
+use jiff::Timestamp;
 use sqlx::{ConnectOptions, Connection, Row, SqliteConnection, SqlitePool};
 use std::path::Path;
 
@@ -20,11 +21,20 @@ pub struct Checked {
 }
 
 /// Looks at everything: pages, references, the hashes of the log, and what is made from it, which is made
-/// anew in a copy and compared. The folder itself is only read, also while a program serves it.
+/// anew in a copy and compared. The database is only read, also while a program serves it; the outcome is
+/// written down beside it.
 ///
 /// # Errors
 /// The database error; no room for the copy.
-pub async fn check(data: &Path, scratch: &Path) -> Result<Checked, StoreError> {
+pub async fn check(data: &Path, scratch: &Path, at: Timestamp) -> Result<Checked, StoreError> {
+    let found = looked(data, scratch).await?;
+    let good = if found.wrong.is_empty() { "good" } else { "bad" };
+    let says = format!("{good} {}", words::checked_at(at, &found.wrong.join("; ")));
+    folder::replace(&data.join(LAST), says.as_bytes())?;
+    Ok(found)
+}
+
+async fn looked(data: &Path, scratch: &Path) -> Result<Checked, StoreError> {
     let beside = Folder::new(data);
     let mut wrong = Vec::new();
     if let Found::Changed(why) = beside.look()? {
@@ -128,8 +138,8 @@ async fn of_database(
     if let Some(torn) = folder::torn(connection, true).await? {
         return Ok(Some(torn));
     }
-    // An older program had no log, or no hashes in it.
-    if applied(connection).await? < newest() {
+    // An older program had no log to look at.
+    if applied(connection).await? < LOGGED {
         return Ok(None);
     }
     if let Some(broken) = log::check(connection).await?.broken {
@@ -140,6 +150,20 @@ async fn of_database(
             Ok(Some(words::ACKNOWLEDGED_ROW_GONE.to_owned()))
         }
         Some(_) | None => Ok(None),
+    }
+}
+
+/// The step with which the log came.
+pub(crate) const LOGGED: i64 = 9;
+/// Where the outcome of the last check by hand is written down.
+const LAST: &str = "cobaltine.checked";
+
+/// What the last check by hand said, and whether nothing was wrong.
+pub(crate) fn last(data: &Path) -> Result<Option<(String, bool)>, StoreError> {
+    match std::fs::read_to_string(data.join(LAST)) {
+        Ok(text) => Ok(text.split_once(' ').map(|(good, says)| (says.to_owned(), good == "good"))),
+        Err(error) if error.kind() == std::io::ErrorKind::NotFound => Ok(None),
+        Err(error) => Err(error.into()),
     }
 }
 

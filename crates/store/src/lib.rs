@@ -12,6 +12,7 @@ mod bench_files;
 mod board;
 mod checks;
 mod customers;
+mod doctor;
 mod earlier;
 mod error;
 mod families;
@@ -55,6 +56,7 @@ pub use bench_files::BenchFile;
 pub use board::{BoardCard, BoardLane, BoardPage, BoardQuery, BoardTimer, Rebuilding};
 pub use checks::{Checked, check};
 pub use customers::{CustomerLife, CustomerLine, CustomerMachine, CustomerPage};
+pub use doctor::{DoctorLine, doctor};
 pub use error::StoreError;
 pub use held::{JobState, Opinion};
 pub use jobs::{Kept, TakeIn};
@@ -78,6 +80,7 @@ pub use workshop::{
 pub use writing::Changed;
 
 use folder::{Folder, Found};
+use jiff::Timestamp;
 use sqlx::SqlitePool;
 use sqlx::sqlite::{SqliteConnectOptions, SqliteJournalMode, SqlitePoolOptions, SqliteSynchronous};
 use std::ops::Deref;
@@ -159,6 +162,7 @@ impl Store {
         let trouble = checks::at_start(&writer, &beside, &found).await?;
         if trouble.is_none() {
             checks::newer(&writer).await?;
+            backup::before_upgrade(&writer, folder).await?;
             MIGRATIONS.run(&writer).await?;
             upgrade::upgrade(&writer).await?;
         }
@@ -194,13 +198,20 @@ impl Store {
         self.read_accounts().await
     }
 
-    /// Answers whether the database can be read.
+    /// Answers whether something could be written lately; where nothing was, one row is.
     ///
     /// # Errors
-    /// The database error.
-    pub async fn ping(&self) -> Result<(), StoreError> {
-        sqlx::query("SELECT 1").execute(&self.pool).await?;
-        Ok(())
+    /// What a write was refused with.
+    pub async fn pulse(&self, at: Timestamp) -> Result<(), StoreError> {
+        if self.shared.wrote_lately() {
+            return Ok(());
+        }
+        let mut tx = self.write().await?;
+        sqlx::query("INSERT OR REPLACE INTO pulse (one, at) VALUES (1, ?)")
+            .bind(rows::stamp(at))
+            .execute(&mut *tx)
+            .await?;
+        tx.commit_quietly().await
     }
 
     /// Who is in, beside the data.

@@ -144,6 +144,41 @@ pub(super) fn made_otherwise(table: impl Display) -> String {
 }
 pub(super) const NEWER_FOLDER: &str = "This folder was written by a newer Cobaltine. Start that version, or restore a backup from before.";
 
+// doctor
+
+pub(super) const PROGRAM: &str = "Program";
+pub(super) const SCHEMA: &str = "Schema";
+pub(super) const SIZE: &str = "Size";
+pub(super) const ROOM_LEFT: &str = "Room on the disk";
+pub(super) const CLOCK: &str = "Clock";
+pub(super) const INSTRUMENTS_DUE: &str = "Instruments due";
+pub(super) const LAST_BACKUP: &str = "Last backup";
+pub(super) const LAST_CHECK: &str = "Last check";
+pub(super) const NONE_DUE: &str = "none";
+pub(super) const NO_BACKUP_YET: &str = "no backup yet";
+pub(super) const NO_CHECK_YET: &str = "no check yet (cobaltine check)";
+pub(super) fn versions(program: impl Display, sqlite: impl Display) -> String {
+    format!("Cobaltine {program}, SQLite {sqlite}")
+}
+pub(super) fn schema_of(has: impl Display, ours: impl Display) -> String {
+    format!("{has}, this program {ours}")
+}
+pub(super) fn sizes(database: impl Display, log: impl Display) -> String {
+    format!("{database} MiB, {log} MiB not yet in the file")
+}
+pub(super) fn mebibytes(size: impl Display) -> String {
+    format!("{size} MiB")
+}
+pub(super) fn clock_behind(at: impl Display, newest: impl Display) -> String {
+    format!("{at} is before the newest entry ({newest})")
+}
+pub(super) fn backup_of(at: impl Display, size: impl Display) -> String {
+    format!("{at}, {size} MiB")
+}
+pub(super) fn checked_at(at: impl Display, wrong: &str) -> String {
+    if wrong.is_empty() { format!("{at}, nothing wrong") } else { format!("{at}, {wrong}") }
+}
+
 // pins
 
 pub(super) fn pin_digits(least: impl Display, most: impl Display) -> String {

@@ -11,12 +11,16 @@ use sqlx::sqlite::SqliteConnectOptions;
 use sqlx::{ConnectOptions, Connection, SqliteConnection};
 use std::ops::{Deref, DerefMut};
 use std::sync::atomic::{AtomicU64, Ordering};
-use std::sync::{Arc, OnceLock};
+use std::sync::{Arc, OnceLock, PoisonError};
+use std::time::{Duration, Instant};
 use tokio::sync::{Mutex, Notify, OwnedMutexGuard, broadcast};
 use uuid::Uuid;
 
 /// Changes that a screen may be behind before it has to look at everything anew.
 const BEHIND: usize = 256;
+
+/// What was written within this time says that writing is possible.
+const LATELY: Duration = Duration::from_secs(10);
 
 /// Something was written.
 #[derive(Debug, Clone, PartialEq, Eq)]
@@ -38,6 +42,8 @@ pub(crate) struct Shared {
     pub folder: Folder,
     /// Why nothing is written to this folder; empty where it is.
     pub read_only: OnceLock<String>,
+    /// When something was written last.
+    wrote_at: std::sync::Mutex<Option<Instant>>,
     pub held: Held,
     pub stale: Stale,
     /// Units of the newest profile.
@@ -57,6 +63,7 @@ impl Shared {
             read_only: OnceLock::new(),
             revision: AtomicU64::new(1),
             changes: broadcast::channel(BEHIND).0,
+            wrote_at: std::sync::Mutex::default(),
             held: Held::default(),
             stale: Stale::default(),
             units: std::sync::Mutex::default(),
@@ -68,6 +75,16 @@ impl Shared {
 
     pub fn revision(&self) -> u64 {
         self.revision.load(Ordering::Acquire)
+    }
+
+    /// Something was written a moment ago.
+    pub fn wrote_lately(&self) -> bool {
+        let wrote = self.wrote_at.lock().unwrap_or_else(PoisonError::into_inner);
+        wrote.is_some_and(|at| at.elapsed() < LATELY)
+    }
+
+    fn writes(&self) {
+        *self.wrote_at.lock().unwrap_or_else(PoisonError::into_inner) = Some(Instant::now());
     }
 
     /// Says beside the database where its log ends.
@@ -135,6 +152,7 @@ impl Turn {
     /// One statement was written by itself; what is held in memory was brought along.
     pub fn wrote(self, of: Uuid, state: &Arc<JobState>, tail: String) {
         self.shared.wrote(&tail);
+        self.shared.writes();
         self.shared.held.put(state, tail);
         self.shared.changed(vec![of], false);
         self.unused();
@@ -169,6 +187,7 @@ impl Write {
     async fn end(mut self, then: impl FnOnce(&Shared, Vec<Uuid>)) -> Result<(), StoreError> {
         sqlx::query("COMMIT").execute(&mut *self).await?;
         let Self { turn, of } = self;
+        turn.shared.writes();
         then(&turn.shared, of);
         turn.unused();
         Ok(())

@@ -53,8 +53,7 @@ async function transport(request: Request): Promise<Response> {
   const problem = (await response.json().catch(() => undefined)) as Problem | undefined;
   const code = problem?.code ?? 'unknown';
   if (code === 'nobody_at_the_bench') bench.choose();
-  if (code === 'signed_out') bench.left();
-  if (code === 'someone_else') void whoIsIn();
+  if (code === 'signed_out' || code === 'someone_else') void whoIsIn();
   if (code === 'not_fresh' && again && (await bench.freshen())) return transport(again);
   throw new Refusal(response.status, code, problem?.detail ?? SILENT, problem?.fields, problem?.current);
 }
@@ -87,10 +86,13 @@ export async function ask<M extends Method, P extends Address<M>>(
   return data as Answer<P, M>;
 }
 
-/** Asks who is in. A program that does not answer leaves it as it was. */
+/** Asks who is in. A program that does not answer leaves it as it was, and so does an answer that was overtaken. */
 export async function whoIsIn(): Promise<void> {
+  const bench = useBench();
+  const before = bench.sign.value;
   try {
-    useBench().took(await ask('get', '/api/sign-in'));
+    const view = await ask('get', '/api/sign-in');
+    if (bench.sign.value === before) bench.took(view);
   } catch {
     // Said by whatever is asked next.
   }

@@ -4,6 +4,60 @@
  */
 
 export interface paths {
+    "/api/backups": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Backups, their age and size. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["BackupsView"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** Makes a backup now, in the background; while one is being made it changes nothing. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                202: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["BackupsView"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/bench": {
         parameters: {
             query?: never;
@@ -4148,7 +4202,42 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Answers when the database can be read. */
+        /** Answers when something could be written lately: ready for work. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "text/plain": string;
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/livez": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Answers while the program runs, whatever else does not. */
         get: {
             parameters: {
                 query?: never;
@@ -4201,6 +4290,29 @@ export interface components {
             back?: boolean;
             /** @description In a few words; not needed where it counts again. */
             reason?: string;
+        };
+        /** @description Backups as Workshop shows them. */
+        BackupsView: {
+            /**
+             * Format: int32
+             * @description Hours between two; 0 makes none by the clock.
+             */
+            every: number;
+            /** @description Why the last one was not made. */
+            failed?: string | null;
+            /**
+             * Format: int32
+             * @description How many are kept.
+             */
+            keep: number;
+            /** @description The newest of them. */
+            newest: components["schemas"]["Manifest"][];
+            /** @description One should have been made by now. */
+            overdue: boolean;
+            /** @description One is being made. */
+            running: boolean;
+            /** @description Their folder; none where this workshop makes none. */
+            to?: string | null;
         };
         /**
          * @description How two banks are counted.
@@ -7019,6 +7131,47 @@ export interface components {
             /** @description Stopped before it was done. */
             stopped: boolean;
         };
+        /** @description What a backup says of itself. */
+        Manifest: {
+            /**
+             * Format: date-time
+             * @description When, ISO 8601, UTC.
+             */
+            at: string;
+            /**
+             * Format: int64
+             * @description Bytes of the packed file.
+             */
+            bytes: number;
+            /** @description SHA-256 of the database. */
+            database: string;
+            /**
+             * Format: int32
+             * @description Of this file: 1.
+             */
+            format: number;
+            /**
+             * Format: int64
+             * @description Jobs in it.
+             */
+            jobs: number;
+            /** @description SHA-256 of the packed file. */
+            packed: string;
+            /** @description Version of the program that made it. */
+            program: string;
+            /**
+             * Format: int64
+             * @description Rows of its log.
+             */
+            rows: number;
+            /**
+             * Format: int64
+             * @description Newest step of its database.
+             */
+            schema: number;
+            /** @description Hash of the last of them. */
+            tail: string;
+        };
         /**
          * @description What the mark says. Outline, word and colour follow from it in every view.
          * @enum {string}
@@ -8869,6 +9022,8 @@ export interface components {
             first: boolean;
             /** @description Nobody signs in here: one person on one machine. */
             open: boolean;
+            /** @description Why nothing is saved to this folder; none where it is. */
+            read_only?: string | null;
             seat?: components["schemas"]["SeatView"] | null;
             /** @description The tablet that asks, by its name. */
             tablet?: string | null;

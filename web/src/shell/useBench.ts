@@ -38,10 +38,6 @@ export function useBench() {
       sign.value = view;
       if (!view.open) choosing.value = false;
     },
-    /** The session ended elsewhere. */
-    left: () => {
-      if (sign.value) sign.value = { ...sign.value, seat: null };
-    },
     /** Asks for the password once more; no when the person thought better of it. */
     freshen: () =>
       new Promise<boolean>((done) => {

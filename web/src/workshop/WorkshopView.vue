@@ -8,6 +8,7 @@ import { useBench } from '@/shell/useBench';
 import { usePeople } from '@/shell/usePeople';
 import ShelfNav from '@/shell/ShelfNav.vue';
 import ProfileForm from '@/start/ProfileForm.vue';
+import BackupList from './BackupList.vue';
 import PeopleList from './PeopleList.vue';
 import TabletList from './TabletList.vue';
 
@@ -60,6 +61,7 @@ async function takeAll(event: Event) {
         <ProfileForm />
       </section>
       <PeopleList />
+      <BackupList />
       <TabletList v-if="!bench.open.value" />
       <section>
         <h1>Import a job</h1>

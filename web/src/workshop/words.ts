@@ -6,3 +6,13 @@ export const linkNotUsed = 'link not used yet';
 export const accountClosed = 'account closed';
 export const tabletsLead =
   'On an enrolled tablet a name and a PIN are enough, within an hour of the last touch. Enrol the screen that you hold now.';
+export const makesNone = 'This workshop makes no backups: it is the demo.';
+export const noBackupYet = 'No backup yet. Make one now.';
+export const backupsOverdue = 'The next backup is late. Check the disk that it goes to.';
+export const everyHours = (hours: number, keep: number): string =>
+  hours
+    ? `Every ${hours} hours; the newest ${keep} are kept.`
+    : `Made by hand only; the newest ${keep} are kept.`;
+export const megabytes = (bytes: number): string => `${(bytes / 1_048_576).toFixed(1)} MiB`;
+export const restoreHint =
+  'To restore one, run: cobaltine restore --backup FOLDER --data NEW-FOLDER. All of it is checked first.';

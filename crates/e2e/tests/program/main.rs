@@ -1,5 +1,6 @@
 //! The program from the command line, as a script uses it.
 
+mod care;
 mod kills;
 mod thousands;
 mod tour;

@@ -6,6 +6,20 @@ use cobaltine_e2e::{Browser, Program};
 
 const PASSWORD: &str = "three lamps at dusk";
 
+/// A job with a decision on it, as the page of whoever is in would ask for them; gives its id.
+const DECIDED: &str = r#"
+  const ask = (path, body) => fetch('/api' + path, { method: 'POST',
+    headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) });
+  const [job, one] = [crypto.randomUUID(), crypto.randomUUID()];
+  const layout = { cylinders: 4, banks: 1, first_at: 'flywheel', numbering: 'bank_by_bank' };
+  const intake = { customer: '', machine: 'Winch', usage: '', engine: '', fuel_system: 'diesel_solenoid',
+    family_id: null, symptoms: ['rough_idle'], complaint: '', layout };
+  const decision = { id: one, cylinder: 1, decision: 'leave', reason: 'as new' };
+  return ask('/jobs', { id: job, intake, labels: [] })
+    .then(() => ask(`/jobs/${job}/decisions`, { decisions: [decision] }))
+    .then((answer) => answer.ok ? job : answer.text());
+"#;
+
 async fn add_person(browser: &Browser, name: &str, role: &str) -> anyhow::Result<String> {
     browser.fill("#new-person", name).await?;
     let choose = format!(
@@ -74,6 +88,21 @@ async fn people_come_in_and_change_at_the_bench_by_pin() -> anyhow::Result<()> {
     pin(&browser, "Wren", "2580").await?;
     browser.read("Signing as Wren").await?;
 
+    // What the owner decided is signed by nobody whom the owner let in today.
+    let job = browser.script(DECIDED).await?;
+    let job = job.as_str().unwrap_or_default().to_owned();
+    browser.press("Signing as Wren").await?;
+    pin(&browser, "Ilse", "1379").await?;
+    browser.read("Signing as Ilse").await?;
+    browser.go(&format!("{}/jobs/{job}/decide", program.address)).await?;
+    browser.fill("#review-pin", "1379").await?;
+    browser.press("Sign decision").await?;
+    browser.read("Ask somebody else to sign.").await?;
+    look(&browser, "refused.png").await?;
+    browser.press("Signing as Ilse").await?;
+    pin(&browser, "Wren", "2580").await?;
+    browser.read("Signing as Wren").await?;
+
     // A PIN does not reach beyond one job: the password is asked for, and then it is done.
     browser.go(&format!("{}/workshop", program.address)).await?;
     browser.fill("#new-person", &format!("Pim{ENTER}")).await?;
@@ -81,6 +110,10 @@ async fn people_come_in_and_change_at_the_bench_by_pin() -> anyhow::Result<()> {
     look(&browser, "fresh.png").await?;
     browser.fill("#fresh-password", &format!("{PASSWORD}{ENTER}")).await?;
     browser.read("Link for Pim").await?;
+
+    browser.press("Make backup").await?;
+    browser.read("MiB, checked").await?;
+    look(&browser, "backups.png").await?;
 
     // Over a restart the session goes on, and ends when told.
     assert!(program.end()?);

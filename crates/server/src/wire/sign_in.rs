@@ -14,6 +14,8 @@ pub struct SignInView {
     pub open: bool,
     /// No owner has an account yet.
     pub first: bool,
+    /// Why nothing is saved to this folder; none where it is.
+    pub read_only: Option<String>,
     /// Who is in; none in an open workshop, or before somebody signed in.
     pub seat: Option<SeatView>,
     /// The tablet that asks, by its name.

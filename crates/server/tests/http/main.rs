@@ -6,6 +6,7 @@
 mod accounts;
 mod bench;
 mod codes;
+mod connections;
 mod edges;
 mod engine;
 mod exchange;

@@ -299,7 +299,7 @@ async fn a_check_reads_everything_and_makes_anew_what_follows_from_the_log() {
     let before = fs::read(folder.path().join(DATABASE)).unwrap();
     let looked = |at: PathBuf| async move {
         let scratch = tempfile::tempdir().unwrap();
-        check(&at, scratch.path()).await.unwrap()
+        check(&at, scratch.path(), Timestamp::now()).await.unwrap()
     };
     let found = looked(folder.path().to_owned()).await;
     assert_eq!((found.wrong.as_slice(), found.jobs), (&[][..], 3));

@@ -147,6 +147,8 @@ async fn a_folder_of_0_6_0_becomes_one_log_and_its_export_says_what_it_said() {
     let file = folder.path().join("cobaltine.sqlite");
     std::fs::copy(then.join("cobaltine.sqlite"), &file).unwrap();
     let store = Store::open(folder.path()).await.unwrap();
+    let copies = cobaltine_store::backups(&folder.path().join("before-0.6.0")).unwrap();
+    assert_eq!(copies.len(), 1, "copied before it was changed");
     let now = exported(&store).await;
     let before = std::fs::read_to_string(then.join("export.jsonl")).unwrap();
     let read = |line: &str| {
