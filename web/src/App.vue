@@ -9,7 +9,7 @@ import { useTheme } from './theme/useTheme';
 import { findAnything, bookJob } from '@/words';
 
 const SignIn = defineAsyncComponent(() => import('./signin/SignIn.vue'));
-const SeatDialog = defineAsyncComponent(() => import('./signin/SeatDialog.vue'));
+const SignedInDialog = defineAsyncComponent(() => import('./signin/SignedInDialog.vue'));
 const FreshDialog = defineAsyncComponent(() => import('./signin/FreshDialog.vue'));
 const WhoDialog = defineAsyncComponent(() => import('./shell/WhoDialog.vue'));
 const CommandLine = defineAsyncComponent(() => import('./shell/CommandLine.vue'));
@@ -39,7 +39,7 @@ useKeys([
     <UnkeptBar />
     <RouterView />
     <WhoDialog v-if="choosing && open" />
-    <SeatDialog v-else-if="choosing" />
+    <SignedInDialog v-else-if="choosing" />
     <CommandLine v-if="commanding" @close="commanding = false" @help="helping = true" />
     <KeyHelp v-if="helping" @close="helping = false" />
     <FreshDialog v-if="freshening" />

@@ -24,7 +24,7 @@ use uuid::Uuid;
 /// How long a session is kept at most.
 pub(crate) const KEPT: Duration = Duration::days(7);
 /// What a session says.
-const SEAT: &str = "seat";
+const SIGN_IN: &str = "sign-in";
 /// Without a hand on the page a session ends after so long, and after so long in any case.
 const IDLE: SignedDuration = SignedDuration::from_hours(12);
 const LONGEST: SignedDuration = SignedDuration::from_hours(7 * 24);
@@ -88,7 +88,7 @@ impl Accounts {
 
 /// Who is in, as the session keeps it.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
-pub(crate) struct Seat {
+pub(crate) struct SignIn {
     pub person: Uuid,
     /// That of the account when this began: another one ends it.
     stamp: String,
@@ -100,7 +100,7 @@ pub(crate) struct Seat {
     password: Option<Timestamp>,
 }
 
-impl Seat {
+impl SignIn {
     /// Someone who has just come in: by password, or by PIN on this tablet.
     pub(crate) fn new(account: &Account, tablet: Option<Uuid>, at: Timestamp) -> Self {
         let password = tablet.is_none().then_some(at);
@@ -143,7 +143,7 @@ pub(crate) struct Someone {
     pub person: Person,
     pub role: Role,
     pub fresh: bool,
-    pub seat: Seat,
+    pub sign_in: SignIn,
 }
 
 impl Asking {
@@ -208,8 +208,10 @@ fn refused(asking: &Asking, request: &Request) -> Option<ApiError> {
     let path = request.extensions().get::<MatchedPath>()?;
     match rights::need(request.method(), path.as_str()) {
         Some(Need::Nothing) => return None,
-        Some(Need::Seat) if matches!(asking, Asking::Nobody) => return Some(ApiError::SignedOut),
-        Some(Need::Seat) => {}
+        Some(Need::SignedIn) if matches!(asking, Asking::Nobody) => {
+            return Some(ApiError::SignedOut);
+        }
+        Some(Need::SignedIn) => {}
         Some(Need::Right(right)) => {
             if let Some(refused) = asking.refused(right) {
                 return Some(refused);
@@ -244,32 +246,33 @@ async fn asking(
     if matches!(state.access, Access::Open) {
         return Ok(Asking::Open);
     }
-    let Some(seat) = session.get::<Seat>(SEAT).await? else { return Ok(Asking::Nobody) };
+    let Some(sign_in) = session.get::<SignIn>(SIGN_IN).await? else { return Ok(Asking::Nobody) };
     let at = now();
-    let Some(role) = still(state, &seat, at, headers).await? else {
+    let Some(role) = still(state, &sign_in, at, headers).await? else {
         session.flush().await?;
         return Ok(Asking::Nobody);
     };
-    let person = state.store.person(seat.person).await?;
-    let fresh = seat.is_fresh(at);
-    Ok(Asking::Someone(Arc::new(Someone { person, role, fresh, seat })))
+    let person = state.store.person(sign_in.person).await?;
+    let fresh = sign_in.is_fresh(at);
+    Ok(Asking::Someone(Arc::new(Someone { person, role, fresh, sign_in })))
 }
 
-/// The role that a seat still gives; none once it is over.
+/// The role that a sign-in still gives; none once it is over.
 async fn still(
     state: &AppState,
-    seat: &Seat,
+    sign_in: &SignIn,
     at: Timestamp,
     headers: &HeaderMap,
 ) -> Result<Option<Role>, ApiError> {
     let accounts = state.store.accounts();
-    let account = accounts.get(&seat.person).filter(|one| !one.closed && one.stamp == seat.stamp);
-    let Some(account) = account.filter(|_| !seat.is_over(at)) else { return Ok(None) };
-    if state.store.person(seat.person).await?.retired.is_some() {
+    let account =
+        accounts.get(&sign_in.person).filter(|one| !one.closed && one.stamp == sign_in.stamp);
+    let Some(account) = account.filter(|_| !sign_in.is_over(at)) else { return Ok(None) };
+    if state.store.person(sign_in.person).await?.retired.is_some() {
         return Ok(None);
     }
     // A session that began on a tablet is worth nothing elsewhere.
-    if let Some(tablet) = seat.tablet
+    if let Some(tablet) = sign_in.tablet
         && tablet_shown(state, headers).await?.is_none_or(|shown| shown.id != tablet)
     {
         return Ok(None);
@@ -304,18 +307,18 @@ pub(crate) fn tablet_cookie(port: u16) -> String {
 }
 
 /// Sits somebody down, under a new id: who knew the old one knows nothing.
-pub(crate) async fn sit(session: &Session, seat: Seat) -> Result<(), ApiError> {
+pub(crate) async fn sit(session: &Session, sign_in: SignIn) -> Result<(), ApiError> {
     session.cycle_id().await?;
-    Ok(session.insert(SEAT, seat).await?)
+    Ok(session.insert(SIGN_IN, sign_in).await?)
 }
 
 /// A hand was on the page.
 pub(crate) async fn seen(session: &Session, one: &Someone) -> Result<(), ApiError> {
     let at = now();
-    if at.duration_since(one.seat.seen) < SEEN {
+    if at.duration_since(one.sign_in.seen) < SEEN {
         return Ok(());
     }
-    Ok(session.insert(SEAT, Seat { seen: at, ..one.seat.clone() }).await?)
+    Ok(session.insert(SIGN_IN, SignIn { seen: at, ..one.sign_in.clone() }).await?)
 }
 
 /// Whether who listens may go on listening.
@@ -325,8 +328,8 @@ pub(crate) async fn may_go_on(state: &AppState, asking: &Asking, headers: &Heade
         Asking::Nobody => false,
         Asking::Someone(one) => {
             // A hand elsewhere on the page is not known here: the page itself ends with its session.
-            let seat = Seat { seen: now(), ..one.seat.clone() };
-            matches!(still(state, &seat, now(), headers).await, Ok(Some(_)))
+            let sign_in = SignIn { seen: now(), ..one.sign_in.clone() };
+            matches!(still(state, &sign_in, now(), headers).await, Ok(Some(_)))
         }
     }
 }

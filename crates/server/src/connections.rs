@@ -206,12 +206,7 @@ fn busy() -> Response {
 
 /// Says that there is no room, and closes so that it is heard: what the peer sends meanwhile is read.
 async fn refuse(mut stream: TcpStream) {
-    let says = format!(
-        "HTTP/1.1 503 Service Unavailable\r\ncontent-type: application/problem+json\r\n\
-         retry-after: 5\r\nconnection: close\r\ncontent-length: {}\r\n\r\n{}",
-        words::TOO_MANY_JSON.len(),
-        words::TOO_MANY_JSON
-    );
+    let says = words::too_many_head();
     let told = async {
         stream.write_all(says.as_bytes()).await?;
         stream.shutdown().await?;

@@ -10,7 +10,7 @@ pub(crate) enum Need {
     /// Nothing: it says who is in, or lets somebody in.
     Nothing,
     /// That somebody is in.
-    Seat,
+    SignedIn,
     /// A right.
     Right(Right),
 }
@@ -24,8 +24,8 @@ pub(crate) fn need(method: &Method, path: &str) -> Option<Need> {
     if stands(&NOTHING) {
         return Some(Need::Nothing);
     }
-    if stands(&SEAT) {
-        return Some(Need::Seat);
+    if stands(&SIGNED_IN) {
+        return Some(Need::SignedIn);
     }
     RIGHTS.iter().find(|(_, list)| stands(list)).map(|(right, _)| Need::Right(*right))
 }
@@ -42,7 +42,7 @@ const NOTHING: [(&str, &str); 9] = [
     ("GET", "/api/schema/workshop-line.json"),
 ];
 
-const SEAT: [(&str, &str); 4] = [
+const SIGNED_IN: [(&str, &str); 4] = [
     ("POST", "/api/sign-in/here"),
     ("POST", "/api/sign-in/fresh"),
     ("PUT", "/api/sign-in/password"),
@@ -202,7 +202,7 @@ mod tests {
         open.retain(|(_, path)| path.starts_with("/api"));
         let documents = NOTHING.iter().skip(5);
         open.extend(documents.map(|(method, path)| ((*method).to_owned(), (*path).to_owned())));
-        let lists = RIGHTS.iter().map(|(_, list)| *list).chain([&NOTHING[..], &SEAT[..]]);
+        let lists = RIGHTS.iter().map(|(_, list)| *list).chain([&NOTHING[..], &SIGNED_IN[..]]);
         let all: Vec<_> =
             lists.flatten().map(|(m, p)| ((*m).to_owned(), (*p).to_owned())).collect();
         let table: BTreeSet<_> = all.iter().cloned().collect();

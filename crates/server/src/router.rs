@@ -1,6 +1,6 @@
 //! The way of every request: what lies around the addresses.
 
-use crate::seats::SeatStore;
+use crate::sign_ins::SignInStore;
 use crate::words;
 use crate::{
     Access, AppState, access, addresses, assets, error, fresh, host, openapi, people, whole,
@@ -63,12 +63,12 @@ pub(crate) fn router(state: AppState) -> Router {
 }
 
 /// Cookies that no script reads and no page elsewhere sends.
-fn sessions(state: &AppState) -> SessionManagerLayer<SeatStore> {
+fn sessions(state: &AppState) -> SessionManagerLayer<SignInStore> {
     let secure = match &state.access {
         Access::Accounts(accounts) => accounts.secure,
         Access::Open => false,
     };
-    SessionManagerLayer::new(SeatStore(state.store.clone()))
+    SessionManagerLayer::new(SignInStore(state.store.clone()))
         .with_name(access::session_cookie(state.port))
         .with_http_only(true)
         .with_same_site(SameSite::Strict)

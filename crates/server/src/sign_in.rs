@@ -1,10 +1,10 @@
 //! Coming in and going out: by name and password, by PIN on an enrolled tablet, by a link once.
 
-use crate::access::{self, Access, Asking, Seat, Someone};
+use crate::access::{self, Access, Asking, SignIn, Someone};
 use crate::extract::{Body, now};
 use crate::wire::{
-    BenchName, FreshRequest, JoinRequest, NewPasswordRequest, PasswordRequest, SeatPinRequest,
-    SeatView, SignInView,
+    BenchName, FreshRequest, JoinRequest, NewPasswordRequest, PasswordRequest, SignInPinRequest,
+    SignInView, SignedInView,
 };
 use crate::words;
 use crate::{ApiError, AppState};
@@ -30,7 +30,7 @@ async fn view(
             open: true,
             first: false,
             read_only,
-            seat: None,
+            person: None,
             tablet: None,
             bench: Vec::new(),
         };
@@ -48,8 +48,8 @@ async fn view(
             }
         }
     }
-    let seat = match asking {
-        Asking::Someone(one) => Some(SeatView {
+    let person = match asking {
+        Asking::Someone(one) => Some(SignedInView {
             id: one.person.id,
             name: one.person.name.clone(),
             role: one.role,
@@ -62,7 +62,7 @@ async fn view(
         open: false,
         first,
         read_only,
-        seat,
+        person,
         tablet: tablet.map(|one| one.name),
         bench,
     }))
@@ -78,10 +78,10 @@ async fn seated(
 ) -> Result<Json<SignInView>, ApiError> {
     let accounts = state.store.accounts();
     let account = accounts.get(&person).filter(|one| !one.closed).ok_or(ApiError::SignedOut)?;
-    let seat = Seat::new(account, tablet, now());
-    access::sit(session, seat.clone()).await?;
+    let sign_in = SignIn::new(account, tablet, now());
+    access::sit(session, sign_in.clone()).await?;
     let person = state.store.person(person).await?;
-    let one = Someone { person, role: account.role, fresh: tablet.is_none(), seat };
+    let one = Someone { person, role: account.role, fresh: tablet.is_none(), sign_in };
     view(state, &Asking::Someone(Arc::new(one)), headers).await
 }
 
@@ -120,13 +120,13 @@ pub(crate) async fn by_password(
 }
 
 /// Signs in by PIN, on an enrolled tablet.
-#[utoipa::path(post, path = "/sign-in/pin", request_body = SeatPinRequest, responses((status = 200, body = SignInView)))]
+#[utoipa::path(post, path = "/sign-in/pin", request_body = SignInPinRequest, responses((status = 200, body = SignInView)))]
 pub(crate) async fn by_pin(
     State(state): State<AppState>,
     session: Session,
     from: From,
     headers: HeaderMap,
-    Body(asked): Body<SeatPinRequest>,
+    Body(asked): Body<SignInPinRequest>,
 ) -> Result<Json<SignInView>, ApiError> {
     counted(&state, from)?;
     let Some(tablet) = access::tablet_shown(&state, &headers).await? else {
@@ -165,9 +165,9 @@ pub(crate) async fn fresh(
     let Asking::Someone(one) = asking else { return Err(ApiError::SignedOut) };
     let name = &one.person.name;
     state.store.prove_password(name, &asked.password, &place, now()).await?;
-    let seat = one.seat.clone().with_password(now());
-    access::sit(&session, seat.clone()).await?;
-    let one = Someone { fresh: true, seat, ..(*one).clone() };
+    let sign_in = one.sign_in.clone().with_password(now());
+    access::sit(&session, sign_in.clone()).await?;
+    let one = Someone { fresh: true, sign_in, ..(*one).clone() };
     view(&state, &Asking::Someone(Arc::new(one)), &headers).await
 }
 

@@ -42,7 +42,7 @@ pub use shelf::{
 };
 pub use sign_in::{
     AccountRequest, AccountView, BenchName, FreshRequest, JoinRequest, LinkView,
-    NewPasswordRequest, PasswordRequest, SeatPinRequest, SeatView, SignInView, TabletRequest,
+    NewPasswordRequest, PasswordRequest, SignInPinRequest, SignInView, SignedInView, TabletRequest,
     TabletView,
 };
 

@@ -80,6 +80,13 @@ pub(super) fn somebody_else_is_in(name: impl Display) -> String {
 pub(super) const NOBODY_SIGNS_IN_HERE: &str =
     "This workshop is open: nobody signs in. Start without --open to use accounts.";
 pub(super) const TOO_MANY_JSON: &str = r#"{"type":"about:blank","status":503,"code":"too_many","detail":"Too many connections from here. Try again in a moment.","fields":[],"current":null}"#;
+pub(super) fn too_many_head() -> String {
+    format!(
+        "HTTP/1.1 503 Service Unavailable\r\ncontent-type: application/problem+json\r\n\
+         retry-after: 5\r\nconnection: close\r\ncontent-length: {}\r\n\r\n{TOO_MANY_JSON}",
+        TOO_MANY_JSON.len()
+    )
+}
 pub(super) const ONE_HOST: &str = "Name one host.";
 pub(super) const NO_BACKUPS_HERE: &str = "This workshop makes no backups: it is the demo.";
 pub(super) const PIN_ON_TABLETS_ONLY: &str =

@@ -130,7 +130,7 @@ pub(crate) async fn before_upgrade(pool: &SqlitePool, data: &Path) -> Result<(),
     }
     let to = data.join(format!("before-{}", env!("CARGO_PKG_VERSION")));
     let made = back_up(data, &to, usize::MAX, Timestamp::now()).await?;
-    tracing::info!(at = %made.path.display(), "copied before the upgrade");
+    tracing::info!(at = %made.path.display(), "copied");
     Ok(())
 }
 
@@ -153,7 +153,7 @@ async fn made(data: &Path, part: &Path, at: Timestamp) -> Result<Manifest, Store
         return Err(StoreError::Damaged(words::DATABASE_GONE.to_owned()));
     }
     let mut from = read_alone(&source).connect().await?;
-    let into = sqlx::query("VACUUM INTO ?").bind(plain.to_string_lossy().into_owned());
+    let into = sqlx::query("VACUUM INTO ?1").bind(plain.to_string_lossy().into_owned());
     into.execute(&mut from).await?;
     from.close().await?;
     let (jobs, rows, tail, schema) = looked_at(&plain).await?;

@@ -56,7 +56,7 @@ async fn looked(data: &Path, scratch: &Path) -> Result<Checked, StoreError> {
     let mut jobs = 0;
     if wrong.is_empty() {
         let copy = scratch.join(DATABASE);
-        let into = sqlx::query("VACUUM INTO ?").bind(copy.to_string_lossy().into_owned());
+        let into = sqlx::query("VACUUM INTO ?1").bind(copy.to_string_lossy().into_owned());
         into.execute(&mut from).await?;
         let (made, differs) = made_anew(scratch).await?;
         jobs = made;

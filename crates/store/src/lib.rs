@@ -35,8 +35,8 @@ mod profile;
 mod rows;
 mod rules;
 mod secrets;
-mod sessions;
 mod shelf;
+mod sign_ins;
 mod stale;
 mod stock;
 mod tablets;
@@ -68,8 +68,8 @@ pub use passports::{DecisionTurned, PassportLine, PassportPage};
 pub use people::PersonChange;
 pub use profile::{ProfileLine, ProfileRecord, WorkshopHeld};
 pub use rules::RuleRecord;
-pub use sessions::Sessions;
 pub use shelf::{KeptSet, ShelfFamily, ShelfPage, ShelfQuery};
+pub use sign_ins::SignIns;
 pub use tablets::Tablet;
 pub use transfer::{Imported, TakenBy};
 pub use weights::WeightsRecord;
@@ -101,7 +101,7 @@ pub struct Inner {
     /// Readers.
     pool: SqlitePool,
     shared: Arc<Shared>,
-    sessions: Sessions,
+    sign_ins: SignIns,
     /// Held as long as the store lives.
     _lock: lock::FolderLock,
 }
@@ -169,9 +169,9 @@ impl Store {
         writer.close().await;
         let readers = options.clone().optimize_on_close(false, None);
         let pool = pool_of(CONNECTIONS).connect_with(readers).await?;
-        let sessions = Sessions::open(folder).await?;
+        let sign_ins = SignIns::open(folder).await?;
         let shared = Arc::new(Shared::new(beside));
-        let inner = Inner { pool, shared, sessions, _lock: lock };
+        let inner = Inner { pool, shared, sign_ins, _lock: lock };
         let store = Self(Arc::new(inner));
         // Validated at the start, not at the first judgement.
         let read = store.read_first().await;
@@ -215,8 +215,8 @@ impl Store {
     }
 
     /// Who is in, beside the data.
-    pub fn seats(&self) -> &Sessions {
-        &self.sessions
+    pub fn sign_ins(&self) -> &SignIns {
+        &self.sign_ins
     }
 
     /// Makes what is made from the log, writes everything out and closes.
@@ -224,7 +224,7 @@ impl Store {
         if let Err(error) = self.settle().await {
             tracing::warn!(%error, "projections from the log are rebuilt at the next start");
         }
-        self.sessions.close().await;
+        self.sign_ins.close().await;
         // The one that writes goes last, and takes what stands beside the database into it.
         self.pool.close().await;
         self.close_turn().await;

@@ -3874,7 +3874,7 @@ export interface paths {
             };
             requestBody: {
                 content: {
-                    "application/json": components["schemas"]["SeatPinRequest"];
+                    "application/json": components["schemas"]["SignInPinRequest"];
                 };
             };
             responses: {
@@ -8640,30 +8640,6 @@ export interface components {
             /** @description Its label. */
             label: string;
         };
-        /** @description A PIN, on an enrolled tablet. */
-        SeatPinRequest: {
-            /**
-             * Format: uuid
-             * @description Who.
-             */
-            person: string;
-            /** @description The PIN. */
-            pin: string;
-        };
-        /** @description Somebody who is in. */
-        SeatView: {
-            /** @description The password was entered a moment ago. */
-            fresh: boolean;
-            /**
-             * Format: uuid
-             * @description Who.
-             */
-            id: string;
-            /** @description As called in the workshop. */
-            name: string;
-            /** @description What the person is in the workshop. */
-            role: components["schemas"]["Role"];
-        };
         /**
          * Format: double
          * @description A time in seconds.
@@ -9014,6 +8990,16 @@ export interface components {
              */
             cylinder: number;
         };
+        /** @description A PIN, on an enrolled tablet. */
+        SignInPinRequest: {
+            /**
+             * Format: uuid
+             * @description Who.
+             */
+            person: string;
+            /** @description The PIN. */
+            pin: string;
+        };
         /** @description Who is in. */
         SignInView: {
             /** @description Who can come in by PIN on this tablet. */
@@ -9022,9 +9008,9 @@ export interface components {
             first: boolean;
             /** @description Nobody signs in here: one person on one machine. */
             open: boolean;
+            person?: components["schemas"]["SignedInView"] | null;
             /** @description Why nothing is saved to this folder; none where it is. */
             read_only?: string | null;
-            seat?: components["schemas"]["SeatView"] | null;
             /** @description The tablet that asks, by its name. */
             tablet?: string | null;
         };
@@ -9046,6 +9032,20 @@ export interface components {
              *     the order of their times.
              */
             seq?: number;
+        };
+        /** @description Somebody who is in. */
+        SignedInView: {
+            /** @description The password was entered a moment ago. */
+            fresh: boolean;
+            /**
+             * Format: uuid
+             * @description Who.
+             */
+            id: string;
+            /** @description As called in the workshop. */
+            name: string;
+            /** @description What the person is in the workshop. */
+            role: components["schemas"]["Role"];
         };
         /** @description What was stored in one slot when it was read. */
         SlotCode: {

@@ -48,11 +48,11 @@ async function say(signed: boolean) {
       <label for="review-pin" class="small">PIN of {{ people.me.value?.name }}</label>
       <input id="review-pin" v-model="pin" type="password" inputmode="numeric" autocomplete="off" />
     </template>
+    <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
     <div v-if="!choosing" class="buttons">
       <button class="side-act" type="button" @click="say(true)">Sign decision</button>
       <button class="side-act" type="button" @click="say(false)">Return with remarks</button>
     </div>
-    <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
   </section>
 </template>
 

@@ -12,9 +12,9 @@ const freshening = ref<(done: boolean) => void>();
 
 /** Nobody signs in here: a name is chosen. */
 const open = computed(() => sign.value?.open ?? true);
-const id = computed(() => (open.value ? chosenId.value : (sign.value?.seat?.id ?? '')));
-const name = computed(() => (open.value ? chosenName.value : (sign.value?.seat?.name ?? '')));
-const out = computed(() => !!sign.value && !open.value && !sign.value.seat);
+const id = computed(() => (open.value ? chosenId.value : (sign.value?.person?.id ?? '')));
+const name = computed(() => (open.value ? chosenName.value : (sign.value?.person?.name ?? '')));
+const out = computed(() => !!sign.value && !open.value && !sign.value.person);
 
 /** Who is at the bench: every entry is signed with this person. */
 export function useBench() {

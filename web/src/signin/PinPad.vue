@@ -29,9 +29,9 @@ function press(key: string) {
 
 <template>
   <form class="pad" @submit.prevent="sign">
-    <label for="seat-pin">{{ pinOf(person.name) }}</label>
+    <label for="sign-pin">{{ pinOf(person.name) }}</label>
     <input
-      id="seat-pin"
+      id="sign-pin"
       v-model="pin"
       class="line"
       type="password"

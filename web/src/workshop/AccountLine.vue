@@ -18,7 +18,7 @@ const wrong = ref('');
 const opened = ref(false);
 const me = computed(() => props.person.id === bench.id.value);
 const account = computed(() => props.person.account);
-const owns = computed(() => bench.sign.value?.seat?.role === 'owner');
+const owns = computed(() => bench.sign.value?.person?.role === 'owner');
 const lets = computed(() => account.value && !account.value.closed);
 const says = computed(() => {
   const one = account.value;
@@ -65,6 +65,7 @@ async function makeLink() {
         Close account
       </button>
     </template>
+    <slot />
     <LinkShown v-if="token" :name="person.name" :token="token" />
     <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
   </div>

@@ -16,7 +16,7 @@ const name = ref('');
 const role = ref<Role>('technician');
 const made = ref<{ name: string; token: string }>();
 const wrong = ref('');
-const owns = computed(() => bench.sign.value?.seat?.role === 'owner');
+const owns = computed(() => bench.sign.value?.person?.role === 'owner');
 
 async function add() {
   try {

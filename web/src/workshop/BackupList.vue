@@ -4,7 +4,7 @@ import { computed, ref } from 'vue';
 import { ask, refusal } from '@/api/client';
 import { moment } from '@/domain/time';
 import { useBench } from '@/shell/useBench';
-import { backupsOverdue, everyHours, makesNone, megabytes, noBackupYet, restoreHint } from './words';
+import { backupsOverdue, everyHours, makesNone, size, noBackupYet, restoreHint } from './words';
 
 /** Backups: the age of the last one first, as that is what a bad day asks for. */
 const bench = useBench();
@@ -16,7 +16,7 @@ const query = useQuery({
 });
 const view = computed(() => query.data.value);
 const last = computed(() => view.value?.newest[0]);
-const may = computed(() => bench.open.value || bench.sign.value?.seat?.role === 'owner');
+const may = computed(() => bench.open.value || bench.sign.value?.person?.role === 'owner');
 const wrong = ref('');
 
 async function make() {
@@ -35,7 +35,7 @@ async function make() {
     <p v-if="!view.to" class="muted">{{ makesNone }}</p>
     <template v-else>
       <p v-if="last" class="last" :class="{ late: view.overdue }">
-        <strong>{{ moment(last.at) }}</strong> {{ last.jobs }} jobs, {{ megabytes(last.bytes) }}, checked
+        <strong>{{ moment(last.at) }}</strong> {{ last.jobs }} jobs, {{ size(last.bytes) }}, checked
       </p>
       <p v-else class="last late">{{ noBackupYet }}</p>
       <p v-if="view.overdue" class="wrong">{{ backupsOverdue }}</p>
@@ -46,7 +46,7 @@ async function make() {
       </p>
       <ul v-if="view.newest.length > 1" class="muted small">
         <li v-for="one in view.newest.slice(1)" :key="one.at">
-          {{ moment(one.at) }}: {{ one.jobs }} jobs, {{ megabytes(one.bytes) }}
+          {{ moment(one.at) }}: {{ one.jobs }} jobs, {{ size(one.bytes) }}
         </li>
       </ul>
       <button v-if="may" class="side-act" type="button" :disabled="view.running" @click="make">

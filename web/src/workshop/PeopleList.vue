@@ -19,7 +19,7 @@ const asking = ref<PersonView>();
 const pin = ref(false);
 const wrong = ref('');
 /** Where people sign in, the owner says who works here. */
-const changes = computed(() => bench.open.value || bench.sign.value?.seat?.role === 'owner');
+const changes = computed(() => bench.open.value || bench.sign.value?.person?.role === 'owner');
 const others = computed(() => people.active.value.filter((one) => one.id !== asking.value?.id));
 const retired = computed(() => people.all.value.filter((one) => one.retired));
 const nameOf = (id: string) => people.all.value.find((one) => one.id === id)?.name ?? '';
@@ -49,11 +49,25 @@ async function change(person: PersonView, body: { retired: boolean; same_as?: st
           <strong>{{ person.name }}</strong>
           <span class="muted small">{{ person.has_pin ? ' PIN set' : ' no PIN' }}</span>
         </span>
-        <AccountLine v-if="!bench.open.value" :person="person" @changed="people.took" />
+        <AccountLine v-if="!bench.open.value" :person="person" @changed="people.took">
+          <button
+            v-if="person.id !== bench.id.value"
+            class="side-act"
+            type="button"
+            @click="[asking, wrong] = [person, '']"
+          >
+            Retire {{ person.name }}
+          </button>
+        </AccountLine>
         <button v-if="person.id === bench.id.value" class="side-act" type="button" @click="pin = !pin">
           {{ person.has_pin ? 'Change PIN' : 'Set PIN' }}
         </button>
-        <button v-else-if="changes" class="side-act" type="button" @click="[asking, wrong] = [person, '']">
+        <button
+          v-else-if="bench.open.value"
+          class="side-act"
+          type="button"
+          @click="[asking, wrong] = [person, '']"
+        >
           Retire {{ person.name }}
         </button>
       </li>

@@ -11,7 +11,7 @@ import { tabletsLead } from './words';
 const bench = useBench();
 const cache = useQueryClient();
 const tablets = useQuery({ queryKey: ['tablets'], queryFn: () => ask('get', '/api/tablets') });
-const owns = computed(() => bench.sign.value?.seat?.role === 'owner');
+const owns = computed(() => bench.sign.value?.person?.role === 'owner');
 const here = computed(() => bench.sign.value?.tablet);
 const [name, wrong] = [ref(''), ref('')];
 

@@ -13,6 +13,7 @@ export const everyHours = (hours: number, keep: number): string =>
   hours
     ? `Every ${hours} hours; the newest ${keep} are kept.`
     : `Made by hand only; the newest ${keep} are kept.`;
-export const megabytes = (bytes: number): string => `${(bytes / 1_048_576).toFixed(1)} MiB`;
+export const size = (bytes: number): string =>
+  bytes < 1_048_576 ? `${Math.ceil(bytes / 1024)} KiB` : `${(bytes / 1_048_576).toFixed(1)} MiB`;
 export const restoreHint =
   'To restore one, run: cobaltine restore --backup FOLDER --data NEW-FOLDER. All of it is checked first.';

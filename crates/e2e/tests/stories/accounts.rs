@@ -34,7 +34,7 @@ async fn add_person(browser: &Browser, name: &str, role: &str) -> anyhow::Result
 
 async fn pin(browser: &Browser, name: &str, digits: &str) -> anyhow::Result<()> {
     browser.press(name).await?;
-    browser.see("#seat-pin").await?;
+    browser.see("#sign-pin").await?;
     for digit in digits.chars() {
         browser.press(&digit.to_string()).await?;
     }
@@ -112,7 +112,7 @@ async fn people_come_in_and_change_at_the_bench_by_pin() -> anyhow::Result<()> {
     browser.read("Link for Pim").await?;
 
     browser.press("Make backup").await?;
-    browser.read("MiB, checked").await?;
+    browser.read("KiB, checked").await?;
     look(&browser, "backups.png").await?;
 
     // Over a restart the session goes on, and ends when told.

@@ -17,7 +17,7 @@ pub struct SignInView {
     /// Why nothing is saved to this folder; none where it is.
     pub read_only: Option<String>,
     /// Who is in; none in an open workshop, or before somebody signed in.
-    pub seat: Option<SeatView>,
+    pub person: Option<SignedInView>,
     /// The tablet that asks, by its name.
     pub tablet: Option<String>,
     /// Who can come in by PIN on this tablet.
@@ -26,7 +26,7 @@ pub struct SignInView {
 
 /// Somebody who is in.
 #[derive(Debug, Serialize, ToSchema)]
-pub struct SeatView {
+pub struct SignedInView {
     /// Who.
     pub id: Uuid,
     /// As called in the workshop.
@@ -122,7 +122,7 @@ secret! {
         password: String,
     }
     /// A PIN, on an enrolled tablet.
-    SeatPinRequest {
+    SignInPinRequest {
         /// Who.
         person: Uuid,
         /// The PIN.

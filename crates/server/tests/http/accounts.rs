@@ -59,7 +59,7 @@ impl House {
         let browser = self.browser();
         let join = json!({ "token": token, "name": name, "password": PASSWORD });
         let view = browser.good("POST", "/sign-in/join", join).await;
-        (browser, view["seat"]["id"].clone())
+        (browser, view["person"]["id"].clone())
     }
 }
 
@@ -134,7 +134,7 @@ impl Browser {
     }
 
     async fn is_in(&self) -> bool {
-        !self.good("GET", "/sign-in", Value::Null).await["seat"].is_null()
+        !self.good("GET", "/sign-in", Value::Null).await["person"].is_null()
     }
 
     /// The owner adds somebody, who chooses a password by the link and a PIN.
@@ -190,7 +190,7 @@ async fn a_link_makes_the_first_owner_once_and_sessions_last_over_a_restart_unti
     }
     let owner = house.browser();
     let first = owner.good("POST", "/sign-in/join", join(&token, PASSWORD)).await;
-    assert_eq!((&first["seat"]["role"], &first["first"]), (&json!("owner"), &json!(false)));
+    assert_eq!((&first["person"]["role"], &first["first"]), (&json!("owner"), &json!(false)));
     assert_eq!(stranger.refused("POST", "/sign-in/join", join(&token, PASSWORD)).await.0, 422);
 
     let (id, maren) = owner.lets_in(&house, "Maren", Role::Technician).await;
@@ -211,7 +211,7 @@ async fn a_link_makes_the_first_owner_once_and_sessions_last_over_a_restart_unti
     }
     assert!(!maren.is_in().await, "the account is closed");
     // The last owner stays, whoever wants it otherwise.
-    let path = format!("/people/{}/account", first["seat"]["id"].as_str().unwrap());
+    let path = format!("/people/{}/account", first["person"]["id"].as_str().unwrap());
     assert_eq!(owner.refused("PUT", &path, json!({ "role": "learner" })).await.0, 422);
     let new = json!({ "old": PASSWORD, "password": "another lamp, brighter" });
     let other = house.browser();

@@ -8,19 +8,19 @@ use std::path::Path;
 
 /// Sessions, each a text under an id of which only the hash is kept.
 #[derive(Debug, Clone)]
-pub struct Sessions(SqlitePool);
+pub struct SignIns(SqlitePool);
 
-impl Sessions {
+impl SignIns {
     /// Opens them. A file that cannot be read is begun anew: everybody signs in again.
     pub(crate) async fn open(folder: &Path) -> Result<Self, StoreError> {
-        let file = folder.join("sessions.sqlite");
+        let file = folder.join("sign-ins.sqlite");
         match Self::open_file(&file).await {
             Ok(sessions) => Ok(sessions),
             Err(error) => {
                 tracing::warn!(%error, "sessions are begun anew");
                 for ending in ["", "-wal", "-shm"] {
                     let gone =
-                        std::fs::remove_file(folder.join(format!("sessions.sqlite{ending}")));
+                        std::fs::remove_file(folder.join(format!("sign-ins.sqlite{ending}")));
                     if let Err(error) = gone
                         && error.kind() != std::io::ErrorKind::NotFound
                     {

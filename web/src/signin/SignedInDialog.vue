@@ -11,7 +11,7 @@ import { passwordLength, whoIsAtBench } from './words';
 /** Who is in, the quick change of hands at a tablet, and the way out. */
 const bench = useBench();
 const sign = computed(() => bench.sign.value);
-const seat = computed(() => sign.value?.seat);
+const person = computed(() => sign.value?.person);
 const part = ref<'pin' | 'password'>();
 const [old, password, wrong] = [ref(''), ref(''), ref('')];
 const close = () => (bench.choosing.value = false);
@@ -36,8 +36,8 @@ async function change() {
 <template>
   <PlainDialog :title="sign?.bench.length ? whoIsAtBench : 'Signed in'" @close="close">
     <PinChoice v-if="sign?.bench.length && !part" />
-    <p v-if="seat" class="now">
-      <strong>{{ seat.name }}</strong> · {{ ROLE[seat.role] }}
+    <p v-if="person" class="now">
+      <strong>{{ person.name }}</strong> · {{ ROLE[person.role] }}
     </p>
     <PinForm v-if="part === 'pin'" @done="part = undefined" />
     <form v-else-if="part === 'password'" @submit.prevent="change">
