@@ -14,11 +14,21 @@ pub(crate) fn run(program: &str, words: &[&str]) -> anyhow::Result<()> {
 }
 
 pub(crate) fn cargo(words: &[&str]) -> anyhow::Result<()> {
-    run(&cargo_path(), words)
+    cargo_with(words, &[])
 }
 
 pub(crate) fn cargo_with(words: &[&str], names: &[(&str, &str)]) -> anyhow::Result<()> {
-    finish(Command::new(cargo_path()).args(words).envs(names.iter().copied()), "cargo", words)
+    let mut command = Command::new(cargo_path());
+    // What this command's own cargo says of it is no news to the next: build scripts that look at it
+    // (TLS has one) would build everything anew whenever `cargo` and `cargo xtask` take turns.
+    for (name, _) in std::env::vars().filter(|(name, _)| of_this_package(name)) {
+        command.env_remove(name);
+    }
+    finish(command.args(words).envs(names.iter().copied()), "cargo", words)
+}
+
+fn of_this_package(name: &str) -> bool {
+    name.starts_with("CARGO_PKG_") || name.starts_with("CARGO_MANIFEST_")
 }
 
 /// What a program prints.

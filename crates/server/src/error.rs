@@ -163,12 +163,7 @@ impl IntoResponse for ApiError {
         } else {
             self.to_string()
         };
-        let wait = match &self {
-            Self::Store(StoreError::TooSoon { minutes }) => Some(minutes * 60),
-            Self::Store(StoreError::DiskFull | StoreError::Disk(_)) => Some(5),
-            Self::Store(StoreError::Busy) => Some(1),
-            _ => None,
-        };
+        let wait = if let Self::Store(error) = &self { error.wait() } else { None };
         let (fields, current) = match self {
             Self::Store(StoreError::Invalid(fields)) | Self::Fields(fields) => (fields, None),
             Self::Store(StoreError::Stale(job)) => (Vec::new(), Some(*job)),

@@ -70,6 +70,17 @@ pub enum StoreError {
 }
 
 impl StoreError {
+    /// Seconds after which the same may be asked again; none where that changes nothing.
+    pub fn wait(&self) -> Option<i64> {
+        if let Self::TooSoon { minutes } = self {
+            return Some(minutes * 60);
+        }
+        if matches!(self, Self::DiskFull | Self::Disk(_)) {
+            return Some(5);
+        }
+        matches!(self, Self::Busy).then_some(1)
+    }
+
     /// It came from the disk, not from what was asked: the same may work in a moment.
     pub fn is_fault(&self) -> bool {
         match self {

@@ -28,6 +28,7 @@ async fn tell(browser: &Browser, program: &Program) -> anyhow::Result<()> {
 /// how much slower a busy machine may be before this story says that the program is.
 const MOST_MS: f64 = 50.0;
 const BUSY: f64 = 3.0;
+const TIMES: f64 = 4.0;
 
 /// Opens the bench stage of a demo job and hangs its injectors.
 async fn hang(browser: &Browser, program: &Program, words: &str, count: u32) -> anyhow::Result<()> {
@@ -211,11 +212,13 @@ async fn a_full_session_is_drawn_at_once_after_each_entry(
     browser.go(&format!("{}/bench/{session}/map", program.address)).await?;
     browser.see("[aria-label='Delivered, point 10, injector 8']").await?;
     let took = browser.script(TYPE_A_ROW).await?;
-    let mut took: Vec<f64> = serde_json::from_value(took)?;
+    let [mut took, mut plain]: [Vec<f64>; 2] = serde_json::from_value(took)?;
     took.sort_by(f64::total_cmp);
+    plain.sort_by(f64::total_cmp);
     println!("an entry at 8 × 10, kept, judged and drawn: {took:.1?} ms");
-    // The quickest shows what the program takes; what else the machine does adds to the others.
-    assert!(took[0] < BUSY * MOST_MS, "{took:?}");
+    // The quickest shows what the program takes; what else the machine does adds to the others, and to a
+    // question of no work at all with two frames behind it, asked in the same breath.
+    assert!(took[0] < (BUSY * MOST_MS).max(TIMES * plain[0]), "{took:?}, plain {plain:?}");
     Ok(())
 }
 
@@ -238,7 +241,7 @@ const FULL_SESSION: &str = "return (async () => { \
 /// Types the last row tube by tube; how long each took from leaving the tube until its mark was
 /// drawn, ms. The tube is on the screen with its caret before it is typed into, as at the bench.
 const TYPE_A_ROW: &str = "return (async () => { \
-    const took = []; const frame = () => new Promise(done => requestAnimationFrame(done)); \
+    const took = []; const plain = []; const frame = () => new Promise(done => requestAnimationFrame(done)); \
     for (let tag = 1; tag <= 8; tag++) { \
         const tube = document.querySelector(`[aria-label='Delivered, point 10, injector ${tag}']`); \
         tube.focus(); await frame(); await frame(); tube.value = `10${tag}`; tube.dispatchEvent(new Event('input', { bubbles: true })); \
@@ -246,5 +249,8 @@ const TYPE_A_ROW: &str = "return (async () => { \
         tube.blur(); \
         await new Promise(done => { const look = () => tube.closest('.tube').querySelector('.fill') ? done() : requestAnimationFrame(look); look(); }); \
         took.push(performance.now() - from); \
+        const asked = performance.now(); \
+        await fetch('/livez'); await frame(); await frame(); \
+        plain.push(performance.now() - asked); \
     } \
-    return took; })()";
+    return [took, plain]; })()";
