@@ -19,7 +19,7 @@ pub(super) fn backed_up(at: impl Display, jobs: impl Display, rows: impl Display
 pub(super) fn restored(data: impl Display, at: impl Display, jobs: impl Display) -> String {
     format!("{data}: {jobs} jobs as of {at}, checked")
 }
-pub(super) const LOOK_INTO_THESE: &str = "Look into the lines marked !.";
+pub(super) const LOOK_INTO_THESE: &str = "Check the lines marked with !.";
 
 pub(super) fn lines_new_jobs_already(
     lines: impl Display,
@@ -64,14 +64,14 @@ pub(super) fn no_certificate(error: impl Display) -> String {
 pub(super) const DEMO_ON_THIS_MACHINE: &str =
     "The demo opens only on the machine that it runs on. Run cobaltine demo there.";
 pub(super) fn certificate_made(cert: impl Display, key: impl Display) -> String {
-    format!("{cert} and {key}, for TLS. Browsers ask about it once; keep the key to yourself.")
+    format!("{cert} and {key}, for TLS. Browsers ask about it once. Keep the key private.")
 }
 pub(super) const NOT_OVER_A_KEY: &str = "A file of that name is there already; nothing was made.";
 pub(super) fn owner_link(token: impl Display) -> String {
     format!("Start the program, then open /join#{token} within one hour (one use).")
 }
 pub(super) const OPEN_IS_FOR_ONE_MACHINE: &str = "--open is for one person on this machine. Listen on 127.0.0.1, or leave --open away and use accounts.";
-pub(super) const BEYOND_NEEDS_TLS: &str = "Other machines could read passwords on the way. Name a certificate and its key (--tls-cert, --tls-key), or listen on 127.0.0.1.";
+pub(super) const BEYOND_NEEDS_TLS: &str = "Passwords could be read on the network. Give a certificate and its key (--tls-cert, --tls-key), or listen on 127.0.0.1.";
 
 // settings
 
