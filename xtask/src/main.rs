@@ -2,8 +2,12 @@
 
 mod bench;
 mod dependencies;
+mod disk;
 mod front_end;
 mod licences;
+mod load;
+mod people;
+mod running;
 mod steps;
 
 use anyhow::{Context, bail};
@@ -21,6 +25,8 @@ const HELP: &str = "cargo xtask COMMAND
   fmt     format every Rust file, those of the registries of tests as well
   lint    formatting, clippy, rustdoc, types, the front end's checks
   bench   10,000 jobs and 20,000 limits under load on loopback, all worked numbers, every computation
+  bench load  100 people for five minutes on 10,000 jobs, with import, export, backup and restore
+  bench disk  a disk that is filled and freed ten times under people who write
   shots   pictures of the main views into docs/screenshots (or another folder)
   licences  the licences of everything that ships into crates/cobaltine/licences.txt
   types   TypeScript types from the wire types (--check: only compare)";
@@ -36,7 +42,7 @@ fn main() -> anyhow::Result<()> {
         "laws" => laws(&rest),
         "lint" => lint(),
         "fmt" => format(false),
-        "bench" => bench::all(),
+        "bench" => benches(&rest),
         "shots" => shots(&rest),
         "licences" => licences::gather(false),
         "types" => types(rest.iter().any(|argument| argument == "--check")),
@@ -44,6 +50,17 @@ fn main() -> anyhow::Result<()> {
             println!("{HELP}");
             Ok(())
         }
+    }
+}
+
+fn benches(rest: &[String]) -> anyhow::Result<()> {
+    let words: Vec<&str> = rest.iter().map(String::as_str).collect();
+    match words.as_slice() {
+        [] => bench::all(),
+        ["load"] => load::load(),
+        ["disk"] => disk::disk(),
+        ["disk-inside", folder] => disk::disk_inside(Path::new(folder)),
+        _ => bail!("cargo xtask bench, bench load, or bench disk"),
     }
 }
 

@@ -12,7 +12,7 @@ pub use learned::{Counter, Learned};
 pub use proof_item::{ProveId, Told};
 
 use crate::mark::Mark;
-use crate::words::list;
+use crate::words::{cylinders, list};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
@@ -286,6 +286,8 @@ pub enum Tone {
 pub struct Standing<'a> {
     /// Whether the fuel system has a return to test.
     pub has_return: bool,
+    /// Cylinders whose stored trim code nobody knows: a writing was begun and never read back.
+    pub codes_unknown: &'a [u32],
     /// A run whose timer runs: its number.
     pub running: Option<u32>,
     /// Cylinders of the last run without a reading.
@@ -319,6 +321,11 @@ pub fn waits(standing: &Standing<'_>) -> Waits {
     if let Some(proven) = standing.closed {
         let words = if proven { "closed as proven" } else { "closed with exceptions" };
         return line(Stage::Prove, Tone::Done, words.to_owned());
+    }
+    // An engine with half a code in it runs, and is wrong: before anything else.
+    if !standing.codes_unknown.is_empty() {
+        let words = words::codes_not_known(cylinders(standing.codes_unknown));
+        return line(Stage::Refit, Tone::Waiting, words);
     }
     if let Some(run) = standing.running {
         return line(Stage::OnEngine, Tone::Running, words::return_run_running(run));
@@ -377,6 +384,8 @@ mod tests {
         let running =
             Standing { running: Some(2), unread: &[1, 2], marks: &marks, ..fresh.clone() };
         assert_eq!(waits(&running).tone, Tone::Running);
+        let written = Standing { codes_unknown: &[2, 3], ..running.clone() };
+        assert_eq!(waits(&written).words, "codes not known: cylinders 2 and 3. Read the ECU.");
         let reading = Standing { running: None, ..running };
         assert_eq!(waits(&reading).words, "bottle 1 and 2 not read yet");
         let open = Standing { unread: &[], headline: Some("2 is too close to call"), ..reading };

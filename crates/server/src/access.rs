@@ -147,6 +147,15 @@ pub(crate) struct Someone {
 }
 
 impl Asking {
+    /// Whose own entries have to stand in what is read; none where nobody says so.
+    pub(crate) fn who(&self, headers: &HeaderMap) -> Option<Uuid> {
+        match self {
+            Self::Open => headers.get(AT_BENCH)?.to_str().ok()?.parse().ok(),
+            Self::Nobody => None,
+            Self::Someone(one) => Some(one.person.id),
+        }
+    }
+
     /// What this right is refused with; none where it is there.
     pub(crate) fn refused(&self, right: Right) -> Option<ApiError> {
         match self {

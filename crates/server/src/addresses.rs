@@ -4,7 +4,7 @@ use crate::{
     AppState, accounts, backups, bench, bench_files, board, calc, calculators, changes, codes,
     customers, decisions, demo, error, events, fitting, instruments, jobs, judgement, library,
     matchings, passports, people, places, profile, proving, reports, return_plan, return_tests,
-    rules, sheets, shelf, sign_in, traces, transfer, workshops,
+    rules, sheets, shelf, sign_in, traces, transfer, transfers, workshops,
 };
 use axum::extract::DefaultBodyLimit;
 use utoipa::OpenApi as _;
@@ -16,8 +16,6 @@ use utoipa_axum::routes;
 const IMPORT_LIMIT: usize = 8 * 1024 * 1024;
 /// Largest file of bench readings: a log of a quarter of a million rows.
 const BENCH_FILE_LIMIT: usize = 24 * 1024 * 1024;
-/// Largest workshop file that comes in over HTTP; a larger one by `cobaltine import-workshop`.
-const WORKSHOP_LIMIT: usize = 64 * 1024 * 1024;
 
 #[derive(utoipa::OpenApi)]
 #[openapi(
@@ -79,7 +77,12 @@ pub(crate) fn api() -> OpenApiRouter<AppState> {
         .routes(routes!(passports::read))
         .routes(routes!(workshops::export))
         .routes(routes!(workshops::readings))
-        .routes(routes!(workshops::import).layer(DefaultBodyLimit::max(WORKSHOP_LIMIT)))
+        .routes(routes!(transfers::import))
+        .routes(routes!(transfers::export))
+        .routes(routes!(transfers::list))
+        .routes(routes!(transfers::look))
+        .routes(routes!(transfers::stop))
+        .routes(routes!(transfers::fetch))
         .routes(routes!(shelf::read))
         .routes(routes!(shelf::families))
         .routes(routes!(shelf::keep))

@@ -1,6 +1,7 @@
 //! The front end, inside the program. Built files carry their hash in the name and are
 //! kept for a year; everything else is the one page, whose router takes over.
 
+use crate::ApiError;
 use crate::words;
 use axum::http::{HeaderMap, StatusCode, Uri, header};
 use axum::response::{Html, IntoResponse, Response};
@@ -19,6 +20,10 @@ pub(crate) async fn serve(uri: Uri, headers: HeaderMap) -> Response {
             Some(file) => hashed(path, file, &headers),
             None => StatusCode::NOT_FOUND.into_response(),
         };
+    }
+    // What stands nowhere under the interface is no page.
+    if path.split('/').next() == Some("api") {
+        return ApiError::NoSuchRoute.into_response();
     }
     match Dist::get("index.html") {
         Some(page) => Html(page.data).into_response(),

@@ -36,6 +36,8 @@ pub struct Bounds {
     pub head: Duration,
     /// Until a peer takes what it is sent.
     pub stall: Duration,
+    /// Until a request is answered, its body among it; a workshop file may take [`UPLOAD`] times that.
+    pub answer: Duration,
     /// For requests that are being answered when the program ends.
     pub end: Duration,
 }
@@ -48,10 +50,14 @@ impl Default for Bounds {
             waiting: 256,
             head: Duration::from_secs(30),
             stall: Duration::from_secs(60),
+            answer: Duration::from_secs(30),
             end: Duration::from_secs(10),
         }
     }
 }
+
+/// How much longer the largest body may take.
+pub(crate) const UPLOAD: u32 = 30;
 
 /// Longest head of a request, bytes.
 const HEAD: usize = 32 * 1024;

@@ -66,6 +66,9 @@ pub enum ApiError {
     /// The control unit does not answer, or says no.
     #[error(transparent)]
     Unit(#[from] UnitError),
+    /// It took too long.
+    #[error("{}", words::TOOK_TOO_LONG)]
+    TooSlow,
     /// A defect of the program.
     #[error("{}", words::COBALTINE_MADE_MISTAKE_NOTHING)]
     Panicked,
@@ -139,21 +142,25 @@ impl ApiError {
             Self::Unit(UnitError::Silent | UnitError::Broke | UnitError::Line(_)) => {
                 (StatusCode::CONFLICT, "unit_silent")
             }
+            Self::Unit(UnitError::Writing(_)) => (StatusCode::CONFLICT, "unit_writing"),
             Self::Unit(UnitError::Refused(_) | UnitError::Low(_)) => {
                 (StatusCode::CONFLICT, "unit_refused")
             }
             Self::UnknownHost => (StatusCode::MISDIRECTED_REQUEST, "unknown_host"),
+            Self::TooSlow => (StatusCode::SERVICE_UNAVAILABLE, "too_slow"),
             Self::Panicked => (StatusCode::INTERNAL_SERVER_ERROR, "panicked"),
         }
     }
 }
 
-impl IntoResponse for ApiError {
-    fn into_response(self) -> Response {
+impl ApiError {
+    /// What is said of it, and seconds after which the same may be asked again.
+    pub(crate) fn problem(self) -> (Problem, Option<i64>) {
         let (status, code) = self.kind();
-        let fault = matches!(&self, Self::Store(error) if error.is_fault());
+        let fault = matches!(&self, Self::Store(error) if error.is_fault())
+            || matches!(&self, Self::TooSlow);
         let detail = if fault {
-            tracing::error!(error = ?self, "the disk");
+            tracing::error!(error = ?self, "the disk, or too much to do");
             self.to_string()
         } else if status.is_server_error() {
             tracing::error!(error = ?self, "request failed");
@@ -163,7 +170,11 @@ impl IntoResponse for ApiError {
         } else {
             self.to_string()
         };
-        let wait = if let Self::Store(error) = &self { error.wait() } else { None };
+        let wait = if let Self::Store(error) = &self {
+            error.wait()
+        } else {
+            matches!(self, Self::TooSlow).then_some(5)
+        };
         let (fields, current) = match self {
             Self::Store(StoreError::Invalid(fields)) | Self::Fields(fields) => (fields, None),
             Self::Store(StoreError::Stale(job)) => (Vec::new(), Some(*job)),
@@ -180,10 +191,18 @@ impl IntoResponse for ApiError {
             | Self::WrongMethod
             | Self::UnknownHost
             | Self::Unit(_)
+            | Self::TooSlow
             | Self::Panicked => (Vec::new(), None),
         };
-        let problem =
-            Problem { kind: "about:blank", status: status.as_u16(), code, detail, fields, current };
+        let status = status.as_u16();
+        (Problem { kind: "about:blank", status, code, detail, fields, current }, wait)
+    }
+}
+
+impl IntoResponse for ApiError {
+    fn into_response(self) -> Response {
+        let (status, _) = self.kind();
+        let (problem, wait) = self.problem();
         let mut response = (status, Json(problem)).into_response();
         response
             .headers_mut()

@@ -186,7 +186,7 @@ async fn told<T: Asked>(
 }
 
 /// The id of the command, where the header names one.
-fn named(headers: &HeaderMap) -> Result<Option<Uuid>, ApiError> {
+pub(crate) fn named(headers: &HeaderMap) -> Result<Option<Uuid>, ApiError> {
     let Some(value) = headers.get(COMMAND) else { return Ok(None) };
     let text = value.to_str().unwrap_or_default().trim_matches('"');
     text.parse().map(Some).map_err(|_| ApiError::Body {
@@ -195,12 +195,11 @@ fn named(headers: &HeaderMap) -> Result<Option<Uuid>, ApiError> {
     })
 }
 
-/// A command that is told by its address alone, or by a text.
+/// A command that is told by its address alone.
 #[derive(Debug)]
 pub(crate) struct Bare {
     pub act: Act,
     pub signed: Signed,
-    pub text: String,
 }
 
 impl FromRequest<AppState> for Bare {
@@ -213,7 +212,7 @@ impl FromRequest<AppState> for Bare {
         let place = format!("{} {}\n{}\n", parts.method, parts.uri.path(), bench.0.id);
         let Text(text) = Text::from_request(Request::from_parts(parts, body), state).await?;
         let act = Act::new(id, format!("{place}{text}").as_bytes());
-        Ok(Self { act, signed: bench.signs(), text })
+        Ok(Self { act, signed: bench.signs() })
     }
 }
 

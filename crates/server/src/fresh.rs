@@ -18,11 +18,12 @@ const CLOCK: HeaderName = HeaderName::from_static("x-clock");
 const MOST: usize = 64;
 const LARGEST: usize = 256 * 1024;
 /// What does not follow from the store alone: work in the background, the control unit, files.
-const NOT_OF_THE_STORE: [&str; 9] = [
+const NOT_OF_THE_STORE: [&str; 10] = [
     "/sign-in",
     "/backups",
     "/codes",
     "/matchings",
+    "/transfers",
     "/changes",
     "/schema",
     "/openapi",
@@ -52,14 +53,18 @@ impl Answers {
     }
 }
 
+/// What is read under this path follows from the store alone.
+pub(crate) fn is_tagged(path: &str) -> bool {
+    !NOT_OF_THE_STORE.iter().any(|part| path.contains(part))
+}
+
 /// Answers a read with its tag; with nothing but that when the one who asks has it already.
 pub(crate) async fn tagged(
     State(state): State<AppState>,
     request: Request,
     next: Next,
 ) -> Response {
-    let path = request.uri().path();
-    if request.method() != Method::GET || NOT_OF_THE_STORE.iter().any(|part| path.contains(part)) {
+    if request.method() != Method::GET || !is_tagged(request.uri().path()) {
         return next.run(request).await;
     }
     // Taken before anything is read: an answer may be newer than its tag, and never older. What is
@@ -83,7 +88,9 @@ pub(crate) async fn tagged(
     let Ok(bytes) = to_bytes(body, usize::MAX).await else {
         return StatusCode::INTERNAL_SERVER_ERROR.into_response();
     };
-    if bytes.len() <= LARGEST {
+    // While something is on its way into the lists, each finds in them what they wrote themselves: an
+    // answer is one person's.
+    if bytes.len() <= LARGEST && state.store.is_settled() {
         state.answers.keep(address, &tag, bytes.clone());
     }
     with_tag(Response::from_parts(parts, Body::from(bytes)), tag)

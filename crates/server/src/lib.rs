@@ -19,12 +19,14 @@ mod connections;
 mod customers;
 mod decisions;
 mod demo;
+mod documented;
 mod error;
 mod events;
 mod extract;
 mod fitting;
 mod fresh;
 mod host;
+mod in_time;
 mod instruments;
 mod jobs;
 mod judgement;
@@ -50,10 +52,12 @@ mod sign_ins;
 mod tls;
 mod traces;
 mod transfer;
+mod transfers;
 mod unit;
 mod whole;
 pub mod wire;
 mod words;
+mod works;
 mod workshops;
 mod writings;
 
@@ -66,6 +70,7 @@ pub use fresh::Answers;
 pub use matchings::Matchings;
 pub use openapi::{job_schema, library_schema, openapi_json, workshop_schema};
 pub use tls::acceptor;
+pub use transfers::Transfers;
 pub use unit::UnitError;
 pub use writings::Writings;
 
@@ -94,6 +99,8 @@ pub struct AppState {
     pub names: Vec<String>,
     /// Work that goes on in the background.
     pub matchings: Matchings,
+    /// The workshop in and out.
+    pub transfers: Transfers,
     /// Codes that are being written.
     pub writings: Writings,
     /// Address of the control unit, where there is one.
@@ -122,6 +129,7 @@ impl AppState {
             backups: Backups::default(),
             names: Vec::new(),
             matchings: Matchings::default(),
+            transfers: Transfers::default(),
             writings: Writings::default(),
             unit: None,
             stand_in: false,
@@ -143,6 +151,7 @@ pub async fn serve(
     shutdown: impl Future<Output = ()> + Send + 'static,
 ) -> std::io::Result<()> {
     let (matchings, closing) = (state.matchings.clone(), state.closing.clone());
+    let transfers = state.transfers.clone();
     let shutdown = async move {
         shutdown.await;
         closing.close();
@@ -151,5 +160,6 @@ pub async fn serve(
     let (bounds, tls) = (state.bounds, state.tls.clone());
     connections::accept(listener, router::router(state), tls, bounds, shutdown).await;
     matchings.stop_all();
+    transfers.stop_all();
     Ok(())
 }

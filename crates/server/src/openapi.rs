@@ -1,14 +1,16 @@
 //! The description of the interface, and the JSON Schema of the job file made from it.
 
-use crate::addresses;
 use crate::words;
+use crate::{addresses, documented};
 use axum::http::header;
 use axum::response::{IntoResponse, Response};
 use serde_json::{Map, Value, json};
 
 /// The OpenAPI document.
 pub fn openapi_json() -> Value {
-    serde_json::to_value(addresses::described()).unwrap_or_default()
+    let mut document = serde_json::to_value(addresses::described()).unwrap_or_default();
+    documented::complete(&mut document);
+    document
 }
 
 /// JSON Schema (2020-12) of the job file: the same shapes as in the OpenAPI document.

@@ -1,13 +1,13 @@
 //! Return tests: set up, run, read.
 
-use crate::extract::{Doing, Path};
+use crate::extract::{Doing, Path, Query};
 use crate::jobs::kept;
 use crate::wire::{
     AsideRequest, BeginRunRequest, FormsParams, KeptView, ReadingRequest, ReturnForm, SetUpRequest,
 };
 use crate::{ApiError, AppState, return_plan};
 use axum::Json;
-use axum::extract::{Query, State};
+use axum::extract::State;
 use cobaltine_core::caution::{self, Work};
 use cobaltine_core::job::{Command, NewReading, NewRun};
 use cobaltine_core::record::{FieldProblem, ReadingKind, TestRecord};

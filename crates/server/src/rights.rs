@@ -168,7 +168,12 @@ const RULE: &[(&str, &str)] = &[
 const EXPORT: &[(&str, &str)] = &[
     ("POST", "/api/backups"),
     ("GET", "/api/workshop/export.jsonl"),
+    ("POST", "/api/workshop/exports"),
     ("GET", "/api/workshop/readings.csv"),
+    ("GET", "/api/workshop/transfers"),
+    ("GET", "/api/workshop/transfers/{transfer}"),
+    ("GET", "/api/workshop/transfers/{transfer}/file"),
+    ("POST", "/api/workshop/transfers/{transfer}/stop"),
 ];
 
 const OWN: &[(&str, &str)] = &[
@@ -179,7 +184,7 @@ const OWN: &[(&str, &str)] = &[
     ("PUT", "/api/profile"),
     ("POST", "/api/tablets"),
     ("POST", "/api/tablets/{tablet}/end"),
-    ("POST", "/api/workshop/import"),
+    ("POST", "/api/workshop/imports"),
 ];
 
 #[cfg(test)]

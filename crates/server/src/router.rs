@@ -3,26 +3,23 @@
 use crate::sign_ins::SignInStore;
 use crate::words;
 use crate::{
-    Access, AppState, access, addresses, assets, error, fresh, host, openapi, people, whole,
+    Access, AppState, access, addresses, assets, error, fresh, host, in_time, openapi, people,
+    whole,
 };
 use axum::Router;
 use axum::extract::DefaultBodyLimit;
-use axum::http::{HeaderName, HeaderValue, StatusCode, header};
+use axum::http::{HeaderName, HeaderValue, header};
 use axum::middleware::{from_fn, from_fn_with_state, map_response};
 use axum::routing::get;
-use std::time::Duration;
 use tower_http::catch_panic::CatchPanicLayer;
 use tower_http::compression::CompressionLayer;
 use tower_http::set_header::SetResponseHeaderLayer;
-use tower_http::timeout::TimeoutLayer;
 use tower_http::trace::TraceLayer;
 use tower_sessions::cookie::SameSite;
 use tower_sessions::{Expiry, SessionManagerLayer};
 
 /// Largest ordinary request.
 const BODY_LIMIT: usize = 256 * 1024;
-/// A request that takes longer is answered with a time-out.
-const TIMEOUT: Duration = Duration::from_secs(30);
 /// Scripts, fonts and pictures come from here and nowhere else. Styles may be inline: the
 /// control library writes its style sheets at run time. No page can be framed.
 const POLICY: &str = words::DEFAULT_SRC_SELF_SCRIPT;
@@ -52,7 +49,7 @@ pub(crate) fn router(state: AppState) -> Router {
         .layer(DefaultBodyLimit::max(BODY_LIMIT))
         .layer(CatchPanicLayer::custom(error::panicked))
         .layer(CompressionLayer::new())
-        .layer(TimeoutLayer::with_status_code(StatusCode::SERVICE_UNAVAILABLE, TIMEOUT))
+        .layer(from_fn_with_state(state.clone(), in_time::in_time))
         .layer(fixed(header::CONTENT_SECURITY_POLICY, POLICY))
         .layer(fixed(header::X_CONTENT_TYPE_OPTIONS, "nosniff"))
         .layer(fixed(header::REFERRER_POLICY, "no-referrer"))

@@ -1,13 +1,13 @@
 //! Checks that are read cell by cell.
 
 use crate::extract::today;
-use crate::extract::{Doing, Path};
+use crate::extract::{Doing, Path, Query};
 use crate::jobs::kept;
 use crate::wire::{BeginSheetRequest, CellRequest, FormsParams, KeptView};
 use crate::words;
 use crate::{ApiError, AppState};
 use axum::Json;
-use axum::extract::{Query, State};
+use axum::extract::State;
 use cobaltine_core::job::Command;
 use cobaltine_core::record::{CellReading, FieldProblem, SheetRecord};
 use cobaltine_core::rules::RuleChange;

@@ -32,6 +32,9 @@ pub enum UnitError {
     /// It answered before, and then no more.
     #[error("{}", words::CONNECTION_ECU_LOST)]
     Broke,
+    /// It is at work on a code, percent.
+    #[error("{}", words::ecu_still_writing(.0))]
+    Writing(u32),
     /// It said what is no answer.
     #[error("{0}.")]
     Line(#[from] LinkError),
@@ -107,7 +110,16 @@ impl Talk {
     /// [`UnitError`].
     pub(crate) async fn codes(&mut self) -> Result<Vec<SlotCode>, UnitError> {
         let answer = self.ask(&Ask::Codes).await?;
-        let Answer::Codes(codes) = answer else { return Err(other(&answer)) };
+        let codes = match answer {
+            Answer::Codes(codes) => codes,
+            // What was begun in a talk that broke off goes on without it.
+            Answer::Progress(percent) => return Err(UnitError::Writing(percent)),
+            answer @ (Answer::Ok
+            | Answer::No(_)
+            | Answer::State { .. }
+            | Answer::Learned(_)
+            | Answer::Counters(_)) => return Err(other(&answer)),
+        };
         let mut codes: Vec<SlotCode> = codes
             .into_iter()
             .map(|(number, code)| SlotCode { cylinder: self.cylinder(number), code })

@@ -1,13 +1,14 @@
 //! What was begun is brought to its end, whoever hangs up meanwhile: a command that is dropped half-way
 //! would leave a transaction open, or a talk with a control unit without its end on record.
 
+use crate::access::Asking;
 use crate::{ApiError, AppState};
 use axum::extract::{Request, State};
 use axum::http::Method;
 use axum::middleware::Next;
 use axum::response::{IntoResponse, Response};
 use cobaltine_core::units::{Units, within};
-use cobaltine_store::{Act, StoreError};
+use cobaltine_store::{Act, StoreError, asked_by};
 use std::future::poll_fn;
 use std::pin::pin;
 use std::sync::{Arc, OnceLock};
@@ -21,6 +22,11 @@ pub(crate) struct Told(pub Arc<OnceLock<Act>>);
 
 /// Runs every request that may write as a task of its own.
 pub(crate) async fn whole(State(state): State<AppState>, request: Request, next: Next) -> Response {
+    let who = request.extensions().get::<Asking>().and_then(|asking| asking.who(request.headers()));
+    asked_by(who, answered(state, request, next)).await
+}
+
+async fn answered(state: AppState, request: Request, next: Next) -> Response {
     let units = state.store.units();
     if matches!(*request.method(), Method::GET | Method::HEAD) {
         return in_units(units, next.run(request)).await;

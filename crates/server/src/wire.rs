@@ -12,6 +12,7 @@ mod report;
 mod set_up;
 mod shelf;
 mod sign_in;
+mod transfers;
 mod typed;
 
 use cobaltine_core::units;
@@ -45,6 +46,7 @@ pub use sign_in::{
     NewPasswordRequest, PasswordRequest, SignInPinRequest, SignInView, SignedInView, TabletRequest,
     TabletView,
 };
+pub use transfers::{ExportRequest, TransferState, TransferView, TransferWhat};
 
 use cobaltine_core::calc::CalcError;
 use cobaltine_core::engine::Layout;

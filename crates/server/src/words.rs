@@ -106,6 +106,8 @@ pub(super) const COBALTINE_COULD_NOT_NOTHING: &str =
     "Cobaltine could not do this; nothing was saved. See the log.";
 pub(super) const ID_ALREADY_EXISTS_RECORD: &str =
     "This id already exists, or a record it refers to is missing.";
+pub(super) const TOOK_TOO_LONG: &str =
+    "This took too long. Look whether it was saved, then try again.";
 pub(super) const TOO_LARGE_ADDRESS: &str = "Too large for this address.";
 pub(super) fn not_understood(text: impl Display) -> String {
     format!("Not understood: {text}.")
@@ -187,6 +189,14 @@ pub(super) fn matchings_already_running_stop(at_work: impl Display) -> String {
 
 pub(super) const COBALTINE_MADE_MISTAKE_SEE: &str = "Cobaltine made a mistake. See the log.";
 
+// transfers
+
+pub(super) fn transfers_running(at_work: impl Display) -> String {
+    format!("{at_work} imports and exports are already running. Wait for one, or cancel it.")
+}
+pub(super) const UPLOAD_BROKE_OFF: &str = "The upload broke off: nothing was imported. Try again.";
+pub(super) const CHOOSE_WHAT_TO_EXPORT: &str = "Choose workshop or readings.";
+
 // openapi
 
 pub(super) const COBALTINE_JOB_FILE_VERSION: &str = "Cobaltine job file, version 1";
@@ -259,6 +269,9 @@ pub(super) const NO_ECU_CONNECTED_HERE: &str =
 pub(super) const ECU_NOT_RESPONDING_CHECK: &str =
     "ECU not responding. Check its connector and supply voltage.";
 pub(super) const CONNECTION_ECU_LOST: &str = "Connection to the ECU was lost.";
+pub(super) fn ecu_still_writing(percent: impl Display) -> String {
+    format!("The ECU is still writing a trim code: {percent} %. Wait, then read again.")
+}
 pub(super) fn v_ecu_too_low(what: impl Display) -> String {
     format!("{what:.1} V at the ECU: too low to write safely. Connect a support charger first.")
 }

@@ -152,10 +152,7 @@ async fn made(data: &Path, part: &Path, at: Timestamp) -> Result<Manifest, Store
     if !source.exists() {
         return Err(StoreError::Damaged(words::DATABASE_GONE.to_owned()));
     }
-    let mut from = read_alone(&source).connect().await?;
-    let into = sqlx::query("VACUUM INTO ?1").bind(plain.to_string_lossy().into_owned());
-    into.execute(&mut from).await?;
-    from.close().await?;
+    copy(&source, &plain).await?;
     let (jobs, rows, tail, schema) = looked_at(&plain).await?;
     let packed = part.join(PACKED);
     let to = packed.clone();
@@ -173,6 +170,14 @@ async fn made(data: &Path, part: &Path, at: Timestamp) -> Result<Manifest, Store
     folder::replace(&part.join(MANIFEST), &serde_json::to_vec_pretty(&manifest)?)?;
     sync(part)?;
     Ok(manifest)
+}
+
+/// A copy as it is at this moment, also while others write; they do not wait for it.
+pub(crate) async fn copy(source: &Path, to: &Path) -> Result<(), StoreError> {
+    let mut from = read_alone(source).connect().await?;
+    let into = sqlx::query("VACUUM INTO ?1").bind(to.to_string_lossy().into_owned());
+    into.execute(&mut from).await?;
+    Ok(from.close().await?)
 }
 
 /// Looks at a database that nobody has open, to the last row of its log.

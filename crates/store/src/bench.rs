@@ -86,9 +86,8 @@ impl Store {
         write_line(&mut tx, &session).await?;
         log::append(&mut tx, session.id, &mut entry::of_session(&session)).await?;
         acts::done(&mut tx, act, session.signed.at).await?;
-        let at = session.signed.at;
         let session = session_file(&mut tx, session.id).await?.0;
-        let stock = outdated(&mut tx, &session, at).await?;
+        let stock = outdated(&mut tx, &session, session.signed).await?;
         tx.commit().await?;
         Ok((session, stock))
     }
@@ -198,7 +197,7 @@ pub(crate) async fn at_bench(
     for entry in entries {
         held.push(entry)?;
     }
-    let stock = outdated(tx, &held, signed.at).await?;
+    let stock = outdated(tx, &held, signed).await?;
     Ok((held, stock))
 }
 
@@ -284,15 +283,15 @@ pub(crate) async fn next_number(connection: &mut SqliteConnection) -> Result<u64
 async fn outdated(
     tx: &mut Write,
     session: &SessionRecord,
-    at: Timestamp,
+    signed: Signed,
 ) -> Result<Vec<Shim>, StoreError> {
-    let stock = say(tx, session, at).await?;
+    let stock = say(tx, session, signed.at).await?;
     let mut jobs: Vec<Uuid> = session.injectors.iter().map(|one| one.job).collect();
     jobs.sort_unstable();
     jobs.dedup();
     let shared = Arc::clone(tx.shared());
     for job in jobs {
-        stale::mark(tx, &shared.stale, job, at).await?;
+        stale::mark(tx, &shared.stale, job, signed.at, Some(signed.by)).await?;
     }
     Ok(stock)
 }

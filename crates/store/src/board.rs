@@ -5,6 +5,7 @@ use crate::rows;
 use crate::torque::torque_of;
 use crate::words;
 use crate::{Store, StoreError};
+use cobaltine_core::codes::{SlotState, coding};
 use cobaltine_core::engine::EngineEnd;
 use cobaltine_core::judged::Judged;
 use cobaltine_core::library::TorqueStage;
@@ -20,7 +21,7 @@ use utoipa::ToSchema;
 use uuid::Uuid;
 
 /// What a card is made by: up with everything that makes it say something else.
-pub(crate) const VERSION: i64 = 2;
+pub(crate) const VERSION: i64 = 3;
 /// Longest page of the board.
 const LONGEST_PAGE: u32 = 100;
 
@@ -340,8 +341,12 @@ fn card(state: &JobState, torque: &[TorqueStage]) -> BoardCard {
         closed.is_none() && (decided.len() < marks.len() || !again.is_empty() || !moved.is_empty());
     let measured = marks.iter().any(|(_, mark)| *mark != Mark::NotMeasured);
     let step = opinion.filter(|_| open).map(|opinion| &opinion.step);
+    let slots = coding(file).slots.into_iter();
+    let codes_unknown: Vec<u32> =
+        slots.filter(|slot| slot.state == SlotState::NotKnown).map(|slot| slot.cylinder).collect();
     let waits = waits(&Standing {
         has_return: intake.fuel_system.has_return(),
+        codes_unknown: &codes_unknown,
         running: running.map(|run| run.number),
         unread: &unread,
         marks: &marks,

@@ -5,7 +5,7 @@ use crate::{Store, StoreError};
 use cobaltine_core::library::LimitCheck;
 use cobaltine_core::record::Family;
 use sqlx::{Row, SqliteConnection};
-use std::collections::HashMap;
+use std::collections::{BTreeSet, HashMap};
 use uuid::Uuid;
 
 /// The most families that a choice shows at once.
@@ -40,11 +40,15 @@ impl Store {
     }
 }
 
-/// Families by lower-case name.
-pub(crate) async fn families_by_name(
+/// Families by lower-case name, those of these names.
+pub(crate) async fn families_by_name<'a>(
     connection: &mut SqliteConnection,
+    names: impl IntoIterator<Item = &'a str>,
 ) -> Result<HashMap<String, Uuid>, StoreError> {
-    let rows = sqlx::query("SELECT id, name FROM families").fetch_all(connection).await?;
+    let names: BTreeSet<&str> = names.into_iter().collect();
+    let sql = "SELECT id, name FROM families
+               WHERE name COLLATE NOCASE IN (SELECT value FROM json_each(?))";
+    let rows = sqlx::query(sql).bind(serde_json::to_string(&names)?).fetch_all(connection).await?;
     rows.iter()
         .map(|row| Ok((row.try_get::<String, _>("name")?.to_lowercase(), rows::id(row, "id")?)))
         .collect()

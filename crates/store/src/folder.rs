@@ -55,7 +55,7 @@ impl Folder {
         Self { path: path.to_owned(), tail: Mutex::default() }
     }
 
-    fn at(&self, name: &str) -> PathBuf {
+    pub fn at(&self, name: &str) -> PathBuf {
         self.path.join(name)
     }
 

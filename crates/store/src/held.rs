@@ -12,8 +12,8 @@ use std::collections::HashMap;
 use std::sync::{Arc, Mutex, MutexGuard, OnceLock, PoisonError};
 use uuid::Uuid;
 
-/// So many bytes of logs are held, counted as they are kept.
-const MOST_BYTES: usize = 64 << 20;
+/// So many bytes of logs are held, counted as they are kept; in memory they take several times that.
+const MOST_BYTES: usize = 8 << 20;
 /// Jobs that were only read are held in this number, until anything is written.
 const MOST_LOOKED: usize = 32;
 /// Entries whose log is remembered.

@@ -1,7 +1,7 @@
 //! A whole job as one record: what is exported, judged and shown.
 
 use crate::{StoreError, log, people};
-use cobaltine_core::entry;
+use cobaltine_core::entry::{self, Entry};
 use cobaltine_core::record::{JobFile, Person};
 use cobaltine_core::tests::bench::SessionRecord;
 use sqlx::{Row, SqliteConnection};
@@ -22,7 +22,8 @@ pub(crate) async fn with_size(
     id: Uuid,
 ) -> Result<(JobFile, usize), StoreError> {
     let (entries, bytes) = log::load(connection, id).await?;
-    if entries.is_empty() {
+    // What is known under this id may be a session.
+    if !matches!(entries.first(), Some(Entry::TakenIn(_))) {
         return Err(StoreError::NotFound("job"));
     }
     let mut signers: BTreeSet<Uuid> = entries.iter().map(|entry| entry.signed().by).collect();
@@ -50,7 +51,7 @@ pub(crate) async fn session(
     id: Uuid,
 ) -> Result<(SessionRecord, usize), StoreError> {
     let (entries, bytes) = log::load(connection, id).await?;
-    if entries.is_empty() {
+    if !matches!(entries.first(), Some(Entry::Session(_))) {
         return Err(StoreError::NotFound("bench session"));
     }
     Ok((entry::session(entries)?, bytes))

@@ -73,7 +73,7 @@ impl Store {
         log::append(&mut tx, new.id, &mut entries).await?;
         acts::done_with(&mut tx, act, signed.at, new.id, &entries).await?;
         let shared = Arc::clone(tx.shared());
-        stale::mark(&mut tx, &shared.stale, new.id, signed.at).await?;
+        stale::mark(&mut tx, &shared.stale, new.id, signed.at, Some(signed.by)).await?;
         tx.commit().await?;
         Ok(Kept { job: new.id, entries })
     }
@@ -125,7 +125,7 @@ impl Store {
         if let [entry] = entries.as_mut_slice()
             && entry.is_bare()
         {
-            let marks = shared.stale.mark(job, signed.at);
+            let marks = shared.stale.mark(job, signed.at, Some(signed.by));
             let added = log::add_one(&mut *writer, job, entry, end, act, marks).await;
             if added.is_err() && marks {
                 // Its mark was not written either.
@@ -152,7 +152,7 @@ impl Store {
         entries.iter_mut().for_each(|entry| entry.signed_mut().seq = 0);
         let end = log::add(&mut tx, job, &mut entries, end).await?;
         acts::done_with(&mut tx, act, signed.at, job, &entries).await?;
-        stale::mark(&mut tx, &shared.stale, job, signed.at).await?;
+        stale::mark(&mut tx, &shared.stale, job, signed.at, Some(signed.by)).await?;
         add(&mut tx, &mut file, &entries).await?;
         let state = Arc::new(JobState::new(file, end.bytes, end.place, by));
         tx.commit_held(&state, end.tail).await?;

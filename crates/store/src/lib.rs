@@ -6,6 +6,8 @@
 
 mod accounts;
 mod acts;
+mod arrivals;
+mod asking;
 mod backup;
 mod bench;
 mod bench_files;
@@ -50,6 +52,8 @@ mod writing;
 
 pub use accounts::{Account, AccountChange};
 pub use acts::Act;
+pub use arrivals::Watch;
+pub use asking::asked_by;
 pub use backup::{Backup, Manifest, back_up, backups, restore};
 pub use bench::{BenchLine, BenchPage};
 pub use bench_files::BenchFile;
@@ -77,7 +81,7 @@ pub use workshop::{
     KeptSetLine, WORKSHOP_FORMAT, WORKSHOP_VERSION, WeightsLine, WorkshopExport, WorkshopImported,
     WorkshopLine,
 };
-pub use writing::Changed;
+pub use writing::{Changed, breathe};
 
 use folder::{Folder, Found};
 use jiff::Timestamp;
@@ -116,8 +120,13 @@ static MIGRATIONS: sqlx::migrate::Migrator = sqlx::migrate!("./migrations");
 
 /// How the database of a folder is opened.
 fn options(folder: &Path) -> SqliteConnectOptions {
+    options_of(&folder.join(folder::DATABASE))
+}
+
+/// The same for a file.
+fn options_of(file: &Path) -> SqliteConnectOptions {
     SqliteConnectOptions::new()
-        .filename(folder.join(folder::DATABASE))
+        .filename(file)
         .create_if_missing(true)
         .journal_mode(SqliteJournalMode::Wal)
         .synchronous(SqliteSynchronous::Full)
@@ -188,6 +197,7 @@ impl Store {
         let tail = log::last_hash(&mut *store.pool.acquire().await?).await?;
         store.shared.folder.opened(&tail)?;
         store.take_up_stale().await?;
+        store.take_up_arrivals().await?;
         store.keep_projections();
         Ok(store)
     }

@@ -4,6 +4,8 @@ use crate::acts::{self, Act};
 use crate::library::{LineKind, family, item, keep_family, keep_item, write_family, write_item};
 use crate::limits::{self, Change, keep};
 use crate::rows;
+use crate::words;
+use crate::writing::PIECE;
 use crate::{Store, StoreError};
 use cobaltine_core::library::{
     FamilyDetail, ItemDetail, LibraryFamily, LibraryFile, LibraryItem, ReadRow,
@@ -11,6 +13,7 @@ use cobaltine_core::library::{
 use cobaltine_core::record::Signed;
 use serde::Serialize;
 use sqlx::{Row, SqliteConnection};
+use std::time::Instant;
 use utoipa::ToSchema;
 
 /// What one entry of a file does, or would do.
@@ -29,6 +32,12 @@ pub struct LibraryChange {
     /// What will be.
     pub after: String,
 }
+
+/// Rows that are written at once.
+pub(crate) const ROWS: usize = 20;
+
+/// Families, limits and items that are written at once.
+type Piece<'a> = (&'a [LibraryFamily], &'a [ReadRow], &'a [LibraryItem]);
 
 /// The tables of the library once more, in the place of those on disk.
 const COPY: [&str; 10] = [
@@ -66,7 +75,9 @@ impl Store {
         Ok(changes)
     }
 
-    /// Takes the entries of a file in: all of them or none. What is here already stays as it is.
+    /// Takes the entries of a file in: all of them or none. What is here already stays as it is. They are
+    /// looked at whole, then written a piece at a time; what a program that ended left out comes in with
+    /// the next try.
     ///
     /// # Errors
     /// As [`Self::preview_library`].
@@ -78,12 +89,29 @@ impl Store {
         items: &[LibraryItem],
         signed: Option<Signed>,
     ) -> Result<Vec<LibraryChange>, StoreError> {
-        let mut tx = self.write().await?;
-        if acts::done_before(&mut tx, act).await? {
+        let changes = self.preview_library(families, read, items).await?;
+        if acts::done_before(&mut *self.pool.acquire().await?, act).await? {
             // What it did is here; nothing of it would be new.
-            return take_in(&mut tx, families, read, items, signed, signed).await;
+            return Ok(changes);
         }
-        let changes = take_in(&mut tx, families, read, items, signed, signed).await?;
+        let none: Piece<'_> = (&[], &[], &[]);
+        let pieces = families.chunks(ROWS).map(|some| (some, none.1, none.2));
+        let pieces = pieces.chain(read.chunks(ROWS).map(|some| (none.0, some, none.2)));
+        let pieces = pieces.chain(items.chunks(ROWS).map(|some| (none.0, none.1, some)));
+        let pieces: Vec<_> = pieces.collect();
+        let mut done = 0;
+        while done < pieces.len() {
+            let piece = self.take_piece(&pieces[done..], signed).await;
+            done += match piece {
+                // Some are in by now: nobody is told that none are.
+                Err(error) if error.is_fault() && done > 0 => {
+                    let says = words::part_of_library(done * ROWS, changes.len(), &error);
+                    return Err(StoreError::Conflict(says));
+                }
+                taken => taken?,
+            };
+        }
+        let mut tx = self.write().await?;
         if let Some(signed) = signed {
             acts::done(&mut tx, act, signed.at).await?;
         }
@@ -91,6 +119,24 @@ impl Store {
         tx.commit().await?;
         self.list_stale().await?;
         Ok(changes)
+    }
+
+    /// As many of these as fit into one short turn: how many that is.
+    async fn take_piece(
+        &self,
+        pieces: &[Piece<'_>],
+        signed: Option<Signed>,
+    ) -> Result<usize, StoreError> {
+        let (mut tx, until, mut taken) = (self.write().await?, Instant::now() + PIECE, 0);
+        for (families, read, items) in pieces {
+            take_in(&mut tx, families, read, items, signed, signed).await?;
+            taken += 1;
+            if Instant::now() > until {
+                break;
+            }
+        }
+        tx.commit().await?;
+        Ok(taken)
     }
 }
 
@@ -223,6 +269,15 @@ impl Store {
     /// # Errors
     /// The database error.
     pub async fn library_file(&self) -> Result<LibraryFile, StoreError> {
+        let (families, items) = self.families_and_items().await?;
+        let limits = limits::newest(&mut *self.pool.acquire().await?).await?;
+        Ok(LibraryFile::new(families, limits, items))
+    }
+
+    /// The same without the limits.
+    pub(crate) async fn families_and_items(
+        &self,
+    ) -> Result<(Vec<LibraryFamily>, Vec<LibraryItem>), StoreError> {
         let mut tx = self.pool.begin().await?;
         let families = sqlx::query(
             "SELECT id, name, revision, detail FROM families ORDER BY name COLLATE NOCASE",
@@ -234,9 +289,8 @@ impl Store {
         )
         .fetch_all(&mut *tx)
         .await?;
-        Ok(LibraryFile::new(
+        Ok((
             families.iter().map(family).collect::<Result<_, _>>()?,
-            limits::newest(&mut tx).await?,
             items.iter().map(item).collect::<Result<_, _>>()?,
         ))
     }

@@ -11,7 +11,7 @@ use cobaltine_core::record::Signed;
 use serde::{Deserialize, Serialize};
 use sqlx::sqlite::SqliteRow;
 use sqlx::{Row, SqliteConnection};
-use std::collections::HashMap;
+use std::collections::{BTreeSet, HashMap};
 use utoipa::ToSchema;
 use uuid::Uuid;
 
@@ -138,14 +138,17 @@ fn new_family(name: &str, kind: FamilyKind) -> LibraryFamily {
     LibraryFamily { id: Uuid::now_v7(), name: name.to_owned(), revision: 1, detail }
 }
 
-/// Rows beside what is here, and the families by name. Two queries, however many rows.
+/// Rows beside what is here of their families, and the families by name. Two queries, however many rows.
 async fn compare(
     connection: &mut SqliteConnection,
     read: &[ReadRow],
 ) -> Result<(Vec<RowChange>, HashMap<String, Uuid>), StoreError> {
+    let names: BTreeSet<&str> = read.iter().map(|row| row.entry.family.as_str()).collect();
+    let held = newest_of(connection, &names).await?;
     let mut held: HashMap<Key, LimitEntry> =
-        newest(connection).await?.into_iter().map(|entry| (key(&entry), entry)).collect();
-    let families = families_by_name(connection).await?;
+        held.into_iter().map(|entry| (key(&entry), entry)).collect();
+    let names = read.iter().map(|row| row.entry.family.as_str());
+    let families = families_by_name(connection, names).await?;
     let mut changes = Vec::with_capacity(read.len());
     for row in read {
         let mut entry = row.entry.clone();
@@ -230,6 +233,20 @@ pub(crate) async fn newest(
     let sql =
         format!("{LIMIT} WHERE {NEWEST} ORDER BY f.name COLLATE NOCASE, l.check_id, l.condition");
     let rows = rows::parts(sql).fetch_all(connection).await?;
+    rows.iter().map(limit).collect()
+}
+
+/// The same of families by name.
+pub(crate) async fn newest_of(
+    connection: &mut SqliteConnection,
+    names: &BTreeSet<&str>,
+) -> Result<Vec<LimitEntry>, StoreError> {
+    let sql = format!(
+        "{LIMIT} WHERE f.name COLLATE NOCASE IN (SELECT value FROM json_each(?)) AND {NEWEST}
+         ORDER BY f.name COLLATE NOCASE, l.check_id, l.condition"
+    );
+    let names = serde_json::to_string(names)?;
+    let rows = rows::parts(sql).bind(names).fetch_all(connection).await?;
     rows.iter().map(limit).collect()
 }
 

@@ -8,14 +8,13 @@ use crate::StoreError;
 use crate::rows;
 use argon2::{Argon2, PasswordHasher, PasswordVerifier};
 use jiff::{SignedDuration, Timestamp};
-use tokio::sync::Semaphore;
+use std::sync::{LazyLock, mpsc};
+use tokio::sync::oneshot;
 
 /// Wrong tries without a pause.
 const FREE: u32 = 3;
 /// The longest pause, minutes.
 const LONGEST: i64 = 60;
-/// Hashes that are made at once: each takes 19 MiB and a core for tens of milliseconds.
-static AT_ONCE: Semaphore = Semaphore::const_new(2);
 
 /// How long nobody's next try is looked at, after so many.
 pub(crate) fn pause(tries: u32) -> SignedDuration {
@@ -47,12 +46,25 @@ pub(crate) async fn matches(hash: Option<String>, secret: String) -> Result<bool
     .await
 }
 
-/// Hashing takes tens of milliseconds: it is done beside what answers requests.
+/// Work for the one thread that hashes.
+type Hashing = Box<dyn FnOnce() + Send>;
+
+/// Hashing takes 19 MiB and a core for tens of milliseconds: one after the other, on a thread of its own,
+/// so that the memory is taken once and not by every thread that ever did it.
+static HASHING: LazyLock<mpsc::Sender<Hashing>> = LazyLock::new(|| {
+    let (send, work) = mpsc::channel::<Hashing>();
+    std::thread::spawn(move || work.iter().for_each(|one| one()));
+    send
+});
+
 async fn beside<T: Send + 'static>(
     make: impl FnOnce() -> Result<T, argon2::password_hash::Error> + Send + 'static,
 ) -> Result<T, StoreError> {
-    let _one = AT_ONCE.acquire().await.map_err(std::io::Error::other)?;
-    let made = tokio::task::spawn_blocking(make).await.map_err(std::io::Error::other)?;
+    let (send, made) = oneshot::channel();
+    // Whoever asked may have gone meanwhile.
+    let hashing = Box::new(move || drop(send.send(make())));
+    HASHING.send(hashing).map_err(|_| std::io::Error::other("hashing ended"))?;
+    let made = made.await.map_err(std::io::Error::other)?;
     Ok(made.map_err(|error| std::io::Error::other(error.to_string()))?)
 }
 

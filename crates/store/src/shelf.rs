@@ -7,6 +7,7 @@ use crate::acts::{self, Act};
 use crate::job_file::job_file;
 use crate::rows;
 use crate::words;
+use crate::writing::PIECE;
 use crate::{Store, StoreError};
 use cobaltine_core::matching::MOST;
 use cobaltine_core::record::{JobFile, Signed};
@@ -14,6 +15,7 @@ use cobaltine_core::shelf::{ShelfFeature, Tested};
 use cobaltine_core::tests::bench::BenchKind;
 use serde::{Deserialize, Serialize};
 use sqlx::{Row, SqliteConnection};
+use std::time::Instant;
 use utoipa::ToSchema;
 use uuid::Uuid;
 
@@ -256,28 +258,47 @@ impl Store {
     }
 
     /// Makes the lines of stale jobs anew. With none of them this is one read.
-    async fn freshen(&self) -> Result<(), StoreError> {
+    pub(crate) async fn freshen(&self) -> Result<(), StoreError> {
         self.settle_to_read().await?;
-        if sqlx::query(STALE).fetch_optional(&self.pool).await?.is_none() {
-            return Ok(());
+        while sqlx::query(STALE).fetch_optional(&self.pool).await?.is_some() {
+            // After many jobs came in, this is work of seconds: others write in between.
+            let mut tx = self.write().await?;
+            freshen_until(&mut tx, Instant::now() + PIECE).await?;
+            tx.commit_quietly().await?;
         }
-        let mut tx = self.write_settled().await?;
-        freshen(&mut tx).await?;
-        tx.commit().await?;
         Ok(())
     }
 }
 
-const STALE: &str = "SELECT job_id FROM shelf_stale";
+const STALE: &str = "SELECT job_id FROM shelf_stale LIMIT 1";
 
 /// Makes the lines of stale jobs anew.
 pub(crate) async fn freshen(connection: &mut SqliteConnection) -> Result<(), StoreError> {
-    for row in sqlx::query(STALE).fetch_all(&mut *connection).await? {
-        let file = job_file(connection, rows::id(&row, "job_id")?).await?;
-        write(connection, &file).await?;
-    }
-    sqlx::query("DELETE FROM shelf_stale").execute(connection).await?;
+    while freshen_one(connection).await? {}
     Ok(())
+}
+
+/// The same for as long as there is time, for one job at least.
+async fn freshen_until(
+    connection: &mut SqliteConnection,
+    until: Instant,
+) -> Result<(), StoreError> {
+    while freshen_one(connection).await? && Instant::now() < until {}
+    Ok(())
+}
+
+async fn freshen_one(connection: &mut SqliteConnection) -> Result<bool, StoreError> {
+    let Some(row) = sqlx::query(STALE).fetch_optional(&mut *connection).await? else {
+        return Ok(false);
+    };
+    let job = rows::id(&row, "job_id")?;
+    let file = job_file(connection, job).await?;
+    write(connection, &file).await?;
+    sqlx::query("DELETE FROM shelf_stale WHERE job_id = ?")
+        .bind(job.to_string())
+        .execute(connection)
+        .await?;
+    Ok(true)
 }
 
 /// Keeps a set together; the same again changes nothing.

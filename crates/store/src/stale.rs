@@ -7,7 +7,10 @@
 
 use crate::board::Rebuilding;
 use crate::held::{self, JobState};
-use crate::{Store, StoreError, board, good_readings, passports, rows, shelf};
+use crate::writing::breathe;
+use crate::{Store, StoreError, asking, board, good_readings, log, passports, rows, shelf};
+use cobaltine_core::entry;
+use cobaltine_core::record::JobFile;
 use jiff::Timestamp;
 use sqlx::{Row, SqliteConnection};
 use std::collections::{HashMap, VecDeque};
@@ -29,10 +32,18 @@ const LONGEST: Duration = Duration::from_secs(5);
 /// Between two looks, and before another try.
 const MOMENT: Duration = Duration::from_millis(200);
 
+/// Jobs that are made anew in one turn: a few milliseconds each.
+const AT_ONCE: usize = 5;
+
+/// A job that was written to: count of the write, and when.
+type Written = (Uuid, (u64, Timestamp));
+
 #[derive(Debug, Default)]
 struct Lists {
     /// Written to: count of the write, and when.
     fresh: HashMap<Uuid, (u64, Timestamp)>,
+    /// Who wrote to them since; those who wrote before the program began are not known.
+    by: HashMap<Uuid, Vec<Uuid>>,
     /// Since when that is, and the last time, by the clock that never steps.
     since: HashMap<Uuid, (Instant, Instant)>,
     /// Made by other rules.
@@ -52,8 +63,10 @@ impl Stale {
     }
 
     /// Says that a job was written to; no when that was said already.
-    pub fn mark(&self, job: Uuid, at: Timestamp) -> bool {
+    pub fn mark(&self, job: Uuid, at: Timestamp, by: Option<Uuid>) -> bool {
         let mut lists = self.lock();
+        let writers = lists.by.entry(job).or_default();
+        writers.extend(by.filter(|by| !writers.contains(by)));
         lists.writes += 1;
         let writes = lists.writes;
         let now = Instant::now();
@@ -66,27 +79,50 @@ impl Stale {
         let mut lists = self.lock();
         lists.fresh.remove(&job);
         lists.since.remove(&job);
+        lists.by.remove(&job);
     }
 
-    /// One that was left alone for a while.
-    fn ripe(&self) -> Option<(Uuid, (u64, Timestamp))> {
+    /// Some that were left alone for a while.
+    fn ripe(&self) -> Vec<Written> {
         let lists = self.lock();
         let ripe = |job: &Uuid| {
             let since = lists.since.get(job);
             since.is_none_or(|(first, last)| last.elapsed() >= QUIET || first.elapsed() >= LONGEST)
         };
-        let mut fresh = lists.fresh.iter().filter(|(job, _)| ripe(job));
-        fresh.next().map(|(job, at)| (*job, *at))
+        let fresh = lists.fresh.iter().filter(|(job, _)| ripe(job));
+        fresh.take(AT_ONCE).map(|(job, at)| (*job, *at)).collect()
     }
 
-    /// Everything that was written to, in the order of writing.
-    fn all(&self) -> Vec<(Uuid, (u64, Timestamp))> {
-        let mut all: Vec<_> = self.lock().fresh.iter().map(|(job, at)| (*job, *at)).collect();
+    /// Some that were made by other rules.
+    fn some_old(&self) -> Vec<Uuid> {
+        let mut lists = self.lock();
+        let some = lists.old.len().min(AT_ONCE);
+        lists.old.drain(..some).collect()
+    }
+
+    /// What this person wrote to, in the order of writing; everything where nobody is named.
+    fn all(&self, by: Option<Uuid>) -> Vec<Written> {
+        let lists = self.lock();
+        let wrote = |job: &Uuid| {
+            by.is_none_or(|by| lists.by.get(job).is_none_or(|of| of.is_empty() || of.contains(&by)))
+        };
+        let mine = lists.fresh.iter().filter(|(job, _)| wrote(job));
+        let mut all: Vec<Written> = mine.map(|(job, at)| (*job, *at)).collect();
         all.sort_by_key(|(_, (writes, _))| *writes);
         all
     }
 
-    /// Nothing was written to since its projections were made.
+    /// It was not made since.
+    fn is(&self, job: Uuid, at: (u64, Timestamp)) -> bool {
+        self.lock().fresh.get(&job) == Some(&at)
+    }
+
+    /// It was written to since its projections were made.
+    fn holds(&self, job: Uuid) -> bool {
+        self.lock().fresh.contains_key(&job)
+    }
+
+    /// Everything is as it was written.
     pub fn is_settled(&self) -> bool {
         self.lock().fresh.is_empty()
     }
@@ -98,6 +134,7 @@ impl Stale {
         if still {
             lists.fresh.remove(&job);
             lists.since.remove(&job);
+            lists.by.remove(&job);
         }
         still
     }
@@ -109,8 +146,9 @@ pub(crate) async fn mark(
     stale: &Stale,
     job: Uuid,
     at: Timestamp,
+    by: Option<Uuid>,
 ) -> Result<(), StoreError> {
-    if stale.mark(job, at) {
+    if stale.mark(job, at, by) {
         sqlx::query(
             "INSERT INTO stale (job_id, changed_at) VALUES (?1, ?2)
              ON CONFLICT (job_id) DO UPDATE SET changed_at = ?2",
@@ -127,10 +165,29 @@ pub(crate) async fn mark(
 pub(crate) async fn refresh(
     connection: &mut SqliteConnection,
     job: Uuid,
-    changed_at: Timestamp,
 ) -> Result<(), StoreError> {
     let state = held::loaded(connection, job).await?;
-    make(connection, &state, changed_at).await
+    make(connection, &state, last_touched(&state.file)).await
+}
+
+/// The same for one of many: it is made in the background, once all of them are here.
+pub(crate) async fn later(
+    connection: &mut SqliteConnection,
+    file: &JobFile,
+) -> Result<(), StoreError> {
+    sqlx::query("INSERT OR IGNORE INTO stale (job_id) VALUES (?)")
+        .bind(file.job.id.to_string())
+        .execute(&mut *connection)
+        .await?;
+    board::mark_closed(connection, file).await?;
+    shelf::outdate(connection, file.job.id).await
+}
+
+/// When anything of a job was written last, as its rows say.
+fn last_touched(file: &JobFile) -> Timestamp {
+    let tubes = file.bench.iter().flat_map(|s| s.cells.iter().map(|c| c.signed.moment()));
+    let newest = tubes.chain(log::newest(&entry::of_job(file))).max();
+    newest.map_or(file.job.taken_in.at, |moment| moment.at)
 }
 
 /// Everything that is made from a job.
@@ -226,15 +283,29 @@ impl Store {
     /// Makes anew what was written to until now, so that what is read next is up to date. What is
     /// written meanwhile is not waited for: somebody may write all the time.
     pub(crate) async fn settle(&self) -> Result<(), StoreError> {
-        for (job, at) in self.shared.stale.all() {
-            self.project(job, Some(at)).await?;
+        self.settle_of(None).await
+    }
+
+    /// The same for what one person wrote. What others wrote a moment ago is made in the background, and
+    /// told when it is: a hundred people who look do not all wait for a hundred who write.
+    async fn settle_of(&self, by: Option<Uuid>) -> Result<(), StoreError> {
+        for (job, at) in self.shared.stale.all(by) {
+            // Somebody else may have made it while this one waited.
+            if self.shared.stale.is(job, at) {
+                self.project(&[(job, Some(at))]).await?;
+            }
         }
         Ok(())
     }
 
+    /// Everything that is written is in the lists as well.
+    pub fn is_settled(&self) -> bool {
+        self.shared.stale.is_settled()
+    }
+
     /// The same for whoever only reads: where nothing can be written, lists are as they were.
     pub(crate) async fn settle_to_read(&self) -> Result<(), StoreError> {
-        match self.settle().await {
+        match self.settle_of(asking::who()).await {
             Err(error) if error.is_fault() => {
                 tracing::warn!(%error, "lists are shown as they were");
                 Ok(())
@@ -245,38 +316,56 @@ impl Store {
 
     /// Makes everything of one job anew, whether or not it is out of date.
     pub(crate) async fn make_anew(&self, job: Uuid) -> Result<(), StoreError> {
-        self.project(job, None).await
+        self.project(&[(job, None)]).await
     }
 
-    async fn project(&self, job: Uuid, at: Option<(u64, Timestamp)>) -> Result<(), StoreError> {
-        let state = match self.judged(job).await {
-            Ok(state) => state,
-            // What cannot be read says so where it is opened, and holds up nobody else.
-            Err(error) => {
-                tracing::error!(%job, %error, "a job cannot be read");
-                if let Some(at) = at {
-                    self.shared.stale.made(job, at);
+    /// Makes jobs anew: judged first, then written in one short turn, and told at once. Each with the
+    /// write that it is made after; none where only the rules have changed.
+    async fn project(&self, jobs: &[(Uuid, Option<(u64, Timestamp)>)]) -> Result<(), StoreError> {
+        let mut states = Vec::with_capacity(jobs.len());
+        for (job, at) in jobs {
+            match self.judged(*job).await {
+                Ok(state) => states.push((state, *at)),
+                // What cannot be read says so where it is opened, and holds up nobody else.
+                Err(error) => {
+                    tracing::error!(%job, %error, "a job cannot be read");
+                    if let Some(at) = at {
+                        self.shared.stale.made(*job, *at);
+                    }
                 }
-                return Ok(());
             }
-        };
-        let mut tx = self.write().await?.to(job);
-        let changed_at = match at {
-            Some((_, at)) => at,
-            None => board::changed_at(&mut tx, job).await?.unwrap_or(state.file.job.taken_in.at),
-        };
-        make(&mut tx, &state, changed_at).await?;
-        // Nobody else writes while this does: whether it was written to since is certain here.
-        let mine = at.is_none_or(|at| self.shared.stale.made(job, at));
-        if mine {
-            sqlx::query("DELETE FROM stale WHERE job_id = ?")
-                .bind(job.to_string())
-                .execute(&mut *tx)
-                .await?;
+        }
+        let mut tx = self.write().await?;
+        let mut taken_off = Vec::new();
+        for (state, at) in &states {
+            let job = state.file.job.id;
+            tx = tx.to(job);
+            let changed_at = match at {
+                Some((_, at)) => *at,
+                None => {
+                    let held = board::changed_at(&mut tx, job).await?;
+                    held.unwrap_or_else(|| last_touched(&state.file))
+                }
+            };
+            make(&mut tx, state, changed_at).await?;
+            // Nobody else writes while this does: whether it was written to since is certain here.
+            let mine = match at {
+                Some(at) => self.shared.stale.made(job, *at),
+                None => !self.shared.stale.holds(job),
+            };
+            if mine {
+                sqlx::query("DELETE FROM stale WHERE job_id = ?")
+                    .bind(job.to_string())
+                    .execute(&mut *tx)
+                    .await?;
+                taken_off.extend(at.map(|(_, at)| (job, at)));
+            }
         }
         let done = tx.commit_projection().await;
-        if let (Err(_), Some((_, at)), true) = (&done, at, mine) {
-            self.shared.stale.mark(job, at);
+        if done.is_err() {
+            for (job, at) in taken_off {
+                self.shared.stale.mark(job, at, None);
+            }
         }
         done
     }
@@ -305,14 +394,21 @@ impl Store {
 
     /// One piece of work; no when there is none.
     async fn work_off(&self) -> bool {
-        let done = match self.shared.stale.ripe() {
-            Some((job, at)) => self.project(job, Some(at)).await,
-            None => {
-                let old = self.shared.stale.lock().old.pop_front();
-                let Some(job) = old else { return false };
-                self.project(job, None).await
-            }
-        };
+        let ripe = self.shared.stale.ripe();
+        let old = if ripe.is_empty() { self.shared.stale.some_old() } else { Vec::new() };
+        if ripe.is_empty() && old.is_empty() {
+            return false;
+        }
+        let ripe = ripe.into_iter().map(|(job, at)| (job, Some(at)));
+        let all: Vec<_> = ripe.chain(old.iter().map(|job| (*job, None))).collect();
+        let begun = Instant::now();
+        let done = self.project(&all).await;
+        if !old.is_empty() {
+            breathe(begun).await;
+        }
+        if done.is_err() {
+            self.shared.stale.lock().old.extend(old);
+        }
         if let Err(error) = done {
             tracing::warn!(%error, "a projection could not be built; it will be tried again");
             tokio::time::sleep(MOMENT).await;

@@ -30,6 +30,15 @@ impl From<Signed> for TakenBy {
     }
 }
 
+/// When the projections of a job are made that comes in.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(crate) enum Projections {
+    /// With it: it can be found at once.
+    Now,
+    /// In the background, once everything that comes with it is here.
+    Later,
+}
+
 /// What an import did.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub enum Imported {
@@ -53,11 +62,11 @@ impl Store {
     ) -> Result<Imported, StoreError> {
         // What it says is done again before anyone else is kept from writing.
         let looked = look_at(&mut *self.pool.acquire().await?, file).await?;
-        let mut tx = self.write_settled().await?;
+        let mut tx = self.write().await?;
         if acts::done_before(&mut tx, act).await? {
             return Ok(Imported::New(file.job.id));
         }
-        let imported = take_in(&mut tx, looked, Some(by)).await?;
+        let imported = take_in(&mut tx, looked, Some(by), Projections::Now).await?;
         acts::done(&mut tx, act, by.at).await?;
         tx.commit().await?;
         Ok(imported)
@@ -68,9 +77,10 @@ impl Store {
     /// # Errors
     /// As [`Store::import_job`], for the first file that cannot be imported.
     pub async fn load_jobs(&self, files: &[JobFile]) -> Result<(), StoreError> {
-        let mut tx = self.write_settled().await?;
+        let mut tx = self.write().await?;
         for file in files {
-            import(&mut tx, file, None).await?;
+            let looked = look_at(&mut tx, file).await?;
+            take_in(&mut tx, looked, None, Projections::Now).await?;
         }
         tx.commit().await?;
         Ok(())
@@ -93,24 +103,35 @@ impl Store {
     }
 }
 
-pub(crate) async fn import(
-    connection: &mut SqliteConnection,
-    file: &JobFile,
-    by: Option<TakenBy>,
-) -> Result<Imported, StoreError> {
-    let looked = look_at(connection, file).await?;
-    take_in(connection, looked, by).await
-}
-
 /// A file that can be taken in as it is: its rows follow one another as they would have to here.
-struct Looked(JobFile);
+pub(crate) struct Looked(JobFile);
 
 /// Looks at a file without writing. One whose job is here is compared with it instead.
-async fn look_at(connection: &mut SqliteConnection, file: &JobFile) -> Result<Looked, StoreError> {
+pub(crate) async fn look_at(
+    connection: &mut SqliteConnection,
+    file: &JobFile,
+) -> Result<Looked, StoreError> {
     let problems = file.problems();
     if !problems.is_empty() {
         return Err(StoreError::Invalid(problems));
     }
+    let Looked(file) = at_home(connection, file).await?;
+    if jobs::job_exists(connection, file.job.id).await? {
+        return Ok(Looked(file));
+    }
+    let torque = torque_of(connection, file.job.intake.family_id).await?;
+    let again = move || {
+        let done = replay(&file, &torque);
+        done.map(|()| Looked(file)).map_err(|problem| StoreError::Invalid(vec![problem]))
+    };
+    tokio::task::spawn_blocking(again).await.map_err(std::io::Error::other)?
+}
+
+/// A file that was looked at before, as it stands in this workshop.
+pub(crate) async fn at_home(
+    connection: &mut SqliteConnection,
+    file: &JobFile,
+) -> Result<Looked, StoreError> {
     let mut file = file.clone();
     mark_older(&mut file);
     // A family of another workshop is known here by its name, or not at all.
@@ -126,21 +147,15 @@ async fn look_at(connection: &mut SqliteConnection, file: &JobFile) -> Result<Lo
         }
     }
     file.job.intake.family_id = family;
-    if jobs::job_exists(connection, file.job.id).await? {
-        return Ok(Looked(file));
-    }
-    let torque = torque_of(connection, family).await?;
-    let again = move || {
-        let done = replay(&file, &torque);
-        done.map(|()| Looked(file)).map_err(|problem| StoreError::Invalid(vec![problem]))
-    };
-    tokio::task::spawn_blocking(again).await.map_err(std::io::Error::other)?
+    Ok(Looked(file))
 }
 
-async fn take_in(
+/// Takes a job in that was looked at.
+pub(crate) async fn take_in(
     connection: &mut SqliteConnection,
     Looked(mut file): Looked,
     by: Option<TakenBy>,
+    projections: Projections,
 ) -> Result<Imported, StoreError> {
     let id = file.job.id;
     if jobs::job_exists(connection, id).await? {
@@ -169,9 +184,10 @@ async fn take_in(
             .execute(&mut *connection)
             .await?;
     }
-    let tubes = file.bench.iter().flat_map(|s| s.cells.iter().map(|c| c.signed.moment()));
-    let newest = tubes.chain(log::newest(&entries)).max().map_or(at, |moment| moment.at);
-    stale::refresh(connection, id, newest).await?;
+    match projections {
+        Projections::Now => stale::refresh(connection, id).await?,
+        Projections::Later => stale::later(connection, &file).await?,
+    }
     Ok(Imported::New(id))
 }
 

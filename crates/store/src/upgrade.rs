@@ -116,10 +116,12 @@ async fn write_lines(connection: &mut SqliteConnection) -> Result<(), StoreError
     for row in &families {
         write_family(connection, &family(row)?).await?;
     }
-    let ids = families_by_name(connection).await?;
-    for entry in limits::newest(connection).await? {
+    let entries = limits::newest(connection).await?;
+    let names = entries.iter().map(|entry| entry.family.as_str());
+    let ids = families_by_name(connection, names).await?;
+    for entry in &entries {
         if let Some(family) = ids.get(&entry.family.to_lowercase()) {
-            limits::write_limit_line(connection, *family, &entry).await?;
+            limits::write_limit_line(connection, *family, entry).await?;
         }
     }
     Ok(())

@@ -120,6 +120,11 @@ pub(super) fn disk_fault(why: impl Display) -> String {
         "The disk did not accept this: nothing was saved ({why}). Check the disk and the folder."
     )
 }
+pub(super) fn part_of_library(rows: impl Display, of: impl Display, why: impl Display) -> String {
+    format!(
+        "{rows} of {of} rows are imported, then the disk failed ({why}). Import the file again."
+    )
+}
 pub(super) const DATABASE_BUSY: &str = "The database is busy: nothing was saved. Try again.";
 pub(super) fn read_only(why: impl Display) -> String {
     format!("Read-only: nothing was saved. {why}")

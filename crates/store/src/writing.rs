@@ -22,6 +22,18 @@ const BEHIND: usize = 256;
 /// What was written within this time says that writing is possible.
 const LATELY: Duration = Duration::from_secs(10);
 
+/// How long anyone waits for a turn to write before being told to come again.
+const PATIENCE: Duration = Duration::from_secs(5);
+/// Longest turn that is taken as usual; what takes longer makes others wait, and is said.
+pub(crate) const LONGEST_TURN: Duration = Duration::from_millis(50);
+/// What is written in pieces gives the turn back after this time.
+pub(crate) const PIECE: Duration = Duration::from_millis(15);
+
+/// After a piece of long work as long a pause: whoever works at a screen goes first.
+pub async fn breathe(since: Instant) {
+    tokio::time::sleep(since.elapsed()).await;
+}
+
 /// Something was written.
 #[derive(Debug, Clone, PartialEq, Eq)]
 pub struct Changed {
@@ -44,6 +56,8 @@ pub(crate) struct Shared {
     pub read_only: OnceLock<String>,
     /// When something was written last.
     wrote_at: std::sync::Mutex<Option<Instant>>,
+    /// Longest turn to write so far, µs.
+    longest_us: AtomicU64,
     pub held: Held,
     pub stale: Stale,
     /// Units of the newest profile.
@@ -64,6 +78,7 @@ impl Shared {
             revision: AtomicU64::new(1),
             changes: broadcast::channel(BEHIND).0,
             wrote_at: std::sync::Mutex::default(),
+            longest_us: AtomicU64::new(0),
             held: Held::default(),
             stale: Stale::default(),
             units: std::sync::Mutex::default(),
@@ -85,6 +100,14 @@ impl Shared {
 
     fn writes(&self) {
         *self.wrote_at.lock().unwrap_or_else(PoisonError::into_inner) = Some(Instant::now());
+    }
+
+    /// Counts a turn that made others wait longer than is usual.
+    fn took(&self, time: Duration) {
+        let before = self.longest_us.fetch_max(time.as_micros() as u64, Ordering::Relaxed);
+        if time > LONGEST_TURN {
+            tracing::warn!(ms = time.as_millis(), before_us = before, "a long turn to write");
+        }
     }
 
     /// Says beside the database where its log ends.
@@ -135,6 +158,7 @@ pub(crate) struct Turn {
     connection: SqliteConnection,
     shared: Arc<Shared>,
     idle: OwnedMutexGuard<Idle>,
+    since: Instant,
 }
 
 impl Turn {
@@ -146,7 +170,7 @@ impl Turn {
     /// Several statements that hold together or not at all.
     pub async fn begin(mut self) -> Result<Write, StoreError> {
         sqlx::query("BEGIN IMMEDIATE").execute(&mut self.connection).await?;
-        Ok(Write { turn: self, of: Vec::new() })
+        Ok(Write { turn: self, of: Vec::new(), all: false })
     }
 
     /// One statement was written by itself; what is held in memory was brought along.
@@ -160,9 +184,9 @@ impl Turn {
 
     /// Nothing was written, and nothing went wrong.
     pub fn unused(self) {
-        let Self { connection, shared, mut idle } = self;
+        let Self { connection, shared, mut idle, since } = self;
         idle.connection = Some(connection);
-        drop(shared);
+        shared.took(since.elapsed());
     }
 }
 
@@ -170,12 +194,19 @@ impl Turn {
 pub(crate) struct Write {
     turn: Turn,
     of: Vec<Uuid>,
+    all: bool,
 }
 
 impl Write {
     /// It writes to this job or session, and to nothing that others hang on.
     pub fn to(mut self, of: Uuid) -> Self {
         self.of.push(of);
+        self
+    }
+
+    /// Everything may hang on what it writes, also where it writes to a job.
+    pub fn to_all(mut self) -> Self {
+        self.all = true;
         self
     }
 
@@ -186,9 +217,9 @@ impl Write {
     /// Makes it durable; `then` is done before anybody else writes.
     async fn end(mut self, then: impl FnOnce(&Shared, Vec<Uuid>)) -> Result<(), StoreError> {
         sqlx::query("COMMIT").execute(&mut *self).await?;
-        let Self { turn, of } = self;
+        let Self { turn, of, all } = self;
         turn.shared.writes();
-        then(&turn.shared, of);
+        then(&turn.shared, if all { Vec::new() } else { of });
         turn.unused();
         Ok(())
     }
@@ -287,20 +318,10 @@ impl Store {
             return Err(StoreError::ReadOnly(why.to_owned()));
         }
         let shared = Arc::clone(&self.shared);
-        let mut idle = Arc::clone(&shared.turn).lock_owned().await;
+        let turn = tokio::time::timeout(PATIENCE, Arc::clone(&shared.turn).lock_owned()).await;
+        let mut idle = turn.map_err(|_| StoreError::Busy)?;
         let connection = idle.connection().await?;
-        Ok(Turn { connection, shared, idle })
-    }
-
-    /// Begins to write with every projection up to date: for what is decided by one.
-    pub(crate) async fn write_settled(&self) -> Result<Write, StoreError> {
-        loop {
-            self.settle().await?;
-            let tx = self.write().await?;
-            if self.shared.stale.is_settled() {
-                return Ok(tx);
-            }
-        }
+        Ok(Turn { connection, shared, idle, since: Instant::now() })
     }
 
     /// Why this folder is read alone; none where it is written to as well.
@@ -312,6 +333,11 @@ impl Store {
     /// the same answer.
     pub fn revision(&self) -> u64 {
         self.shared.revision()
+    }
+
+    /// The longest that anyone held the turn to write, since the program began.
+    pub fn longest_turn(&self) -> Duration {
+        Duration::from_micros(self.shared.longest_us.load(Ordering::Relaxed))
     }
 
     /// Everything that is written from now on.

@@ -15,7 +15,12 @@ export interface paths {
         get: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                };
                 path?: never;
                 cookie?: never;
             };
@@ -23,12 +28,27 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["BackupsView"];
                     };
                 };
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                409: components["responses"]["Conflict"];
+                421: components["responses"]["UnknownHost"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         put?: never;
@@ -36,7 +56,14 @@ export interface paths {
         post: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                    /** @description UUID of this act, the same for every retry of it. */
+                    "idempotency-key"?: components["parameters"]["idempotency-key"];
+                };
                 path?: never;
                 cookie?: never;
             };
@@ -44,12 +71,29 @@ export interface paths {
             responses: {
                 202: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["BackupsView"];
                     };
                 };
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         delete?: never;
@@ -76,7 +120,14 @@ export interface paths {
                     /** @description 60 at the most. */
                     per_page?: number | null;
                 };
-                header?: never;
+                header?: {
+                    /** @description The tag of the answer that is here already. */
+                    "if-none-match"?: components["parameters"]["if-none-match"];
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                };
                 path?: never;
                 cookie?: never;
             };
@@ -84,12 +135,31 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        etag: components["headers"]["etag"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["BenchPage"];
                     };
                 };
+                304: components["responses"]["Unchanged"];
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         put?: never;
@@ -97,7 +167,14 @@ export interface paths {
         post: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                    /** @description UUID of this act, the same for every retry of it. */
+                    "idempotency-key"?: components["parameters"]["idempotency-key"];
+                };
                 path?: never;
                 cookie?: never;
             };
@@ -109,12 +186,31 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["SessionView"];
                     };
                 };
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                413: components["responses"]["TooLarge"];
+                415: components["responses"]["OtherKind"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         delete?: never;
@@ -139,7 +235,14 @@ export interface paths {
                     /** @description How volumes are typed. */
                     entry: components["schemas"]["Entry"];
                 };
-                header?: never;
+                header?: {
+                    /** @description The tag of the answer that is here already. */
+                    "if-none-match"?: components["parameters"]["if-none-match"];
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                };
                 path?: never;
                 cookie?: never;
             };
@@ -147,12 +250,31 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        etag: components["headers"]["etag"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["BenchForm"][];
                     };
                 };
+                304: components["responses"]["Unchanged"];
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         put?: never;
@@ -174,7 +296,14 @@ export interface paths {
         get: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description The tag of the answer that is here already. */
+                    "if-none-match"?: components["parameters"]["if-none-match"];
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                };
                 path: {
                     session: string;
                 };
@@ -184,12 +313,31 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        etag: components["headers"]["etag"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["SessionView"];
                     };
                 };
+                304: components["responses"]["Unchanged"];
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         put?: never;
@@ -213,7 +361,14 @@ export interface paths {
         post: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                    /** @description UUID of this act, the same for every retry of it. */
+                    "idempotency-key"?: components["parameters"]["idempotency-key"];
+                };
                 path: {
                     session: string;
                 };
@@ -227,12 +382,31 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["SessionView"];
                     };
                 };
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                413: components["responses"]["TooLarge"];
+                415: components["responses"]["OtherKind"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         delete?: never;
@@ -254,7 +428,14 @@ export interface paths {
         post: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                    /** @description UUID of this act, the same for every retry of it. */
+                    "idempotency-key"?: components["parameters"]["idempotency-key"];
+                };
                 path: {
                     session: string;
                 };
@@ -268,12 +449,31 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["BenchFileView"];
                     };
                 };
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                413: components["responses"]["TooLarge"];
+                415: components["responses"]["OtherKind"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         delete?: never;
@@ -295,7 +495,14 @@ export interface paths {
         post: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                    /** @description UUID of this act, the same for every retry of it. */
+                    "idempotency-key"?: components["parameters"]["idempotency-key"];
+                };
                 path: {
                     session: string;
                 };
@@ -309,12 +516,31 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["SessionView"];
                     };
                 };
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                413: components["responses"]["TooLarge"];
+                415: components["responses"]["OtherKind"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         delete?: never;
@@ -334,7 +560,12 @@ export interface paths {
         get: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                };
                 path: {
                     session: string;
                 };
@@ -344,12 +575,30 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-disposition": components["headers"]["content-disposition"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "text/csv": string;
                     };
                 };
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         put?: never;
@@ -380,7 +629,14 @@ export interface paths {
                     /** @description At most 100; 20 when missing. */
                     per_page?: number | null;
                 };
-                header?: never;
+                header?: {
+                    /** @description The tag of the answer that is here already. */
+                    "if-none-match"?: components["parameters"]["if-none-match"];
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                };
                 path?: never;
                 cookie?: never;
             };
@@ -388,12 +644,31 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        etag: components["headers"]["etag"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["BoardPage"];
                     };
                 };
+                304: components["responses"]["Unchanged"];
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         put?: never;
@@ -417,7 +692,14 @@ export interface paths {
         post: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                    /** @description UUID of this act, the same for every retry of it. */
+                    "idempotency-key"?: components["parameters"]["idempotency-key"];
+                };
                 path: {
                     id: string;
                 };
@@ -431,12 +713,31 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": Record<string, never>;
                     };
                 };
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                413: components["responses"]["TooLarge"];
+                415: components["responses"]["OtherKind"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         delete?: never;
@@ -456,7 +757,14 @@ export interface paths {
         get: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description The tag of the answer that is here already. */
+                    "if-none-match"?: components["parameters"]["if-none-match"];
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                };
                 path?: never;
                 cookie?: never;
             };
@@ -464,12 +772,29 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        etag: components["headers"]["etag"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["Calculator"][];
                     };
                 };
+                304: components["responses"]["Unchanged"];
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                409: components["responses"]["Conflict"];
+                421: components["responses"]["UnknownHost"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         put?: never;
@@ -493,7 +818,14 @@ export interface paths {
         post: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                    /** @description UUID of this act, the same for every retry of it. */
+                    "idempotency-key"?: components["parameters"]["idempotency-key"];
+                };
                 path: {
                     id: string;
                 };
@@ -509,12 +841,31 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["Worked"];
                     };
                 };
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                413: components["responses"]["TooLarge"];
+                415: components["responses"]["OtherKind"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         delete?: never;
@@ -534,7 +885,12 @@ export interface paths {
         get: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                };
                 path?: never;
                 cookie?: never;
             };
@@ -542,12 +898,28 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-accel-buffering": components["headers"]["x-accel-buffering"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "text/event-stream": components["schemas"]["ChangeView"];
                     };
                 };
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                409: components["responses"]["Conflict"];
+                421: components["responses"]["UnknownHost"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         put?: never;
@@ -574,7 +946,14 @@ export interface paths {
                     /** @description From 0. */
                     page?: number;
                 };
-                header?: never;
+                header?: {
+                    /** @description The tag of the answer that is here already. */
+                    "if-none-match"?: components["parameters"]["if-none-match"];
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                };
                 path?: never;
                 cookie?: never;
             };
@@ -582,19 +961,45 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        etag: components["headers"]["etag"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["CustomerPage"];
                     };
                 };
+                304: components["responses"]["Unchanged"];
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         /** Keeps a customer: revision 0 for a new one, otherwise the revision that was changed. */
         put: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                    /** @description UUID of this act, the same for every retry of it. */
+                    "idempotency-key"?: components["parameters"]["idempotency-key"];
+                };
                 path?: never;
                 cookie?: never;
             };
@@ -606,12 +1011,31 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["CustomerLife"];
                     };
                 };
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                413: components["responses"]["TooLarge"];
+                415: components["responses"]["OtherKind"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         post?: never;
@@ -632,7 +1056,14 @@ export interface paths {
         get: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description The tag of the answer that is here already. */
+                    "if-none-match"?: components["parameters"]["if-none-match"];
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                };
                 path: {
                     customer: string;
                 };
@@ -642,12 +1073,31 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        etag: components["headers"]["etag"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["CustomerLife"];
                     };
                 };
+                304: components["responses"]["Unchanged"];
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         put?: never;
@@ -669,7 +1119,14 @@ export interface paths {
         get: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description The tag of the answer that is here already. */
+                    "if-none-match"?: components["parameters"]["if-none-match"];
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                };
                 path?: never;
                 cookie?: never;
             };
@@ -677,12 +1134,29 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        etag: components["headers"]["etag"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["DemoView"];
                     };
                 };
+                304: components["responses"]["Unchanged"];
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                409: components["responses"]["Conflict"];
+                421: components["responses"]["UnknownHost"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         put?: never;
@@ -690,7 +1164,14 @@ export interface paths {
         post: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                    /** @description UUID of this act, the same for every retry of it. */
+                    "idempotency-key"?: components["parameters"]["idempotency-key"];
+                };
                 path?: never;
                 cookie?: never;
             };
@@ -698,12 +1179,29 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["DemoView"];
                     };
                 };
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         delete?: never;
@@ -728,7 +1226,14 @@ export interface paths {
                     /** @description The job that asks. */
                     but?: string | null;
                 };
-                header?: never;
+                header?: {
+                    /** @description The tag of the answer that is here already. */
+                    "if-none-match"?: components["parameters"]["if-none-match"];
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                };
                 path?: never;
                 cookie?: never;
             };
@@ -736,12 +1241,31 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        etag: components["headers"]["etag"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["BoardCard"][];
                     };
                 };
+                304: components["responses"]["Unchanged"];
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         put?: never;
@@ -763,7 +1287,14 @@ export interface paths {
         get: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description The tag of the answer that is here already. */
+                    "if-none-match"?: components["parameters"]["if-none-match"];
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                };
                 path?: never;
                 cookie?: never;
             };
@@ -771,12 +1302,29 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        etag: components["headers"]["etag"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["Family"][];
                     };
                 };
+                304: components["responses"]["Unchanged"];
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                409: components["responses"]["Conflict"];
+                421: components["responses"]["UnknownHost"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         put?: never;
@@ -798,7 +1346,14 @@ export interface paths {
         get: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description The tag of the answer that is here already. */
+                    "if-none-match"?: components["parameters"]["if-none-match"];
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                };
                 path?: never;
                 cookie?: never;
             };
@@ -806,19 +1361,43 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        etag: components["headers"]["etag"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["InstrumentView"][];
                     };
                 };
+                304: components["responses"]["Unchanged"];
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                409: components["responses"]["Conflict"];
+                421: components["responses"]["UnknownHost"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         /** Keeps an instrument: revision 0 for a new one, otherwise the revision that was changed. */
         put: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                    /** @description UUID of this act, the same for every retry of it. */
+                    "idempotency-key"?: components["parameters"]["idempotency-key"];
+                };
                 path?: never;
                 cookie?: never;
             };
@@ -830,12 +1409,31 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["InstrumentView"];
                     };
                 };
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                413: components["responses"]["TooLarge"];
+                415: components["responses"]["OtherKind"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         post?: never;
@@ -858,7 +1456,14 @@ export interface paths {
         post: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                    /** @description UUID of this act, the same for every retry of it. */
+                    "idempotency-key"?: components["parameters"]["idempotency-key"];
+                };
                 path?: never;
                 cookie?: never;
             };
@@ -870,12 +1475,31 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["CanDecide"];
                     };
                 };
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                413: components["responses"]["TooLarge"];
+                415: components["responses"]["OtherKind"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         delete?: never;
@@ -897,7 +1521,14 @@ export interface paths {
         post: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                    /** @description UUID of this act, the same for every retry of it. */
+                    "idempotency-key"?: components["parameters"]["idempotency-key"];
+                };
                 path?: never;
                 cookie?: never;
             };
@@ -909,12 +1540,31 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["KeptView"];
                     };
                 };
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                413: components["responses"]["TooLarge"];
+                415: components["responses"]["OtherKind"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         delete?: never;
@@ -936,7 +1586,14 @@ export interface paths {
         post: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                    /** @description UUID of this act, the same for every retry of it. */
+                    "idempotency-key"?: components["parameters"]["idempotency-key"];
+                };
                 path?: never;
                 cookie?: never;
             };
@@ -948,12 +1605,31 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["ImportView"];
                     };
                 };
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                413: components["responses"]["TooLarge"];
+                415: components["responses"]["OtherKind"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         delete?: never;
@@ -973,7 +1649,14 @@ export interface paths {
         get: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description The tag of the answer that is here already. */
+                    "if-none-match"?: components["parameters"]["if-none-match"];
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                };
                 path: {
                     job: string;
                 };
@@ -983,12 +1666,31 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        etag: components["headers"]["etag"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["JobView"];
                     };
                 };
+                304: components["responses"]["Unchanged"];
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         put?: never;
@@ -1010,7 +1712,14 @@ export interface paths {
         get: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description The tag of the answer that is here already. */
+                    "if-none-match"?: components["parameters"]["if-none-match"];
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                };
                 path: {
                     job: string;
                 };
@@ -1020,12 +1729,31 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        etag: components["headers"]["etag"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["BenchPlanView"];
                     };
                 };
+                304: components["responses"]["Unchanged"];
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         put?: never;
@@ -1049,7 +1777,14 @@ export interface paths {
         post: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                    /** @description UUID of this act, the same for every retry of it. */
+                    "idempotency-key"?: components["parameters"]["idempotency-key"];
+                };
                 path: {
                     job: string;
                 };
@@ -1063,12 +1798,31 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["ProofView"];
                     };
                 };
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                413: components["responses"]["TooLarge"];
+                415: components["responses"]["OtherKind"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         delete?: never;
@@ -1088,7 +1842,12 @@ export interface paths {
         get: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                };
                 path: {
                     job: string;
                 };
@@ -1098,12 +1857,29 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["CodesView"];
                     };
                 };
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         put?: never;
@@ -1127,7 +1903,14 @@ export interface paths {
         post: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                    /** @description UUID of this act, the same for every retry of it. */
+                    "idempotency-key"?: components["parameters"]["idempotency-key"];
+                };
                 path: {
                     job: string;
                 };
@@ -1141,12 +1924,31 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["CodesView"];
                     };
                 };
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                413: components["responses"]["TooLarge"];
+                415: components["responses"]["OtherKind"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         delete?: never;
@@ -1168,7 +1970,14 @@ export interface paths {
         post: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                    /** @description UUID of this act, the same for every retry of it. */
+                    "idempotency-key"?: components["parameters"]["idempotency-key"];
+                };
                 path: {
                     job: string;
                 };
@@ -1182,12 +1991,31 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["CodesView"];
                     };
                 };
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                413: components["responses"]["TooLarge"];
+                415: components["responses"]["OtherKind"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         delete?: never;
@@ -1209,7 +2037,14 @@ export interface paths {
         post: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                    /** @description UUID of this act, the same for every retry of it. */
+                    "idempotency-key"?: components["parameters"]["idempotency-key"];
+                };
                 path: {
                     job: string;
                 };
@@ -1223,12 +2058,31 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["ReadCode"];
                     };
                 };
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                413: components["responses"]["TooLarge"];
+                415: components["responses"]["OtherKind"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         delete?: never;
@@ -1250,7 +2104,14 @@ export interface paths {
         post: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                    /** @description UUID of this act, the same for every retry of it. */
+                    "idempotency-key"?: components["parameters"]["idempotency-key"];
+                };
                 path: {
                     job: string;
                 };
@@ -1264,12 +2125,31 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["CodesView"];
                     };
                 };
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                413: components["responses"]["TooLarge"];
+                415: components["responses"]["OtherKind"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         delete?: never;
@@ -1294,7 +2174,14 @@ export interface paths {
         post: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                    /** @description UUID of this act, the same for every retry of it. */
+                    "idempotency-key"?: components["parameters"]["idempotency-key"];
+                };
                 path: {
                     job: string;
                 };
@@ -1308,12 +2195,31 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["CodesView"];
                     };
                 };
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                413: components["responses"]["TooLarge"];
+                415: components["responses"]["OtherKind"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         delete?: never;
@@ -1335,7 +2241,14 @@ export interface paths {
         post: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                    /** @description UUID of this act, the same for every retry of it. */
+                    "idempotency-key"?: components["parameters"]["idempotency-key"];
+                };
                 path: {
                     job: string;
                 };
@@ -1349,12 +2262,31 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["KeptView"];
                     };
                 };
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                413: components["responses"]["TooLarge"];
+                415: components["responses"]["OtherKind"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         delete?: never;
@@ -1379,6 +2311,12 @@ export interface paths {
                 header?: {
                     /** @description For a second signature. */
                     "x-pin"?: string | null;
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                    /** @description UUID of this act, the same for every retry of it. */
+                    "idempotency-key"?: components["parameters"]["idempotency-key"];
                 };
                 path: {
                     job: string;
@@ -1393,12 +2331,32 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["KeptView"];
                     };
                 };
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                413: components["responses"]["TooLarge"];
+                415: components["responses"]["OtherKind"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                429: components["responses"]["TooSoon"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         delete?: never;
@@ -1418,7 +2376,12 @@ export interface paths {
         get: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                };
                 path: {
                     job: string;
                 };
@@ -1428,12 +2391,30 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-disposition": components["headers"]["content-disposition"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["JobFile"];
                     };
                 };
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         put?: never;
@@ -1455,7 +2436,14 @@ export interface paths {
         get: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description The tag of the answer that is here already. */
+                    "if-none-match"?: components["parameters"]["if-none-match"];
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                };
                 path: {
                     job: string;
                 };
@@ -1465,12 +2453,31 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        etag: components["headers"]["etag"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["Fitting"];
                     };
                 };
+                304: components["responses"]["Unchanged"];
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         put?: never;
@@ -1494,7 +2501,14 @@ export interface paths {
         post: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                    /** @description UUID of this act, the same for every retry of it. */
+                    "idempotency-key"?: components["parameters"]["idempotency-key"];
+                };
                 path: {
                     job: string;
                 };
@@ -1508,12 +2522,31 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["Fitting"];
                     };
                 };
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                413: components["responses"]["TooLarge"];
+                415: components["responses"]["OtherKind"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         delete?: never;
@@ -1534,7 +2567,14 @@ export interface paths {
         put: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                    /** @description UUID of this act, the same for every retry of it. */
+                    "idempotency-key"?: components["parameters"]["idempotency-key"];
+                };
                 path: {
                     job: string;
                 };
@@ -1548,12 +2588,31 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["KeptView"];
                     };
                 };
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                413: components["responses"]["TooLarge"];
+                415: components["responses"]["OtherKind"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         post?: never;
@@ -1574,7 +2633,14 @@ export interface paths {
         get: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description The tag of the answer that is here already. */
+                    "if-none-match"?: components["parameters"]["if-none-match"];
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                };
                 path: {
                     job: string;
                 };
@@ -1584,12 +2650,31 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        etag: components["headers"]["etag"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["Judgement"];
                     };
                 };
+                304: components["responses"]["Unchanged"];
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         put?: never;
@@ -1613,7 +2698,14 @@ export interface paths {
         post: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                    /** @description UUID of this act, the same for every retry of it. */
+                    "idempotency-key"?: components["parameters"]["idempotency-key"];
+                };
                 path: {
                     job: string;
                 };
@@ -1627,12 +2719,31 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["KeptView"];
                     };
                 };
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                413: components["responses"]["TooLarge"];
+                415: components["responses"]["OtherKind"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         delete?: never;
@@ -1654,7 +2765,14 @@ export interface paths {
         post: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                    /** @description UUID of this act, the same for every retry of it. */
+                    "idempotency-key"?: components["parameters"]["idempotency-key"];
+                };
                 path: {
                     job: string;
                 };
@@ -1668,12 +2786,31 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["PlacesView"];
                     };
                 };
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                413: components["responses"]["TooLarge"];
+                415: components["responses"]["OtherKind"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         delete?: never;
@@ -1693,7 +2830,14 @@ export interface paths {
         get: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description The tag of the answer that is here already. */
+                    "if-none-match"?: components["parameters"]["if-none-match"];
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                };
                 path: {
                     job: string;
                 };
@@ -1703,12 +2847,31 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        etag: components["headers"]["etag"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["ProofView"];
                     };
                 };
+                304: components["responses"]["Unchanged"];
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         put?: never;
@@ -1732,7 +2895,14 @@ export interface paths {
         post: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                    /** @description UUID of this act, the same for every retry of it. */
+                    "idempotency-key"?: components["parameters"]["idempotency-key"];
+                };
                 path: {
                     job: string;
                 };
@@ -1746,12 +2916,31 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["ProofView"];
                     };
                 };
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                413: components["responses"]["TooLarge"];
+                415: components["responses"]["OtherKind"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         delete?: never;
@@ -1773,7 +2962,14 @@ export interface paths {
         post: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                    /** @description UUID of this act, the same for every retry of it. */
+                    "idempotency-key"?: components["parameters"]["idempotency-key"];
+                };
                 path: {
                     job: string;
                 };
@@ -1787,12 +2983,31 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["ProofView"];
                     };
                 };
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                413: components["responses"]["TooLarge"];
+                415: components["responses"]["OtherKind"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         delete?: never;
@@ -1814,7 +3029,14 @@ export interface paths {
         post: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                    /** @description UUID of this act, the same for every retry of it. */
+                    "idempotency-key"?: components["parameters"]["idempotency-key"];
+                };
                 path: {
                     job: string;
                 };
@@ -1828,12 +3050,31 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["ProofView"];
                     };
                 };
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                413: components["responses"]["TooLarge"];
+                415: components["responses"]["OtherKind"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         delete?: never;
@@ -1853,7 +3094,12 @@ export interface paths {
         get: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                };
                 path: {
                     job: string;
                 };
@@ -1863,12 +3109,30 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-disposition": components["headers"]["content-disposition"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "text/csv": string;
                     };
                 };
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         put?: never;
@@ -1890,7 +3154,14 @@ export interface paths {
         get: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description The tag of the answer that is here already. */
+                    "if-none-match"?: components["parameters"]["if-none-match"];
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                };
                 path: {
                     job: string;
                 };
@@ -1900,12 +3171,31 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        etag: components["headers"]["etag"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["ReportView"];
                     };
                 };
+                304: components["responses"]["Unchanged"];
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         put?: never;
@@ -1929,7 +3219,14 @@ export interface paths {
         post: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                    /** @description UUID of this act, the same for every retry of it. */
+                    "idempotency-key"?: components["parameters"]["idempotency-key"];
+                };
                 path: {
                     job: string;
                 };
@@ -1943,12 +3240,31 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["KeptView"];
                     };
                 };
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                413: components["responses"]["TooLarge"];
+                415: components["responses"]["OtherKind"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         delete?: never;
@@ -1970,7 +3286,14 @@ export interface paths {
         post: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                    /** @description UUID of this act, the same for every retry of it. */
+                    "idempotency-key"?: components["parameters"]["idempotency-key"];
+                };
                 path: {
                     job: string;
                 };
@@ -1984,12 +3307,31 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["SetUpPreview"];
                     };
                 };
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                413: components["responses"]["TooLarge"];
+                415: components["responses"]["OtherKind"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         delete?: never;
@@ -2009,7 +3351,14 @@ export interface paths {
         get: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description The tag of the answer that is here already. */
+                    "if-none-match"?: components["parameters"]["if-none-match"];
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                };
                 path: {
                     job: string;
                     test: string;
@@ -2020,12 +3369,31 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        etag: components["headers"]["etag"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["RejudgeView"];
                     };
                 };
+                304: components["responses"]["Unchanged"];
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         put?: never;
@@ -2049,7 +3417,14 @@ export interface paths {
         post: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                    /** @description UUID of this act, the same for every retry of it. */
+                    "idempotency-key"?: components["parameters"]["idempotency-key"];
+                };
                 path: {
                     job: string;
                 };
@@ -2063,12 +3438,31 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["KeptView"];
                     };
                 };
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                413: components["responses"]["TooLarge"];
+                415: components["responses"]["OtherKind"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         delete?: never;
@@ -2090,7 +3484,14 @@ export interface paths {
         post: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                    /** @description UUID of this act, the same for every retry of it. */
+                    "idempotency-key"?: components["parameters"]["idempotency-key"];
+                };
                 path?: never;
                 cookie?: never;
             };
@@ -2102,12 +3503,31 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["LayoutView"];
                     };
                 };
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                413: components["responses"]["TooLarge"];
+                415: components["responses"]["OtherKind"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         delete?: never;
@@ -2136,7 +3556,14 @@ export interface paths {
                     /** @description At most 100; 30 when missing. */
                     per_page?: number | null;
                 };
-                header?: never;
+                header?: {
+                    /** @description The tag of the answer that is here already. */
+                    "if-none-match"?: components["parameters"]["if-none-match"];
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                };
                 path?: never;
                 cookie?: never;
             };
@@ -2144,12 +3571,31 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        etag: components["headers"]["etag"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["LibraryPage"];
                     };
                 };
+                304: components["responses"]["Unchanged"];
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         put?: never;
@@ -2171,7 +3617,12 @@ export interface paths {
         get: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                };
                 path?: never;
                 cookie?: never;
             };
@@ -2179,12 +3630,28 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-disposition": components["headers"]["content-disposition"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["LibraryFile"];
                     };
                 };
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                409: components["responses"]["Conflict"];
+                421: components["responses"]["UnknownHost"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         put?: never;
@@ -2207,7 +3674,14 @@ export interface paths {
         put: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                    /** @description UUID of this act, the same for every retry of it. */
+                    "idempotency-key"?: components["parameters"]["idempotency-key"];
+                };
                 path?: never;
                 cookie?: never;
             };
@@ -2219,12 +3693,31 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["LibraryFamily"];
                     };
                 };
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                413: components["responses"]["TooLarge"];
+                415: components["responses"]["OtherKind"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         post?: never;
@@ -2245,7 +3738,14 @@ export interface paths {
         get: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description The tag of the answer that is here already. */
+                    "if-none-match"?: components["parameters"]["if-none-match"];
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                };
                 path: {
                     family: string;
                 };
@@ -2255,12 +3755,31 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        etag: components["headers"]["etag"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["FamilyView"];
                     };
                 };
+                304: components["responses"]["Unchanged"];
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         put?: never;
@@ -2284,7 +3803,14 @@ export interface paths {
         post: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                    /** @description UUID of this act, the same for every retry of it. */
+                    "idempotency-key"?: components["parameters"]["idempotency-key"];
+                };
                 path?: never;
                 cookie?: never;
             };
@@ -2296,12 +3822,31 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["LibraryPreview"];
                     };
                 };
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                413: components["responses"]["TooLarge"];
+                415: components["responses"]["OtherKind"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         delete?: never;
@@ -2322,7 +3867,14 @@ export interface paths {
         put: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                    /** @description UUID of this act, the same for every retry of it. */
+                    "idempotency-key"?: components["parameters"]["idempotency-key"];
+                };
                 path?: never;
                 cookie?: never;
             };
@@ -2334,12 +3886,31 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["LibraryItem"];
                     };
                 };
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                413: components["responses"]["TooLarge"];
+                415: components["responses"]["OtherKind"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         post?: never;
@@ -2360,7 +3931,14 @@ export interface paths {
         get: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description The tag of the answer that is here already. */
+                    "if-none-match"?: components["parameters"]["if-none-match"];
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                };
                 path: {
                     item: string;
                 };
@@ -2370,12 +3948,31 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        etag: components["headers"]["etag"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["ItemView"];
                     };
                 };
+                304: components["responses"]["Unchanged"];
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         put?: never;
@@ -2397,7 +3994,12 @@ export interface paths {
         get: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                };
                 path?: never;
                 cookie?: never;
             };
@@ -2405,12 +4007,28 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-disposition": components["headers"]["content-disposition"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "text/csv": string;
                     };
                 };
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                409: components["responses"]["Conflict"];
+                421: components["responses"]["UnknownHost"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         put?: never;
@@ -2433,7 +4051,14 @@ export interface paths {
         put: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                    /** @description UUID of this act, the same for every retry of it. */
+                    "idempotency-key"?: components["parameters"]["idempotency-key"];
+                };
                 path?: never;
                 cookie?: never;
             };
@@ -2445,12 +4070,31 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["LibraryItem"];
                     };
                 };
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                413: components["responses"]["TooLarge"];
+                415: components["responses"]["OtherKind"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         post?: never;
@@ -2472,7 +4116,14 @@ export interface paths {
         put: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                    /** @description UUID of this act, the same for every retry of it. */
+                    "idempotency-key"?: components["parameters"]["idempotency-key"];
+                };
                 path?: never;
                 cookie?: never;
             };
@@ -2484,12 +4135,31 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["LibraryItem"];
                     };
                 };
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                413: components["responses"]["TooLarge"];
+                415: components["responses"]["OtherKind"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         post?: never;
@@ -2510,7 +4180,14 @@ export interface paths {
         get: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description The tag of the answer that is here already. */
+                    "if-none-match"?: components["parameters"]["if-none-match"];
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                };
                 path: {
                     check: string;
                 };
@@ -2520,12 +4197,31 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        etag: components["headers"]["etag"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["LibraryItem"][];
                     };
                 };
+                304: components["responses"]["Unchanged"];
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         put?: never;
@@ -2549,7 +4245,14 @@ export interface paths {
         post: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                    /** @description UUID of this act, the same for every retry of it. */
+                    "idempotency-key"?: components["parameters"]["idempotency-key"];
+                };
                 path?: never;
                 cookie?: never;
             };
@@ -2561,12 +4264,31 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["LibraryPreview"];
                     };
                 };
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                413: components["responses"]["TooLarge"];
+                415: components["responses"]["OtherKind"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         delete?: never;
@@ -2588,7 +4310,14 @@ export interface paths {
         post: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                    /** @description UUID of this act, the same for every retry of it. */
+                    "idempotency-key"?: components["parameters"]["idempotency-key"];
+                };
                 path?: never;
                 cookie?: never;
             };
@@ -2600,12 +4329,31 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["MatchingView"];
                     };
                 };
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                413: components["responses"]["TooLarge"];
+                415: components["responses"]["OtherKind"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         delete?: never;
@@ -2625,7 +4373,12 @@ export interface paths {
         get: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                };
                 path: {
                     matching: string;
                 };
@@ -2635,12 +4388,29 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["MatchingView"];
                     };
                 };
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         put?: never;
@@ -2664,7 +4434,14 @@ export interface paths {
         post: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                    /** @description UUID of this act, the same for every retry of it. */
+                    "idempotency-key"?: components["parameters"]["idempotency-key"];
+                };
                 path: {
                     matching: string;
                 };
@@ -2674,12 +4451,29 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["MatchingView"];
                     };
                 };
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         delete?: never;
@@ -2706,7 +4500,14 @@ export interface paths {
                     /** @description At most 60; 30 when missing. */
                     per_page?: number | null;
                 };
-                header?: never;
+                header?: {
+                    /** @description The tag of the answer that is here already. */
+                    "if-none-match"?: components["parameters"]["if-none-match"];
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                };
                 path?: never;
                 cookie?: never;
             };
@@ -2714,12 +4515,31 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        etag: components["headers"]["etag"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["PassportPage"];
                     };
                 };
+                304: components["responses"]["Unchanged"];
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         put?: never;
@@ -2741,7 +4561,14 @@ export interface paths {
         get: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description The tag of the answer that is here already. */
+                    "if-none-match"?: components["parameters"]["if-none-match"];
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                };
                 path: {
                     injector: string;
                 };
@@ -2751,12 +4578,31 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        etag: components["headers"]["etag"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["Passport"];
                     };
                 };
+                304: components["responses"]["Unchanged"];
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         put?: never;
@@ -2778,7 +4624,14 @@ export interface paths {
         get: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description The tag of the answer that is here already. */
+                    "if-none-match"?: components["parameters"]["if-none-match"];
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                };
                 path?: never;
                 cookie?: never;
             };
@@ -2786,12 +4639,29 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        etag: components["headers"]["etag"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["PersonView"][];
                     };
                 };
+                304: components["responses"]["Unchanged"];
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                409: components["responses"]["Conflict"];
+                421: components["responses"]["UnknownHost"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         put?: never;
@@ -2799,7 +4669,14 @@ export interface paths {
         post: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                    /** @description UUID of this act, the same for every retry of it. */
+                    "idempotency-key"?: components["parameters"]["idempotency-key"];
+                };
                 path?: never;
                 cookie?: never;
             };
@@ -2811,12 +4688,31 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["Person"];
                     };
                 };
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                413: components["responses"]["TooLarge"];
+                415: components["responses"]["OtherKind"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         delete?: never;
@@ -2837,7 +4733,14 @@ export interface paths {
         put: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                    /** @description UUID of this act, the same for every retry of it. */
+                    "idempotency-key"?: components["parameters"]["idempotency-key"];
+                };
                 path: {
                     person: string;
                 };
@@ -2851,12 +4754,31 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["PersonView"][];
                     };
                 };
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                413: components["responses"]["TooLarge"];
+                415: components["responses"]["OtherKind"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         post?: never;
@@ -2878,7 +4800,14 @@ export interface paths {
         put: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                    /** @description UUID of this act, the same for every retry of it. */
+                    "idempotency-key"?: components["parameters"]["idempotency-key"];
+                };
                 path: {
                     person: string;
                 };
@@ -2892,12 +4821,31 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["PersonView"][];
                     };
                 };
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                413: components["responses"]["TooLarge"];
+                415: components["responses"]["OtherKind"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         post?: never;
@@ -2920,7 +4868,14 @@ export interface paths {
         post: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                    /** @description UUID of this act, the same for every retry of it. */
+                    "idempotency-key"?: components["parameters"]["idempotency-key"];
+                };
                 path: {
                     person: string;
                 };
@@ -2930,12 +4885,29 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["LinkView"];
                     };
                 };
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         delete?: never;
@@ -2956,7 +4928,14 @@ export interface paths {
         put: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                    /** @description UUID of this act, the same for every retry of it. */
+                    "idempotency-key"?: components["parameters"]["idempotency-key"];
+                };
                 path: {
                     person: string;
                 };
@@ -2970,12 +4949,32 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["PersonView"][];
                     };
                 };
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                413: components["responses"]["TooLarge"];
+                415: components["responses"]["OtherKind"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                429: components["responses"]["TooSoon"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         post?: never;
@@ -2996,7 +4995,14 @@ export interface paths {
         get: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description The tag of the answer that is here already. */
+                    "if-none-match"?: components["parameters"]["if-none-match"];
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                };
                 path?: never;
                 cookie?: never;
             };
@@ -3004,19 +5010,43 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        etag: components["headers"]["etag"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["ProfileRecord"];
                     };
                 };
+                304: components["responses"]["Unchanged"];
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                409: components["responses"]["Conflict"];
+                421: components["responses"]["UnknownHost"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         /** Writes it down anew. The revision that was changed has to be named. */
         put: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                    /** @description UUID of this act, the same for every retry of it. */
+                    "idempotency-key"?: components["parameters"]["idempotency-key"];
+                };
                 path?: never;
                 cookie?: never;
             };
@@ -3028,12 +5058,31 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["ProfileRecord"];
                     };
                 };
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                413: components["responses"]["TooLarge"];
+                415: components["responses"]["OtherKind"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         post?: never;
@@ -3057,7 +5106,14 @@ export interface paths {
                     /** @description Its fuel system: the cautions depend on it. */
                     fuel?: components["schemas"]["FuelSystem"] | null;
                 };
-                header?: never;
+                header?: {
+                    /** @description The tag of the answer that is here already. */
+                    "if-none-match"?: components["parameters"]["if-none-match"];
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                };
                 path?: never;
                 cookie?: never;
             };
@@ -3065,12 +5121,31 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        etag: components["headers"]["etag"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["ReturnForm"][];
                     };
                 };
+                304: components["responses"]["Unchanged"];
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         put?: never;
@@ -3094,7 +5169,14 @@ export interface paths {
         post: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                    /** @description UUID of this act, the same for every retry of it. */
+                    "idempotency-key"?: components["parameters"]["idempotency-key"];
+                };
                 path: {
                     test: string;
                 };
@@ -3108,12 +5190,31 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["KeptView"];
                     };
                 };
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                413: components["responses"]["TooLarge"];
+                415: components["responses"]["OtherKind"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         delete?: never;
@@ -3133,7 +5234,14 @@ export interface paths {
         get: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description The tag of the answer that is here already. */
+                    "if-none-match"?: components["parameters"]["if-none-match"];
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                };
                 path?: never;
                 cookie?: never;
             };
@@ -3141,12 +5249,29 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        etag: components["headers"]["etag"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["RuleView"][];
                     };
                 };
+                304: components["responses"]["Unchanged"];
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                409: components["responses"]["Conflict"];
+                421: components["responses"]["UnknownHost"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         put?: never;
@@ -3169,7 +5294,14 @@ export interface paths {
         put: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                    /** @description UUID of this act, the same for every retry of it. */
+                    "idempotency-key"?: components["parameters"]["idempotency-key"];
+                };
                 path: {
                     rule: components["schemas"]["RuleId"];
                 };
@@ -3183,12 +5315,31 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["RuleView"][];
                     };
                 };
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                413: components["responses"]["TooLarge"];
+                415: components["responses"]["OtherKind"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         post?: never;
@@ -3211,7 +5362,14 @@ export interface paths {
         post: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                    /** @description UUID of this act, the same for every retry of it. */
+                    "idempotency-key"?: components["parameters"]["idempotency-key"];
+                };
                 path: {
                     run: string;
                 };
@@ -3225,12 +5383,31 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["KeptView"];
                     };
                 };
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                413: components["responses"]["TooLarge"];
+                415: components["responses"]["OtherKind"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         delete?: never;
@@ -3252,7 +5429,14 @@ export interface paths {
         post: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                    /** @description UUID of this act, the same for every retry of it. */
+                    "idempotency-key"?: components["parameters"]["idempotency-key"];
+                };
                 path: {
                     run: string;
                 };
@@ -3266,12 +5450,31 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["KeptView"];
                     };
                 };
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                413: components["responses"]["TooLarge"];
+                415: components["responses"]["OtherKind"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         delete?: never;
@@ -3294,7 +5497,14 @@ export interface paths {
                     /** @description Its fuel system: the cautions depend on it. */
                     fuel?: components["schemas"]["FuelSystem"] | null;
                 };
-                header?: never;
+                header?: {
+                    /** @description The tag of the answer that is here already. */
+                    "if-none-match"?: components["parameters"]["if-none-match"];
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                };
                 path?: never;
                 cookie?: never;
             };
@@ -3302,12 +5512,31 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        etag: components["headers"]["etag"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["SheetForm"][];
                     };
                 };
+                304: components["responses"]["Unchanged"];
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         put?: never;
@@ -3331,7 +5560,14 @@ export interface paths {
         post: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                    /** @description UUID of this act, the same for every retry of it. */
+                    "idempotency-key"?: components["parameters"]["idempotency-key"];
+                };
                 path: {
                     sheet: string;
                 };
@@ -3345,12 +5581,31 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["KeptView"];
                     };
                 };
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                413: components["responses"]["TooLarge"];
+                415: components["responses"]["OtherKind"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         delete?: never;
@@ -3372,7 +5627,14 @@ export interface paths {
         post: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                    /** @description UUID of this act, the same for every retry of it. */
+                    "idempotency-key"?: components["parameters"]["idempotency-key"];
+                };
                 path: {
                     sheet: string;
                 };
@@ -3386,12 +5648,31 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["KeptView"];
                     };
                 };
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                413: components["responses"]["TooLarge"];
+                415: components["responses"]["OtherKind"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         delete?: never;
@@ -3420,7 +5701,14 @@ export interface paths {
                     /** @description From 1. */
                     page?: number | null;
                 };
-                header?: never;
+                header?: {
+                    /** @description The tag of the answer that is here already. */
+                    "if-none-match"?: components["parameters"]["if-none-match"];
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                };
                 path?: never;
                 cookie?: never;
             };
@@ -3428,12 +5716,31 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        etag: components["headers"]["etag"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["ShelfView"];
                     };
                 };
+                304: components["responses"]["Unchanged"];
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         put?: never;
@@ -3458,7 +5765,14 @@ export interface paths {
                     /** @description Those of one job only. */
                     job?: string | null;
                 };
-                header?: never;
+                header?: {
+                    /** @description The tag of the answer that is here already. */
+                    "if-none-match"?: components["parameters"]["if-none-match"];
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                };
                 path?: never;
                 cookie?: never;
             };
@@ -3466,12 +5780,31 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        etag: components["headers"]["etag"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["ShelfFamily"][];
                     };
                 };
+                304: components["responses"]["Unchanged"];
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         put?: never;
@@ -3495,7 +5828,14 @@ export interface paths {
         post: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                    /** @description UUID of this act, the same for every retry of it. */
+                    "idempotency-key"?: components["parameters"]["idempotency-key"];
+                };
                 path?: never;
                 cookie?: never;
             };
@@ -3507,10 +5847,29 @@ export interface paths {
             responses: {
                 204: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content?: never;
                 };
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                413: components["responses"]["TooLarge"];
+                415: components["responses"]["OtherKind"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         delete?: never;
@@ -3532,7 +5891,14 @@ export interface paths {
         post: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                    /** @description UUID of this act, the same for every retry of it. */
+                    "idempotency-key"?: components["parameters"]["idempotency-key"];
+                };
                 path: {
                     set: string;
                 };
@@ -3542,10 +5908,27 @@ export interface paths {
             responses: {
                 204: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content?: never;
                 };
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         delete?: never;
@@ -3565,7 +5948,14 @@ export interface paths {
         get: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description The tag of the answer that is here already. */
+                    "if-none-match"?: components["parameters"]["if-none-match"];
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                };
                 path?: never;
                 cookie?: never;
             };
@@ -3573,12 +5963,29 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        etag: components["headers"]["etag"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["Shim"][];
                     };
                 };
+                304: components["responses"]["Unchanged"];
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                409: components["responses"]["Conflict"];
+                421: components["responses"]["UnknownHost"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         put?: never;
@@ -3586,7 +5993,14 @@ export interface paths {
         post: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                    /** @description UUID of this act, the same for every retry of it. */
+                    "idempotency-key"?: components["parameters"]["idempotency-key"];
+                };
                 path?: never;
                 cookie?: never;
             };
@@ -3598,12 +6012,31 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["Shim"][];
                     };
                 };
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                413: components["responses"]["TooLarge"];
+                415: components["responses"]["OtherKind"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         delete?: never;
@@ -3631,12 +6064,25 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["SignInView"];
                     };
                 };
+                400: components["responses"]["NotReadable"];
+                421: components["responses"]["UnknownHost"];
+                429: components["responses"]["TooSoon"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         put?: never;
@@ -3660,7 +6106,10 @@ export interface paths {
         post: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description UUID of this act, the same for every retry of it. */
+                    "idempotency-key"?: components["parameters"]["idempotency-key"];
+                };
                 path?: never;
                 cookie?: never;
             };
@@ -3668,12 +6117,30 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["SignInView"];
                     };
                 };
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                429: components["responses"]["TooSoon"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         delete?: never;
@@ -3695,7 +6162,14 @@ export interface paths {
         post: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                    /** @description UUID of this act, the same for every retry of it. */
+                    "idempotency-key"?: components["parameters"]["idempotency-key"];
+                };
                 path?: never;
                 cookie?: never;
             };
@@ -3707,12 +6181,32 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["SignInView"];
                     };
                 };
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                413: components["responses"]["TooLarge"];
+                415: components["responses"]["OtherKind"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                429: components["responses"]["TooSoon"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         delete?: never;
@@ -3734,7 +6228,14 @@ export interface paths {
         post: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                    /** @description UUID of this act, the same for every retry of it. */
+                    "idempotency-key"?: components["parameters"]["idempotency-key"];
+                };
                 path?: never;
                 cookie?: never;
             };
@@ -3742,10 +6243,28 @@ export interface paths {
             responses: {
                 204: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content?: never;
                 };
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                429: components["responses"]["TooSoon"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         delete?: never;
@@ -3767,7 +6286,10 @@ export interface paths {
         post: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description UUID of this act, the same for every retry of it. */
+                    "idempotency-key"?: components["parameters"]["idempotency-key"];
+                };
                 path?: never;
                 cookie?: never;
             };
@@ -3779,12 +6301,32 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["SignInView"];
                     };
                 };
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                413: components["responses"]["TooLarge"];
+                415: components["responses"]["OtherKind"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                429: components["responses"]["TooSoon"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         delete?: never;
@@ -3805,7 +6347,14 @@ export interface paths {
         put: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                    /** @description UUID of this act, the same for every retry of it. */
+                    "idempotency-key"?: components["parameters"]["idempotency-key"];
+                };
                 path?: never;
                 cookie?: never;
             };
@@ -3817,19 +6366,42 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["SignInView"];
                     };
                 };
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                413: components["responses"]["TooLarge"];
+                415: components["responses"]["OtherKind"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                429: components["responses"]["TooSoon"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         /** Signs in by name and password. */
         post: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description UUID of this act, the same for every retry of it. */
+                    "idempotency-key"?: components["parameters"]["idempotency-key"];
+                };
                 path?: never;
                 cookie?: never;
             };
@@ -3841,12 +6413,32 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["SignInView"];
                     };
                 };
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                413: components["responses"]["TooLarge"];
+                415: components["responses"]["OtherKind"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                429: components["responses"]["TooSoon"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         delete?: never;
@@ -3868,7 +6460,10 @@ export interface paths {
         post: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description UUID of this act, the same for every retry of it. */
+                    "idempotency-key"?: components["parameters"]["idempotency-key"];
+                };
                 path?: never;
                 cookie?: never;
             };
@@ -3880,12 +6475,32 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["SignInView"];
                     };
                 };
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                413: components["responses"]["TooLarge"];
+                415: components["responses"]["OtherKind"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                429: components["responses"]["TooSoon"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         delete?: never;
@@ -3905,7 +6520,14 @@ export interface paths {
         get: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description The tag of the answer that is here already. */
+                    "if-none-match"?: components["parameters"]["if-none-match"];
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                };
                 path?: never;
                 cookie?: never;
             };
@@ -3913,12 +6535,29 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        etag: components["headers"]["etag"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["TabletView"][];
                     };
                 };
+                304: components["responses"]["Unchanged"];
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                409: components["responses"]["Conflict"];
+                421: components["responses"]["UnknownHost"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         put?: never;
@@ -3926,7 +6565,14 @@ export interface paths {
         post: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                    /** @description UUID of this act, the same for every retry of it. */
+                    "idempotency-key"?: components["parameters"]["idempotency-key"];
+                };
                 path?: never;
                 cookie?: never;
             };
@@ -3938,12 +6584,31 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["TabletView"][];
                     };
                 };
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                413: components["responses"]["TooLarge"];
+                415: components["responses"]["OtherKind"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         delete?: never;
@@ -3965,7 +6630,14 @@ export interface paths {
         post: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                    /** @description UUID of this act, the same for every retry of it. */
+                    "idempotency-key"?: components["parameters"]["idempotency-key"];
+                };
                 path: {
                     tablet: string;
                 };
@@ -3975,12 +6647,29 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["TabletView"][];
                     };
                 };
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         delete?: never;
@@ -4000,7 +6689,14 @@ export interface paths {
         get: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description The tag of the answer that is here already. */
+                    "if-none-match"?: components["parameters"]["if-none-match"];
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                };
                 path?: never;
                 cookie?: never;
             };
@@ -4008,19 +6704,43 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        etag: components["headers"]["etag"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["WeightsRecord"];
                     };
                 };
+                304: components["responses"]["Unchanged"];
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                409: components["responses"]["Conflict"];
+                421: components["responses"]["UnknownHost"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         /** Puts other weights in their place, with a reason. The revision that was changed has to be named. */
         put: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                    /** @description UUID of this act, the same for every retry of it. */
+                    "idempotency-key"?: components["parameters"]["idempotency-key"];
+                };
                 path?: never;
                 cookie?: never;
             };
@@ -4032,12 +6752,31 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["WeightsRecord"];
                     };
                 };
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                413: components["responses"]["TooLarge"];
+                415: components["responses"]["OtherKind"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         post?: never;
@@ -4059,7 +6798,14 @@ export interface paths {
         put: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                    /** @description UUID of this act, the same for every retry of it. */
+                    "idempotency-key"?: components["parameters"]["idempotency-key"];
+                };
                 path?: never;
                 cookie?: never;
             };
@@ -4071,12 +6817,31 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["WeightsRecord"];
                     };
                 };
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                413: components["responses"]["TooLarge"];
+                415: components["responses"]["OtherKind"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         post?: never;
@@ -4097,7 +6862,12 @@ export interface paths {
         get: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                };
                 path?: never;
                 cookie?: never;
             };
@@ -4105,12 +6875,28 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-disposition": components["headers"]["content-disposition"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "application/jsonl": string;
                     };
                 };
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                409: components["responses"]["Conflict"];
+                421: components["responses"]["UnknownHost"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         put?: never;
@@ -4121,7 +6907,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/workshop/import": {
+    "/api/workshop/exports": {
         parameters: {
             query?: never;
             header?: never;
@@ -4130,28 +6916,123 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Takes a workshop file in: all of it or nothing. */
+        /** Writes the workshop or its readings to a file, in the background; it can be fetched when it is done. */
         post: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                    /** @description UUID of this act, the same for every retry of it. */
+                    "idempotency-key"?: components["parameters"]["idempotency-key"];
+                };
                 path?: never;
                 cookie?: never;
             };
             requestBody: {
                 content: {
-                    "text/plain": string;
+                    "application/json": components["schemas"]["ExportRequest"];
                 };
             };
             responses: {
-                200: {
+                202: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-disposition": components["headers"]["content-disposition"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["WorkshopImported"];
+                        "application/json": components["schemas"]["TransferView"];
                     };
                 };
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                413: components["responses"]["TooLarge"];
+                415: components["responses"]["OtherKind"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/workshop/imports": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Takes a workshop file in, in the background: it is looked at whole, then switched in. All of it or
+         *     nothing.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header?: {
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                    /** @description UUID of this act, the same for every retry of it. */
+                    "idempotency-key"?: components["parameters"]["idempotency-key"];
+                };
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/jsonl": string;
+                };
+            };
+            responses: {
+                202: {
+                    headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["TransferView"];
+                    };
+                };
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                413: components["responses"]["TooLarge"];
+                415: components["responses"]["OtherKind"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         delete?: never;
@@ -4171,7 +7052,12 @@ export interface paths {
         get: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                };
                 path?: never;
                 cookie?: never;
             };
@@ -4179,16 +7065,268 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-disposition": components["headers"]["content-disposition"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "text/csv": string;
                     };
                 };
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                409: components["responses"]["Conflict"];
+                421: components["responses"]["UnknownHost"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/workshop/transfers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Imports and exports since the program began, newest first. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: {
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                };
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                200: {
+                    headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["TransferView"][];
+                    };
+                };
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                409: components["responses"]["Conflict"];
+                421: components["responses"]["UnknownHost"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/workshop/transfers/{transfer}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How far it is. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: {
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                };
+                path: {
+                    transfer: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                200: {
+                    headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["TransferView"];
+                    };
+                };
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/workshop/transfers/{transfer}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What was exported. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: {
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                };
+                path: {
+                    transfer: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                200: {
+                    headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-disposition": components["headers"]["content-disposition"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/jsonl": string;
+                        "text/csv": string;
+                    };
+                };
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/workshop/transfers/{transfer}/stop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Stops it. What is being switched in is brought to its end. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: {
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                    /** @description UUID of this act, the same for every retry of it. */
+                    "idempotency-key"?: components["parameters"]["idempotency-key"];
+                };
+                path: {
+                    transfer: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                200: {
+                    headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["TransferView"];
+                    };
+                };
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -4214,12 +7352,24 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "text/plain": string;
                     };
                 };
+                400: components["responses"]["NotReadable"];
+                421: components["responses"]["UnknownHost"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         put?: never;
@@ -4249,12 +7399,24 @@ export interface paths {
             responses: {
                 200: {
                     headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
                         [name: string]: unknown;
                     };
                     content: {
                         "text/plain": string;
                     };
                 };
+                400: components["responses"]["NotReadable"];
+                421: components["responses"]["UnknownHost"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
             };
         };
         put?: never;
@@ -5712,6 +8874,16 @@ export interface components {
             reason: string;
             /** @description What it says. */
             says: string;
+        };
+        /** @description What is to go out. */
+        ExportRequest: {
+            /**
+             * Format: uuid
+             * @description UUIDv7 made by the one who asks.
+             */
+            id: string;
+            /** @description Workshop or readings. */
+            what: components["schemas"]["TransferWhat"];
         };
         /** @description A family of injectors in the library. */
         Family: {
@@ -9644,6 +12816,48 @@ export interface components {
             /** @description Time and pressure, with or without a heading that names their units. */
             text: string;
         };
+        /**
+         * @description How far an import or an export is.
+         * @enum {string}
+         */
+        TransferState: "checking" | "importing" | "exporting" | "done" | "stopped" | "refused";
+        /** @description An import or an export, at work or over. */
+        TransferView: {
+            /**
+             * Format: uuid
+             * @description Who asked for it.
+             */
+            by: string;
+            /**
+             * Format: int64
+             * @description Size of what can be fetched.
+             */
+            bytes?: number | null;
+            /**
+             * Format: double
+             * @description Share of this step that is done, 0 to 1.
+             */
+            done: number;
+            /** @description Where in the file. */
+            fields: components["schemas"]["FieldProblem"][];
+            /**
+             * Format: uuid
+             * @description Which.
+             */
+            id: string;
+            imported?: components["schemas"]["WorkshopImported"] | null;
+            /** @description Why it cannot be done. */
+            problem: string;
+            /** @description How far. */
+            state: components["schemas"]["TransferState"];
+            /** @description What goes in or out. */
+            what: components["schemas"]["TransferWhat"];
+        };
+        /**
+         * @description What goes in or out.
+         * @enum {string}
+         */
+        TransferWhat: "import" | "workshop" | "readings";
         /** @description One feature under one condition. */
         Trend: {
             /** @description Under which condition. */
@@ -9968,6 +13182,8 @@ export interface components {
         };
         /** @description What an import did. */
         WorkshopImported: {
+            /** @description Lines that do not go with what others wrote while the file was looked at, and why. */
+            left_out: components["schemas"]["FieldProblem"][];
             /**
              * Format: int64
              * @description Lines that were read.
@@ -10125,10 +13341,268 @@ export interface components {
             says: string;
         };
     };
-    responses: never;
-    parameters: never;
+    responses: {
+        /** @description Somebody else was first, or it does not go with what is there. */
+        Conflict: {
+            headers: {
+                "cache-control": components["headers"]["cache-control"];
+                "content-security-policy": components["headers"]["content-security-policy"];
+                "referrer-policy": components["headers"]["referrer-policy"];
+                "set-cookie": components["headers"]["set-cookie"];
+                vary: components["headers"]["vary"];
+                "x-clock": components["headers"]["x-clock"];
+                "x-content-type-options": components["headers"]["x-content-type-options"];
+                [name: string]: unknown;
+            };
+            content: {
+                "application/problem+json": components["schemas"]["Problem"];
+            };
+        };
+        /** @description A defect of the program; nothing was saved. */
+        Failed: {
+            headers: {
+                "cache-control": components["headers"]["cache-control"];
+                "content-security-policy": components["headers"]["content-security-policy"];
+                "referrer-policy": components["headers"]["referrer-policy"];
+                "set-cookie": components["headers"]["set-cookie"];
+                vary: components["headers"]["vary"];
+                "x-clock": components["headers"]["x-clock"];
+                "x-content-type-options": components["headers"]["x-content-type-options"];
+                [name: string]: unknown;
+            };
+            content: {
+                "application/problem+json": components["schemas"]["Problem"];
+            };
+        };
+        /** @description More in the head than is read. */
+        HeadTooLarge: {
+            headers: {
+                "cache-control": components["headers"]["cache-control"];
+                "content-security-policy": components["headers"]["content-security-policy"];
+                "referrer-policy": components["headers"]["referrer-policy"];
+                "set-cookie": components["headers"]["set-cookie"];
+                vary: components["headers"]["vary"];
+                "x-clock": components["headers"]["x-clock"];
+                "x-content-type-options": components["headers"]["x-content-type-options"];
+                [name: string]: unknown;
+            };
+            content: {
+                "application/problem+json": components["schemas"]["Problem"];
+            };
+        };
+        /** @description The role does not allow it, or the password is asked for again. */
+        NotAllowed: {
+            headers: {
+                "cache-control": components["headers"]["cache-control"];
+                "content-security-policy": components["headers"]["content-security-policy"];
+                "referrer-policy": components["headers"]["referrer-policy"];
+                "set-cookie": components["headers"]["set-cookie"];
+                vary: components["headers"]["vary"];
+                "x-clock": components["headers"]["x-clock"];
+                "x-content-type-options": components["headers"]["x-content-type-options"];
+                [name: string]: unknown;
+            };
+            content: {
+                "application/problem+json": components["schemas"]["Problem"];
+            };
+        };
+        /** @description There is nothing under this address. */
+        NotFound: {
+            headers: {
+                "cache-control": components["headers"]["cache-control"];
+                "content-security-policy": components["headers"]["content-security-policy"];
+                "referrer-policy": components["headers"]["referrer-policy"];
+                "set-cookie": components["headers"]["set-cookie"];
+                vary: components["headers"]["vary"];
+                "x-clock": components["headers"]["x-clock"];
+                "x-content-type-options": components["headers"]["x-content-type-options"];
+                [name: string]: unknown;
+            };
+            content: {
+                "application/problem+json": components["schemas"]["Problem"];
+            };
+        };
+        /** @description The question, the body or the host cannot be read. */
+        NotReadable: {
+            headers: {
+                "cache-control": components["headers"]["cache-control"];
+                "content-security-policy": components["headers"]["content-security-policy"];
+                "referrer-policy": components["headers"]["referrer-policy"];
+                "set-cookie": components["headers"]["set-cookie"];
+                vary: components["headers"]["vary"];
+                "x-clock": components["headers"]["x-clock"];
+                "x-content-type-options": components["headers"]["x-content-type-options"];
+                [name: string]: unknown;
+            };
+            content: {
+                "application/problem+json": components["schemas"]["Problem"];
+            };
+        };
+        /** @description Not the kind of body that this address takes. */
+        OtherKind: {
+            headers: {
+                "cache-control": components["headers"]["cache-control"];
+                "content-security-policy": components["headers"]["content-security-policy"];
+                "referrer-policy": components["headers"]["referrer-policy"];
+                "set-cookie": components["headers"]["set-cookie"];
+                vary: components["headers"]["vary"];
+                "x-clock": components["headers"]["x-clock"];
+                "x-content-type-options": components["headers"]["x-content-type-options"];
+                [name: string]: unknown;
+            };
+            content: {
+                "application/problem+json": components["schemas"]["Problem"];
+            };
+        };
+        /** @description Nobody is in, or nobody is chosen as being at the bench. */
+        SignedOut: {
+            headers: {
+                "cache-control": components["headers"]["cache-control"];
+                "content-security-policy": components["headers"]["content-security-policy"];
+                "referrer-policy": components["headers"]["referrer-policy"];
+                "set-cookie": components["headers"]["set-cookie"];
+                vary: components["headers"]["vary"];
+                "x-clock": components["headers"]["x-clock"];
+                "x-content-type-options": components["headers"]["x-content-type-options"];
+                [name: string]: unknown;
+            };
+            content: {
+                "application/problem+json": components["schemas"]["Problem"];
+            };
+        };
+        /** @description More than this address takes. */
+        TooLarge: {
+            headers: {
+                "cache-control": components["headers"]["cache-control"];
+                "content-security-policy": components["headers"]["content-security-policy"];
+                "referrer-policy": components["headers"]["referrer-policy"];
+                "set-cookie": components["headers"]["set-cookie"];
+                vary: components["headers"]["vary"];
+                "x-clock": components["headers"]["x-clock"];
+                "x-content-type-options": components["headers"]["x-content-type-options"];
+                [name: string]: unknown;
+            };
+            content: {
+                "application/problem+json": components["schemas"]["Problem"];
+            };
+        };
+        /** @description Too many tries. */
+        TooSoon: {
+            headers: {
+                "cache-control": components["headers"]["cache-control"];
+                "content-security-policy": components["headers"]["content-security-policy"];
+                "referrer-policy": components["headers"]["referrer-policy"];
+                "retry-after": components["headers"]["retry-after"];
+                "set-cookie": components["headers"]["set-cookie"];
+                vary: components["headers"]["vary"];
+                "x-clock": components["headers"]["x-clock"];
+                "x-content-type-options": components["headers"]["x-content-type-options"];
+                [name: string]: unknown;
+            };
+            content: {
+                "application/problem+json": components["schemas"]["Problem"];
+            };
+        };
+        /** @description The disk, or too much at once; nothing was saved. */
+        Unavailable: {
+            headers: {
+                "cache-control": components["headers"]["cache-control"];
+                "content-security-policy": components["headers"]["content-security-policy"];
+                "referrer-policy": components["headers"]["referrer-policy"];
+                "retry-after": components["headers"]["retry-after"];
+                "set-cookie": components["headers"]["set-cookie"];
+                vary: components["headers"]["vary"];
+                "x-clock": components["headers"]["x-clock"];
+                "x-content-type-options": components["headers"]["x-content-type-options"];
+                [name: string]: unknown;
+            };
+            content: {
+                "application/problem+json": components["schemas"]["Problem"];
+            };
+        };
+        /** @description The answer that is here already. */
+        Unchanged: {
+            headers: {
+                "cache-control": components["headers"]["cache-control"];
+                "content-security-policy": components["headers"]["content-security-policy"];
+                etag: components["headers"]["etag"];
+                "referrer-policy": components["headers"]["referrer-policy"];
+                "set-cookie": components["headers"]["set-cookie"];
+                vary: components["headers"]["vary"];
+                "x-clock": components["headers"]["x-clock"];
+                "x-content-type-options": components["headers"]["x-content-type-options"];
+                [name: string]: unknown;
+            };
+            content?: never;
+        };
+        /** @description Asked for under a name that is not this machine's. */
+        UnknownHost: {
+            headers: {
+                "cache-control": components["headers"]["cache-control"];
+                "content-security-policy": components["headers"]["content-security-policy"];
+                "referrer-policy": components["headers"]["referrer-policy"];
+                "set-cookie": components["headers"]["set-cookie"];
+                vary: components["headers"]["vary"];
+                "x-clock": components["headers"]["x-clock"];
+                "x-content-type-options": components["headers"]["x-content-type-options"];
+                [name: string]: unknown;
+            };
+            content: {
+                "application/problem+json": components["schemas"]["Problem"];
+            };
+        };
+        /** @description What cannot be kept or computed as it is, field by field. */
+        WrongFields: {
+            headers: {
+                "cache-control": components["headers"]["cache-control"];
+                "content-security-policy": components["headers"]["content-security-policy"];
+                "referrer-policy": components["headers"]["referrer-policy"];
+                "set-cookie": components["headers"]["set-cookie"];
+                vary: components["headers"]["vary"];
+                "x-clock": components["headers"]["x-clock"];
+                "x-content-type-options": components["headers"]["x-content-type-options"];
+                [name: string]: unknown;
+            };
+            content: {
+                "application/problem+json": components["schemas"]["Problem"];
+            };
+        };
+    };
+    parameters: {
+        /** @description UUID of this act, the same for every retry of it. */
+        "idempotency-key": string;
+        /** @description The tag of the answer that is here already. */
+        "if-none-match": string;
+        /** @description UUID of the person whom the page shows as being at the bench. */
+        "x-at-bench": string;
+        /** @description The units that stood beside the fields of the page. */
+        "x-units": string;
+    };
     requestBodies: never;
-    headers: never;
+    headers: {
+        /** @description How long an answer holds. */
+        "cache-control": string;
+        /** @description The name of a file. */
+        "content-disposition": string;
+        /** @description Where scripts, styles and pictures may come from. */
+        "content-security-policy": string;
+        /** @description Changes with everything that is written. */
+        etag: string;
+        /** @description Nothing is said to other pages. */
+        "referrer-policy": string;
+        /** @description Seconds after which the same may be asked again. */
+        "retry-after": number;
+        /** @description The session, renewed. */
+        "set-cookie": string;
+        /** @description What an answer depends on besides its address. */
+        vary: string;
+        /** @description Events are passed on as they come. */
+        "x-accel-buffering": string;
+        /** @description The clock of the program, ms since 1970, for timers. */
+        "x-clock": number;
+        /** @description The kind is not guessed. */
+        "x-content-type-options": string;
+    };
     pathItems: never;
 }
 export type $defs = Record<string, never>;

@@ -140,4 +140,7 @@ export type Verdict = Schemas['Verdict'];
 export type WeightsRecord = Schemas['WeightsRecord'];
 export type Worked = Schemas['Worked'];
 export type WorkshopImported = Schemas['WorkshopImported'];
+export type TransferState = Schemas['TransferState'];
+export type TransferView = Schemas['TransferView'];
+export type TransferWhat = Schemas['TransferWhat'];
 export type WritingView = Schemas['WritingView'];

@@ -1,21 +1,21 @@
 <script setup lang="ts">
-import { ref } from 'vue';
+import { computed, ref } from 'vue';
 import { Refusal, refusal } from '@/api/client';
 import { act } from '@/api/outbox';
-import type { JobFile, ImportView, WorkshopImported } from '@/api/types';
+import type { JobFile, ImportView } from '@/api/types';
 import { sayHeadline } from '@/shell/useHeadline';
 import { useBench } from '@/shell/useBench';
-import { usePeople } from '@/shell/usePeople';
 import ShelfNav from '@/shell/ShelfNav.vue';
 import ProfileForm from '@/start/ProfileForm.vue';
 import BackupList from './BackupList.vue';
 import PeopleList from './PeopleList.vue';
 import TabletList from './TabletList.vue';
+import TransferList from './TransferList.vue';
 
 /** People, and jobs in from a file. */
 sayHeadline('Workshop', 'people, files');
-const people = usePeople();
 const bench = useBench();
+const mayExport = computed(() => bench.open.value || bench.sign.value?.person?.role === 'owner');
 const wrong = ref<Refusal>();
 const done = ref<ImportView>();
 
@@ -32,23 +32,6 @@ async function take(event: Event) {
     wrong.value = refusal(error);
   }
   input.value = '';
-}
-
-const wrongLine = ref<Refusal>();
-const taken = ref<WorkshopImported>();
-const busy = ref(false);
-async function takeAll(event: Event) {
-  const input = event.target as HTMLInputElement;
-  const file = input.files?.[0];
-  if (!file) return;
-  [taken.value, wrongLine.value, busy.value] = [undefined, undefined, true];
-  try {
-    taken.value = await act('post', '/api/workshop/import', { body: await file.text() });
-    void people.again();
-  } catch (error) {
-    wrongLine.value = refusal(error);
-  }
-  [input.value, busy.value] = ['', false];
 }
 </script>
 
@@ -86,32 +69,7 @@ async function takeAll(event: Event) {
           </ul>
         </div>
       </section>
-      <section>
-        <h1>The whole workshop</h1>
-        <p class="muted">
-          People, instruments, rules, library and every job in one file, a line each. It is imported whole or
-          not at all; existing data stays. A line is described by the
-          <a href="/api/schema/workshop-line.json">JSON Schema</a>.
-        </p>
-        <a class="side-act" href="/api/workshop/export.jsonl" download>Export workshop</a>
-        <a class="side-act" href="/api/workshop/readings.csv" download>Export all readings (CSV)</a>
-        <label class="side-act">
-          {{ busy ? 'Importing…' : 'Import workshop file' }}
-          <input type="file" accept=".jsonl,application/jsonl" :disabled="busy" @change="takeAll" />
-        </label>
-        <p v-if="taken" role="status">
-          {{ taken.new_jobs }} {{ taken.new_jobs === 1 ? 'job is' : 'jobs are' }} new,
-          {{ taken.same_jobs }} already here; {{ taken.lines }} lines.
-        </p>
-        <div v-if="wrongLine" role="alert">
-          <p class="wrong">{{ wrongLine.message }} Nothing was imported.</p>
-          <ul>
-            <li v-for="problem in wrongLine.fields" :key="problem.field + problem.message">
-              <strong>{{ problem.field }}</strong>: {{ problem.message }}
-            </li>
-          </ul>
-        </div>
-      </section>
+      <TransferList v-if="mayExport" />
     </div>
   </main>
 </template>

@@ -78,6 +78,10 @@ pub(super) fn return_run_running(run: impl Display) -> String {
     format!("return run {run} is running")
 }
 
+pub(super) fn codes_not_known(cylinders: impl Display) -> String {
+    let which = cylinders.to_string().to_lowercase();
+    format!("codes not known: {which}. Read the ECU.")
+}
 pub(super) fn bottle_not_read_yet(which: impl Display) -> String {
     format!("bottle {which} not read yet")
 }

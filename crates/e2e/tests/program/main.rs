@@ -2,6 +2,7 @@
 
 mod care;
 mod kills;
+mod schemas;
 mod thousands;
 mod tour;
 

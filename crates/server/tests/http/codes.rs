@@ -1,8 +1,10 @@
 //! Codes over HTTP, with a control unit that fails as real ones do.
 
 use crate::{Workshop, intake, unit_of};
+use cobaltine_core::unit_link::Ask;
 use serde_json::{Value, json};
 use std::time::Duration;
+use tokio::io::{AsyncReadExt, AsyncWriteExt};
 use uuid::Uuid;
 
 /// Codes on the bodies; 1 and 4 are in the unit already.
@@ -224,6 +226,38 @@ async fn a_unit_that_counts_in_firing_order_is_read_and_written_by_its_own_count
     assert_eq!(stored(&view), ["AA11", "YY33", "DD44", "XX22"]);
 }
 
+/// Whoever began it is gone: the unit goes on with its code, says so, and then what is there is read.
+#[tokio::test]
+async fn a_unit_that_is_still_writing_says_so_and_then_what_is_there() {
+    let (address, _serving) = unit_of(Duration::from_millis(600)).await;
+    let shop = Workshop::open_with(Some(address.clone())).await;
+    let winch = shop.winch().await;
+    let mut line = tokio::net::TcpStream::connect(&address).await.unwrap();
+    for ask in [
+        Ask::Open { vehicle: "1".to_owned(), slots: 4 },
+        Ask::Write { slot: 3, code: "YY33".to_owned() },
+    ] {
+        line.write_all(format!("{ask}\n").as_bytes()).await.unwrap();
+        line.read_exact(&mut [0; 3]).await.unwrap();
+    }
+    drop(line);
+    let read = async || winch.try_to("read", json!({ "id": Uuid::now_v7() })).await;
+    let (status, refused) = read().await;
+    assert_eq!((status, &refused["code"]), (409, &json!("unit_writing")));
+    let says = refused["detail"].as_str().unwrap();
+    assert!(says.starts_with("The ECU is still writing a trim code: "), "{says}");
+    let view = loop {
+        match read().await {
+            (200, view) => break view,
+            (status, refused) => {
+                assert_eq!((status, &refused["code"]), (409, &json!("unit_writing")))
+            }
+        }
+        tokio::time::sleep(Duration::from_millis(50)).await;
+    };
+    assert_eq!(view["coding"]["slots"][2]["stored"], "YY33");
+}
+
 #[tokio::test]
 async fn a_unit_that_falls_silent_leaves_slots_that_are_said_to_be_not_known() {
     let (address, serving) = unit_of(Duration::from_millis(600)).await;
@@ -250,6 +284,11 @@ async fn a_unit_that_falls_silent_leaves_slots_that_are_said_to_be_not_known() {
     let states: Vec<&Value> =
         view["coding"]["slots"].as_array().unwrap().iter().map(|slot| &slot["state"]).collect();
     assert_eq!(states, ["fits", "not_known", "not_known", "fits"]);
+    let waits = &shop.get("/board").await["cards"][0]["waits"];
+    assert_eq!(
+        waits["words"], "codes not known: cylinders 2 and 3. Read the ECU.",
+        "before all else"
+    );
     let none = Workshop::open_with(None).await;
     let job = Uuid::now_v7();
     none.good("POST", "/jobs", json!({ "id": job, "intake": intake(), "labels": [] })).await;

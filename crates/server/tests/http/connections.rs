@@ -44,7 +44,8 @@ impl Open {
 
 async fn read_all(stream: &mut TcpStream) -> String {
     let mut answer = Vec::new();
-    stream.read_to_end(&mut answer).await.unwrap();
+    let read = tokio::time::timeout(Duration::from_secs(60), stream.read_to_end(&mut answer));
+    read.await.unwrap().unwrap();
     String::from_utf8_lossy(&answer).into_owned()
 }
 
@@ -99,6 +100,38 @@ async fn whoever_says_nothing_is_let_go_of_and_whoever_is_one_too_many_is_told()
     let mut kept = open.connect().await;
     kept.write_all(b"GET /livez HTTP/1.1\r\nhost: localhost\r\n\r\n").await.unwrap();
     assert_eq!(status(&read_all(&mut kept).await), "200");
+}
+
+#[tokio::test]
+async fn a_body_that_never_ends_is_told_so_and_an_upload_that_breaks_off_leaves_nothing() {
+    let open = open(Bounds { answer: Duration::from_millis(300), ..Bounds::default() }).await;
+    let head = "HTTP/1.1\r\nhost: localhost\r\ncontent-type: application/json\r\ncontent-length: 999999\r\n";
+    let refused = open.says(&format!("POST /api/calc/x {head}\r\n{{\"half\"")).await;
+    assert_eq!(status(&refused), "503", "{refused}");
+    assert!(refused.contains("too_slow") && refused.contains("retry-after: 5"), "{refused}");
+    // Half a workshop file, and then nobody: what was staged of it goes as well.
+    let person = uuid::Uuid::now_v7();
+    let body = format!("{{\"id\":\"{person}\",\"name\":\"Maren\"}}");
+    let length = body.len();
+    let add = format!(
+        "POST /api/people HTTP/1.1\r\nhost: localhost\r\nconnection: close\r\ncontent-type: application/json\r\ncontent-length: {length}\r\n\r\n{body}"
+    );
+    assert_eq!(status(&open.says(&add).await), "200");
+    let staged = open._data.path().join("arriving");
+    let files = || std::fs::read_dir(&staged).map(|files| files.count()).unwrap_or_default();
+    let mut upload = open.connect().await;
+    let import = format!("POST /api/workshop/imports {head}x-at-bench: {person}\r\n\r\n{{\"line\"");
+    upload.write_all(import.as_bytes()).await.unwrap();
+    let begun = Instant::now();
+    while files() == 0 {
+        assert!(begun.elapsed() < Duration::from_secs(20), "nothing was staged");
+        tokio::task::yield_now().await;
+    }
+    drop(upload);
+    while files() > 0 {
+        assert!(begun.elapsed() < Duration::from_secs(40), "what was staged stays");
+        tokio::task::yield_now().await;
+    }
 }
 
 #[tokio::test]

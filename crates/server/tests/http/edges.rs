@@ -120,20 +120,15 @@ async fn what_cannot_be_read_is_answered_beside_its_field() {
 #[tokio::test]
 async fn the_edge_is_strict() {
     let shop = Workshop::open().await;
-    let page = shop.http.get(format!("{}/jobs/anything", shop.address)).send().await.unwrap();
-    let policy = page.headers()["content-security-policy"].to_str().unwrap().to_owned();
+    let page = answer(shop.http.get(format!("{}/jobs/anything", shop.address))).await;
+    let policy = page.headers["content-security-policy"].to_str().unwrap().to_owned();
     assert!(policy.contains("script-src 'self';") && policy.contains("frame-ancestors 'none'"));
-    assert_eq!(page.headers()["x-content-type-options"], "nosniff");
-    let nobody =
-        shop.http.post(format!("{}/api/jobs", shop.address)).body("{}").send().await.unwrap();
-    assert_eq!(nobody.status(), 401);
+    assert_eq!(page.headers["x-content-type-options"], "nosniff");
+    let nobody = shop.http.post(format!("{}/api/jobs", shop.address)).body("{}");
+    assert_eq!(answer(nobody).await.status, 401);
     let elsewhere =
         shop.http.get(format!("{}/api/board", shop.address)).header("host", "elsewhere.example");
-    assert_eq!(
-        elsewhere.send().await.unwrap().status(),
-        421,
-        "a name pointed here by someone else"
-    );
+    assert_eq!(answer(elsewhere).await.status, 421, "a name pointed here by someone else");
     for (method, path, status) in [
         ("GET", "/nothing", 404),
         ("GET", "/jobs/not-an-id", 404),

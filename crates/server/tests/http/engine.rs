@@ -1,6 +1,7 @@
 //! From the complaint to the tests on the engine, over HTTP: plan, swaps, marks, phases, banks,
 //! traces, timers, and the refusals that keep people and engines whole.
 
+use crate::documented::answer;
 use crate::{Workshop, intake, setup};
 use serde_json::{Value, json};
 use uuid::Uuid;
@@ -389,7 +390,7 @@ async fn the_units_of_the_workshop_are_those_of_every_field_and_sentence() {
     let old = shop.http.post(format!("{}/api/sheets/{sheet}/cells", shop.address));
     let old =
         old.header("x-at-bench", shop.bench.to_string()).header("x-units", "bar,Nm,C,ml/min,km");
-    assert_eq!(old.json(&body).send().await.unwrap().status(), 200);
+    assert_eq!(answer(old.json(&body)).await.status, 200);
     let view = shop.get(&format!("/jobs/{job}")).await;
     let newest = kept(&view).into_iter().last().unwrap();
     assert_eq!(newest, ("25 bar".to_owned(), 2500.0));

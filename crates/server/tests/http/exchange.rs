@@ -1,6 +1,7 @@
 //! The whole workshop out and in again, and what happens to files that are not whole.
 
 use crate::Workshop;
+use crate::documented::answer;
 use serde_json::{Value, json};
 use uuid::Uuid;
 
@@ -37,11 +38,23 @@ impl Workshop {
         assert_eq!(self.sent("POST", "/shelf/sets", set).await.0, 204);
     }
 
-    async fn take_in(&self, text: impl Into<reqwest::Body>) -> (u16, Value) {
-        let request = self.http.post(format!("{}/api/workshop/import", self.address));
+    /// What an import came to: what it did, or what was wrong.
+    async fn take_in(&self, text: impl Into<reqwest::Body>) -> Value {
+        let request = self.http.post(format!("{}/api/workshop/imports", self.address));
         let request = request.header("x-at-bench", self.bench.to_string()).body(text);
-        let answer = request.send().await.unwrap();
-        (answer.status().as_u16(), answer.json().await.unwrap())
+        let seen = answer(request).await;
+        assert_eq!(seen.status, 202);
+        self.over(seen.json()).await
+    }
+
+    /// Looks at a transfer until it is over.
+    async fn over(&self, mut view: Value) -> Value {
+        let at = format!("/workshop/transfers/{}", view["id"].as_str().unwrap());
+        while ["checking", "importing", "exporting"].contains(&view["state"].as_str().unwrap()) {
+            assert!((0.0..=1.0).contains(&view["done"].as_f64().unwrap()), "{view}");
+            view = self.get(&at).await;
+        }
+        view
     }
 }
 
@@ -61,10 +74,28 @@ async fn a_workshop_goes_out_and_comes_back_without_loss_and_twice_is_the_same_a
         assert!(kinds.iter().any(|one| one == kind), "{kind}: {kinds:?}");
     }
     let other = Workshop::open().await;
-    let (status, done) = other.take_in(file.clone()).await;
-    assert_eq!((status, &done["new_jobs"]), (200, &json!(2)), "{done}");
-    let (_, again) = other.take_in(file.clone()).await;
+    let done = other.take_in(file.clone()).await;
+    assert_eq!(
+        (&done["state"], &done["imported"]["new_jobs"]),
+        (&json!("done"), &json!(2)),
+        "{done}"
+    );
+    let again = &other.take_in(file.clone()).await["imported"];
     assert_eq!((&again["new_jobs"], &again["same_jobs"]), (&json!(0), &json!(2)));
+    // In the background it goes out just the same, and can be fetched until it is cancelled.
+    for (what, at) in [("workshop", "export.jsonl"), ("readings", "readings.csv")] {
+        let asked = json!({ "id": Uuid::now_v7(), "what": what });
+        let begun = other.sent("POST", "/workshop/exports", asked.clone()).await;
+        assert_eq!(begun.0, 202);
+        let view = other.over(serde_json::from_str(&begun.1).unwrap()).await;
+        let again = other.sent("POST", "/workshop/exports", asked).await.1;
+        assert_eq!(serde_json::from_str::<Value>(&again).unwrap(), view, "a retry begins nothing");
+        let fetched =
+            other.text(&format!("/workshop/transfers/{}/file", view["id"].as_str().unwrap())).await;
+        assert_eq!(view["bytes"], fetched.len());
+        assert_eq!(fetched, other.text(&format!("/workshop/{at}")).await);
+    }
+    assert_eq!(other.get("/workshop/transfers").await.as_array().unwrap().len(), 4);
     // The other workshop has its own person at the bench besides; all else is the same, line by line.
     let person = |line: &&str| {
         !line.starts_with("{\"line\":\"person\"") && !line.starts_with("{\"line\":\"end\"")
@@ -85,8 +116,8 @@ async fn a_truncated_or_hostile_workshop_file_changes_nothing_and_says_which_lin
     let other = Workshop::open().await;
     let before = other.text("/workshop/export.jsonl").await;
     let refused = async |text: String, says: &str| {
-        let (status, problem) = other.take_in(text).await;
-        assert_eq!(status, 422, "{says}: {problem}");
+        let problem = other.take_in(text).await;
+        assert_eq!(problem["state"], "refused", "{says}: {problem}");
         assert!(problem.to_string().contains(says), "{says}: {problem}");
     };
     // Cut off at the end of each line, and in the middle of each.
@@ -97,8 +128,8 @@ async fn a_truncated_or_hostile_workshop_file_changes_nothing_and_says_which_lin
         refused(whole + &half, &format!("line {}", at + 1)).await;
     }
     refused(String::new(), "file is incomplete").await;
-    let (status, problem) = other.take_in(vec![0xff, 0xfe, 0x00]).await;
-    assert_eq!((status, problem["code"].is_string()), (400, true), "no text at all: {problem}");
+    let problem = other.take_in(vec![0xff, 0xfe, 0x00]).await;
+    assert_eq!(problem["fields"][0]["field"], "line 1", "no text at all: {problem}");
     refused(lines[1..].join("\n"), "first line").await;
     refused(format!("{file}{}", lines[1]), "may follow the last line").await;
     refused(file.replace("\"version\":1}}", "\"version\":9}}"), "version 1 is needed").await;

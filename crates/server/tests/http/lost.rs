@@ -2,6 +2,7 @@
 //! again under the same id. Every kind of command is there once, is answered, and under its id
 //! nothing else is ever done.
 
+use crate::documented::answer;
 use crate::{Workshop, intake, setup};
 use serde_json::{Value, json};
 use std::time::Duration;
@@ -54,8 +55,8 @@ impl Lost<'_> {
             .header("x-at-bench", self.shop.bench.to_string())
             .header("idempotency-key", id.to_string())
             .header("content-type", "application/json");
-        let answer = request.body(body.to_owned()).send().await.unwrap();
-        (answer.status().as_u16(), answer.text().await.unwrap())
+        let seen = answer(request.body(body.to_owned())).await;
+        (seen.status, seen.text)
     }
 
     /// One command under this id: lost, asked again, asked once more, and misused.

@@ -7,9 +7,11 @@ mod accounts;
 mod bench;
 mod codes;
 mod connections;
+mod documented;
 mod edges;
 mod engine;
 mod exchange;
+mod generated;
 mod house;
 mod judgement;
 mod lost;
@@ -20,6 +22,7 @@ mod proving;
 use cobaltine_standins::serve_unit;
 use cobaltine_standins::unit::Unit;
 use cobaltine_store::Store;
+use documented::answer;
 use serde_json::{Value, json};
 use std::time::Duration;
 use tempfile::TempDir;
@@ -70,12 +73,8 @@ impl Workshop {
             .header("x-pin", self.pin)
             .header("content-type", "application/json")
             .body(body);
-        let answer = request.send().await.unwrap();
-        let status = answer.status().as_u16();
-        if status >= 400 {
-            assert_eq!(answer.headers()["content-type"], "application/problem+json", "{path}");
-        }
-        let answer: Value = answer.json().await.unwrap();
+        let seen = answer(request).await;
+        let (status, answer) = (seen.status, seen.json());
         match (&answer["entries"], answer["job"].as_str()) {
             // A command says what it added; who shows the job asks for it, as a page does.
             (Value::Array(_), Some(job)) => (status, self.get(&format!("/jobs/{job}")).await),
@@ -88,8 +87,8 @@ impl Workshop {
         let request =
             self.http.request(method.parse().unwrap(), format!("{}/api{path}", self.address));
         let request = request.header("x-at-bench", self.bench.to_string()).json(&body);
-        let answer = request.send().await.unwrap();
-        (answer.status().as_u16(), answer.text().await.unwrap())
+        let seen = answer(request).await;
+        (seen.status, seen.text)
     }
 
     async fn good(&self, method: &str, path: &str, body: Value) -> Value {
@@ -100,7 +99,7 @@ impl Workshop {
 
     async fn text(&self, path: &str) -> String {
         let path = format!("{}/api{path}", self.address);
-        self.http.get(path).send().await.unwrap().text().await.unwrap()
+        answer(self.http.get(path)).await.text
     }
 
     async fn get(&self, path: &str) -> Value {
@@ -200,7 +199,7 @@ async fn a_job_goes_from_intake_to_decision_and_into_another_workshop_without_lo
     assert_eq!(other.get(&format!("/jobs/{job}/export.json")).await, file);
     assert_eq!(other.get("/board?q=win").await["cards"][0]["waits"]["stage"], "decide");
     let csv = other.http.get(format!("{}/api/jobs/{job}/readings.csv", other.address));
-    let csv = csv.send().await.unwrap().text().await.unwrap();
+    let csv = answer(csv).await.text;
     assert!(csv.contains("level,60.5,ml,\"60,5\",false,,Maren"), "{csv}");
     assert_eq!(csv.lines().count(), 6);
 }

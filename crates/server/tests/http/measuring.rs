@@ -2,6 +2,7 @@
 
 mod libraries;
 
+use crate::documented::answer;
 use crate::{Workshop, intake, setup};
 use serde_json::{Value, json};
 use uuid::Uuid;
@@ -336,9 +337,12 @@ async fn what_is_not_there_is_a_problem_document_and_nobody_writes_unsigned() {
     ] {
         let url = format!("{}/api{path}", shop.address);
         let request = client.request(method.parse().unwrap(), url);
-        let answer =
-            request.header("content-type", "application/json").body("{}").send().await.unwrap();
-        assert_eq!(answer.status().as_u16(), 401, "{method} {path} without anyone at the bench");
+        let request = request.header("content-type", "application/json").body("{}");
+        assert_eq!(
+            answer(request).await.status,
+            401,
+            "{method} {path} without anyone at the bench"
+        );
     }
     let document = shop.get("/openapi.json").await;
     for path in [

@@ -5,7 +5,7 @@ use crate::customers;
 use crate::library_file::take_in;
 use crate::shelf::{freshen, insert_set};
 use crate::stock::{Move, move_shim, shims};
-use crate::transfer::{Imported, import};
+use crate::transfer::{Imported, Looked, Projections, look_at};
 use crate::weights::check_weights;
 use crate::words;
 use crate::{RuleRecord, ShelfQuery, StoreError, instruments, people, profile, rows};
@@ -17,7 +17,7 @@ use sqlx::{Row, SqliteConnection};
 use uuid::Uuid;
 
 /// Puts the number of the line before what is wrong in it.
-pub(super) fn at_line(error: StoreError, line: usize) -> StoreError {
+pub(crate) fn at_line(error: StoreError, line: usize) -> StoreError {
     let place =
         |field: &str| format!("line {line}{}{field}", if field.is_empty() { "" } else { ": " });
     match error {
@@ -47,7 +47,54 @@ pub(super) fn at_line(error: StoreError, line: usize) -> StoreError {
     }
 }
 
-pub(super) async fn take(
+/// A line that nobody looked at before.
+pub(crate) async fn looked_at(
+    connection: &mut SqliteConnection,
+    line: &WorkshopLine,
+    signed: Signed,
+    done: &mut WorkshopImported,
+) -> Result<(), StoreError> {
+    match line {
+        WorkshopLine::Job(file) => {
+            let looked = look_at(connection, file).await?;
+            job(connection, looked, signed, done).await
+        }
+        WorkshopLine::Library(library) => {
+            let rows = limits(library)?;
+            let (families, items) = (&library.families, &library.items);
+            take_in(connection, families, &rows, items, Some(signed), None).await?;
+            Ok(())
+        }
+        WorkshopLine::Workshop { .. }
+        | WorkshopLine::Person(_)
+        | WorkshopLine::Customer(_)
+        | WorkshopLine::Profile(_)
+        | WorkshopLine::Instrument(_)
+        | WorkshopLine::Rule(_)
+        | WorkshopLine::Weights(_)
+        | WorkshopLine::Shims(_)
+        | WorkshopLine::KeptSet(_)
+        | WorkshopLine::End { .. } => self::line(connection, line, signed, done).await,
+    }
+}
+
+/// A job that was looked at.
+pub(crate) async fn job(
+    connection: &mut SqliteConnection,
+    looked: Looked,
+    signed: Signed,
+    done: &mut WorkshopImported,
+) -> Result<(), StoreError> {
+    let by = Some(signed.into());
+    match crate::transfer::take_in(connection, looked, by, Projections::Later).await? {
+        Imported::New(_) => done.new_jobs += 1,
+        Imported::AlreadyHere(_) => done.same_jobs += 1,
+    }
+    Ok(())
+}
+
+/// A line that is neither a job nor a library, which come in parts.
+pub(crate) async fn line(
     connection: &mut SqliteConnection,
     line: &WorkshopLine,
     signed: Signed,
@@ -68,33 +115,29 @@ pub(super) async fn take(
             }
             instruments::write(connection, one).await
         }
-        WorkshopLine::Rule(rule) => take_rule(connection, rule).await,
-        WorkshopLine::Weights(weights) => take_weights(connection, weights).await,
-        WorkshopLine::Library(library) => {
-            let rows = limits(library)?;
-            let (families, items) = (&library.families, &library.items);
-            take_in(connection, families, &rows, items, Some(signed), None).await?;
+        WorkshopLine::Rule(rule) => {
+            done.rules |= take_rule(connection, rule).await?;
+            Ok(())
+        }
+        WorkshopLine::Weights(weights) => {
+            done.rules |= take_weights(connection, weights).await?;
             Ok(())
         }
         WorkshopLine::Shims(shim) => take_shims(connection, shim, signed).await,
-        WorkshopLine::Job(job) => {
-            match import(connection, job, Some(signed.into())).await? {
-                Imported::New(_) => done.new_jobs += 1,
-                Imported::AlreadyHere(_) => done.same_jobs += 1,
-            }
-            Ok(())
-        }
         WorkshopLine::KeptSet(line) => {
             freshen(connection).await?;
             let query = ShelfQuery { kind: line.kind, family: line.family.clone(), job: None };
             insert_set(connection, &query, &line.set).await
         }
-        WorkshopLine::Workshop { .. } | WorkshopLine::End { .. } => Ok(()),
+        WorkshopLine::Library(_)
+        | WorkshopLine::Job(_)
+        | WorkshopLine::Workshop { .. }
+        | WorkshopLine::End { .. } => Ok(()),
     }
 }
 
 /// The limits of a library as rows that can be kept.
-pub(super) fn limits(library: &LibraryFile) -> Result<Vec<ReadRow>, StoreError> {
+pub(crate) fn limits(library: &LibraryFile) -> Result<Vec<ReadRow>, StoreError> {
     let kind = |family: &str| {
         let found = library.families.iter().find(|one| one.name.eq_ignore_ascii_case(family));
         found.map(|one| one.detail.kind)
@@ -113,11 +156,12 @@ pub(super) fn limits(library: &LibraryFile) -> Result<Vec<ReadRow>, StoreError> 
         .collect()
 }
 
-/// House rules come into a workshop that has none of its own yet, revision by revision.
-pub(super) async fn take_rule(
+/// House rules come into a workshop that has none of its own yet, revision by revision. Whether it is
+/// new here.
+async fn take_rule(
     connection: &mut SqliteConnection,
     rule: &RuleRecord,
-) -> Result<(), StoreError> {
+) -> Result<bool, StoreError> {
     let held = sqlx::query("SELECT rule, value, reason FROM house_rules WHERE revision = ?")
         .bind(i64::from(rule.revision))
         .fetch_optional(&mut *connection)
@@ -127,7 +171,7 @@ pub(super) async fn take_rule(
             && held.try_get::<f64, _>("value")? == rule.value
             && held.try_get::<String, _>("reason")? == rule.reason;
         let says = words::WORKSHOP_OWN_RULES_NOT;
-        return if same { Ok(()) } else { Err(StoreError::Conflict(says.to_owned())) };
+        return if same { Ok(false) } else { Err(StoreError::Conflict(says.to_owned())) };
     }
     if !rule.value.is_finite() || rule.reason.chars().count() > 300 {
         return Err(StoreError::field("value", words::RULE_NEEDS_NUMBER_REASON));
@@ -144,13 +188,13 @@ pub(super) async fn take_rule(
     .bind(rows::stamp(rule.signed.at))
     .execute(connection)
     .await?;
-    Ok(())
+    Ok(true)
 }
 
-pub(super) async fn take_weights(
+async fn take_weights(
     connection: &mut SqliteConnection,
     weights: &WeightsLine,
-) -> Result<(), StoreError> {
+) -> Result<bool, StoreError> {
     check_weights(&weights.text, &weights.reason)?;
     let held = sqlx::query("SELECT text FROM weights ORDER BY revision DESC LIMIT 1")
         .fetch_optional(&mut *connection)
@@ -158,7 +202,7 @@ pub(super) async fn take_weights(
     if let Some(held) = held {
         let same = held.try_get::<String, _>("text")? == weights.text;
         let says = words::WORKSHOP_OWN_WEIGHTS_NOT;
-        return if same { Ok(()) } else { Err(StoreError::Conflict(says.to_owned())) };
+        return if same { Ok(false) } else { Err(StoreError::Conflict(says.to_owned())) };
     }
     sqlx::query("INSERT INTO weights (text, reason, by_id, at) VALUES (?, ?, ?, ?)")
         .bind(&weights.text)
@@ -167,11 +211,11 @@ pub(super) async fn take_weights(
         .bind(rows::stamp(weights.signed.at))
         .execute(connection)
         .await?;
-    Ok(())
+    Ok(true)
 }
 
 /// Shims come into a drawer that has none of this size; the same count changes nothing.
-pub(super) async fn take_shims(
+async fn take_shims(
     connection: &mut SqliteConnection,
     shim: &Shim,
     signed: Signed,

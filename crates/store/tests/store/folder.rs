@@ -6,11 +6,12 @@ use cobaltine_core::library::FamilyKind;
 use cobaltine_core::record::{Note, Person, Signed};
 use cobaltine_core::rules::RuleId;
 use cobaltine_core::work::Stage;
-use cobaltine_store::{Act, LibraryQuery, Store, StoreError, TakeIn};
+use cobaltine_store::{Act, LibraryQuery, Store, StoreError, TakeIn, Watch};
 use jiff::Timestamp;
 use serde_json::Value;
 use sqlx::sqlite::SqliteConnectOptions;
 use std::path::Path;
+use std::sync::Arc;
 use uuid::Uuid;
 
 #[tokio::test]
@@ -169,11 +170,72 @@ async fn a_folder_of_0_6_0_becomes_one_log_and_its_export_says_what_it_said() {
     let person: Value = serde_json::from_str(&now[1]).unwrap();
     let by = person["of"]["id"].as_str().unwrap().parse().unwrap();
     let signed = Signed::new(by, Timestamp::now());
-    empty.import_workshop(&Act::own(), &now.join("\n"), signed).await.unwrap();
-    assert_eq!(exported(&empty).await, now);
+    let act = Act::own();
+    std::fs::write(empty.staged(act.id).unwrap(), now.join("\n")).unwrap();
+    let done = empty.import_workshop(&act, signed, &Watch::default()).await.unwrap().unwrap();
+    assert!(done.left_out.is_empty() && done.new_jobs > 10, "{done:?}");
+    for (line, (back, now)) in exported(&empty).await.iter().zip(&now).enumerate() {
+        assert!(back == now, "line {line}: {}", &now[..60]);
+    }
     store.close().await;
     let again = Store::open(folder.path()).await.unwrap();
     assert_eq!(exported(&again).await, now, "brought up to date once");
+}
+
+/// An import that was stopped leaves nothing, and one that was interrupted is brought to its end by the
+/// next start: all of it or nothing, whatever happens to the program.
+#[tokio::test(flavor = "multi_thread")]
+async fn an_import_that_was_stopped_or_killed_is_in_whole_or_not_at_all() {
+    let then = Path::new(env!("CARGO_MANIFEST_DIR")).join("tests/folder-0.6.0");
+    let file = std::fs::read_to_string(then.join("export.jsonl")).unwrap();
+    let person: Value = serde_json::from_str(file.lines().nth(1).unwrap()).unwrap();
+    let by = person["of"]["id"].as_str().unwrap().parse().unwrap();
+    let signed = Signed::new(by, Timestamp::now());
+    let folder = tempfile::tempdir().unwrap();
+    let staged = |store: &Store| {
+        let act = Act::own();
+        std::fs::write(store.staged(act.id).unwrap(), &file).unwrap();
+        act
+    };
+    let mut store = Store::open(folder.path()).await.unwrap();
+    let nothing = exported(&store).await;
+    let (act, watch) = (staged(&store), Watch::default());
+    assert!(watch.stop());
+    assert_eq!(store.import_workshop(&act, signed, &watch).await.unwrap(), None);
+    assert_eq!(exported(&store).await, nothing);
+    assert!(!store.staged(act.id).unwrap().exists(), "nor a file");
+
+    let act = staged(&store);
+    let mut changes = store.changes();
+    let (own, same, watch) = (store.clone(), act.clone(), Arc::new(Watch::default()));
+    let seen = Arc::clone(&watch);
+    let import = tokio::spawn(async move { own.import_workshop(&same, signed, &watch).await });
+    // Killed once the first lines are in.
+    changes.recv().await.unwrap();
+    import.abort();
+    let _ = import.await;
+    assert!(seen.is_switching() && !seen.stop(), "what is switched in is not stopped");
+    store.close().await;
+    store = Store::open(folder.path()).await.unwrap();
+    let mut changes = store.changes();
+    while exported(&store).await.len() < file.lines().count() {
+        changes.recv().await.unwrap();
+    }
+    let now = exported(&store).await;
+    let read = |line: &str| {
+        let mut value: Value = serde_json::from_str(line).unwrap();
+        as_then(&mut value);
+        value
+    };
+    assert!(now.iter().zip(file.lines()).all(|(now, then)| read(now) == read(then)));
+    // The same again is answered as it was done, and changes nothing.
+    let again = store.import_workshop(&act, signed, &Watch::default()).await.unwrap().unwrap();
+    assert_eq!(
+        again.new_jobs as usize,
+        now.iter().filter(|l| l.contains("\"line\":\"job\"")).count()
+    );
+    assert_eq!(exported(&store).await, now);
+    assert_eq!(store.check_log().await.unwrap().broken, None);
 }
 
 /// Whatever is changed outside of the program is found, and nothing of the log changes inside of it.
