@@ -156,7 +156,7 @@ fn measured(folder: &Path) -> anyhow::Result<()> {
     let long_turns = std::fs::read_to_string(&log)?;
     let turns: Vec<u64> = long_turns
         .lines()
-        .filter(|line| line.contains("a long turn to write"))
+        .filter(|line| line.contains("a long turn"))
         .filter_map(|line| line.split("\"ms\":").nth(1)?.split([',', '}']).next()?.parse().ok())
         .collect();
     println!("turns to write above 50 ms: {}, longest {:?} ms", turns.len(), turns.iter().max());

@@ -4,48 +4,49 @@
 
 use crate::fresh;
 use crate::rights::{self, Need};
+use crate::words;
 use axum::http::Method;
 use serde_json::{Map, Value, json};
 use std::collections::BTreeSet;
 
 /// Refusals by status: name, what it means, and whether it says when to come again.
 const REFUSALS: [(u16, &str, &str, bool); 13] = [
-    (400, "NotReadable", "The question, the body or the host cannot be read.", false),
-    (401, "SignedOut", "Nobody is in, or nobody is chosen as being at the bench.", false),
-    (403, "NotAllowed", "The role does not allow it, or the password is asked for again.", false),
-    (404, "NotFound", "There is nothing under this address.", false),
-    (409, "Conflict", "Somebody else was first, or it does not go with what is there.", false),
-    (413, "TooLarge", "More than this address takes.", false),
-    (415, "OtherKind", "Not the kind of body that this address takes.", false),
-    (421, "UnknownHost", "Asked for under a name that is not this machine's.", false),
-    (422, "WrongFields", "What cannot be kept or computed as it is, field by field.", false),
-    (429, "TooSoon", "Too many tries.", true),
-    (431, "HeadTooLarge", "More in the head than is read.", false),
-    (500, "Failed", "A defect of the program; nothing was saved.", false),
-    (503, "Unavailable", "The disk, or too much at once; nothing was saved.", true),
+    (400, "NotReadable", words::REFUSED_400, false),
+    (401, "SignedOut", words::REFUSED_401, false),
+    (403, "NotAllowed", words::REFUSED_403, false),
+    (404, "NotFound", words::REFUSED_404, false),
+    (409, "Conflict", words::REFUSED_409, false),
+    (413, "TooLarge", words::REFUSED_413, false),
+    (415, "OtherKind", words::REFUSED_415, false),
+    (421, "UnknownHost", words::REFUSED_421, false),
+    (422, "WrongFields", words::REFUSED_422, false),
+    (429, "TooSoon", words::REFUSED_429, true),
+    (431, "HeadTooLarge", words::REFUSED_431, false),
+    (500, "Failed", words::REFUSED_500, false),
+    (503, "Unavailable", words::REFUSED_503, true),
 ];
 
 /// Headers of answers.
 const HEADERS: [(&str, &str); 11] = [
-    ("cache-control", "How long an answer holds."),
-    ("content-disposition", "The name of a file."),
-    ("content-security-policy", "Where scripts, styles and pictures may come from."),
-    ("etag", "Changes with everything that is written."),
-    ("referrer-policy", "Nothing is said to other pages."),
-    ("retry-after", "Seconds after which the same may be asked again."),
-    ("set-cookie", "The session, renewed."),
-    ("vary", "What an answer depends on besides its address."),
-    ("x-accel-buffering", "Events are passed on as they come."),
-    ("x-clock", "The clock of the program, ms since 1970, for timers."),
-    ("x-content-type-options", "The kind is not guessed."),
+    ("cache-control", words::HEADER_CACHE_CONTROL),
+    ("content-disposition", words::HEADER_CONTENT_DISPOSITION),
+    ("content-security-policy", words::HEADER_CONTENT_SECURITY_POLICY),
+    ("etag", words::HEADER_ETAG),
+    ("referrer-policy", words::HEADER_REFERRER_POLICY),
+    ("retry-after", words::HEADER_RETRY_AFTER),
+    ("set-cookie", words::HEADER_SET_COOKIE),
+    ("vary", words::HEADER_VARY),
+    ("x-accel-buffering", words::HEADER_X_ACCEL_BUFFERING),
+    ("x-clock", words::HEADER_X_CLOCK),
+    ("x-content-type-options", words::HEADER_X_CONTENT_TYPE_OPTIONS),
 ];
 
 /// Parameters that stand in the head of a request.
 const PARAMETERS: [(&str, &str); 4] = [
-    ("idempotency-key", "UUID of this act, the same for every retry of it."),
-    ("if-none-match", "The tag of the answer that is here already."),
-    ("x-at-bench", "UUID of the person whom the page shows as being at the bench."),
-    ("x-units", "The units that stood beside the fields of the page."),
+    ("idempotency-key", words::PARAMETER_IDEMPOTENCY_KEY),
+    ("if-none-match", words::PARAMETER_IF_NONE_MATCH),
+    ("x-at-bench", words::PARAMETER_X_AT_BENCH),
+    ("x-units", words::PARAMETER_X_UNITS),
 ];
 
 /// Brings the document to what is really answered.
@@ -61,8 +62,7 @@ pub(crate) fn complete(document: &mut Value) {
         }
         responses.insert(name.to_owned(), response);
     }
-    let unchanged =
-        json!({ "description": "The answer that is here already.", "headers": headers(&["etag"]) });
+    let unchanged = json!({ "description": words::UNCHANGED, "headers": headers(&["etag"]) });
     responses.insert("Unchanged".to_owned(), unchanged);
     document["components"]["responses"] = Value::Object(responses);
     let number = json!({ "type": "integer" });

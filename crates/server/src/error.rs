@@ -160,7 +160,7 @@ impl ApiError {
         let fault = matches!(&self, Self::Store(error) if error.is_fault())
             || matches!(&self, Self::TooSlow);
         let detail = if fault {
-            tracing::error!(error = ?self, "the disk, or too much to do");
+            tracing::error!(error = ?self, "a fault");
             self.to_string()
         } else if status.is_server_error() {
             tracing::error!(error = ?self, "request failed");

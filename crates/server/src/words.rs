@@ -300,3 +300,40 @@ pub(super) const ENTER_NUMBER: &str = "Enter a number.";
 pub(super) fn codes_read_back_could(error: impl Display) -> String {
     format!("The codes read back could not be saved: {error}")
 }
+
+// documented
+
+pub(super) const REFUSED_400: &str = "The question, the body or the host cannot be read.";
+pub(super) const REFUSED_401: &str = "Nobody is in, or nobody is chosen as being at the bench.";
+pub(super) const REFUSED_403: &str =
+    "The role does not allow it, or the password is asked for again.";
+pub(super) const REFUSED_404: &str = "There is nothing under this address.";
+pub(super) const REFUSED_409: &str =
+    "Somebody else was first, or it does not go with what is there.";
+pub(super) const REFUSED_413: &str = "More than this address takes.";
+pub(super) const REFUSED_415: &str = "Not the kind of body that this address takes.";
+pub(super) const REFUSED_421: &str = "Asked for under a name that is not this machine's.";
+pub(super) const REFUSED_422: &str = "What cannot be kept or computed as it is, field by field.";
+pub(super) const REFUSED_429: &str = "Too many tries.";
+pub(super) const REFUSED_431: &str = "More in the head than is read.";
+pub(super) const REFUSED_500: &str = "A defect of the program; nothing was saved.";
+pub(super) const REFUSED_503: &str = "The disk, or too much at once; nothing was saved.";
+pub(super) const HEADER_CACHE_CONTROL: &str = "How long an answer holds.";
+pub(super) const HEADER_CONTENT_DISPOSITION: &str = "The name of a file.";
+pub(super) const HEADER_CONTENT_SECURITY_POLICY: &str =
+    "Where scripts, styles and pictures may come from.";
+pub(super) const HEADER_ETAG: &str = "Changes with everything that is written.";
+pub(super) const HEADER_REFERRER_POLICY: &str = "Nothing is said to other pages.";
+pub(super) const HEADER_RETRY_AFTER: &str = "Seconds after which the same may be asked again.";
+pub(super) const HEADER_SET_COOKIE: &str = "The session, renewed.";
+pub(super) const HEADER_VARY: &str = "What an answer depends on besides its address.";
+pub(super) const HEADER_X_ACCEL_BUFFERING: &str = "Events are passed on as they come.";
+pub(super) const HEADER_X_CLOCK: &str = "The clock of the program, ms since 1970, for timers.";
+pub(super) const HEADER_X_CONTENT_TYPE_OPTIONS: &str = "The kind is not guessed.";
+pub(super) const PARAMETER_IDEMPOTENCY_KEY: &str =
+    "UUID of this act, the same for every retry of it.";
+pub(super) const PARAMETER_IF_NONE_MATCH: &str = "The tag of the answer that is here already.";
+pub(super) const PARAMETER_X_AT_BENCH: &str =
+    "UUID of the person whom the page shows as being at the bench.";
+pub(super) const PARAMETER_X_UNITS: &str = "The units that stood beside the fields of the page.";
+pub(super) const UNCHANGED: &str = "The answer that is here already.";

@@ -29,9 +29,9 @@ pub(crate) const LONGEST_TURN: Duration = Duration::from_millis(50);
 /// What is written in pieces gives the turn back after this time.
 pub(crate) const PIECE: Duration = Duration::from_millis(15);
 
-/// After a piece of long work as long a pause: whoever works at a screen goes first.
+/// After a piece of long work twice as long a pause: whoever works at a screen goes first.
 pub async fn breathe(since: Instant) {
-    tokio::time::sleep(since.elapsed()).await;
+    tokio::time::sleep(since.elapsed() * 2).await;
 }
 
 /// Something was written.
@@ -106,7 +106,7 @@ impl Shared {
     fn took(&self, time: Duration) {
         let before = self.longest_us.fetch_max(time.as_micros() as u64, Ordering::Relaxed);
         if time > LONGEST_TURN {
-            tracing::warn!(ms = time.as_millis(), before_us = before, "a long turn to write");
+            tracing::warn!(ms = time.as_millis(), before_us = before, "a long turn");
         }
     }
 

@@ -6,7 +6,7 @@ import { act } from '@/api/outbox';
 import type { TransferView, TransferWhat } from '@/api/types';
 import { newId } from '@/domain/identity';
 import { usePeople } from '@/shell/usePeople';
-import { cameIn, size, stage, TRANSFERS, wholeOrNot } from './words';
+import { cameIn, refusedSays, size, stage, TRANSFERS, wholeOrNot } from './words';
 
 /** The whole workshop in and out, in the background: each at work with how far it is, what is over with what
  * came of it. */
@@ -82,7 +82,7 @@ async function bring(event: Event) {
           Save file, {{ size(one.bytes) }}
         </a>
         <p v-if="one.imported">{{ cameIn(one.imported) }}</p>
-        <p v-if="one.problem" class="wrong">{{ one.problem }} Nothing was imported.</p>
+        <p v-if="one.problem" class="wrong">{{ refusedSays(one) }}</p>
         <ul v-if="one.fields.length || one.imported?.left_out.length" class="small">
           <li
             v-for="each in [...one.fields, ...(one.imported?.left_out ?? [])]"

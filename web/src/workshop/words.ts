@@ -1,4 +1,4 @@
-import type { TransferState, TransferWhat, WorkshopImported } from '@/api/types';
+import type { TransferState, TransferView, TransferWhat, WorkshopImported } from '@/api/types';
 
 export const goesOnAs = (name: string): string => `is now ${name}`;
 export const leftOn = (day: string): string => `retired ${day}`;
@@ -38,3 +38,5 @@ const STAGES: Record<TransferState, string> = {
 export const stage = (state: TransferState): string => STAGES[state];
 export const cameIn = ({ new_jobs, same_jobs, lines }: WorkshopImported): string =>
   `${new_jobs} new ${new_jobs === 1 ? 'job' : 'jobs'}, ${same_jobs} already here; ${lines} lines.`;
+export const refusedSays = ({ what, problem }: TransferView): string =>
+  what === 'import' ? `${problem} Nothing was imported.` : problem;
