@@ -221,7 +221,7 @@ fn works(person: &mut Browser, number: u32, seen: &Seen) -> anyhow::Result<()> {
         n += 1;
         match n % 3 {
             0 => {
-                let page = if n % 2 == 0 { "/api/board" } else { "/api/board?q=winch" };
+                let page = if n.is_multiple_of(2) { "/api/board" } else { "/api/board?q=winch" };
                 let answer = person.ask("GET", page, "")?;
                 seen.took(&seen.board, &answer);
             }

@@ -107,7 +107,8 @@ impl Browser {
         }
         let mut bytes = vec![0; length];
         line.read_exact(&mut bytes)?;
-        while chunked {
+        let mut last = !chunked;
+        while !last {
             text.clear();
             line.read_line(&mut text)?;
             let size = usize::from_str_radix(text.trim_end(), 16)?;
@@ -115,9 +116,7 @@ impl Browser {
             line.read_exact(&mut part)?;
             part.truncate(size);
             bytes.extend(part);
-            if size == 0 {
-                break;
-            }
+            last = size == 0;
         }
         self.line = Some(line);
         let body = String::from_utf8_lossy(&bytes).into_owned();

@@ -36,7 +36,7 @@ pub struct Bounds {
     pub head: Duration,
     /// Until a peer takes what it is sent.
     pub stall: Duration,
-    /// Until a request is answered, its body among it; a workshop file may take [`UPLOAD`] times that.
+    /// Until a request is answered, its body among it; a workshop file may take thirty times that.
     pub answer: Duration,
     /// For requests that are being answered when the program ends.
     pub end: Duration,

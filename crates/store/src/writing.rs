@@ -205,7 +205,7 @@ impl Write {
     }
 
     /// Everything may hang on what it writes, also where it writes to a job.
-    pub fn to_all(mut self) -> Self {
+    pub fn for_all(mut self) -> Self {
         self.all = true;
         self
     }

@@ -130,7 +130,7 @@ impl Maker {
         let kinds: Vec<&str> = match &schema["type"] {
             Value::Array(all) => all.iter().filter_map(Value::as_str).collect(),
             Value::String(one) => vec![one],
-            _ => vec![],
+            Value::Null | Value::Bool(_) | Value::Number(_) | Value::Object(_) => vec![],
         };
         let kind = if kinds.is_empty() { "object" } else { *self.seeded.pick(&kinds) };
         match kind {
@@ -188,10 +188,10 @@ impl Maker {
         let raw = match self.seeded.below(12) {
             0 => self.text(),
             1 => "..".to_owned(),
-            _ => match self.value(&of["schema"], 2) {
-                Value::String(text) => text,
-                other => other.to_string(),
-            },
+            _ => {
+                let value = self.value(&of["schema"], 2);
+                value.as_str().map_or_else(|| value.to_string(), str::to_owned)
+            }
         };
         raw.bytes()
             .map(|b| {

@@ -125,7 +125,16 @@ impl Store {
                     portion.last = true;
                 }
             }
-            other => {
+            other @ (WorkshopLine::Workshop { .. }
+            | WorkshopLine::Person(_)
+            | WorkshopLine::Customer(_)
+            | WorkshopLine::Profile(_)
+            | WorkshopLine::Instrument(_)
+            | WorkshopLine::Rule(_)
+            | WorkshopLine::Weights(_)
+            | WorkshopLine::Shims(_)
+            | WorkshopLine::KeptSet(_)
+            | WorkshopLine::End { .. }) => {
                 into.push_back(Portion { at, last: true, what: What::Line(Box::new(other)) });
             }
         }
@@ -148,13 +157,15 @@ impl Store {
             if let What::Job(job) = &portion.what {
                 tx = tx.to(job.job.id);
             } else {
-                tx = tx.to_all();
+                tx = tx.for_all();
             }
             // Somebody may have written what does not go with it since the whole was looked at: that
             // line is left out, and named.
             sqlx::query("SAVEPOINT line").execute(&mut *tx).await?;
             match portion.take(&mut tx, arrival.signed, &mut done).await {
-                Ok(()) => drop(sqlx::query("RELEASE line").execute(&mut *tx).await?),
+                Ok(()) => {
+                    sqlx::query("RELEASE line").execute(&mut *tx).await?;
+                }
                 Err(error) if error.is_fault() => return Err(error),
                 Err(error) => {
                     tracing::warn!(%error, "left out");
@@ -211,9 +222,10 @@ impl Portion {
 impl WorkshopImported {
     fn leave_out(&mut self, error: StoreError) {
         let says = error.to_string();
-        let problems = match error {
-            StoreError::Invalid(problems) => problems,
-            _ => vec![FieldProblem::new("line", says)],
+        let problems = if let StoreError::Invalid(problems) = error {
+            problems
+        } else {
+            vec![FieldProblem::new("line", says)]
         };
         self.left_out.extend(problems);
         self.left_out.truncate(NAMED);
