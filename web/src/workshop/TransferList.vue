@@ -63,7 +63,7 @@ async function bring(event: Event) {
       <input type="file" accept=".jsonl,application/jsonl" :disabled="sending" @change="bring" />
     </label>
     <p v-if="wrong" class="wrong" role="alert">{{ wrong.message }}</p>
-    <ul role="status">
+    <ul aria-live="polite">
       <li v-for="one in list" :key="one.id" :class="one.state">
         <strong>{{ TRANSFERS[one.what] }}</strong>
         <span>{{ stage(one.state) }}</span>

@@ -38,5 +38,5 @@ const STAGES: Record<TransferState, string> = {
 export const stage = (state: TransferState): string => STAGES[state];
 export const cameIn = ({ new_jobs, same_jobs, lines }: WorkshopImported): string =>
   `${new_jobs} new ${new_jobs === 1 ? 'job' : 'jobs'}, ${same_jobs} already here; ${lines} lines.`;
-export const refusedSays = ({ what, problem }: TransferView): string =>
-  what === 'import' ? `${problem} Nothing was imported.` : problem;
+export const refusedSays = ({ what, problem, fields }: TransferView): string =>
+  what !== 'import' ? problem : `${fields.length ? 'The file was refused.' : problem} Nothing was imported.`;
