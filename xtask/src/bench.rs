@@ -3,7 +3,7 @@
 //! `cobaltine calc`, and every computation by itself.
 
 use crate::steps::{cargo, say};
-use crate::{front_end, program};
+use crate::{front_end, shipped};
 use anyhow::{Context, bail};
 use std::io::{BufRead, BufReader, Read, Write};
 use std::net::TcpStream;
@@ -39,7 +39,7 @@ fn worked_numbers() -> anyhow::Result<()> {
     let lines = input.iter().filter(|byte| **byte == b'\n').count();
     let begun = Instant::now();
     let mut child =
-        Command::new(program()).arg("calc").stdin(Stdio::piped()).stdout(Stdio::piped()).spawn()?;
+        Command::new(shipped()).arg("calc").stdin(Stdio::piped()).stdout(Stdio::piped()).spawn()?;
     let mut pipe = child.stdin.take().context("no input")?;
     let writer = std::thread::spawn(move || pipe.write_all(&input));
     let answers = child.wait_with_output()?.stdout;
@@ -55,10 +55,10 @@ fn worked_numbers() -> anyhow::Result<()> {
 
 fn load() -> anyhow::Result<()> {
     front_end::build()?;
-    cargo(crate::WHOLE)?;
+    cargo(crate::SHIPPED)?;
     let folder = std::env::temp_dir().join(format!("cobaltine-bench-{}", std::process::id()));
     say("generating the workshop");
-    let mut child = Command::new(program())
+    let mut child = Command::new(shipped())
         .args(["demo", "--jobs", JOBS, "--limits", LIMITS, "--listen", "127.0.0.1:0", "--data"])
         .arg(&folder)
         .env("RUST_LOG", "warn")

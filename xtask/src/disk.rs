@@ -3,7 +3,7 @@
 use crate::people::{Answer, Browser};
 use crate::running::Running;
 use crate::steps::cargo;
-use crate::{front_end, program};
+use crate::{front_end, shipped};
 use anyhow::{Context, bail};
 use std::io::Write;
 use std::net::SocketAddr;
@@ -20,7 +20,7 @@ const AGAIN: Duration = Duration::from_secs(1);
 /// `cargo xtask bench disk`: a disk of its own, filled and freed ten times under people who write.
 pub(crate) fn disk() -> anyhow::Result<()> {
     front_end::build()?;
-    cargo(crate::WHOLE)?;
+    cargo(crate::SHIPPED)?;
     let folder = std::env::temp_dir().join(format!("cobaltine-disk-{}", std::process::id()));
     std::fs::create_dir_all(&folder)?;
     // A disk in memory, seen by this command alone: no right of this machine is needed.
@@ -67,14 +67,14 @@ pub(crate) fn disk_inside(folder: &Path) -> anyhow::Result<()> {
         filled
     })?;
     running.end()?;
-    let out = Command::new(program()).args(["export-workshop", "--data"]).arg(&data).output()?;
+    let out = Command::new(shipped()).args(["export-workshop", "--data"]).arg(&data).output()?;
     let all = String::from_utf8_lossy(&out.stdout);
     let kept = kept.into_inner().unwrap_or_default();
     let lost = kept.iter().filter(|id: &&String| !all.contains(id.as_str())).count();
     println!("{} readings acknowledged, {lost} lost", kept.len());
     let wrong = wrong.into_inner().unwrap_or_default();
     println!("answers that were no refusal for want of room: {:?}", &wrong[..wrong.len().min(3)]);
-    let checked = Command::new(program()).args(["check", "--data"]).arg(&data).status()?;
+    let checked = Command::new(shipped()).args(["check", "--data"]).arg(&data).status()?;
     if lost > 0 || !wrong.is_empty() || !checked.success() {
         bail!("nothing acknowledged may be lost");
     }

@@ -4,7 +4,7 @@
 use crate::people::{Answer, Browser};
 use crate::running::Running;
 use crate::steps::{cargo, say};
-use crate::{front_end, program};
+use crate::{front_end, shipped};
 use anyhow::{Context, bail};
 use std::net::TcpStream;
 use std::path::Path;
@@ -75,7 +75,7 @@ fn quantile(times: &Mutex<Vec<Duration>>, share: f64) -> Duration {
 /// `cargo xtask bench load`; `COBALTINE_LOAD_SECONDS` for shorter or longer.
 pub(crate) fn load() -> anyhow::Result<()> {
     front_end::build()?;
-    cargo(crate::WHOLE)?;
+    cargo(crate::SHIPPED)?;
     let folder = std::env::temp_dir().join(format!("cobaltine-load-{}", std::process::id()));
     std::fs::create_dir_all(&folder)?;
     let measured = measured(&folder);
@@ -138,7 +138,7 @@ fn measured(folder: &Path) -> anyhow::Result<()> {
                 if backup.is_none() && begun.elapsed() > long / 2 {
                     // With less right to the machine than those who work, as one by the clock at night.
                     let mut command = Command::new("nice");
-                    command.arg(program()).args(["backup", "--data"]);
+                    command.arg(shipped()).args(["backup", "--data"]);
                     command.arg(&data).arg("--to").arg(&backups);
                     backup = Some(command.stdout(Stdio::null()).spawn()?);
                 }
@@ -303,13 +303,13 @@ fn restored(backups: &Path, data: &Path, folder: &Path) -> anyhow::Result<()> {
     let backup = std::fs::read_dir(backups)?.next().context("no backup")??.path();
     let target = folder.join("restored");
     let begun = Instant::now();
-    let mut command = Command::new(program());
+    let mut command = Command::new(shipped());
     command.arg("restore").arg("--backup").arg(&backup).arg("--data").arg(&target);
     if !command.stdout(Stdio::null()).status()?.success() {
         bail!("the backup was not restored");
     }
     let took = begun.elapsed();
-    let checked = Command::new(program()).arg("check").arg("--data").arg(&target).status()?;
+    let checked = Command::new(shipped()).arg("check").arg("--data").arg(&target).status()?;
     // The last hash of the backup is one of the log that went on: it is what that was at some moment.
     let manifest = std::fs::read_to_string(backup.join("manifest.json"))?;
     let tail = manifest.split("\"tail\": \"").nth(1).and_then(|rest| rest.split('"').next());

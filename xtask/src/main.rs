@@ -18,6 +18,9 @@ use steps::{cargo, run, say};
 /// the same crate is built again for each choice of features, which costs minutes.
 const WHOLE: &[&str] = &["build", "--workspace", "--bins", "--tests"];
 
+/// What is measured is what is shipped, but for the last minutes of its build.
+const SHIPPED: &[&str] = &["build", "--profile", "bench", "--package", "cobaltine"];
+
 const HELP: &str = "cargo xtask COMMAND
   demo    build everything and serve the made-up workshop on 127.0.0.1 (options go to `cobaltine demo`)
   test    set up what tests need, then run all of them, the browser stories included
@@ -218,7 +221,16 @@ fn program() -> String {
     built("cobaltine")
 }
 
+/// The program as it is shipped, for benches.
+fn shipped() -> String {
+    at("release", "cobaltine")
+}
+
 fn built(name: &str) -> String {
+    at("debug", name)
+}
+
+fn at(profile: &str, name: &str) -> String {
     let target = std::env::var("CARGO_TARGET_DIR").unwrap_or_else(|_| "target".to_owned());
-    format!("{target}/debug/{name}")
+    format!("{target}/{profile}/{name}")
 }

@@ -1,6 +1,6 @@
 //! The program, started by a bench and ended with it.
 
-use crate::program;
+use crate::shipped;
 use anyhow::{Context, bail};
 use std::io::{BufRead, BufReader};
 use std::net::SocketAddr;
@@ -18,7 +18,7 @@ pub(crate) struct Running {
 impl Running {
     pub fn start(words: &[&str], data: &Path, log: &Path) -> anyhow::Result<Self> {
         let log = std::fs::File::options().create(true).append(true).open(log)?;
-        let mut child = Command::new(program())
+        let mut child = Command::new(shipped())
             .args(words)
             .args(["--listen", "127.0.0.1:0", "--data"])
             .arg(data)

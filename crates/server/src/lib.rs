@@ -156,6 +156,7 @@ pub async fn serve(
         shutdown.await;
         closing.close();
     };
+    transfers.take_up(&state.store).await.map_err(std::io::Error::other)?;
     state.port = listener.local_addr()?.port();
     let (bounds, tls) = (state.bounds, state.tls.clone());
     connections::accept(listener, router::router(state), tls, bounds, shutdown).await;

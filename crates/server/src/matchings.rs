@@ -42,6 +42,8 @@ enum Seen {
 }
 
 impl Stage for Matching {
+    const NAME: &'static str = "matching";
+
     fn is_running(&self) -> bool {
         matches!(self.seen, Seen::Running(_))
     }
@@ -49,16 +51,16 @@ impl Stage for Matching {
     fn stop(&self) {
         self.stop.store(true, Ordering::Relaxed);
     }
+
+    fn fails(&mut self, problem: &str) {
+        self.seen = Seen::Refused(problem.to_owned());
+    }
 }
 
 impl Matchings {
     /// Stops everything: the program ends.
     pub(crate) fn stop_all(&self) {
         self.0.stop_all();
-    }
-
-    fn find(&self, id: Uuid) -> Result<Arc<Work<Matching>>, ApiError> {
-        Ok(self.0.find(id).ok_or(StoreError::NotFound("matching"))?)
     }
 }
 
@@ -117,7 +119,7 @@ pub(crate) async fn begin(
     State(state): State<AppState>,
     Body(request): Body<MatchingRequest>,
 ) -> Result<Json<MatchingView>, ApiError> {
-    if let Ok(held) = state.matchings.find(request.id) {
+    if let Some(held) = state.matchings.0.find(request.id) {
         return Ok(view(&held));
     }
     let (id, query) = (request.id, request.query());
@@ -132,10 +134,7 @@ pub(crate) async fn begin(
         .ok_or_else(|| StoreError::Conflict(words::matchings_already_running_stop(AT_WORK)))?;
     let at_work = Arc::clone(&work);
     let task = tokio::task::spawn_blocking(move || run(&at_work, &shelf, &ask));
-    if let Ok(Err(error)) = tokio::time::timeout(AT_ONCE, task).await {
-        tracing::error!(%error, "matching failed");
-        work.stage().seen = Seen::Refused(words::COBALTINE_MADE_MISTAKE_SEE.to_owned());
-    }
+    work.goes_on(task, AT_ONCE).await;
     Ok(view(&work))
 }
 
@@ -145,7 +144,7 @@ pub(crate) async fn look(
     State(state): State<AppState>,
     Path(matching): Path<Uuid>,
 ) -> Result<Json<MatchingView>, ApiError> {
-    Ok(view(&*state.matchings.find(matching)?))
+    Ok(view(&*state.matchings.0.named(matching)?))
 }
 
 /// Stops it; what stands by then is the result.
@@ -154,7 +153,7 @@ pub(crate) async fn stop(
     State(state): State<AppState>,
     Path(matching): Path<Uuid>,
 ) -> Result<Json<MatchingView>, ApiError> {
-    let work = state.matchings.find(matching)?;
+    let work = state.matchings.0.named(matching)?;
     work.stage().stop();
     Ok(view(&work))
 }

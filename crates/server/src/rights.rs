@@ -186,32 +186,3 @@ const OWN: &[(&str, &str)] = &[
     ("POST", "/api/tablets/{tablet}/end"),
     ("POST", "/api/workshop/imports"),
 ];
-
-#[cfg(test)]
-mod tests {
-    use super::*;
-    use crate::addresses;
-    use std::collections::BTreeSet;
-
-    /// An address that was added and not put into the table would answer nobody, and one that stands in
-    /// it twice would be read by its first place.
-    #[test]
-    fn every_address_stands_in_the_table_once() {
-        let document = serde_json::to_value(addresses::described()).unwrap();
-        let paths = document["paths"].as_object().unwrap();
-        let methods = |path: &str| {
-            let of = paths[path].as_object().unwrap().keys().map(|one| one.to_uppercase());
-            of.map(|method| (method, path.to_owned())).collect::<Vec<_>>()
-        };
-        let mut open: BTreeSet<_> = paths.keys().flat_map(|path| methods(path)).collect();
-        open.retain(|(_, path)| path.starts_with("/api"));
-        let documents = NOTHING.iter().skip(5);
-        open.extend(documents.map(|(method, path)| ((*method).to_owned(), (*path).to_owned())));
-        let lists = RIGHTS.iter().map(|(_, list)| *list).chain([&NOTHING[..], &SIGNED_IN[..]]);
-        let all: Vec<_> =
-            lists.flatten().map(|(m, p)| ((*m).to_owned(), (*p).to_owned())).collect();
-        let table: BTreeSet<_> = all.iter().cloned().collect();
-        assert_eq!(table.len(), all.len(), "an address stands twice");
-        assert_eq!(table, open);
-    }
-}

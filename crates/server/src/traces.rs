@@ -83,19 +83,3 @@ fn read(text: &str) -> Result<Vec<[f64; 2]>, String> {
     }
     Ok(points)
 }
-
-#[cfg(test)]
-mod tests {
-    use super::*;
-
-    #[test]
-    fn a_file_is_read_with_its_separators_units_and_decimal_commas() {
-        assert_eq!(read("0,300\n0.1,299\n").unwrap(), [[0.0, 300.0], [0.1, 299.0]]);
-        let other = "Time (ms);Pressure [bar]\n0;3,00\n100;2,99\n";
-        let points = read(other).unwrap();
-        assert!((points[1][0] - 0.1).abs() < 1e-12 && (points[1][1] - 299.0).abs() < 1e-9);
-        assert!(read("one column").unwrap_err().contains("two columns"));
-        assert!(read("0,300\n0.1,high\n").unwrap_err().starts_with("Row 2, pressure:"));
-        assert!(read("0,300\n0.1,-4\n").unwrap_err().contains("value of zero or more"));
-    }
-}

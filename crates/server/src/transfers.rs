@@ -11,7 +11,7 @@ use axum::extract::{Request, State};
 use axum::http::{StatusCode, header};
 use axum::response::Response;
 use cobaltine_core::record::FieldProblem;
-use cobaltine_store::{Act, StoreError, Watch, WorkshopImported, breathe};
+use cobaltine_store::{Act, Store, StoreError, Watch, WorkshopImported, breathe};
 use sha2::{Digest, Sha256};
 use std::future::Future;
 use std::path::PathBuf;
@@ -57,12 +57,18 @@ enum Over {
 }
 
 impl Stage for Transfer {
+    const NAME: &'static str = "transfer";
+
     fn is_running(&self) -> bool {
         self.over.is_none()
     }
 
     fn stop(&self) {
         self.watch.stop();
+    }
+
+    fn fails(&mut self, problem: &str) {
+        self.over = Some(Over::Refused(problem.to_owned(), Vec::new()));
     }
 }
 
@@ -72,8 +78,18 @@ impl Transfers {
         self.0.stop_all();
     }
 
-    fn find(&self, id: Uuid) -> Result<Arc<Work<Transfer>>, ApiError> {
-        Ok(self.0.find(id).ok_or(StoreError::NotFound("transfer"))?)
+    /// Goes on with what was being switched in when the program ended.
+    pub(crate) async fn take_up(&self, store: &Store) -> Result<(), StoreError> {
+        for arrival in store.arrivals().await? {
+            let (by, act) = (arrival.by(), arrival.act().clone());
+            let first = Transfer::new(TransferWhat::Import, by, &act);
+            let watch = Arc::clone(&first.watch);
+            let Some(work) = self.0.add(act.id, usize::MAX, first) else { continue };
+            let store = store.clone();
+            let go = async move { imported(store.take_up(arrival, &watch).await.map(Some)) };
+            let _ = background(&work, go, Duration::ZERO).await;
+        }
+        Ok(())
     }
 
     fn begin(&self, what: TransferWhat, by: Uuid, act: &Act) -> Result<Begun, ApiError> {
@@ -81,11 +97,15 @@ impl Transfers {
             let same = held.stage().act == *act;
             return if same { Ok(Begun::Before(held)) } else { Err(StoreError::Reused.into()) };
         }
-        let watch = Arc::default();
-        let first = Transfer { what, by, act: act.clone(), watch, over: None };
-        let work = self.0.add(act.id, AT_WORK, first);
+        let work = self.0.add(act.id, AT_WORK, Transfer::new(what, by, act));
         let says = || StoreError::Conflict(words::transfers_running(AT_WORK));
         Ok(Begun::Now(work.ok_or_else(says)?))
+    }
+}
+
+impl Transfer {
+    fn new(what: TransferWhat, by: Uuid, act: &Act) -> Self {
+        Self { what, by, act: act.clone(), watch: Arc::default(), over: None }
     }
 }
 
@@ -143,24 +163,29 @@ fn refused(error: StoreError) -> Over {
     Over::Refused(problem.detail, problem.fields)
 }
 
+fn imported(done: Result<Option<WorkshopImported>, StoreError>) -> Over {
+    match done {
+        Ok(Some(done)) => Over::Imported(done),
+        Ok(None) => Over::Stopped,
+        Err(error) => refused(error),
+    }
+}
+
 type Accepted = (StatusCode, Json<TransferView>);
 
-/// Goes on with it in the background; a small one is over with the first answer.
+/// Goes on with it in the background.
 async fn background(
-    work: Arc<Work<Transfer>>,
+    work: &Arc<Work<Transfer>>,
     go: impl Future<Output = Over> + Send + 'static,
+    moment: Duration,
 ) -> Accepted {
-    let at_work = Arc::clone(&work);
+    let at_work = Arc::clone(work);
     let task = tokio::spawn(async move {
         let over = go.await;
         at_work.stage().over = Some(over);
     });
-    if let Ok(Err(error)) = tokio::time::timeout(AT_ONCE, task).await {
-        tracing::error!(%error, "a transfer failed");
-        let says = words::COBALTINE_MADE_MISTAKE_SEE.to_owned();
-        work.stage().over = Some(Over::Refused(says, Vec::new()));
-    }
-    (StatusCode::ACCEPTED, Json(view(&work)))
+    work.goes_on(task, moment).await;
+    (StatusCode::ACCEPTED, Json(view(work)))
 }
 
 /// Takes a workshop file in, in the background: it is looked at whole, then switched in. All of it or
@@ -190,13 +215,9 @@ pub(crate) async fn import(
         if let Err(error) = staged {
             return refused(error);
         }
-        match store.import_workshop(&act, signed, &watch).await {
-            Ok(Some(done)) => Over::Imported(done),
-            Ok(None) => Over::Stopped,
-            Err(error) => refused(error),
-        }
+        imported(store.import_workshop(&act, signed, &watch).await)
     };
-    Ok(background(work, go).await)
+    Ok(background(&work, go, AT_ONCE).await)
 }
 
 /// Writes a body to a file as it comes: its SHA-256.
@@ -252,12 +273,12 @@ pub(crate) async fn export(
             Err(error) => refused(error),
         }
     };
-    Ok(background(work, go).await)
+    Ok(background(&work, go, AT_ONCE).await)
 }
 
 /// Writes an export to its file; none when it was stopped.
 async fn written(
-    store: &cobaltine_store::Store,
+    store: &Store,
     id: Uuid,
     export: &mut Export,
     watch: &Watch,
@@ -295,7 +316,7 @@ pub(crate) async fn look(
     State(state): State<AppState>,
     Path(transfer): Path<Uuid>,
 ) -> Result<Json<TransferView>, ApiError> {
-    Ok(Json(view(&*state.transfers.find(transfer)?)))
+    Ok(Json(view(&*state.transfers.0.named(transfer)?)))
 }
 
 /// Stops it. What is being switched in is brought to its end.
@@ -304,7 +325,7 @@ pub(crate) async fn stop(
     State(state): State<AppState>,
     Path(transfer): Path<Uuid>,
 ) -> Result<Json<TransferView>, ApiError> {
-    let work = state.transfers.find(transfer)?;
+    let work = state.transfers.0.named(transfer)?;
     work.stage().stop();
     Ok(Json(view(&work)))
 }
@@ -332,7 +353,7 @@ pub(crate) async fn fetch(
     State(state): State<AppState>,
     Path(transfer): Path<Uuid>,
 ) -> Result<Response, ApiError> {
-    let work = state.transfers.find(transfer)?;
+    let work = state.transfers.0.named(transfer)?;
     let found = {
         let stage = work.stage();
         match &stage.over {

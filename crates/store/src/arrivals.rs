@@ -15,12 +15,32 @@ use crate::workshop::{Line, Lines, WorkshopImported, WorkshopLine};
 use crate::writing::breathe;
 use crate::{Store, StoreError, backup, options_of, rows, words};
 use cobaltine_core::record::{Injector, Signed};
-use sqlx::{ConnectOptions, Connection, SqliteConnection};
+use sqlx::sqlite::SqliteRow;
+use sqlx::{ConnectOptions, Connection, Row, SqliteConnection};
 use std::collections::HashMap;
 use std::path::{Path, PathBuf};
 use std::time::Instant;
 use uuid::Uuid;
 use watch::SWITCHING;
+
+impl Arrival {
+    /// Who asked for it.
+    pub fn by(&self) -> Uuid {
+        self.signed.by
+    }
+
+    /// What was asked for.
+    pub fn act(&self) -> &Act {
+        &self.act
+    }
+}
+
+/// Takes away what is of no more use; where it cannot be now, it is at the next start.
+fn discard(file: &Path) {
+    if let Err(error) = std::fs::remove_file(file) {
+        tracing::warn!(%error, file = %file.display(), "left until the next start");
+    }
+}
 
 /// Folders of staged files and of those that wait to be fetched, beside the database.
 const STAGED: &str = "arriving";
@@ -30,8 +50,8 @@ const AHEAD: usize = 32;
 
 /// A file that is being switched in.
 #[derive(Debug)]
-struct Arrival {
-    id: Uuid,
+pub struct Arrival {
+    act: Act,
     signed: Signed,
     lines: u64,
     done: WorkshopImported,
@@ -72,15 +92,15 @@ impl Store {
     ) -> Result<Option<WorkshopImported>, StoreError> {
         let file = self.staged(act.id)?;
         if acts::done_before(&mut *self.pool.acquire().await?, act).await? {
+            discard(&file);
             return Ok(Some(self.arrived(act.id).await?));
         }
-        match self.begin(act, &file, signed, watch).await {
-            Ok(Some(arrival)) => self.switch_in(arrival, watch).await.map(Some),
-            nothing => {
-                std::fs::remove_file(&file)?;
-                nothing.map(|_| None)
-            }
-        }
+        let begun = self.begin(act, &file, signed, watch).await;
+        let Ok(Some(arrival)) = begun else {
+            discard(&file);
+            return begun.map(|_| None);
+        };
+        self.switch_in(arrival, watch).await.map(Some)
     }
 
     /// Looks at a file, and says beside the data that it will be in. None when it was stopped.
@@ -111,7 +131,7 @@ impl Store {
             .await?;
         tx.commit_quietly().await?;
         let done = WorkshopImported::default();
-        Ok(Some(Arrival { id: act.id, signed, lines, done }))
+        Ok(Some(Arrival { act: act.clone(), signed, lines, done }))
     }
 
     /// What an import did that was begun before.
@@ -120,27 +140,43 @@ impl Store {
             .bind(id.to_string())
             .fetch_optional(&self.pool)
             .await?;
-        Ok(arrival(&row.ok_or(StoreError::NotFound("import"))?)?.done)
+        done(&row.ok_or(StoreError::NotFound("import"))?)
     }
 
-    /// Takes up what was being switched in when the program ended.
-    pub(crate) async fn take_up_arrivals(&self) -> Result<(), StoreError> {
-        let open = sqlx::query("SELECT * FROM arrivals WHERE ended_at IS NULL")
-            .fetch_all(&self.pool)
-            .await?;
+    /// What was being switched in when the program ended. What else was staged then is taken away: asked
+    /// before anything is staged anew.
+    ///
+    /// # Errors
+    /// Those of the database and the file system.
+    pub async fn arrivals(&self) -> Result<Vec<Arrival>, StoreError> {
+        if self.read_only().is_some() {
+            return Ok(Vec::new());
+        }
+        let open = sqlx::query(
+            "SELECT a.*, c.content FROM arrivals a JOIN commands c ON c.id = a.id
+             WHERE a.ended_at IS NULL",
+        )
+        .fetch_all(&self.pool)
+        .await?;
         let open = open.iter().map(arrival).collect::<Result<Vec<_>, _>>()?;
         self.clear_staged(&open)?;
-        for arrival in open {
-            let store = self.clone();
-            tokio::spawn(async move {
-                let watch = Watch::default();
-                watch.becomes(SWITCHING);
-                if let Err(error) = store.switch_in(arrival, &watch).await {
-                    tracing::error!(%error, "an import could not be brought to its end");
-                }
-            });
-        }
-        Ok(())
+        Ok(open)
+    }
+
+    /// Brings it to its end.
+    ///
+    /// # Errors
+    /// When the file that was staged is not what it was.
+    pub async fn take_up(
+        &self,
+        arrival: Arrival,
+        watch: &Watch,
+    ) -> Result<WorkshopImported, StoreError> {
+        watch.becomes(SWITCHING);
+        let taken = self.switch_in(arrival, watch).await;
+        taken.inspect_err(|error| {
+            tracing::error!(%error, "an import could not be brought to its end");
+        })
     }
 
     /// Takes away what nobody goes on with.
@@ -151,7 +187,7 @@ impl Store {
         let Ok(files) = std::fs::read_dir(self.shared.folder.at(STAGED)) else { return Ok(()) };
         for file in files.flatten().map(|file| file.path()) {
             let stem = file.file_stem().map(|stem| stem.to_string_lossy().into_owned());
-            if !open.iter().any(|one| Some(one.id.to_string()) == stem) {
+            if !open.iter().any(|one| Some(one.act.id.to_string()) == stem) {
                 std::fs::remove_file(file)?;
             }
         }
@@ -173,21 +209,25 @@ impl Store {
         let _ = std::fs::remove_file(&copy);
         backup::copy(&self.shared.folder.at(DATABASE), &copy).await?;
         let looked = look_in(&copy, file, signed, watch).await;
-        std::fs::remove_file(&copy)?;
+        discard(&copy);
         looked
     }
 }
 
-fn arrival(row: &sqlx::sqlite::SqliteRow) -> Result<Arrival, StoreError> {
-    let done = WorkshopImported {
+fn done(row: &SqliteRow) -> Result<WorkshopImported, StoreError> {
+    Ok(WorkshopImported {
         lines: rows::count(row, "done")?,
         new_jobs: rows::count(row, "new_jobs")?,
         same_jobs: rows::count(row, "same_jobs")?,
         left_out: rows::json(row, "left_out")?,
         rules: true,
-    };
-    let signed = rows::signed(row)?;
-    Ok(Arrival { id: rows::id(row, "id")?, signed, lines: rows::count(row, "lines")?, done })
+    })
+}
+
+fn arrival(row: &SqliteRow) -> Result<Arrival, StoreError> {
+    let act = Act { id: rows::id(row, "id")?, content: row.try_get("content")? };
+    let (signed, lines) = (rows::signed(row)?, rows::count(row, "lines")?);
+    Ok(Arrival { act, signed, lines, done: done(row)? })
 }
 
 async fn look_in(

@@ -52,7 +52,7 @@ mod writing;
 
 pub use accounts::{Account, AccountChange};
 pub use acts::Act;
-pub use arrivals::Watch;
+pub use arrivals::{Arrival, Watch};
 pub use asking::asked_by;
 pub use backup::{Backup, Manifest, back_up, backups, restore};
 pub use bench::{BenchLine, BenchPage};
@@ -197,7 +197,6 @@ impl Store {
         let tail = log::last_hash(&mut *store.pool.acquire().await?).await?;
         store.shared.folder.opened(&tail)?;
         store.take_up_stale().await?;
-        store.take_up_arrivals().await?;
         store.keep_projections();
         Ok(store)
     }

@@ -8,6 +8,7 @@ use crate::StoreError;
 use crate::rows;
 use argon2::{Argon2, PasswordHasher, PasswordVerifier};
 use jiff::{SignedDuration, Timestamp};
+use std::panic::{AssertUnwindSafe, catch_unwind};
 use std::sync::{LazyLock, mpsc};
 use tokio::sync::oneshot;
 
@@ -53,7 +54,10 @@ type Hashing = Box<dyn FnOnce() + Send>;
 /// so that the memory is taken once and not by every thread that ever did it.
 static HASHING: LazyLock<mpsc::Sender<Hashing>> = LazyLock::new(|| {
     let (send, work) = mpsc::channel::<Hashing>();
-    std::thread::spawn(move || work.iter().for_each(|one| one()));
+    // One that panics is told as an error to whoever asked for it; the next goes on.
+    std::thread::spawn(move || {
+        work.iter().for_each(|one| drop(catch_unwind(AssertUnwindSafe(one))));
+    });
     send
 });
 

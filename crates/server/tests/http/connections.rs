@@ -1,8 +1,12 @@
 //! Connections by hand: what is refused is told, what says nothing is let go of, and what is being
 //! answered is brought to its end.
 
+use cobaltine_core::record::{Person, Signed};
 use cobaltine_server::{AppState, Bounds};
-use cobaltine_store::Store;
+use cobaltine_store::{Act, Store, Watch};
+use sha2::{Digest, Sha256};
+use sqlx::ConnectOptions;
+use sqlx::sqlite::SqliteConnectOptions;
 use std::time::{Duration, Instant};
 use tempfile::TempDir;
 use tokio::io::{AsyncReadExt, AsyncWriteExt};
@@ -14,22 +18,25 @@ struct Open {
     address: String,
     stop: oneshot::Sender<()>,
     task: JoinHandle<std::io::Result<()>>,
-    _data: TempDir,
+    data: TempDir,
 }
 
 async fn open(bounds: Bounds) -> Open {
-    let data = tempfile::tempdir().unwrap();
-    let store = Store::open(data.path()).await.unwrap();
-    let listener = TcpListener::bind("127.0.0.1:0").await.unwrap();
-    let address = listener.local_addr().unwrap().to_string();
-    let (stop, stopped) = oneshot::channel::<()>();
-    let state = AppState { bounds, ..AppState::new(store) };
-    let task =
-        tokio::spawn(cobaltine_server::serve(state, listener, async { drop(stopped.await) }));
-    Open { address, stop, task, _data: data }
+    Open::at(tempfile::tempdir().unwrap(), bounds).await
 }
 
 impl Open {
+    async fn at(data: TempDir, bounds: Bounds) -> Self {
+        let store = Store::open(data.path()).await.unwrap();
+        let listener = TcpListener::bind("127.0.0.1:0").await.unwrap();
+        let address = listener.local_addr().unwrap().to_string();
+        let (stop, stopped) = oneshot::channel::<()>();
+        let state = AppState { bounds, names: vec!["bench-2".to_owned()], ..AppState::new(store) };
+        let task =
+            tokio::spawn(cobaltine_server::serve(state, listener, async { drop(stopped.await) }));
+        Self { address, stop, task, data }
+    }
+
     async fn connect(&self) -> TcpStream {
         TcpStream::connect(&self.address).await.unwrap()
     }
@@ -57,20 +64,35 @@ fn status(answer: &str) -> &str {
 async fn one_host_known_methods_and_a_head_of_bounded_length() {
     let open = open(Bounds::default()).await;
     let end = "connection: close\r\n\r\n";
+    let hosts = [
+        ("localhost", "200"),
+        ("localhost:8427", "200"),
+        ("127.0.0.1:8427", "200"),
+        ("[::1]:8427", "200"),
+        ("192.168.4.20", "200"),
+        ("Bench-2:8427", "200"),
+        ("bench-3", "421"),
+        ("127.0.0.1.somewhere.example:8427", "421"),
+        ("elsewhere.example", "421"),
+        ("", "421"),
+    ];
+    let hosts =
+        hosts.map(|(host, code)| (format!("GET /livez HTTP/1.1\r\nhost: {host}\r\n{end}"), code));
     for (request, expected) in [
-        (format!("GET /livez HTTP/1.1\r\nhost: localhost\r\n{end}"), "200"),
         (format!("GET /livez HTTP/1.1\r\n{end}"), "400"),
         (format!("GET /livez HTTP/1.1\r\nhost: localhost\r\nhost: other\r\n{end}"), "400"),
         (format!("GET http://localhost/livez HTTP/1.1\r\nhost: localhost\r\n{end}"), "400"),
         (format!("TRACE /livez HTTP/1.1\r\nhost: localhost\r\n{end}"), "405"),
         (format!("CONNECT localhost:80 HTTP/1.1\r\nhost: localhost\r\n{end}"), "400"),
-        (format!("GET /livez HTTP/1.1\r\nhost: elsewhere.example\r\n{end}"), "421"),
         (
             format!("GET /livez HTTP/1.1\r\nhost: localhost\r\nx: {}\r\n{end}", "y".repeat(40_000)),
             "431",
         ),
         ("nonsense\r\n\r\n".to_owned(), "400"),
-    ] {
+    ]
+    .into_iter()
+    .chain(hosts)
+    {
         let answer = open.says(&request).await;
         assert_eq!(status(&answer), expected, "{:.90}: {answer}", request);
     }
@@ -117,7 +139,7 @@ async fn a_body_that_never_ends_is_told_so_and_an_upload_that_breaks_off_leaves_
         "POST /api/people HTTP/1.1\r\nhost: localhost\r\nconnection: close\r\ncontent-type: application/json\r\ncontent-length: {length}\r\n\r\n{body}"
     );
     assert_eq!(status(&open.says(&add).await), "200");
-    let staged = open._data.path().join("arriving");
+    let staged = open.data.path().join("arriving");
     let files = || std::fs::read_dir(&staged).map(|files| files.count()).unwrap_or_default();
     let mut upload = open.connect().await;
     let import = format!("POST /api/workshop/imports {head}x-at-bench: {person}\r\n\r\n{{\"line\"");
@@ -224,4 +246,75 @@ async fn over_tls_it_answers_and_its_cookies_stay_on_such_lines() {
     let mut said = Vec::new();
     let _ = plain.read_to_end(&mut said).await;
     assert!(!String::from_utf8_lossy(&said).contains("HTTP/1.1 200"));
+}
+
+/// Somebody else holds the database: whoever writes is told to come again, whoever reads waits for
+/// nobody, and once it is given back the same command is done, once.
+#[tokio::test]
+async fn who_waits_too_long_for_a_turn_to_write_is_told_to_come_again_and_readers_go_on() {
+    let open = open(Bounds::default()).await;
+    let file = SqliteConnectOptions::new().filename(open.data.path().join("cobaltine.sqlite"));
+    let mut other = file.connect().await.unwrap();
+    sqlx::query("BEGIN IMMEDIATE").execute(&mut other).await.unwrap();
+    let body = format!("{{\"id\":\"{}\",\"name\":\"Wren\"}}", uuid::Uuid::now_v7());
+    let post = format!(
+        "POST /api/people HTTP/1.1\r\nhost: localhost\r\nconnection: close\r\ncontent-type: application/json\r\ncontent-length: {}\r\n\r\n{body}",
+        body.len()
+    );
+    let begun = Instant::now();
+    let (first, second, board) = tokio::join!(open.says(&post), open.says(&post), async {
+        let get = "GET /api/board HTTP/1.1\r\nhost: localhost\r\nconnection: close\r\n\r\n";
+        (open.says(get).await, begun.elapsed())
+    });
+    let waited = begun.elapsed();
+    for refused in [first, second] {
+        assert!(status(&refused) == "503" && refused.contains("retry-after: 1\r\n"), "{refused}");
+        assert!(refused.contains("\"code\":\"busy\""), "{refused}");
+    }
+    assert!(status(&board.0) == "200" && board.1 * 3 < waited, "{board:?} of {waited:?}");
+    sqlx::query("ROLLBACK").execute(&mut other).await.unwrap();
+    assert_eq!(status(&open.says(&post).await), "200");
+}
+
+/// The program ended while a workshop file was being switched in: the next start goes on with it, the
+/// page sees how far it is, and a retry finds the same import.
+#[tokio::test]
+async fn an_import_that_the_program_left_is_gone_on_with_in_sight_and_a_retry_finds_it() {
+    let (data, other) = (tempfile::tempdir().unwrap(), crate::Workshop::open().await);
+    other.job_with_run().await;
+    let file = other.text("/workshop/export.jsonl").await;
+    let by = uuid::Uuid::now_v7();
+    let id = uuid::Uuid::now_v7();
+    let store = Store::open(data.path()).await.unwrap();
+    let now = jiff::Timestamp::now();
+    let wren = Person { id: by, name: "Wren".to_owned(), retired: None };
+    store.add_person(&Act::own(), &wren, now).await.unwrap();
+    let sum: String = Sha256::digest(&file).iter().map(|byte| format!("{byte:02x}")).collect();
+    let act = Act::new(id, format!("POST /api/workshop/imports\n{by}\n{sum}").as_bytes());
+    std::fs::write(store.staged(id).unwrap(), &file).unwrap();
+    let (own, same, mut changes) = (store.clone(), act.clone(), store.changes());
+    let import = tokio::spawn(async move {
+        own.import_workshop(&same, Signed::new(by, now), &Watch::default()).await
+    });
+    changes.recv().await.unwrap();
+    import.abort();
+    let _ = import.await;
+    store.close().await;
+    let left = Open::at(data, Bounds::default()).await;
+    let retry = format!(
+        "POST /api/workshop/imports HTTP/1.1\r\nhost: localhost\r\nconnection: close\r\nx-at-bench: {by}\r\nidempotency-key: {id}\r\ncontent-length: {}\r\n\r\n{file}",
+        file.len()
+    );
+    let answer = left.says(&retry).await;
+    assert_eq!(status(&answer), "202", "{answer}");
+    let list =
+        "GET /api/workshop/transfers HTTP/1.1\r\nhost: localhost\r\nconnection: close\r\n\r\n";
+    let mut seen = left.says(list).await;
+    assert_eq!(seen.matches("\"what\":\"import\"").count(), 1, "{seen}");
+    while seen.contains("\"state\":\"importing\"") {
+        seen = left.says(list).await;
+    }
+    assert!(seen.contains("\"state\":\"done\"") && seen.contains("\"new_jobs\":1"), "{seen}");
+    let staged = std::fs::read_dir(left.data.path().join("arriving")).unwrap();
+    assert_eq!(staged.count(), 0, "nothing is left of either upload");
 }

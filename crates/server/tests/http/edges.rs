@@ -1,6 +1,10 @@
 //! What is refused at the edge, and in which words.
 
 use super::*;
+use axum::response::IntoResponse;
+use cobaltine_core::calc::CalcError;
+use cobaltine_server::ApiError;
+use cobaltine_store::StoreError;
 
 #[tokio::test]
 async fn an_import_that_is_wrong_anywhere_changes_nothing_and_says_where() {
@@ -150,5 +154,50 @@ async fn the_edge_is_strict() {
     // Nothing typed into the search is read as syntax.
     for words in ["\"", "a* OR b", "NEAR(", "-", "%27%3B--"] {
         assert!(shop.get(&format!("/board?q={words}")).await["cards"].is_array(), "{words}");
+    }
+}
+
+/// The words that people read, with status and code: a change here is a change of the interface.
+#[tokio::test]
+async fn every_refusal_has_its_status_its_code_and_words_that_say_what_to_do() {
+    let hidden = "Cobaltine could not do this; nothing was saved. See the log.";
+    let io = || std::io::Error::other("a cable");
+    let few = CalcError::TooFew { what: "lanes", least: 2, got: 1 };
+    let unknown = "unknown computation \"x\"; known are y";
+    let (got, known) = ("x".to_owned(), "y".to_owned());
+    let cases: [(ApiError, u16, &str, &str); 13] = [
+        (StoreError::NotFound("run").into(), 404, "not_found", "No run with this id."),
+        (StoreError::Conflict("Read already.".to_owned()).into(), 409, "conflict", "Read already."),
+        (StoreError::field("typed", "x").into(), 422, "fields", "Check the marked fields."),
+        (StoreError::InUse("x".into()).into(), 500, "storage", hidden),
+        (StoreError::Io(io()).into(), 500, "storage", hidden),
+        (few.into(), 422, "calc", "at least 2 lanes needed, got 1"),
+        (CalcError::Unknown { what: "computation", got, known }.into(), 404, "not_found", unknown),
+        (ApiError::Fields(Vec::new()), 422, "fields", "Check the marked fields."),
+        (
+            ApiError::NobodyAtTheBench,
+            401,
+            "nobody_at_the_bench",
+            "Choose your name first; every entry is signed.",
+        ),
+        (ApiError::NoSuchRoute, 404, "no_such_route", "Page not found."),
+        (ApiError::WrongMethod, 405, "wrong_method", "This address does not accept that method."),
+        (
+            ApiError::UnknownHost,
+            421,
+            "unknown_host",
+            "Unknown host name. Use the IP address, or start with --name.",
+        ),
+        (ApiError::Panicked, 500, "panicked", hidden),
+    ];
+    for (error, status, code, detail) in cases {
+        let response = error.into_response();
+        assert_eq!(response.status(), status, "{detail}");
+        let body = axum::body::to_bytes(response.into_body(), 10_000).await.unwrap();
+        let problem: Value = serde_json::from_slice(&body).unwrap();
+        assert_eq!(
+            (problem["code"].as_str(), problem["detail"].as_str()),
+            (Some(code), Some(detail))
+        );
     }
 }

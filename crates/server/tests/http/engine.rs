@@ -306,9 +306,12 @@ async fn a_trace_is_read_from_a_file_its_drops_are_found_and_it_travels_with_the
         1,
         "sent twice is kept once"
     );
-    for (bad, says) in
-        [("a,b\n1,x\n", "Row 2, pressure"), ("0,300\n", "at least 8"), ("", "two columns")]
-    {
+    for (bad, says) in [
+        ("a,b\n1,x\n", "Row 2, pressure"),
+        ("0,300\n0.1,-4\n", "value of zero or more"),
+        ("0,300\n", "at least 8"),
+        ("", "two columns"),
+    ] {
         let body =
             json!({ "id": Uuid::now_v7(), "name": "x", "text": bad, "order": [] }).to_string();
         let (status, problem) = shop.send("POST", &path, body).await;

@@ -1,7 +1,7 @@
 //! A file that was looked at is switched in, a piece at a time: none holds up others for long.
 
-use super::Arrival;
 use super::watch::Watch;
+use super::{Arrival, discard};
 use crate::library_file::{self, ROWS};
 use crate::transfer::at_home;
 use crate::workshop::take::{self, at_line, limits};
@@ -45,7 +45,7 @@ impl Store {
         mut arrival: Arrival,
         watch: &Watch,
     ) -> Result<WorkshopImported, StoreError> {
-        let file = self.staged(arrival.id)?;
+        let file = self.staged(arrival.act.id)?;
         let mut lines = Lines::open(&file)?;
         let mut ready = VecDeque::new();
         let mut before = arrival.done.lines;
@@ -83,7 +83,7 @@ impl Store {
         let mut tx = self.write().await?;
         sqlx::query("UPDATE arrivals SET ended_at = ? WHERE id = ?")
             .bind(rows::stamp(Timestamp::now()))
-            .bind(arrival.id.to_string())
+            .bind(arrival.act.id.to_string())
             .execute(&mut *tx)
             .await?;
         if arrival.done.rules {
@@ -92,51 +92,34 @@ impl Store {
         tx.commit().await?;
         self.list_stale().await?;
         self.read_units().await?;
-        std::fs::remove_file(&file)?;
+        discard(&file);
         Ok(arrival.done)
     }
 
     /// A line, in portions that are taken in at once.
     fn portions(line: Line, into: &mut VecDeque<Portion>) -> Result<(), StoreError> {
         let Line { at, read } = line;
-        let before = into.len();
-        match read {
-            WorkshopLine::Job(file) => {
-                into.push_back(Portion { at, last: true, what: What::Job(file) });
+        let mut portion = |last, what| into.push_back(Portion { at, last, what });
+        if let WorkshopLine::Job(file) = read {
+            portion(true, What::Job(file));
+        } else if let WorkshopLine::Library(file) = read {
+            let rows = limits(&file).map_err(|error| at_line(error, at))?;
+            for some in file.families.chunks(ROWS) {
+                portion(false, What::Library(some.to_vec(), Vec::new(), Vec::new()));
             }
-            WorkshopLine::Library(file) => {
-                let rows = limits(&file).map_err(|error| at_line(error, at))?;
-                let mut portion = |what| into.push_back(Portion { at, last: false, what });
-                let none = Vec::new;
-                for some in file.families.chunks(ROWS) {
-                    portion(What::Library(some.to_vec(), none(), Vec::new()));
-                }
-                for some in rows.chunks(ROWS) {
-                    portion(What::Library(Vec::new(), some.to_vec(), Vec::new()));
-                }
-                for some in file.items.chunks(ROWS) {
-                    portion(What::Library(Vec::new(), Vec::new(), some.to_vec()));
-                }
-                if into.len() == before {
-                    let nothing = What::Library(Vec::new(), Vec::new(), Vec::new());
-                    into.push_back(Portion { at, last: false, what: nothing });
-                }
-                if let Some(portion) = into.back_mut() {
-                    portion.last = true;
-                }
+            for some in rows.chunks(ROWS) {
+                portion(false, What::Library(Vec::new(), some.to_vec(), Vec::new()));
             }
-            other @ (WorkshopLine::Workshop { .. }
-            | WorkshopLine::Person(_)
-            | WorkshopLine::Customer(_)
-            | WorkshopLine::Profile(_)
-            | WorkshopLine::Instrument(_)
-            | WorkshopLine::Rule(_)
-            | WorkshopLine::Weights(_)
-            | WorkshopLine::Shims(_)
-            | WorkshopLine::KeptSet(_)
-            | WorkshopLine::End { .. }) => {
-                into.push_back(Portion { at, last: true, what: What::Line(Box::new(other)) });
+            // The last of them, also where it has none.
+            let mut items = file.items;
+            while items.len() > ROWS {
+                let rest = items.split_off(ROWS);
+                portion(false, What::Library(Vec::new(), Vec::new(), items));
+                items = rest;
             }
+            portion(true, What::Library(Vec::new(), Vec::new(), items));
+        } else {
+            portion(true, What::Line(Box::new(read)));
         }
         Ok(())
     }
@@ -184,7 +167,7 @@ impl Store {
         .bind(done.new_jobs as i64)
         .bind(done.same_jobs as i64)
         .bind(serde_json::to_string(&done.left_out)?)
-        .bind(arrival.id.to_string())
+        .bind(arrival.act.id.to_string())
         .execute(&mut *tx)
         .await?;
         tx.commit().await?;

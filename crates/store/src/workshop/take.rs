@@ -54,27 +54,16 @@ pub(crate) async fn looked_at(
     signed: Signed,
     done: &mut WorkshopImported,
 ) -> Result<(), StoreError> {
-    match line {
-        WorkshopLine::Job(file) => {
-            let looked = look_at(connection, file).await?;
-            job(connection, looked, signed, done).await
-        }
-        WorkshopLine::Library(library) => {
-            let rows = limits(library)?;
-            let (families, items) = (&library.families, &library.items);
-            take_in(connection, families, &rows, items, Some(signed), None).await?;
-            Ok(())
-        }
-        WorkshopLine::Workshop { .. }
-        | WorkshopLine::Person(_)
-        | WorkshopLine::Customer(_)
-        | WorkshopLine::Profile(_)
-        | WorkshopLine::Instrument(_)
-        | WorkshopLine::Rule(_)
-        | WorkshopLine::Weights(_)
-        | WorkshopLine::Shims(_)
-        | WorkshopLine::KeptSet(_)
-        | WorkshopLine::End { .. } => self::line(connection, line, signed, done).await,
+    if let WorkshopLine::Job(file) = line {
+        let looked = look_at(connection, file).await?;
+        job(connection, looked, signed, done).await
+    } else if let WorkshopLine::Library(library) = line {
+        let rows = limits(library)?;
+        let (families, items) = (&library.families, &library.items);
+        take_in(connection, families, &rows, items, Some(signed), None).await?;
+        Ok(())
+    } else {
+        self::line(connection, line, signed, done).await
     }
 }
 
