@@ -4,6 +4,9 @@ mod calc;
 mod care;
 mod demo;
 mod generate;
+mod made;
+mod memory;
+mod recordings;
 mod score;
 mod serving;
 mod settings;
@@ -65,6 +68,19 @@ enum Command {
         /// Folders of the runs.
         folders: Vec<PathBuf>,
     },
+    /// Serve a simulated instrument at a made-up engine (docs/instruments.md).
+    Instrument {
+        /// What it is: bottles, gauge, meter, petrol_bench, diesel_bench, doser_bench, clamp,
+        /// microphone or scan.
+        kind: String,
+        /// Where it listens.
+        #[arg(long, default_value = "127.0.0.1:0")]
+        listen: SocketAddr,
+        #[command(flatten)]
+        made: made::Made,
+    },
+    /// Write recordings of a made-up engine: a sound and a current for each injector, and the starter.
+    Recordings(recordings::Asked),
     /// Import a job file; all of it or nothing.
     Import {
         /// Folder of the data.
@@ -169,12 +185,8 @@ enum Command {
 /// Threads for what takes long: judging, hashing, files.
 const BESIDE: usize = 16;
 
-/// What long work took is given back: after a hundred people came in the program held 112 MB with this,
-/// and 195 MB with the system's own allocator.
-#[global_allocator]
-static ALLOCATOR: mimalloc::MiMalloc = mimalloc::MiMalloc;
-
 fn main() -> anyhow::Result<()> {
+    memory::give_back();
     let mut runtime = tokio::runtime::Builder::new_multi_thread();
     runtime.enable_all().max_blocking_threads(BESIDE).build()?.block_on(run())
 }
@@ -221,6 +233,10 @@ async fn run() -> anyhow::Result<()> {
             });
             tokio::task::spawn_blocking(move || score::run(&asked, &stop)).await?
         }
+        Command::Instrument { kind, listen, made } => {
+            serving::instrument(&kind, listen, &made).await
+        }
+        Command::Recordings(asked) => recordings::write(&asked),
         Command::ScoreMerge { out, folders } => score::merge(&folders, &out),
         Command::Import { data, file } => {
             let store = open(&data).await?;

@@ -1,10 +1,13 @@
 //! Listening, logging, and stopping when asked.
 
+use crate::made::Made;
 use crate::settings::Settings;
 use crate::words;
 use anyhow::Context;
+use cobaltine_core::instrument_link::DeviceKind;
 use cobaltine_server::{Access, Accounts, AppState, BackupPlan, Backups, DemoDoor, OpenDemo};
-use cobaltine_standins::serve_unit;
+use cobaltine_standins::instrument::Device;
+use cobaltine_standins::{serve_device, serve_unit};
 use cobaltine_store::Store;
 use jiff::Timestamp;
 use std::io::Write;
@@ -193,6 +196,21 @@ pub(crate) async fn unit(listen: SocketAddr) -> anyhow::Result<()> {
         .with_context(|| words::taken_choose_another_address(listen))?;
     println!("{}", words::control_unit_stand(listener.local_addr()?));
     Ok(serve_unit(listener, crate::demo::control_unit()).await?)
+}
+
+/// Serves a simulated instrument.
+pub(crate) async fn instrument(kind: &str, listen: SocketAddr, made: &Made) -> anyhow::Result<()> {
+    let known = || {
+        let names: Vec<&str> = DeviceKind::ALL.iter().map(|kind| kind.name()).collect();
+        words::no_such_instrument(kind, names.join(", "))
+    };
+    let kind = DeviceKind::parse(kind).with_context(known)?;
+    let device = Device::new(kind, made.engine()?, made.seed);
+    let listener = TcpListener::bind(listen)
+        .await
+        .with_context(|| words::taken_choose_another_address(listen))?;
+    println!("{}", words::instrument_stands(kind.title(), listener.local_addr()?));
+    Ok(serve_device(listener, device).await?)
 }
 
 /// What asks the program to stop. It listens from the moment of the call, not of the first wait: who

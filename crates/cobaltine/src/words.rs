@@ -148,3 +148,23 @@ pub(super) fn not_score_row(folder: impl Display) -> String {
 pub(super) fn not_shift_file(path: impl Display) -> String {
     format!("{path} is not a file of shifts")
 }
+
+// recordings
+
+pub(super) fn no_such_fault(name: impl Display) -> String {
+    format!("\"{name}\" is no fault of such an engine. See crates/engines/src/fault.rs.")
+}
+pub(super) fn recordings_written(folder: impl Display, rpm: impl Display) -> String {
+    format!("Recordings of four injectors at {rpm} rpm and 14 V, and of the starter: {folder}")
+}
+pub(super) fn no_such_fuel(name: impl Display) -> String {
+    format!(
+        "\"{name}\" is no fuel system. Choose petrol_port, petrol_direct, diesel_solenoid, diesel_piezo or exhaust_doser."
+    )
+}
+pub(super) fn no_such_instrument(name: impl Display, known: impl Display) -> String {
+    format!("\"{name}\" is no kind of instrument. Known are {known}.")
+}
+pub(super) fn instrument_stands(kind: impl Display, address: impl Display) -> String {
+    format!("{kind}, simulated, at {address} (docs/instruments.md)")
+}

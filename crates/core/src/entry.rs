@@ -15,8 +15,8 @@ pub use apart::{of_job, of_session};
 pub use together::{job, session};
 
 use crate::record::{
-    CellReading, DecisionRecord, Event, EventRecord, IntakeChange, Job, Note, Reading, RunRecord,
-    SetAside, SheetRecord, Signed, TestRecord, Trace,
+    CellReading, DecisionRecord, Event, EventRecord, IntakeChange, Job, Note, Reading, Recording,
+    RunRecord, SetAside, SheetRecord, Signed, TestRecord, Trace,
 };
 use crate::tests::bench::{BenchCell, Round, SessionRecord};
 use serde::{Deserialize, Serialize};
@@ -69,6 +69,13 @@ pub enum Entry {
         sheet: Uuid,
         /// The trace.
         trace: Trace,
+    },
+    /// A sound or a current of a check.
+    Recording {
+        /// The check.
+        sheet: Uuid,
+        /// The recording.
+        recording: Recording,
     },
     /// Something happened.
     Event(EventRecord),
@@ -125,6 +132,7 @@ impl Entry {
             Self::Sheet(sheet) => sheet.id,
             Self::Cell { cell, .. } => cell.id,
             Self::Trace { trace, .. } => trace.id,
+            Self::Recording { recording, .. } => recording.id,
             Self::Event(event) => event.id,
             Self::Decision(decision) => decision.id,
             Self::Note(note) => note.id,
@@ -146,6 +154,7 @@ impl Entry {
             Self::Sheet(sheet) => &sheet.signed,
             Self::Cell { cell, .. } => &cell.signed,
             Self::Trace { trace, .. } => &trace.signed,
+            Self::Recording { recording, .. } => &recording.signed,
             Self::Event(event) => &event.signed,
             Self::Decision(decision) => &decision.signed,
             Self::Note(note) => &note.signed,
@@ -167,6 +176,7 @@ impl Entry {
             Self::Sheet(sheet) => &mut sheet.signed,
             Self::Cell { cell, .. } => &mut cell.signed,
             Self::Trace { trace, .. } => &mut trace.signed,
+            Self::Recording { recording, .. } => &mut recording.signed,
             Self::Event(event) => &mut event.signed,
             Self::Decision(decision) => &mut decision.signed,
             Self::Note(note) => &mut note.signed,
@@ -183,7 +193,11 @@ impl Entry {
             Self::IntakeChanged(_) => 1,
             Self::Test(_) | Self::Sheet(_) | Self::Round(_) => 2,
             Self::Run { .. } => 3,
-            Self::Reading { .. } | Self::Cell { .. } | Self::Trace { .. } | Self::Tube(_) => 4,
+            Self::Reading { .. }
+            | Self::Cell { .. }
+            | Self::Trace { .. }
+            | Self::Recording { .. }
+            | Self::Tube(_) => 4,
             Self::Aside { .. } => 5,
             Self::Event(_) => 6,
             Self::Decision(_) => 7,

@@ -74,6 +74,9 @@ pub fn apply(file: &JobFile, command: Command, signed: Signed) -> Result<Vec<Ent
         Command::BeginSheet(sheet) => sheet::begin(file, *sheet)?,
         Command::KeepCell { sheet, cell } => sheet::keep_cell(file, sheet, cell)?,
         Command::KeepTrace { sheet, trace } => sheet::keep_trace(file, sheet, trace)?,
+        Command::KeepRecording { sheet, recording } => {
+            sheet::keep_recording(file, sheet, recording)?
+        }
         Command::Happened(record) => events::happened(file, record)?,
         Command::Close { id, torque } => events::close(file, id, &torque, signed)?,
         Command::Decide(decisions) => decide::decide(file, decisions)?,

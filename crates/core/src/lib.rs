@@ -39,6 +39,7 @@ pub mod entry;
 pub mod fitting;
 pub mod fuelling;
 pub mod instrument;
+pub mod instrument_link;
 pub mod intake;
 pub mod job;
 pub mod judged;
@@ -64,6 +65,7 @@ pub mod said;
 #[cfg(test)]
 mod sample;
 pub mod shelf;
+pub mod signal;
 pub mod start;
 mod stats;
 pub mod tests;

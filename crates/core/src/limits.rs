@@ -56,6 +56,12 @@ pub const SHEETS: usize = 60;
 pub const SHEET_CELLS: usize = 2000;
 /// The most traces of one check.
 pub const TRACES: usize = 12;
+/// Sounds and currents of one check.
+pub const RECORDINGS: usize = 60;
+/// Rows and columns of the picture of a sound.
+pub const PICTURE_ROWS: usize = 32;
+/// See [`PICTURE_ROWS`].
+pub const PICTURE_COLUMNS: usize = 400;
 /// The most points of a trace: what a screen can show.
 pub const TRACE_POINTS: usize = 20_000;
 /// The most bench sessions in which injectors of one job hang.

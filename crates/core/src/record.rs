@@ -23,7 +23,7 @@ pub use person::{Person, Retired};
 pub use rejudge::{Rejudged, rejudge};
 pub use review::{Review, review, since};
 pub use seats::{Placing, Seat};
-pub use sheet::{Around, CellReading, SheetRecord, Trace};
+pub use sheet::{Around, CellReading, Figure, Found, Recording, SheetRecord, Trace};
 pub use stands::{Overtaken, overtaken};
 pub use trail::{ClockStep, IntakeStep, Reopened};
 

@@ -93,6 +93,9 @@ registry! {
     CompressionDiesel = compression_diesel: 1700.0, Field::above_zero("kPa", 100.0, 20_000.0), &[];
     CompressionPetrol = compression_petrol: 750.0, Field::above_zero("kPa", 100.0, 20_000.0), &[];
     CutoutTolerance = cutout_tolerance: cutout::TOLERANCE * 100.0, PERCENT, &[];
+    ListenLevel = listen_level: 4.0, Field::above_zero("dB", 0.5, 40.0), &[];
+    ListenTicks = listen_ticks: 85.0, Field::above_zero("%", 16.0, 100.0), &[];
+    KinkLate = kink_late: 0.1, Field::above_zero("ms", 0.01, 5.0), &[];
     SupplyNone = supply_none: supply::NONE_BELOW_V, VOLTS, &[];
     SupplyDrop = supply_drop: supply::MAX_DROP_V, VOLTS, &[];
     CoilLeads = coil_leads: coil::UNKNOWN_LEAD_OHM, Field::above_zero("ohm", 0.001, 10.0), &[];

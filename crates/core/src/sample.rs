@@ -158,6 +158,7 @@ pub(crate) fn sheet(
         asks_start: false,
         readings: set.chain(each).collect(),
         traces: Vec::new(),
+        recordings: Vec::new(),
         signed: at(minute),
     }
 }

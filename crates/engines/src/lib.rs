@@ -14,6 +14,7 @@
 //! - [`fault`]: faults that change physical parameters by a stated size.
 //! - [`truth`]: what is true of an injector, and what puts it right.
 //! - [`draw`]: draws from a seed.
+//! - [`signal`]: sounds and currents.
 //! - [`population`]: who comes in, and what is told.
 
 pub mod draw;
@@ -27,6 +28,7 @@ pub mod physics;
 pub mod population;
 pub mod reading;
 pub mod score;
+pub mod signal;
 pub mod technician;
 pub mod truth;
 

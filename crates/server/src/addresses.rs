@@ -3,8 +3,8 @@
 use crate::{
     AppState, accounts, backups, bench, bench_files, board, calc, calculators, changes, codes,
     customers, decisions, demo, error, events, fitting, instruments, jobs, judgement, library,
-    matchings, passports, people, places, profile, proving, reports, return_plan, return_tests,
-    rules, sheets, shelf, sign_in, traces, transfer, transfers, workshops,
+    matchings, passports, people, places, profile, proving, recordings, reports, return_plan,
+    return_tests, rules, sheets, shelf, sign_in, traces, transfer, transfers, workshops,
 };
 use axum::extract::DefaultBodyLimit;
 use utoipa::OpenApi as _;
@@ -107,6 +107,7 @@ pub(crate) fn api() -> OpenApiRouter<AppState> {
         .routes(routes!(sheets::begin))
         .routes(routes!(sheets::keep_cell))
         .routes(routes!(traces::add).layer(DefaultBodyLimit::max(IMPORT_LIMIT)))
+        .routes(routes!(recordings::add).layer(DefaultBodyLimit::max(IMPORT_LIMIT)))
         .routes(routes!(bench::list, bench::begin))
         .routes(routes!(bench::forms))
         .routes(routes!(bench::read))

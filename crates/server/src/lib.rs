@@ -39,6 +39,7 @@ mod people;
 mod places;
 mod profile;
 mod proving;
+mod recordings;
 mod reports;
 mod return_plan;
 mod return_tests;

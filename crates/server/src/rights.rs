@@ -130,6 +130,7 @@ const MEASURE: &[(&str, &str)] = &[
     ("POST", "/api/runs/{run}/aside"),
     ("POST", "/api/runs/{run}/readings"),
     ("POST", "/api/sheets/{sheet}/cells"),
+    ("POST", "/api/sheets/{sheet}/recordings"),
     ("POST", "/api/sheets/{sheet}/traces"),
 ];
 

@@ -50,6 +50,7 @@ pub(crate) async fn begin(
         asks_start: true,
         readings: Vec::new(),
         traces: Vec::new(),
+        recordings: Vec::new(),
         signed,
     };
     Ok(kept(state.store.apply(job, &act, Command::BeginSheet(Box::new(sheet)), signed).await?))

@@ -28,7 +28,7 @@ pub(crate) async fn add(
 ) -> Result<Json<KeptView>, ApiError> {
     let problem = |text: String| ApiError::Fields(vec![FieldProblem::new("text", text)]);
     // A machine wrote it: a bare number is canonical, whatever the workshop reads.
-    let points = within(Units::default(), || read(&request.text)).map_err(problem)?;
+    let points = within(Units::default(), || columns(&request.text, PRESSURE)).map_err(problem)?;
     let drops = find_drops(&points).map_err(|error| problem(format!("{error}.")))?;
     let trace = Trace {
         id: request.id,
@@ -43,20 +43,22 @@ pub(crate) async fn add(
     Ok(kept(state.store.apply(job, &act, command, signed).await?))
 }
 
-/// Time in s and pressure in kPa from the first two columns; units by the heading, else s and kPa.
-fn read(text: &str) -> Result<Vec<[f64; 2]>, String> {
+/// What a pressure trace holds besides time.
+const PRESSURE: (Field, &str) = (Field::from_zero("kPa", 500_000.0), "pressure");
+
+/// Time in s and a second quantity from the first two columns; units by the heading, else s and its own.
+pub(crate) fn columns(text: &str, second: (Field, &str)) -> Result<Vec<[f64; 2]>, String> {
     let text = text.trim_start_matches('\u{feff}');
     let separator = [b'\t', b';', b',']
         .into_iter()
         .find(|mark| text.lines().next().is_some_and(|line| line.as_bytes().contains(mark)))
-        .ok_or(words::NEEDS_TWO_COLUMNS_TIME)?;
+        .ok_or_else(|| words::needs_two_columns(second.1))?;
     let mut rows = csv::ReaderBuilder::new()
         .delimiter(separator)
         .has_headers(false)
         .flexible(true)
         .from_reader(text.as_bytes());
     let time = Field::from_zero("s", 1e6);
-    let pressure = Field::from_zero("kPa", 500_000.0);
     let (mut units, mut points) = ([String::new(), String::new()], Vec::new());
     for (i, row) in rows.records().enumerate() {
         let row = row.map_err(|error| format!("Row {}: {error}.", i + 1))?;
@@ -79,7 +81,7 @@ fn read(text: &str) -> Result<Vec<[f64; 2]>, String> {
                 .read(&format!("{number}{}", units[c]))
                 .map_err(|error| format!("Row {}, {name}: {error}", i + 1))
         };
-        points.push([value(time, 0, "time")?, value(pressure, 1, "pressure")?]);
+        points.push([value(time, 0, "time")?, value(second.0, 1, second.1)?]);
     }
     Ok(points)
 }

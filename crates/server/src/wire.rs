@@ -26,8 +26,8 @@ pub use codes::{
     CaptureRequest, CodeTyped, CodesView, KnobRequest, WriteRequest, WriteWhat, WritingView,
 };
 pub use engine::{
-    BeginSheetRequest, CellRequest, EarlierParams, EventRequest, FormsParams, ReturnForm,
-    TraceRequest,
+    BeginSheetRequest, CellRequest, EarlierParams, EventRequest, FormsParams, RecordingRequest,
+    ReturnForm, TraceRequest,
 };
 pub use measuring::{
     CanDecideRequest, FamilyView, InstrumentView, ItemView, LibraryParams, LibraryPreview,

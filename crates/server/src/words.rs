@@ -260,7 +260,19 @@ pub(super) const DEFAULT_SRC_SELF_SCRIPT: &str = "default-src 'self'; script-src
 
 // traces
 
-pub(super) const NEEDS_TWO_COLUMNS_TIME: &str = "Needs two columns: time and pressure.";
+pub(super) fn needs_two_columns(second: impl Display) -> String {
+    format!("Needs two columns: time and {second}.")
+}
+
+// recordings
+
+pub(super) const FILE_IS_NOT_BASE64: &str = "The file did not arrive whole. Choose it again.";
+pub(super) const FILE_IS_NO_TEXT: &str = "This file is no text. Choose a CSV file.";
+pub(super) const WAV_OF_ONE_OR_TWO: &str =
+    "Choose a WAV file of one channel, or of two with the drive in the second; a minute at most.";
+pub(super) fn no_wav(error: impl Display) -> String {
+    format!("This is no WAV file that can be read: {error}.")
+}
 
 // unit
 

@@ -1,10 +1,12 @@
 //! Made-up devices: what a workshop has beside it, as small programs that speak open text protocols.
 //!
 //! They are no models of anybody's device. They keep the manners of real ones, the bad ones too, so
-//! that the program can be built and tried without any.
+//! that the program can be built and tried without any. [`unit`] is the control unit, [`instrument`]
+//! what people measure with, at an engine of `cobaltine-engines`.
 
+pub mod instrument;
 pub mod unit;
 
 mod serve;
 
-pub use serve::serve_unit;
+pub use serve::{serve_device, serve_unit};

@@ -38,7 +38,7 @@ impl Arrival {
 /// Takes away what is of no more use; where it cannot be now, it is at the next start.
 fn discard(file: &Path) {
     if let Err(error) = std::fs::remove_file(file) {
-        tracing::warn!(%error, file = %file.display(), "left until the next start");
+        tracing::warn!(%error, file = %file.display(), "still there");
     }
 }
 

@@ -5614,6 +5614,73 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sheets/{sheet}/recordings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keeps a recording of one injector with what was found in it. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: {
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                    /** @description UUID of this act, the same for every retry of it. */
+                    "idempotency-key"?: components["parameters"]["idempotency-key"];
+                };
+                path: {
+                    sheet: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["RecordingRequest"];
+                };
+            };
+            responses: {
+                200: {
+                    headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["KeptView"];
+                    };
+                };
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                413: components["responses"]["TooLarge"];
+                415: components["responses"]["OtherKind"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sheets/{sheet}/traces": {
         parameters: {
             query?: never;
@@ -8617,7 +8684,7 @@ export interface components {
          * @description Names one test on the engine, in the order of the trade: cheap, quick and shared first.
          * @enum {string}
          */
-        EngineTest: "fuel_sample" | "suction_air" | "low_pressure" | "shared_causes" | "rail_relief" | "rail_pressure_hold" | "compression" | "supply" | "indicator" | "spark" | "coil_resistance" | "piezo_stack" | "insulation" | "cutout" | "di_balance" | "return_test" | "pressure_drop";
+        EngineTest: "fuel_sample" | "suction_air" | "low_pressure" | "shared_causes" | "rail_relief" | "rail_pressure_hold" | "compression" | "supply" | "indicator" | "listening" | "drive_current" | "spark" | "coil_resistance" | "piezo_stack" | "insulation" | "cutout" | "di_balance" | "return_test" | "pressure_drop";
         /**
          * @description How volumes are typed.
          * @enum {string}
@@ -9089,6 +9156,13 @@ export interface components {
             /** @description What to do. */
             message: string;
         };
+        /** @description A figure for one cell. */
+        Figure: {
+            /** @description Name of the cell. */
+            cell: string;
+            /** @description As it would be typed. */
+            typed: string;
+        };
         /** @description One finding. It is bound to the injector *and* to the cylinder that it was read at. */
         Finding: {
             /** @description A new injector that reads as the one did that it took the place of. */
@@ -9187,6 +9261,18 @@ export interface components {
          * @enum {string}
          */
         FlowUnit: "ml_min" | "cc_min";
+        /** @description What was found in a recording. */
+        Found: {
+            /** @enum {string} */
+            kind: "sound";
+            /** @description Ticks in a sound. */
+            of: components["schemas"]["Heard"];
+        } | {
+            /** @enum {string} */
+            kind: "ramp";
+            /** @description The rise of a current. */
+            of: components["schemas"]["Ramp"];
+        };
         /** @description What was found at a position. */
         FoundAt: {
             /**
@@ -9273,6 +9359,60 @@ export interface components {
             static_ml_min: number;
             /** @description Two-stroke. */
             two_stroke: boolean;
+        };
+        /** @description What was heard. */
+        Heard: {
+            /** @description The sound reached the end of the scale: its loudness is not to be compared. */
+            clipped: boolean;
+            /** @description Time in s and power in dB, thinned, loud ones kept. */
+            envelope: number[][];
+            /**
+             * Format: int32
+             * @description Ticks that this time has room for.
+             */
+            expected: number;
+            /**
+             * Format: double
+             * @description What is heard between ticks, dB below the end of the scale.
+             */
+            floor_db: number;
+            /**
+             * Format: double
+             * @description From the drive to the tick, ms; none where no drive was recorded.
+             */
+            late_ms?: number | null;
+            /**
+             * Format: double
+             * @description Loudness of a tick, dB below the end of the scale (so below zero); none where nothing ticks.
+             */
+            level_db?: number | null;
+            /**
+             * Format: double
+             * @description Its standard uncertainty from tick to tick, dB.
+             */
+            level_u_db: number;
+            /** @description Spectrum over time, low notes first: one letter a column, from 0 (3 dB over the floor) to f. */
+            picture: string[];
+            /**
+             * Format: double
+             * @description Rate that they were found at, a second; none where nothing ticks.
+             */
+            rate_hz?: number | null;
+            /**
+             * Format: double
+             * @description Length, s.
+             */
+            seconds: number;
+            /**
+             * Format: double
+             * @description Middle of the spectrum of a tick, Hz; none where nothing ticks.
+             */
+            sharpness_hz?: number | null;
+            /**
+             * Format: int32
+             * @description Ticks that were found.
+             */
+            ticks: number;
         };
         /**
          * @description What became of the work of a job.
@@ -11145,6 +11285,56 @@ export interface components {
              */
             tag: number;
         };
+        /** @description What the current says. */
+        Ramp: {
+            /**
+             * Format: double
+             * @description How long it is driven, ms.
+             */
+            driven_ms: number;
+            /**
+             * Format: double
+             * @description Current at the end of the drive, A: what holds it, or the peak itself.
+             */
+            hold_a: number;
+            /**
+             * Format: double
+             * @description By the first slope, mH; none without a voltage.
+             */
+            inductance_mh?: number | null;
+            /**
+             * Format: double
+             * @description The kink after the start of the current, ms; none where nothing moved.
+             */
+            kink_ms?: number | null;
+            /**
+             * Format: double
+             * @description Its standard uncertainty, ms.
+             */
+            kink_u_ms: number;
+            /**
+             * Format: double
+             * @description Highest current, A.
+             */
+            peak_a: number;
+            /** @description The averaged pulse: time from its start in ms and current in A. */
+            picture: number[][];
+            /**
+             * Format: int32
+             * @description Pulses that were laid over each other.
+             */
+            pulses: number;
+            /**
+             * Format: double
+             * @description Of the whole circuit, Ω; none without a voltage or where the current did not level off.
+             */
+            resistance_ohm?: number | null;
+            /**
+             * Format: double
+             * @description From the end of the drive until a tenth of the current is left, ms.
+             */
+            tail_ms: number;
+        };
         /** @description A cause at one place. */
         Ranked: {
             /**
@@ -11245,6 +11435,51 @@ export interface components {
             left: number;
             /** @description Of so many. */
             of: number;
+        };
+        /** @description A sound or a current that was recorded at one injector, and what was found in it. */
+        Recording: {
+            /**
+             * Format: int32
+             * @description Cylinder.
+             */
+            cylinder: number;
+            /** @description For the cells of the check, as they would be typed. */
+            figures: components["schemas"]["Figure"][];
+            /** @description What was found. */
+            found: components["schemas"]["Found"];
+            /**
+             * Format: uuid
+             * @description Identity.
+             */
+            id: string;
+            /** @description Name of the file. */
+            name: string;
+            /** @description Who and when. */
+            signed: components["schemas"]["Signed"];
+        };
+        /** @description A sound or a current of one injector. */
+        RecordingRequest: {
+            /** @description Listening takes a WAV file, the current ramp a CSV file of time and current. */
+            check: components["schemas"]["EngineTest"];
+            /**
+             * Format: int32
+             * @description The cylinder that it was recorded at.
+             */
+            cylinder: number;
+            /**
+             * @description What drove it, as typed: engine speed in rpm for a sound (a pulse each second turn), supply
+             *     voltage for a current, which may be empty.
+             */
+            drive: string;
+            /** @description The file, base64. */
+            file: string;
+            /**
+             * Format: uuid
+             * @description UUIDv7 made by the one who asks.
+             */
+            id: string;
+            /** @description Name of the file. */
+            name: string;
         };
         /** @description The house's own reference for one condition, or why there is none yet. */
         Reference: {
@@ -11587,7 +11822,7 @@ export interface components {
          * @description Names one house rule.
          * @enum {string}
          */
-        RuleId: "return_leads" | "return_look" | "return_suspect" | "return_far_low" | "return_usual" | "return_lowest" | "runs_to_replace" | "timer_u" | "run_difference" | "run_worst" | "guard_confidence" | "balance_tolerance" | "balance_spread" | "balance_start" | "balance_look" | "compression_diesel" | "compression_petrol" | "cutout_tolerance" | "supply_none" | "supply_drop" | "coil_leads" | "supply_leg" | "coil_open" | "insulation_least" | "piezo_tolerance" | "warm_from" | "temperatures_alike" | "grade_matched" | "grade_close" | "grade_serviceable" | "sweep_linear" | "flow_pressure" | "flow_density" | "foam_settle" | "leak_drops" | "slow_opener" | "cleaning_cycles" | "cleaning_gain" | "cleaning_back" | "shim_gain" | "lift_u" | "coils_matched" | "match_short" | "match_dead_time" | "match_delivery" | "match_return" | "trim_step" | "doser_repeat" | "bench_u" | "reference_coverage" | "reference_confidence" | "reference_least" | "fuel_apart" | "duty_reserve" | "cost_new" | "cost_clean" | "cost_recondition" | "cost_hour" | "hours_first" | "hours_more" | "cost_comeback" | "comeback_old" | "comeback_middle" | "comeback_young" | "comeback_new" | "residual_flow" | "residual_clearance" | "residual_caution" | "residual_stop";
+        RuleId: "return_leads" | "return_look" | "return_suspect" | "return_far_low" | "return_usual" | "return_lowest" | "runs_to_replace" | "timer_u" | "run_difference" | "run_worst" | "guard_confidence" | "balance_tolerance" | "balance_spread" | "balance_start" | "balance_look" | "compression_diesel" | "compression_petrol" | "cutout_tolerance" | "listen_level" | "listen_ticks" | "kink_late" | "supply_none" | "supply_drop" | "coil_leads" | "supply_leg" | "coil_open" | "insulation_least" | "piezo_tolerance" | "warm_from" | "temperatures_alike" | "grade_matched" | "grade_close" | "grade_serviceable" | "sweep_linear" | "flow_pressure" | "flow_density" | "foam_settle" | "leak_drops" | "slow_opener" | "cleaning_cycles" | "cleaning_gain" | "cleaning_back" | "shim_gain" | "lift_u" | "coils_matched" | "match_short" | "match_dead_time" | "match_delivery" | "match_return" | "trim_step" | "doser_repeat" | "bench_u" | "reference_coverage" | "reference_confidence" | "reference_least" | "fuel_apart" | "duty_reserve" | "cost_new" | "cost_clean" | "cost_recondition" | "cost_hour" | "hours_first" | "hours_more" | "cost_comeback" | "comeback_old" | "comeback_middle" | "comeback_young" | "comeback_new" | "residual_flow" | "residual_clearance" | "residual_caution" | "residual_stop";
         /** @description One change as it is kept. */
         RuleRecord: {
             /** @description Why. */
@@ -12023,6 +12258,8 @@ export interface components {
             overdue: boolean;
             /** @description In the order of entry. */
             readings: components["schemas"]["CellReading"][];
+            /** @description Sounds and currents that were recorded at one injector each, oldest first. */
+            recordings?: components["schemas"]["Recording"][];
             /** @description Changes of the house's rules that held at the time. */
             rules: components["schemas"]["RuleChange"][];
             /** @description Who and when. */

@@ -133,6 +133,7 @@ export type Tested = Schemas['Tested'];
 export type Timer = Schemas['Timer'];
 export type Told = Schemas['Told'];
 export type Tone = Schemas['Tone'];
+export type Recording = Schemas['Recording'];
 export type Trace = Schemas['Trace'];
 export type Trouble = Schemas['Trouble'];
 export type Units = Schemas['Units'];

@@ -15,8 +15,11 @@ import ResidualGauge from './ResidualGauge.vue';
 import SheetColumns from './SheetColumns.vue';
 import SheetGrid from './SheetGrid.vue';
 import SheetSetUp from './SheetSetUp.vue';
+import RecordingPicture from './RecordingPicture.vue';
+import RecordingRow from './RecordingRow.vue';
 import TracePanel from './TracePanel.vue';
 import StageChecks from './StageChecks.vue';
+import { useRecordings } from './useRecordings';
 import { useSheet } from './useSheet';
 
 /** A check across the cylinders: entered cell by cell, judged as it fills. */
@@ -59,6 +62,16 @@ const looked = computed(() =>
 );
 const beside = computed(() => asked.value.filter((cell) => !looked.value.includes(cell)));
 const rows = computed(() => (form.value?.each ?? []).filter((cell) => more.value || !cell.more));
+/** Checks that are read from recordings as well, with the condition that says what drove them. */
+const drives: Partial<Record<EngineTest, string>> = { listening: 'speed', drive_current: 'volts' };
+const recorded = computed(() => drives[check.value] !== undefined);
+const recordings = useRecordings({
+  check: () => check.value,
+  record: () => sheet.record.value,
+  drive: () => sheet.cells.text({ cell: drives[check.value] ?? '', cylinder: null }),
+  begin: () => sheet.needed(),
+  say: (cylinder, cell, typed) => void sheet.cells.say({ cell, cylinder }, typed),
+});
 const traced = computed(() => check.value === 'pressure_drop');
 /** Cylinders in the order in which they were pulsed. */
 const taken = computed(() => {
@@ -120,16 +133,21 @@ function takeOver(cylinder: number, start: number, end: number) {
             </template>
             <template #tail><span class="muted small">in this order</span></template>
           </StripRow>
+          <RecordingRow v-if="recorded" :recordings="recordings" />
           <SheetGrid :sheet="sheet" :form="form" :rows="rows" :order="order" @next="next" />
           <SheetColumns v-if="sheet.verdict.value" :verdict="sheet.verdict.value" />
           <ResidualGauge v-if="sheet.verdict.value?.residual.length" :verdict="sheet.verdict.value" />
         </StripFrame>
+        <p v-if="recordings.wrong.value" class="bench-finding wrong" role="alert">
+          {{ recordings.wrong.value }}
+        </p>
+        <RecordingPicture v-if="recorded" :recordings="recordings.newest.value" :cylinder="selected" />
         <TracePanel
           v-if="traced"
           :record="sheet.record.value"
           :order="order"
           @take="takeOver"
-          @needed="(then) => void sheet.begin().then(then)"
+          @needed="(then) => void sheet.needed().then(then)"
         />
       </section>
       <aside aria-label="Because" class="right">

@@ -63,7 +63,7 @@ export function useSheet(check: Ref<EngineTest>) {
     },
     send: async ({ cell, cylinder }, typed, of, corrects) => {
       const id = newId();
-      const sheet = set(of)?.id ?? (await begin(of.check));
+      const sheet = set(of)?.id ?? (await needed(of.check));
       const body = { id, check: of.check, cell, cylinder, typed, corrects };
       await job.change('post', '/api/sheets/{sheet}/cells', { params: { path: { sheet } }, body });
       return id;
@@ -82,6 +82,14 @@ export function useSheet(check: Ref<EngineTest>) {
     return made;
   }
 
+  /** The set that the first entry begins: two entries at once, such as a cell and a file, begin one. */
+  const beginning = new Map<EngineTest, Promise<string>>();
+  function needed(of: EngineTest = check.value): Promise<string> {
+    const under = beginning.get(of) ?? begin(of).finally(() => beginning.delete(of));
+    beginning.set(of, under);
+    return under;
+  }
+
   /** Start conditions that are ticked, by id. */
   const ticked = computed(() =>
     (form.value?.start ?? [])
@@ -89,7 +97,7 @@ export function useSheet(check: Ref<EngineTest>) {
       .filter((id) => cells.text({ cell: `start_${id}`, cylinder: null }) === '1'),
   );
   const known = computed(() => forms.data.value !== undefined);
-  return { known, form, record, view, verdict, instrument, ticked, cells, begin };
+  return { known, form, record, view, verdict, instrument, ticked, cells, begin, needed };
 }
 
 export type SheetHandle = ReturnType<typeof useSheet>;

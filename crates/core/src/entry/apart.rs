@@ -30,7 +30,8 @@ pub fn of_job(file: &JobFile) -> Vec<Entry> {
         }
     }
     for sheet in &file.sheets {
-        let bare = SheetRecord { readings: Vec::new(), traces: Vec::new(), ..sheet.clone() };
+        let (readings, traces, recordings) = (Vec::new(), Vec::new(), Vec::new());
+        let bare = SheetRecord { readings, traces, recordings, ..sheet.clone() };
         let mut list = vec![Entry::Sheet(bare)];
         let cells = sheet.readings.iter().cloned();
         list.extend(cells.map(|cell| Entry::Cell { sheet: sheet.id, cell }));
@@ -38,6 +39,10 @@ pub fn of_job(file: &JobFile) -> Vec<Entry> {
         let traces = sheet.traces.iter().cloned();
         let traces = traces.map(|trace| Entry::Trace { sheet: sheet.id, trace });
         lists.push(List::after(sheet.signed.at, traces.collect()));
+        let recordings = sheet.recordings.iter().cloned();
+        let recordings =
+            recordings.map(|recording| Entry::Recording { sheet: sheet.id, recording });
+        lists.push(List::after(sheet.signed.at, recordings.collect()));
     }
     lists.push(List::of(file.events.iter().cloned().map(Entry::Event).collect()));
     lists.push(List::of(file.decisions.iter().cloned().map(Entry::Decision).collect()));

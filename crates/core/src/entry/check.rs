@@ -6,7 +6,7 @@ use crate::limits::{
     self, EVENT_TEXT, LONG_TEXT, SHORT_TEXT, TYPED_TEXT, number_problem, text_problem,
     time_problem, too_long,
 };
-use crate::record::{FieldProblem, label_problems};
+use crate::record::{FieldProblem, Found, label_problems};
 
 impl Entry {
     /// Lengths, numbers and times that cannot be kept, in words for their fields.
@@ -51,6 +51,21 @@ impl Entry {
                     found.push(FieldProblem::new("points", words::TRACE_TOO_LONG_MORE));
                 }
                 found.extend(trace.points.iter().flatten().find_map(|value| number(*value)));
+            }
+            Self::Recording { recording, .. } => {
+                found.extend(too_long("name", &recording.name, SHORT_TEXT));
+                let figures = recording.figures.iter();
+                found.extend(figures.filter_map(|one| too_long("typed", &one.typed, TYPED_TEXT)));
+                let (points, rows): (_, &[String]) = match &recording.found {
+                    Found::Sound(heard) => (&heard.envelope, &heard.picture),
+                    Found::Ramp(ramp) => (&ramp.picture, &[]),
+                };
+                let wide = rows.len() > limits::PICTURE_ROWS
+                    || rows.iter().any(|row| row.chars().count() > limits::PICTURE_COLUMNS);
+                if wide || points.len() > limits::TRACE_POINTS {
+                    found.push(FieldProblem::new("points", words::TRACE_TOO_LONG_MORE));
+                }
+                found.extend(points.iter().flatten().find_map(|value| number(*value)));
             }
             Self::Decision(decision) => {
                 found.extend(text_problem("reason", &decision.reason, LONG_TEXT));

@@ -84,6 +84,9 @@ impl JobFile {
             Entry::Trace { sheet, trace } => {
                 self.sheet_mut(sheet).ok_or(loose)?.traces.push(trace);
             }
+            Entry::Recording { sheet, recording } => {
+                self.sheet_mut(sheet).ok_or(loose)?.recordings.push(recording);
+            }
             Entry::Event(event) => self.events.push(event),
             Entry::Decision(decision) => self.decisions.push(decision),
             Entry::Note(note) => self.notes.push(note),
@@ -127,6 +130,7 @@ impl SessionRecord {
             | Entry::Sheet(_)
             | Entry::Cell { .. }
             | Entry::Trace { .. }
+            | Entry::Recording { .. }
             | Entry::Event(_)
             | Entry::Decision(_)
             | Entry::Note(_)

@@ -2,8 +2,8 @@
 
 use crate::library::TorqueStage;
 use crate::record::{
-    CellReading, DecisionRecord, EventRecord, Intake, Note, ReadingKind, SheetRecord, TestSetup,
-    Trace,
+    CellReading, DecisionRecord, EventRecord, Intake, Note, ReadingKind, Recording, SheetRecord,
+    TestSetup, Trace,
 };
 use crate::start::StartId;
 use crate::work::Phase;
@@ -61,6 +61,13 @@ pub enum Command {
         sheet: Uuid,
         /// The trace with its drops.
         trace: Trace,
+    },
+    /// Keeps a sound or a current.
+    KeepRecording {
+        /// The check.
+        sheet: Uuid,
+        /// The recording with what was found in it.
+        recording: Recording,
     },
     /// Something happened besides readings.
     Happened(EventRecord),

@@ -125,6 +125,7 @@ fn something_since(file: &JobFile, event: &EventRecord) -> bool {
         | Entry::Sheet(_)
         | Entry::Cell { .. }
         | Entry::Trace { .. }
+        | Entry::Recording { .. }
         | Entry::Decision(_)
         | Entry::Session(_)
         | Entry::Round(_)

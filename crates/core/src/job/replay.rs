@@ -62,6 +62,7 @@ fn list(entry: &Entry) -> &'static str {
         Entry::Sheet(_) => "sheets",
         Entry::Cell { .. } => "sheets.readings",
         Entry::Trace { .. } => "sheets.traces",
+        Entry::Recording { .. } => "sheets.recordings",
         Entry::Event(_) => "events",
         Entry::Decision(_) => "decisions",
         Entry::Note(_) => "notes",
@@ -122,6 +123,7 @@ fn command(now: &JobFile, entry: &Entry, torque: &[TorqueStage]) -> Option<Comma
         Entry::Sheet(sheet) => Command::BeginSheet(Box::new(sheet)),
         Entry::Cell { sheet, cell } => Command::KeepCell { sheet, cell },
         Entry::Trace { sheet, trace } => Command::KeepTrace { sheet, trace },
+        Entry::Recording { sheet, recording } => Command::KeepRecording { sheet, recording },
         Entry::Event(EventRecord { id, event: Event::Closed { .. }, .. }) => {
             Command::Close { id, torque: torque.to_vec() }
         }

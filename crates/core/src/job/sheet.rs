@@ -5,7 +5,7 @@ use crate::calc::residual_fuel::FuelLevel;
 use crate::entry::Entry;
 use crate::job::words;
 use crate::limits;
-use crate::record::{CellReading, JobFile, SheetRecord, Trace};
+use crate::record::{CellReading, JobFile, Recording, SheetRecord, Trace};
 use crate::tests::engine::EngineTest;
 use uuid::Uuid;
 
@@ -35,6 +35,25 @@ pub(super) fn keep_trace(file: &JobFile, sheet: Uuid, trace: Trace) -> Result<Ve
         return Err(Refused::conflict(words::CHECK_CANNOT_HOLD_MORE));
     }
     Ok(vec![Entry::Trace { sheet, trace }])
+}
+
+pub(super) fn keep_recording(
+    file: &JobFile,
+    sheet: Uuid,
+    recording: Recording,
+) -> Result<Vec<Entry>, Refused> {
+    let held = held(file, sheet)?;
+    let cylinders = file.job.intake.layout.cylinders;
+    if !(1..=cylinders).contains(&recording.cylinder) {
+        return Err(Refused::field("cylinder", words::engine_cylinders(cylinders)));
+    }
+    if recording.found.check() != held.check {
+        return Err(Refused::field("file", words::RECORDING_OF_ANOTHER_CHECK));
+    }
+    if held.recordings.len() >= limits::RECORDINGS {
+        return Err(Refused::conflict(words::CHECK_CANNOT_HOLD_MORE));
+    }
+    Ok(vec![Entry::Recording { sheet, recording }])
 }
 
 pub(super) fn keep_cell(

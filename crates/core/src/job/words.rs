@@ -118,6 +118,8 @@ pub(super) const CHECK_DOES_NOT_APPLY: &str =
     "This check does not apply to the fuel system of this job.";
 pub(super) const ENTER_EACH_CYLINDER_ENGINE: &str = "Enter each cylinder of this engine once.";
 pub(super) const CHECK_CANNOT_HOLD_MORE: &str = "This check cannot hold more traces.";
+pub(super) const RECORDING_OF_ANOTHER_CHECK: &str =
+    "This check takes another kind of recording: sound for Listening, current for Current ramp.";
 pub(super) const CHECK_CANNOT_HOLD_MORE_READINGS: &str = "This check cannot hold more readings.";
 pub(super) const SOMEONE_ELSE_READ_CELL: &str =
     "Someone else read this cell meanwhile. Look again; your entry is kept.";

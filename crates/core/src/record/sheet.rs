@@ -7,6 +7,8 @@ use crate::instrument::Instrument;
 use crate::library::LimitEntry;
 use crate::record::words;
 use crate::rules::{RuleChange, Rules};
+use crate::signal::listening::Heard;
+use crate::signal::ramp::Ramp;
 use crate::tests::Verdict;
 use crate::tests::engine::{Beside, EngineTest, Sheet};
 use crate::trace::Drop;
@@ -58,8 +60,84 @@ pub struct SheetRecord {
     /// Pressure traces that were read from a file, oldest first.
     #[serde(default)]
     pub traces: Vec<Trace>,
+    /// Sounds and currents that were recorded at one injector each, oldest first.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub recordings: Vec<Recording>,
     /// Who and when.
     pub signed: Signed,
+}
+
+/// A sound or a current that was recorded at one injector, and what was found in it.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct Recording {
+    /// Identity.
+    pub id: Uuid,
+    /// Name of the file.
+    pub name: String,
+    /// Cylinder.
+    pub cylinder: u32,
+    /// What was found.
+    pub found: Found,
+    /// For the cells of the check, as they would be typed.
+    pub figures: Vec<Figure>,
+    /// Who and when.
+    pub signed: Signed,
+}
+
+/// What was found in a recording.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+#[serde(tag = "kind", content = "of", rename_all = "snake_case")]
+pub enum Found {
+    /// Ticks in a sound.
+    Sound(Heard),
+    /// The rise of a current.
+    Ramp(Ramp),
+}
+
+/// A figure for one cell.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct Figure {
+    /// Name of the cell.
+    pub cell: String,
+    /// As it would be typed.
+    pub typed: String,
+}
+
+impl Found {
+    /// The check that it is read for.
+    pub fn check(&self) -> EngineTest {
+        match self {
+            Self::Sound(_) => EngineTest::Listening,
+            Self::Ramp(_) => EngineTest::DriveCurrent,
+        }
+    }
+
+    /// For the cells of that check. A clipped sound says nothing of its loudness.
+    pub fn figures(&self) -> Vec<Figure> {
+        let figure = |cell: &str, typed: String| Figure { cell: cell.to_owned(), typed };
+        match self {
+            Self::Sound(heard) => {
+                let share = f64::from(heard.ticks) / f64::from(heard.expected.max(1)) * 100.0;
+                let level = heard.level_db.filter(|_| !heard.clipped);
+                let level = level.map(|level| figure("level", format!("{level:.1} dB")));
+                let late = heard.late_ms.map(|late| figure("late", format!("{late:.2} ms")));
+                let ticks = figure("heard", format!("{:.0} %", share.min(100.0)));
+                let noise = figure("noise", format!("{:.1} dB", heard.floor_db));
+                [Some(ticks), level, late, Some(noise)].into_iter().flatten().collect()
+            }
+            Self::Ramp(ramp) => {
+                let kink = if ramp.kink_ms.is_some() { "1" } else { "0" };
+                let opens = ramp.kink_ms.map(|kink| figure("opens", format!("{kink:.2} ms")));
+                let peak = figure("peak", format!("{:.2} A", ramp.peak_a));
+                [Some(peak), Some(figure("kink", kink.to_owned())), opens]
+                    .into_iter()
+                    .flatten()
+                    .collect()
+            }
+        }
+    }
 }
 
 /// What other checks of the same job bring to one.

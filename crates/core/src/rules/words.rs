@@ -90,6 +90,21 @@ pub(super) fn of(rule: RuleId) -> (&'static str, &'static str, &'static str) {
             "Cut-out",
             "A cylinder whose speed drop is smaller than the others' by this is weak.",
         ),
+        RuleId::ListenLevel => (
+            "Loudness alike",
+            "Listening",
+            "An injector that ticks softer or louder than the others by more than this is unlike them.",
+        ),
+        RuleId::ListenTicks => (
+            "Ticks heard",
+            "Listening",
+            "An injector of which fewer ticks are heard than this share misses strokes.",
+        ),
+        RuleId::KinkLate => (
+            "Kink later by",
+            "Current ramp",
+            "An injector whose kink comes later than the others' by more than this opens late.",
+        ),
         RuleId::SupplyNone => (
             "No supply below",
             "Electrical",

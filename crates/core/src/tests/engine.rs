@@ -45,6 +45,8 @@ registry! {
         Compression = compression;
         Supply = supply;
         Indicator = indicator;
+        Listening = listening;
+        DriveCurrent = drive_current;
         Spark = spark;
         CoilResistance = coil_resistance;
         PiezoStack = piezo_stack;

@@ -48,6 +48,7 @@ const PLAIN: &[&str] = &[
     "%",
     "V",
     "A",
+    "dB",
     "kg/m3",
     "deg",
     "kW",

@@ -5,7 +5,7 @@ use std::fs;
 use std::path::Path;
 
 /// In the order in which they may know each other.
-const ROOMS: [&str; 44] = [
+const ROOMS: [&str; 46] = [
     // Words, numbers and their units.
     "named",
     "stats",
@@ -25,8 +25,10 @@ const ROOMS: [&str; 44] = [
     "customer",
     "rules",
     "trace",
+    "signal",
     "matching",
     "unit_link",
+    "instrument_link",
     "work",
     "intake",
     "start",

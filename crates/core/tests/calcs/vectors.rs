@@ -81,7 +81,18 @@ fn the_core_depends_on_nothing_that_does_io() {
         .collect();
     assert_eq!(
         names,
-        ["jiff", "libm", "serde", "serde_json", "statrs", "thiserror", "toml", "utoipa", "uuid"]
+        [
+            "jiff",
+            "libm",
+            "rustfft",
+            "serde",
+            "serde_json",
+            "statrs",
+            "thiserror",
+            "toml",
+            "utoipa",
+            "uuid"
+        ]
     );
 }
 

@@ -1,6 +1,7 @@
 //! The program from the command line, as a script uses it.
 
 mod care;
+mod instruments;
 mod kills;
 mod schemas;
 mod thousands;

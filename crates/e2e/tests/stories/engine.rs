@@ -27,6 +27,7 @@ async fn tell(browser: &Browser, program: &mut Program) -> anyhow::Result<()> {
     a_drifting_balance_asks_for_its_bracket(browser, program).await?;
     a_column_from_the_scan_tool_is_pasted(browser, program).await?;
     a_trace_is_read_corrected_and_taken_over(browser, program).await?;
+    a_sticking_injector_is_heard_and_seen_in_recordings(browser, program).await?;
     a_swap_is_recorded_and_concluded(browser, program).await
 }
 
@@ -210,6 +211,39 @@ async fn a_column_from_the_scan_tool_is_pasted(
     browser.script(paste).await?;
     browser.read("Cylinder 3: above the others.").await?;
     browser.read("4.275").await
+}
+
+/// Sounds and currents of a made-up engine whose third injector sticks, from files.
+async fn a_sticking_injector_is_heard_and_seen_in_recordings(
+    browser: &Browser,
+    program: &Program,
+) -> anyhow::Result<()> {
+    let folder = tempfile::tempdir()?;
+    let asked = ["--fault", "gum", "--at", "3", "--size", "1", "--out"];
+    let mut command = std::process::Command::new(cobaltine_e2e::binary()?);
+    let made = command.arg("recordings").args(asked).arg(folder.path()).output()?;
+    assert!(made.status.success(), "{made:?}");
+    for (check, drive, typed, end, kind, seen, verdict) in [
+        ("listening", "speed", "800", "wav", "WAV", "ticks", "Cylinder 3: sound unlike"),
+        ("drive_current", "volts", "14", "csv", "CSV", "kink at", "Cylinder 3: current unlike"),
+    ] {
+        open_job(browser, program, "sluice").await?;
+        go(browser, program, &format!("electrical/{check}")).await?;
+        browser.fill(&format!("#set-{drive}"), &format!("{typed}{ENTER}")).await?;
+        for cylinder in 1..=4 {
+            let input = format!("[aria-label='Choose a {kind} file for cylinder {cylinder}']");
+            let file = folder.path().join(format!("cylinder-{cylinder}.{end}"));
+            browser.see(&input).await?.send_keys(&file.display().to_string()).await?;
+            let drawn = format!(
+                "return [...document.querySelectorAll('.one .small')].filter(s => s.innerText.includes('{seen}')).length === {cylinder}"
+            );
+            wait_for(browser, &drawn).await?;
+        }
+        browser.read(verdict).await?;
+    }
+    // Typing is always at hand: a figure of a recording is corrected like any other.
+    browser.fill("[aria-label='Kink at of cylinder 3']", &format!("0.95{ENTER}")).await?;
+    browser.read("All 4 driven alike").await
 }
 
 /// A CSV file dropped in: drops found, one moved by hand, written into the cells.

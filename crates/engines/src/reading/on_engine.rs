@@ -8,6 +8,7 @@ use crate::draw::Draw;
 use crate::engine::{MadeEngine, Running};
 use crate::injector::nominal;
 use crate::physics::drained_kpa;
+use crate::signal::tick;
 use cobaltine_core::engine::FuelSystem;
 use cobaltine_core::tests::engine::EngineTest;
 
@@ -28,6 +29,8 @@ pub(super) fn sheet(hand: &mut Hand<'_>, check: EngineTest, draw: &mut Draw) -> 
         EngineTest::Compression => compression(hand, draw),
         EngineTest::Supply => supply(hand, draw),
         EngineTest::Indicator => indicator(hand, draw),
+        EngineTest::Listening => listening(hand, draw),
+        EngineTest::DriveCurrent => drive_current(hand, draw),
         EngineTest::Spark => spark(hand, draw),
         EngineTest::CoilResistance => coil(hand, draw),
         EngineTest::PiezoStack => stack(hand, draw),
@@ -196,6 +199,56 @@ fn indicator(hand: &mut Hand<'_>, draw: &mut Draw) -> SheetRead {
         rods.push(f64::from(heard));
     }
     SheetRead { set: Vec::new(), each: [row("lamp", &lamps), row("rod", &rods)].concat() }
+}
+
+/// What a microphone makes of the ticks: what is silent lets a neighbour be heard.
+fn listening(hand: &mut Hand<'_>, draw: &mut Draw) -> SheetRead {
+    let (mut heard, mut levels, mut late) = (Vec::new(), Vec::new(), Vec::new());
+    for cylinder in hand.cylinders() {
+        let tick = tick(hand.engine, cylinder);
+        let made = Draw::new(hand.seed, 5000 + hand.engine.seats[cylinder] as u64).normal(0.0, 0.7);
+        let level = tick.level_db.map_or(-draw.between(13.0, 18.0), |level| level + made);
+        let missed = tick.misses + draw.normal(0.0, 0.02 + 0.1 * tick.misses);
+        heard.push(if tick.level_db.is_none() {
+            draw.between(0.0, 6.0).round()
+        } else {
+            ((1.0 - missed) * 100.0).round().clamp(0.0, 100.0)
+        });
+        levels.push(((-45.0 + level + draw.normal(0.0, 0.6)) * 10.0).round() / 10.0);
+        late.push(((tick.late_ms + draw.normal(0.0, 0.03)) * 100.0).round().max(1.0) / 100.0);
+    }
+    let each = [row("heard", &heard), row("level", &levels), row("late", &late)].concat();
+    SheetRead { set: vec![("speed", hand.engine.rpm(Running::Idle))], each }
+}
+
+/// Peak and kink as a clamp shows them. A boosted driver ends its rise before the kink.
+fn drive_current(hand: &mut Hand<'_>, draw: &mut Draw) -> SheetRead {
+    let engine = hand.engine;
+    let kind = nominal(engine.fuel);
+    let mut each = Vec::new();
+    for (at, cylinder) in hand.cylinders().enumerate() {
+        let (injector, place) = (engine.injector(cylinder), &engine.places[cylinder]);
+        let closed = injector.coil_ohm.is_finite() && place.leg_ohm.is_finite();
+        let driven = closed && place.driver >= 0.2;
+        let share = engine.volts(cylinder) / kind.dead.volts * place.driver.min(1.0);
+        let peak = match kind.peak_a {
+            Some(peak) => peak * share,
+            None => share * kind.dead.volts / injector.coil_at(40.0),
+        };
+        let peak = if driven { shown(draw, peak, 0.02, 0.01) } else { 0.0 };
+        let cylinder_number = at as u32 + 1;
+        each.push(("peak", cylinder_number, peak));
+        if kind.peak_a.is_some() || !driven {
+            continue;
+        }
+        each.push(("kink", cylinder_number, f64::from(injector.moves())));
+        if injector.moves() {
+            let opens = injector.dead_ms(engine.volts(cylinder), engine.wanted_kpa(Running::Idle));
+            let seen = opens + draw.normal(0.0, 0.02);
+            each.push(("opens", cylinder_number, (seen * 100.0).round() / 100.0));
+        }
+    }
+    SheetRead { set: vec![("volts", kind.dead.volts)], each }
 }
 
 /// Exchanged at the cylinder that pulls least alone.

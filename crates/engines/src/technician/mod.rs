@@ -116,6 +116,8 @@ fn repair(engine: &mut MadeEngine, check: EngineTest) -> bool {
         | EngineTest::CoilResistance
         | EngineTest::PiezoStack
         | EngineTest::Insulation
+        | EngineTest::Listening
+        | EngineTest::DriveCurrent
         | EngineTest::Cutout
         | EngineTest::DiBalance
         | EngineTest::ReturnTest

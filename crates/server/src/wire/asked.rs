@@ -5,9 +5,9 @@ use super::{
     BeginSheetRequest, BenchCellRequest, BenchFileRequest, CaptureRequest, CellRequest,
     ChangeIntakeRequest, DecideRequest, EventRequest, FamilyRequest, InstrumentRequest,
     KeepSetRequest, LearnedRequest, LibraryText, NoteRequest, PersonRequest, PinRequest,
-    PlanRequest, PresetRequest, ProfileRequest, ReadingRequest, RuleRequest, SetUpRequest,
-    ShimMoveRequest, StepRequest, TakeInRequest, TighteningRequest, TraceRequest, WeightRowRequest,
-    WeightsRequest, WriteRequest,
+    PlanRequest, PresetRequest, ProfileRequest, ReadingRequest, RecordingRequest, RuleRequest,
+    SetUpRequest, ShimMoveRequest, StepRequest, TakeInRequest, TighteningRequest, TraceRequest,
+    WeightRowRequest, WeightsRequest, WriteRequest,
 };
 use crate::extract::Asked;
 use cobaltine_core::customer::Customer;
@@ -58,6 +58,7 @@ makes!(
     StepRequest,
     TakeInRequest,
     TighteningRequest,
+    RecordingRequest,
     TraceRequest,
     WriteRequest,
 );

@@ -35,6 +35,25 @@ pub struct TraceRequest {
     pub order: Vec<u32>,
 }
 
+/// A sound or a current of one injector.
+#[derive(Debug, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct RecordingRequest {
+    /// UUIDv7 made by the one who asks.
+    pub id: Uuid,
+    /// Listening takes a WAV file, the current ramp a CSV file of time and current.
+    pub check: EngineTest,
+    /// The cylinder that it was recorded at.
+    pub cylinder: u32,
+    /// Name of the file.
+    pub name: String,
+    /// What drove it, as typed: engine speed in rpm for a sound (a pulse each second turn), supply
+    /// voltage for a current, which may be empty.
+    pub drive: String,
+    /// The file, base64.
+    pub file: String,
+}
+
 /// What a return test of one regime needs before it.
 #[derive(Debug, Serialize, ToSchema)]
 pub struct ReturnForm {

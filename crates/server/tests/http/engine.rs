@@ -3,6 +3,8 @@
 
 use crate::documented::answer;
 use crate::{Workshop, intake, setup};
+use base64::Engine;
+use base64::engine::general_purpose::STANDARD;
 use serde_json::{Value, json};
 use uuid::Uuid;
 
@@ -401,4 +403,106 @@ async fn the_units_of_the_workshop_are_those_of_every_field_and_sentence() {
     let compression = forms.as_array().unwrap().iter().find(|f| f["id"] == "compression").unwrap();
     let cell = &compression["each"][0];
     assert_eq!((&cell["unit"], &cell["kept_unit"]), (&json!("psi"), &json!("kPa")));
+}
+
+/// A WAV file of one channel, 16 bits, 8 kHz.
+pub(crate) fn wav(samples: &[f32]) -> Vec<u8> {
+    let data: Vec<u8> =
+        samples.iter().flat_map(|one| ((one * 32_767.0) as i16).to_le_bytes()).collect();
+    let mut file = b"RIFF".to_vec();
+    file.extend((36 + data.len() as u32).to_le_bytes());
+    file.extend(b"WAVEfmt ");
+    for (value, bytes) in [(16_u32, 4), (1, 2), (1, 2), (8000, 4), (16_000, 4), (2, 2), (16, 2)] {
+        file.extend(&value.to_le_bytes()[..bytes]);
+    }
+    file.extend(b"data");
+    file.extend((data.len() as u32).to_le_bytes());
+    file.extend(data);
+    file
+}
+
+/// Two seconds of a tick that comes 400 times a minute, this loud.
+pub(crate) fn ticking(loud: f32) -> Vec<f32> {
+    let sample = |at: usize| {
+        let t = (at % 1200) as f32 / 8000.0;
+        let noise = (at * 7919 % 101) as f32 / 50.0 - 1.0;
+        loud * (-t / 0.0015).exp() * (t * 12_566.0).sin() + 0.0005 * noise
+    };
+    (0..16_000).map(sample).collect()
+}
+
+/// What is sent with a recording.
+pub(crate) fn recording(check: &str, cylinder: u32, drive: &str, file: &[u8]) -> Value {
+    let file = STANDARD.encode(file);
+    json!({ "check": check, "cylinder": cylinder, "name": "Rig 4.wav", "drive": drive, "file": file })
+}
+
+#[tokio::test]
+async fn a_sound_and_a_current_from_a_file_give_their_figures_and_what_is_no_recording_is_named() {
+    let shop = Workshop::open().await;
+    let mut of = intake();
+    of["fuel_system"] = json!("petrol_port");
+    let job = Uuid::now_v7();
+    shop.good("POST", "/jobs", json!({ "id": job, "intake": of, "labels": [] })).await;
+    let begin = async |check: &str| {
+        let id = Uuid::now_v7();
+        let body = json!({ "id": id, "check": check, "instrument": null });
+        shop.good("POST", &format!("/jobs/{job}/sheets"), body).await;
+        format!("/sheets/{id}/recordings")
+    };
+    let path = begin("listening").await;
+    let send = async |path: &str, mut body: Value| {
+        body["id"] = json!(Uuid::now_v7());
+        shop.send("POST", path, body.to_string()).await
+    };
+    let sound = recording("listening", 2, "800 rpm", &wav(&ticking(0.5)));
+    let (status, view) = send(&path, sound).await;
+    assert_eq!(status, 200, "{view}");
+    let kept = &view["file"]["sheets"][0]["recordings"][0];
+    let figures = &kept["figures"];
+    assert_eq!(figures[0], json!({ "cell": "heard", "typed": "100 %" }), "{figures}");
+    assert_eq!(figures[1]["cell"], "level");
+    let rate = kept["found"]["of"]["rate_hz"].as_f64().unwrap();
+    assert!((rate - 6.67).abs() < 0.02, "{rate}");
+    let silence = recording("listening", 3, "800", &wav(&vec![0.0; 16_000]));
+    let (_, view) = send(&path, silence).await;
+    let kept = &view["file"]["sheets"][0]["recordings"][1];
+    assert_eq!(
+        (&kept["figures"][0]["typed"], &kept["found"]["of"]["level_db"]),
+        (&json!("0 %"), &Value::Null)
+    );
+
+    let ramped = begin("drive_current").await;
+    let current = |t: f64| match t {
+        t if t < 0.0 => 0.0,
+        t if t < 3.0 => 1.0 - (-t).exp(),
+        t => 0.95 * (-4.0 * (t - 3.0)).exp(),
+    };
+    let rows = (0..400).map(|at| f64::from(at) * 0.02);
+    let text: String = rows.map(|ms| format!("{ms:.2};{:.4}\n", current(ms - 2.0))).collect();
+    let text = format!("Time (ms);Current (A)\n{text}").replace('.', ",");
+    let (status, view) = send(&ramped, recording("drive_current", 1, "14", text.as_bytes())).await;
+    assert_eq!(status, 200, "{view}");
+    let figures = &view["file"]["sheets"][1]["recordings"][0]["figures"];
+    assert_eq!(
+        figures[1],
+        json!({ "cell": "kink", "typed": "0" }),
+        "nothing moves in it: {figures}"
+    );
+
+    let good = wav(&ticking(0.5));
+    for (path, check, cylinder, drive, file, says) in [
+        (&path, "listening", 9, "800", good.as_slice(), "4 cylinders"),
+        (&path, "listening", 1, "", &good, "drive"),
+        (&path, "listening", 1, "800", &good[..30], "no WAV file"),
+        (&path, "listening", 1, "800", b"time,volts\n", "no WAV file"),
+        (&path, "listening", 1, "800", &good[..400], "0.5 to 60 s"),
+        (&path, "drive_current", 1, "14", text.as_bytes(), "another kind"),
+        (&ramped, "drive_current", 1, "14", &good, "no text"),
+        (&ramped, "drive_current", 1, "14", b"0,1\n0,2\n", "at least 50"),
+        (&ramped, "drive_current", 1, "twelve", text.as_bytes(), "drive"),
+    ] {
+        let (status, problem) = send(path, recording(check, cylinder, drive, file)).await;
+        assert!(status == 422 && problem.to_string().contains(says), "{says}: {problem}");
+    }
 }

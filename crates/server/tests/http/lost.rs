@@ -3,6 +3,7 @@
 //! nothing else is ever done.
 
 use crate::documented::answer;
+use crate::engine::{recording, ticking, wav};
 use crate::{Workshop, intake, setup};
 use serde_json::{Value, json};
 use std::time::Duration;
@@ -210,6 +211,11 @@ async fn petrol(lost: &mut Lost<'_>) {
     let rows = (0..40).map(|n| format!("{},{}\n", f64::from(n) / 10.0, 300 - 20 * (n / 12)));
     let text: String = rows.collect();
     let trace = json!({ "name": "Rail.csv", "text": text, "order": [1, 2, 3] });
+    let sound = json!({ "check": "listening", "instrument": null });
+    let hear = lost.makes(&format!("{view}/sheets"), sound, (&view, &len("/file/sheets"))).await;
+    let recording = recording("listening", 1, "800 rpm", &wav(&ticking(0.5)));
+    let path = format!("/sheets/{hear}/recordings");
+    lost.makes(&path, recording, (&view, &len("/file/sheets/1/recordings"))).await;
     let traces = len("/file/sheets/0/traces");
     lost.makes(&format!("/sheets/{sheet}/traces"), trace, (&view, &traces)).await;
 }

@@ -222,6 +222,7 @@ async fn sheets(
                 asks_start: setup.asks_start,
                 readings: Vec::new(),
                 traces: Vec::new(),
+                recordings: Vec::new(),
                 signed: rows::signed(row)?,
             })
         })

@@ -101,6 +101,7 @@ fn sheet(check: EngineTest, instrument: Option<Instrument>, signed: Signed) -> S
         asks_start: true,
         readings: Vec::new(),
         traces: Vec::new(),
+        recordings: Vec::new(),
         signed,
     }
 }

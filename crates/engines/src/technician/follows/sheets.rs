@@ -53,6 +53,7 @@ impl Desk<'_> {
             asks_start: false,
             readings: Vec::new(),
             traces: Vec::new(),
+            recordings: Vec::new(),
             signed,
         };
         self.does(Command::BeginSheet(Box::new(record)), signed)?;

@@ -1,0 +1,51 @@
+//! A made-up engine as it is asked for on the command line: its fuel, and what is wrong with it.
+
+use crate::words;
+use anyhow::{Context, bail};
+use cobaltine_core::engine::{BankNumbering, EngineEnd, FuelSystem, Layout};
+use cobaltine_engines::engine::MadeEngine;
+use cobaltine_engines::fault::Fault;
+
+/// What is asked for.
+#[derive(Debug, clap::Args)]
+pub(crate) struct Made {
+    /// How the engine is fuelled, as files call it: petrol_port, diesel_solenoid, exhaust_doser.
+    #[arg(long, default_value = "petrol_port")]
+    pub fuel: String,
+    /// The same one makes the same readings on any machine.
+    #[arg(long, default_value_t = 1)]
+    pub seed: u64,
+    /// Something that is wrong, as the population file calls it: gum, coil_open, wire, guide.
+    #[arg(long)]
+    pub fault: Option<String>,
+    /// The cylinder that has it, of four.
+    #[arg(long, default_value_t = 3, value_parser = clap::value_parser!(u32).range(1..=4))]
+    pub at: u32,
+    /// How much of it: 0.2 is barely to be noticed, 1 is gross.
+    #[arg(long, default_value_t = 0.7)]
+    pub size: f64,
+}
+
+impl Made {
+    /// The engine.
+    pub fn engine(&self) -> anyhow::Result<MadeEngine> {
+        let fuel = serde_json::from_value::<FuelSystem>(self.fuel.as_str().into());
+        let fuel = fuel.with_context(|| words::no_such_fuel(&self.fuel))?;
+        let layout = Layout {
+            cylinders: 4,
+            banks: 1,
+            first_at: EngineEnd::Pulley,
+            numbering: BankNumbering::BankByBank,
+        };
+        let mut engine = MadeEngine::sound(fuel, layout);
+        if let Some(name) = &self.fault {
+            let named = serde_json::from_value::<Fault>(name.as_str().into());
+            let fault = named.with_context(|| words::no_such_fault(name))?;
+            if !fault.fits(fuel) {
+                bail!(words::no_such_fault(name));
+            }
+            fault.put(&mut engine, self.at as usize - 1, self.size);
+        }
+        Ok(engine)
+    }
+}
