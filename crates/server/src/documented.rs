@@ -52,11 +52,15 @@ const PARAMETERS: [(&str, &str); 4] = [
 /// Brings the document to what is really answered.
 pub(crate) fn complete(document: &mut Value) {
     let mut responses = Map::new();
-    for (_, name, says, waits) in REFUSALS {
+    for (status, name, says, waits) in REFUSALS {
         let content =
             json!({ "application/problem+json": { "schema": reference("schemas", "Problem") } });
         let mut response =
             json!({ "description": says, "content": content, "headers": headers(&[]) });
+        if status == 431 {
+            // Refused while its head is read, before there is a request to answer in words.
+            response = json!({ "description": says });
+        }
         if waits {
             response["headers"]["retry-after"] = reference("headers", "retry-after");
         }

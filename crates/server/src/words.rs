@@ -271,7 +271,8 @@ pub(super) const FILE_IS_NO_TEXT: &str = "This file is no text. Choose a CSV fil
 pub(super) const WAV_OF_ONE_OR_TWO: &str =
     "Choose a WAV file of one channel, or of two with the drive in the second; a minute at most.";
 pub(super) fn no_wav(error: impl Display) -> String {
-    format!("This is no WAV file that can be read: {error}.")
+    let error = error.to_string();
+    format!("This is no WAV file that can be read: {}.", error.trim_end_matches('.'))
 }
 
 // unit

@@ -1,7 +1,7 @@
 //! Made-up devices: what a workshop has beside it, as small programs that speak open text protocols.
 //!
 //! They are no models of anybody's device. They keep the manners of real ones, the bad ones too, so
-//! that the program can be built and tried without any. [`unit`] is the control unit, [`instrument`]
+//! that the program can be built and tried without any. [`mod@unit`] is the control unit, [`mod@instrument`]
 //! what people measure with, at an engine of `cobaltine-engines`.
 
 pub mod instrument;

@@ -13614,18 +13614,9 @@ export interface components {
         /** @description More in the head than is read. */
         HeadTooLarge: {
             headers: {
-                "cache-control": components["headers"]["cache-control"];
-                "content-security-policy": components["headers"]["content-security-policy"];
-                "referrer-policy": components["headers"]["referrer-policy"];
-                "set-cookie": components["headers"]["set-cookie"];
-                vary: components["headers"]["vary"];
-                "x-clock": components["headers"]["x-clock"];
-                "x-content-type-options": components["headers"]["x-content-type-options"];
                 [name: string]: unknown;
             };
-            content: {
-                "application/problem+json": components["schemas"]["Problem"];
-            };
+            content?: never;
         };
         /** @description The role does not allow it, or the password is asked for again. */
         NotAllowed: {

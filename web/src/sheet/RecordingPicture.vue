@@ -21,8 +21,8 @@ const blocks = computed(() => {
     return [...row.matchAll(/([1-9a-f])\1*/g)].map((run) => ({
       x: run.index * width,
       y: H - (r + 1) * height,
-      width: run[0].length * width + 0.5,
-      height: height + 0.5,
+      width: run[0].length * width,
+      height,
       loud: parseInt(run[1]!, 16) / 15,
     }));
   });
@@ -119,6 +119,7 @@ svg {
 }
 rect {
   fill: var(--ink);
+  shape-rendering: crispEdges;
 }
 polyline {
   fill: none;

@@ -83,7 +83,7 @@ const folds = computed(() => [...props.form.set, ...props.form.each].some((one) 
     }}</span>
   </div>
   <button v-if="folds" class="link-act" type="button" :aria-expanded="more" @click="more = !more">
-    {{ more ? 'Hide these fields' : 'Show fuel left and waiting time' }}
+    {{ more ? 'Hide extra fields' : 'Show more fields' }}
   </button>
   <button v-if="sheet.record.value" class="link-act" type="button" @click="sheet.begin()">
     Start a new set

@@ -93,7 +93,10 @@ function takeOver(cylinder: number, start: number, end: number) {
         <SheetSetUp v-model:more="more" :sheet="sheet" :form="form" :asked="beside" @next="next" />
       </aside>
       <section class="centre" :aria-label="form.title">
-        <ElectricalLine v-if="form.stage === 'electrical' && view.electrical" :electrical="view.electrical" />
+        <ElectricalLine
+          v-if="form.stage === 'electrical' && !recorded && view.electrical"
+          :electrical="view.electrical"
+        />
         <p v-if="sheet.view.value?.refused" class="bench-finding wrong" role="status">
           {{ sheet.view.value.refused }}
         </p>

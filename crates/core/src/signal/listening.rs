@@ -311,19 +311,24 @@ impl Comb {
 
     fn ticks(&self, over: &[f64]) -> Found {
         let reach = (2.0 + 0.02 * self.period).min(6.0) as usize;
-        let mut peaks = Vec::new();
-        let mut place = self.first;
+        let (mut peaks, mut places, mut place) = (Vec::new(), 0, self.first);
         while (place as usize) + reach < over.len() {
             let (from, to) = (place as usize - (place as usize).min(reach), place as usize + reach);
             let within = from..(to + 1).min(over.len());
             let peak = within.max_by(|a, b| over[*a].total_cmp(&over[*b]));
-            peaks.extend(peak.map(|at| (at, over[at])));
+            peaks.extend(peak.map(|at| (places, at, over[at])));
+            places += 1;
             place += self.period;
         }
-        let heights: Vec<f64> = peaks.iter().map(|(_, height)| *height).collect();
+        let heights: Vec<f64> = peaks.iter().map(|(_, _, height)| *height).collect();
         let least = (0.5 * quantile(&heights, 0.75)).max(LEAST_DB);
-        let at = peaks.iter().filter(|(_, height)| *height >= least).map(|(at, _)| *at).collect();
-        Found { period: self.period, places: peaks.len(), at }
+        peaks.retain(|(_, _, height)| *height >= least);
+        // From the first to the last is surer than the comb, which lies as well a little aside.
+        let apart = peaks.first().zip(peaks.last()).filter(|(first, last)| last.0 > first.0);
+        let period =
+            apart.map(|(first, last)| (last.1 - first.1) as f64 / (last.0 - first.0) as f64);
+        let at = peaks.iter().map(|(_, at, _)| *at).collect();
+        Found { period: period.unwrap_or(self.period), places, at }
     }
 }
 

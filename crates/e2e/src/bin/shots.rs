@@ -91,6 +91,18 @@ const SHOTS: &[Shot] = &[
         1280,
         &["document.querySelector('[aria-label=\"Mark bottle 5 full\"]')?.click()"],
     ),
+    (
+        "listening",
+        "/jobs/{bog tractor}/electrical/listening",
+        1280,
+        &["document.querySelector('figure').scrollIntoView({ block: 'end' })"],
+    ),
+    (
+        "ramp",
+        "/jobs/{bog tractor}/electrical/drive_current",
+        1280,
+        &["document.querySelector('figure').scrollIntoView({ block: 'end' })"],
+    ),
     ("indicator-twelve", "/jobs/{airship}/electrical/indicator", 768, &[]),
     ("balance", "/jobs/{moor railcar}/on-engine/pressure_drop", 1280, &[]),
     ("return-test", "/jobs/{hauler}/on-engine", 1280, &[]),

@@ -1,5 +1,6 @@
 //! The simulated instruments as processes of their own, spoken with over TCP as the document says.
 
+use anyhow::Context;
 use cobaltine_e2e::binary;
 use std::io::{BufRead, BufReader, Write};
 use std::net::TcpStream;
@@ -9,21 +10,21 @@ use std::time::Duration;
 struct Running(Child, String);
 
 impl Running {
-    fn start(kind: &str, fuel: &str) -> Self {
-        let mut command = Command::new(binary().unwrap());
+    fn start(kind: &str, fuel: &str) -> anyhow::Result<Self> {
+        let mut command = Command::new(binary()?);
         let words = ["instrument", kind, "--fuel", fuel, "--listen", "127.0.0.1:0"];
-        let mut child = command.args(words).stdout(Stdio::piped()).spawn().unwrap();
+        let mut child = command.args(words).stdout(Stdio::piped()).spawn()?;
         let mut line = String::new();
-        BufReader::new(child.stdout.take().unwrap()).read_line(&mut line).unwrap();
+        BufReader::new(child.stdout.take().context("no output")?).read_line(&mut line)?;
         let address = line.split(" at ").nth(1).and_then(|rest| rest.split(' ').next());
-        let address = address.unwrap_or_else(|| unreachable!("{line}")).to_owned();
-        Self(child, address)
+        let address = address.context("no address")?.to_owned();
+        Ok(Self(child, address))
     }
 
-    fn connect(&self) -> BufReader<TcpStream> {
-        let stream = TcpStream::connect(&self.1).unwrap();
-        stream.set_read_timeout(Some(Duration::from_secs(20))).unwrap();
-        BufReader::new(stream)
+    fn connect(&self) -> anyhow::Result<BufReader<TcpStream>> {
+        let stream = TcpStream::connect(&self.1)?;
+        stream.set_read_timeout(Some(Duration::from_secs(20)))?;
+        Ok(BufReader::new(stream))
     }
 }
 
@@ -34,35 +35,30 @@ impl Drop for Running {
     }
 }
 
-fn line(talk: &mut BufReader<TcpStream>) -> String {
-    let mut line = String::new();
-    talk.read_line(&mut line).unwrap();
-    line.trim_end().to_owned()
-}
-
 /// Every dialogue of `docs/instruments.md`, line by line.
 #[test]
-fn each_dialogue_of_the_document_is_what_the_simulated_instrument_says() {
+fn each_dialogue_of_the_document_is_what_the_simulated_instrument_says() -> anyhow::Result<()> {
     let document = include_str!("../../../../docs/instruments.md");
     let mut replayed = 0;
     for block in document.split("```dialogue ").skip(1) {
-        let block = block.split("```").next().unwrap();
-        let (head, lines) = block.split_once('\n').unwrap();
-        let (kind, fuel) = head.split_once(' ').unwrap();
-        let device = Running::start(kind, fuel);
-        let mut talk = device.connect();
+        let block = block.split("```").next().unwrap_or_default();
+        let (head, lines) = block.split_once('\n').context("no lines")?;
+        let (kind, fuel) = head.split_once(' ').context("no fuel")?;
+        let device = Running::start(kind, fuel)?;
+        let mut talk = device.connect()?;
         for said in lines.lines().filter(|line| !line.is_empty()) {
-            match said.split_at(2) {
-                ("> ", ask) => writeln!(talk.get_mut(), "{ask}").unwrap(),
-                ("< ", begins) => {
-                    let answer = line(&mut talk);
-                    let fits = !answer.is_empty() && answer.starts_with(begins);
-                    assert!(fits, "{kind}: {answer}, not {begins}");
-                }
-                _ => unreachable!("{said}"),
+            if let Some(ask) = said.strip_prefix("> ") {
+                writeln!(talk.get_mut(), "{ask}")?;
+            } else {
+                let begins = said.strip_prefix('<').context("neither asked nor answered")?.trim();
+                let mut answer = String::new();
+                talk.read_line(&mut answer)?;
+                let fits = !answer.trim().is_empty() && answer.starts_with(begins);
+                assert!(fits, "{kind}: {answer}, not {begins}");
             }
         }
         replayed += 1;
     }
     assert_eq!(replayed, 9, "one for each kind");
+    Ok(())
 }

@@ -491,12 +491,14 @@ async fn a_sound_and_a_current_from_a_file_give_their_figures_and_what_is_no_rec
     );
 
     let good = wav(&ticking(0.5));
+    let short = wav(&ticking(0.5)[..800]);
     for (path, check, cylinder, drive, file, says) in [
-        (&path, "listening", 9, "800", good.as_slice(), "4 cylinders"),
+        (&path, "listening", 9, "800", good.as_slice(), "cylinders 1 to 4"),
         (&path, "listening", 1, "", &good, "drive"),
         (&path, "listening", 1, "800", &good[..30], "no WAV file"),
         (&path, "listening", 1, "800", b"time,volts\n", "no WAV file"),
-        (&path, "listening", 1, "800", &good[..400], "0.5 to 60 s"),
+        (&path, "listening", 1, "800", &good[..400], "no WAV file"),
+        (&path, "listening", 1, "800", &short, "0.5 to 60 s"),
         (&path, "drive_current", 1, "14", text.as_bytes(), "another kind"),
         (&ramped, "drive_current", 1, "14", &good, "no text"),
         (&ramped, "drive_current", 1, "14", b"0,1\n0,2\n", "at least 50"),

@@ -86,7 +86,7 @@ pub(super) const SPEC: Spec = Spec {
 };
 
 fn judge(sheet: &Sheet) -> Result<Found, CalcError> {
-    let mut found = Found { unit: "dB", window_word: "in line", ..Found::default() };
+    let mut found = Found { unit: words::OF_OTHERS, window_word: "in line", ..Found::default() };
     let listened: Vec<u32> = (sheet.cylinders.iter().copied())
         .filter(|c| sheet.of(*c, "heard").is_some() || sheet.of(*c, "level").is_some())
         .collect();
@@ -108,7 +108,7 @@ fn judge(sheet: &Sheet) -> Result<Found, CalcError> {
         return Ok(found);
     }
     if listened.len() >= LEAST {
-        found.window = Some([Some(-limit), Some(limit)]);
+        found.window = Some([Some(percent(-limit)), Some(percent(limit))]);
     } else {
         found.advice.push(words::THREE_TO_COMPARE.to_owned());
     }
@@ -222,15 +222,20 @@ fn lane(sheet: &Sheet, cylinder: u32, listened: &[u32], limit: f64) -> Lane {
         mark,
         said: code.into(),
         word: word.to_owned(),
-        value: level.map(|(off, _)| off),
-        u: level.map(|_| PLACING_DB * 1.5),
-        shown: level.map(|(off, _)| tenth(off)).unwrap_or_default(),
-        also: heard.map(|heard| format!("{} %", trimmed(heard))).unwrap_or_default(),
+        value: level.map(|(off, _)| percent(off)),
+        u: level.map(|(off, _)| percent(off + PLACING_DB) - percent(off)),
+        shown: level.map(|(off, _)| trimmed(percent(off).round())).unwrap_or_default(),
+        also: heard.map(words::of_the_ticks).unwrap_or_default(),
         sentence,
         because,
         would_change: vec![words::RECORD_AGAIN.to_owned()],
         ..Lane::default()
     }
+}
+
+/// Loudness against the others as a share of theirs: a column from zero, with softer ones lower.
+fn percent(off_db: f64) -> f64 {
+    100.0 * libm::pow(10.0, off_db / 20.0)
 }
 
 fn tenth(value: f64) -> String {

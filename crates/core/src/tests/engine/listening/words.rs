@@ -20,6 +20,11 @@ pub(super) const CANNOT_TELL_IN_NOISE: &str =
     "Inconclusive: a tick like the others' would not be heard in this noise.";
 pub(super) const RECORD_AGAIN: &str = "Record again at the same place, with less noise around.";
 
+/// Unit of the columns.
+pub(super) const OF_OTHERS: &str = "% loud";
+pub(super) fn of_the_ticks(heard: f64) -> String {
+    format!("{heard:.0} % ticks")
+}
 pub(super) fn all_tick(count: impl Display) -> String {
     format!("All {count} tick alike; it proves movement, not flow.")
 }
