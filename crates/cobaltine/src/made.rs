@@ -2,7 +2,7 @@
 
 use crate::words;
 use anyhow::{Context, bail};
-use cobaltine_core::engine::{BankNumbering, EngineEnd, FuelSystem, Layout};
+use cobaltine_core::engine::FuelSystem;
 use cobaltine_engines::engine::MadeEngine;
 use cobaltine_engines::fault::Fault;
 
@@ -31,13 +31,7 @@ impl Made {
     pub fn engine(&self) -> anyhow::Result<MadeEngine> {
         let fuel = serde_json::from_value::<FuelSystem>(self.fuel.as_str().into());
         let fuel = fuel.with_context(|| words::no_such_fuel(&self.fuel))?;
-        let layout = Layout {
-            cylinders: 4,
-            banks: 1,
-            first_at: EngineEnd::Pulley,
-            numbering: BankNumbering::BankByBank,
-        };
-        let mut engine = MadeEngine::sound(fuel, layout);
+        let mut engine = MadeEngine::four(fuel);
         if let Some(name) = &self.fault {
             let named = serde_json::from_value::<Fault>(name.as_str().into());
             let fault = named.with_context(|| words::no_such_fault(name))?;

@@ -6,7 +6,7 @@
 
 use crate::injector::{Injector, nominal};
 use crate::physics::{Cylinder, Fluid, Liquid, compression_kpa, settled_kpa};
-use cobaltine_core::engine::{FuelSystem, Layout};
+use cobaltine_core::engine::{BankNumbering, EngineEnd, FuelSystem, Layout};
 
 /// A cylinder with what belongs to it whichever injector sits there.
 #[derive(Debug, Clone, Copy, PartialEq)]
@@ -102,6 +102,17 @@ impl Shared {
 }
 
 impl MadeEngine {
+    /// Four cylinders in a row, nothing wrong with them.
+    pub fn four(fuel: FuelSystem) -> Self {
+        let layout = Layout {
+            cylinders: 4,
+            banks: 1,
+            first_at: EngineEnd::Pulley,
+            numbering: BankNumbering::BankByBank,
+        };
+        Self::sound(fuel, layout)
+    }
+
     /// With nominal injectors and nothing wrong.
     pub fn sound(fuel: FuelSystem, layout: Layout) -> Self {
         let cylinders = layout.cylinders as usize;
@@ -297,19 +308,6 @@ impl MadeEngine {
     }
 }
 
-/// Four cylinders in a row, for tests.
-#[cfg(test)]
-pub(crate) fn four(fuel: FuelSystem) -> MadeEngine {
-    use cobaltine_core::engine::{BankNumbering, EngineEnd};
-    let layout = Layout {
-        cylinders: 4,
-        banks: 1,
-        first_at: EngineEnd::Pulley,
-        numbering: BankNumbering::BankByBank,
-    };
-    MadeEngine::sound(fuel, layout)
-}
-
 #[cfg(test)]
 mod tests {
     use super::*;
@@ -317,7 +315,7 @@ mod tests {
     #[test]
     fn a_sound_engine_gets_what_it_should_starts_and_pulls_alike() {
         for fuel in FuelSystem::ALL {
-            let engine = four(fuel);
+            let engine = MadeEngine::four(fuel);
             for running in [Running::Idle, Running::Load] {
                 for cylinder in 0..4 {
                     assert!((engine.share(cylinder, running) - 1.0).abs() < 0.02, "{fuel:?}");
@@ -333,11 +331,11 @@ mod tests {
         for fuel in FuelSystem::ALL {
             for fault in Fault::ALL.into_iter().filter(|fault| fault.fits(fuel)) {
                 let with = |size: f64| {
-                    let mut engine = four(fuel);
+                    let mut engine = MadeEngine::four(fuel);
                     fault.put(&mut engine, 2, size);
                     engine
                 };
-                let (sound, gross) = (four(fuel), with(1.0));
+                let (sound, gross) = (MadeEngine::four(fuel), with(1.0));
                 assert_ne!(sound, gross, "{fault:?}");
                 let others = [0, 1, 3].iter().all(|c| gross.injector(*c) == sound.injector(*c));
                 assert!(others, "{fault:?} is put into one injector alone");
@@ -350,19 +348,19 @@ mod tests {
 
     #[test]
     fn worn_guides_eat_the_pressure_that_it_needs_to_start() {
-        let mut engine = four(FuelSystem::DieselSolenoid);
+        let mut engine = MadeEngine::four(FuelSystem::DieselSolenoid);
         for cylinder in 0..4 {
             Fault::Guide.put(&mut engine, cylinder, 1.2);
         }
         assert!(engine.start_pressure() < 0.9, "{}", engine.start_pressure());
-        let mut one = four(FuelSystem::DieselSolenoid);
+        let mut one = MadeEngine::four(FuelSystem::DieselSolenoid);
         Fault::Guide.put(&mut one, 1, 0.4);
         assert!(one.start_pressure() > 0.99);
     }
 
     #[test]
     fn what_a_fault_is_bound_to_goes_along_or_stays() {
-        let mut engine = four(FuelSystem::PetrolPort);
+        let mut engine = MadeEngine::four(FuelSystem::PetrolPort);
         Fault::Deposits.put(&mut engine, 0, 1.0);
         Fault::Wire.put(&mut engine, 3, 0.6);
         engine.swap(0, 3);
@@ -372,7 +370,7 @@ mod tests {
 
     #[test]
     fn the_rail_gives_no_more_than_the_pump_brings() {
-        let mut engine = four(FuelSystem::DieselSolenoid);
+        let mut engine = MadeEngine::four(FuelSystem::DieselSolenoid);
         Fault::Pressure.put(&mut engine, 0, 1.2);
         Fault::Valve.put(&mut engine, 2, 1.5);
         let wanted = engine.wanted_kpa(Running::Load);

@@ -16,7 +16,7 @@ pub use sound::{Hall, Recorded, Tick, sound_at, tick};
 mod tests {
     use super::*;
     use crate::draw::Draw;
-    use crate::engine::{MadeEngine, four};
+    use crate::engine::MadeEngine;
     use crate::fault::Fault;
     use cobaltine_core::engine::FuelSystem;
     use cobaltine_core::mark::Mark;
@@ -138,7 +138,7 @@ mod tests {
         let (mut found, mut sets, mut wolf, mut healthy) = (0, 0, 0, 0);
         for seed in 0..125_u64 {
             let mut draw = Draw::new(seed, 9200);
-            let mut engine = four(FuelSystem::PetrolPort);
+            let mut engine = MadeEngine::four(FuelSystem::PetrolPort);
             for injector in &mut engine.injectors {
                 injector.late_ms = draw.normal(0.0, 0.02);
                 injector.coil_ohm *= 1.0 + draw.normal(0.0, 0.01);
@@ -163,7 +163,7 @@ mod tests {
 
     #[test]
     fn resistance_and_inductance_come_out_as_they_were_put_in() {
-        let engine = four(FuelSystem::PetrolPort);
+        let engine = MadeEngine::four(FuelSystem::PetrolPort);
         let read = ramp(&drive_current(&engine, 1, &CLAMP, 3), Some(14.0)).unwrap();
         let ohm = engine.injectors[1].coil_at(60.0) + engine.places[1].leg_ohm;
         let got = read.resistance_ohm.unwrap();
@@ -176,7 +176,7 @@ mod tests {
 
     #[test]
     fn the_cylinder_that_squeezes_less_draws_less_of_the_starter() {
-        let mut engine = four(FuelSystem::DieselSolenoid);
+        let mut engine = MadeEngine::four(FuelSystem::DieselSolenoid);
         Fault::Compression.put(&mut engine, 2, 0.8);
         let order = [0, 2, 3, 1];
         let read = cranking(&starter_current(&engine, &order, 6.0, 5), 4).unwrap();

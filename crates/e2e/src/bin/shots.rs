@@ -41,7 +41,9 @@ async fn main() -> anyhow::Result<()> {
 }
 
 /// Drawn when they are named: looked at, not kept.
-const ASKED_FOR_ONLY: [&str; 8] = [
+const ASKED_FOR_ONLY: [&str; 10] = [
+    "fit",
+    "places",
     "help",
     "indicator-twelve",
     "balance",

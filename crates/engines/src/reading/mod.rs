@@ -124,7 +124,6 @@ fn shown(draw: &mut Draw, value: f64, accuracy: f64, digit: f64) -> f64 {
 #[cfg(test)]
 mod tests {
     use super::*;
-    use crate::engine::four;
     use crate::fault::Fault;
     use crate::population::Population;
     use cobaltine_core::engine::FuelSystem;
@@ -144,7 +143,7 @@ mod tests {
     #[test]
     fn four_equal_ones_read_equal_within_noise_and_one_with_twice_the_gap_stands_out() {
         let person = careful();
-        let mut engine = four(FuelSystem::DieselSolenoid);
+        let mut engine = MadeEngine::four(FuelSystem::DieselSolenoid);
         let rates = |engine: &MadeEngine| {
             let run = Hand::new(engine, &person, 4).returned(0, 120.0, false);
             run.levels
@@ -166,7 +165,7 @@ mod tests {
     #[test]
     fn the_same_reading_is_the_same_for_everyone_and_the_next_one_is_another() {
         let people = Population::shipped().unwrap();
-        let engine = four(FuelSystem::PetrolPort);
+        let engine = MadeEngine::four(FuelSystem::PetrolPort);
         let read = |nth| Hand::new(&engine, &people.person, 9).sheet(EngineTest::Cutout, nth);
         assert_eq!(read(0), read(0));
         assert_ne!(read(0), read(1));
@@ -176,7 +175,7 @@ mod tests {
     fn every_check_that_fits_can_be_read_and_is_read_as_its_form_asks() {
         let person = careful();
         for fuel in FuelSystem::ALL {
-            let mut engine = four(fuel);
+            let mut engine = MadeEngine::four(fuel);
             Fault::Wire.put(&mut engine, 1, 0.5);
             for check in EngineTest::ALL.iter().copied().filter(|one| one.by_cells()) {
                 if !check.fits(fuel) {

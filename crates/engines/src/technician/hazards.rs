@@ -98,15 +98,14 @@ const PORT_ML_MIN_MM2: f64 = 1_700.0;
 #[cfg(test)]
 mod tests {
     use super::*;
-    use crate::engine::four;
     use cobaltine_core::engine::FuelSystem;
 
     #[test]
     fn every_row_is_seen_when_it_holds_and_only_then() {
         let all = hazards(SHIPPED).unwrap();
         assert!(all.iter().all(|row| row.reason.len() > 40));
-        let piezo = four(FuelSystem::DieselPiezo);
-        let port = four(FuelSystem::PetrolPort);
+        let piezo = MadeEngine::four(FuelSystem::DieselPiezo);
+        let port = MadeEngine::four(FuelSystem::PetrolPort);
         let calm = Named { step: "cutout", danger: "", wrong_fuel: false, pulsed_s: 0.0 };
         let held = |engine: &MadeEngine, named: Named<'_>| -> Vec<When> {
             all.iter().filter(|row| row.holds(engine, named)).map(|row| row.when).collect()
@@ -122,7 +121,7 @@ mod tests {
         for check in EngineTest::ALL {
             let step = check.name();
             let fits = FuelSystem::ALL.into_iter().filter(|fuel| check.fits(*fuel));
-            for engine in fits.map(four) {
+            for engine in fits.map(MadeEngine::four) {
                 assert_eq!(held(&engine, Named { step, danger: "jet", ..calm }), [], "{step}");
             }
         }

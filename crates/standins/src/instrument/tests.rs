@@ -1,17 +1,7 @@
 use super::*;
-use cobaltine_core::engine::{BankNumbering, EngineEnd, FuelSystem, Layout};
+use cobaltine_core::engine::FuelSystem;
 use cobaltine_core::instrument_link::{Reading, numbers};
 use cobaltine_engines::fault::Fault;
-
-fn engine(fuel: FuelSystem) -> MadeEngine {
-    let layout = Layout {
-        cylinders: 4,
-        banks: 1,
-        first_at: EngineEnd::Pulley,
-        numbering: BankNumbering::BankByBank,
-    };
-    MadeEngine::sound(fuel, layout)
-}
 
 fn says(device: &mut Device, second: f64, line: &str) -> String {
     match device.said(line, Duration::from_secs_f64(second)) {
@@ -31,7 +21,7 @@ fn reads(device: &mut Device, second: f64, quantity: Quantity) -> Result<Vec<f64
 
 #[test]
 fn bottles_fill_while_the_engine_runs_and_the_worn_one_fills_first() {
-    let mut engine = engine(FuelSystem::DieselSolenoid);
+    let mut engine = MadeEngine::four(FuelSystem::DieselSolenoid);
     Fault::Guide.put(&mut engine, 1, 1.0);
     let device = &mut Device::new(DeviceKind::Bottles, engine, 2);
     let first = reads(device, 60.0, Quantity::Volume).unwrap();
@@ -67,7 +57,7 @@ fn every_instrument_says_what_follows_from_the_engine_behind_it() {
         (DeviceKind::Scan, FuelSystem::DieselSolenoid, Quantity::Correction, -1.0, 1.0),
         (DeviceKind::Scan, FuelSystem::DieselSolenoid, Quantity::Misfires, 0.0, 1.0),
     ] {
-        let device = &mut Device::new(kind, engine(fuel), 4);
+        let device = &mut Device::new(kind, MadeEngine::four(fuel), 4);
         says(device, 0.0, "INIT");
         let read = reads(device, 30.0, what).unwrap();
         assert!(
@@ -76,7 +66,7 @@ fn every_instrument_says_what_follows_from_the_engine_behind_it() {
         );
     }
     // An open coil is an overload, not a large resistance.
-    let mut open = engine(FuelSystem::PetrolPort);
+    let mut open = MadeEngine::four(FuelSystem::PetrolPort);
     Fault::CoilOpen.put(&mut open, 2, 1.0);
     let device = &mut Device::new(DeviceKind::Meter, open, 4);
     says(device, 0.0, "ROUT:CLOS (@3)");
@@ -86,7 +76,7 @@ fn every_instrument_says_what_follows_from_the_engine_behind_it() {
 #[test]
 fn a_recording_is_fetched_some_points_at_a_time() {
     for (kind, rate) in [(DeviceKind::Clamp, 50_000.0), (DeviceKind::Microphone, 16_000.0)] {
-        let device = &mut Device::new(kind, engine(FuelSystem::PetrolPort), 4);
+        let device = &mut Device::new(kind, MadeEngine::four(FuelSystem::PetrolPort), 4);
         says(device, 0.0, "SENS:SWE:TIME 0.05");
         says(device, 0.0, "INIT");
         assert_eq!(says(device, 0.0, "TRAC:RATE?").parse(), Ok(rate));
@@ -107,7 +97,8 @@ fn a_recording_is_fetched_some_points_at_a_time() {
 #[test]
 fn a_device_with_bad_manners_is_named() {
     let of = |manner: &str| {
-        let device = &mut Device::new(DeviceKind::Gauge, engine(FuelSystem::PetrolPort), 1);
+        let device =
+            &mut Device::new(DeviceKind::Gauge, MadeEngine::four(FuelSystem::PetrolPort), 1);
         reads(device, 0.0, Quantity::Pressure).unwrap();
         says(device, 0.0, &format!("SIM:FAULT {manner}"));
         reads(device, 30.0, Quantity::Pressure)
