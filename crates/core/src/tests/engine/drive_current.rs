@@ -10,7 +10,7 @@
 
 mod words;
 
-use super::words::{cylinders, missing};
+use super::words::{cylinders, middle_of, missing};
 use super::{Example, Found, Lane, Sheet, Spec, cell, choice};
 use crate::calc::CalcError;
 use crate::caution;
@@ -119,13 +119,8 @@ fn is_boosted(fuel: FuelSystem) -> bool {
 /// The middle of what the others read; none where they are too few.
 fn middle(sheet: &Sheet, cylinder: u32, name: &str, least: f64) -> Option<f64> {
     let read = sheet.read(name).into_iter();
-    let mut others: Vec<f64> =
-        read.filter(|(c, value)| *c != cylinder && *value > least).map(|(_, v)| v).collect();
-    if others.len() + 1 < LEAST {
-        return None;
-    }
-    others.sort_by(f64::total_cmp);
-    Some(f64::midpoint(others[(others.len() - 1) / 2], others[others.len() / 2]))
+    let others = read.filter(|(c, value)| *c != cylinder && *value > least);
+    middle_of(others.map(|(_, value)| value), LEAST - 1)
 }
 
 fn lane(sheet: &Sheet, cylinder: u32, peak: f64) -> Lane {

@@ -11,7 +11,7 @@
 
 mod words;
 
-use super::words::{cylinders, missing};
+use super::words::{cylinders, middle_of, missing};
 use super::{Example, Found, Lane, Sheet, Spec, cell};
 use crate::calc::CalcError;
 use crate::caution;
@@ -135,16 +135,8 @@ fn of(found: &Found, code: Code) -> Vec<u32> {
 /// The middle of the others that tick; none where they are too few.
 fn middle(sheet: &Sheet, cylinder: u32, listened: &[u32], cell: &str) -> Option<f64> {
     let ticks = |c: &u32| sheet.of(*c, "heard").is_none_or(|heard| heard >= SILENT);
-    let mut others: Vec<f64> = (listened.iter())
-        .filter(|c| **c != cylinder && ticks(c))
-        .filter_map(|c| sheet.of(*c, cell))
-        .collect();
-    if others.len() + 1 < LEAST {
-        return None;
-    }
-    others.sort_by(f64::total_cmp);
-    let (low, high) = ((others.len() - 1) / 2, others.len() / 2);
-    Some(f64::midpoint(others[low], others[high]))
+    let others = listened.iter().filter(|c| **c != cylinder && ticks(c));
+    middle_of(others.filter_map(|c| sheet.of(*c, cell)), LEAST - 1)
 }
 
 /// Against the middle of the others, and that.

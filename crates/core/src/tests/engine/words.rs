@@ -2,7 +2,7 @@
 
 use super::{Cell, Found, Lane, Sheet};
 use crate::calc::CalcError;
-use crate::calc::compare_set::{CompareSetInput, CompareSetOutput, compare_set};
+use crate::calc::compare_set::{CompareSetInput, CompareSetOutput, compare_set, median_of_sorted};
 use crate::mark::Mark;
 use crate::quantity::{signed_percent, trimmed};
 use crate::rules::RuleId;
@@ -27,6 +27,13 @@ pub(super) fn missing(sheet: &Sheet, name: &str) -> Option<String> {
     let read: Vec<u32> = sheet.read(name).into_iter().map(|(cylinder, _)| cylinder).collect();
     let open: Vec<u32> = sheet.cylinders.iter().copied().filter(|c| !read.contains(c)).collect();
     (!read.is_empty() && !open.is_empty()).then(|| format!("{} not read yet.", cylinders(&open)))
+}
+
+/// The middle of what others read; none where they are fewer than these.
+pub(super) fn middle_of(others: impl Iterator<Item = f64>, least: usize) -> Option<f64> {
+    let mut sorted: Vec<f64> = others.collect();
+    sorted.sort_by(f64::total_cmp);
+    (sorted.len() >= least).then(|| median_of_sorted(&sorted))
 }
 
 /// Cylinders of which a value is about ten times the others, or a tenth of them.
