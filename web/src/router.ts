@@ -30,6 +30,7 @@ export const router = createRouter({
     { path: '/customers', component: () => import('./customers/CustomersView.vue') },
     { path: '/customers/:id', component: () => import('./customers/CustomerView.vue'), props: true },
     { path: '/instruments', component: () => import('./instruments/InstrumentsView.vue') },
+    { path: '/connections', component: () => import('./connections/ConnectionsView.vue') },
     { path: '/rules', component: () => import('./rules/RulesView.vue') },
     { path: '/rules/weights', component: () => import('./rules/WeightsView.vue') },
     // Stands outside of the shell: whoever opens it is not in yet.

@@ -5,6 +5,7 @@ import type {
   Column,
   Condition,
   Decision,
+  DeviceKind,
   EngineEnd,
   FamilyKind,
   FamilyView,
@@ -17,6 +18,7 @@ import type {
   Mark,
   Part,
   Phase,
+  Quantity,
   Regime,
   Role,
   RoundStage,
@@ -49,6 +51,8 @@ export const WHEN: Record<Condition, string> = labels.when;
 export const LATELY: Record<Lately, string> = labels.lately;
 export const SUFFERS: Record<Suffers, string> = labels.suffers;
 export const CODES: Record<FaultCodes, string> = labels.codes;
+export const DEVICE: Record<DeviceKind, string> = labels.device;
+export const QUANTITY: Record<Quantity, string> = labels.quantity;
 export const PHASE: Record<Phase, string> = labels.phase;
 export const STEP: Record<StepState, string> = labels.step;
 type Correction = keyof typeof labels.correction;

@@ -173,6 +173,7 @@ fn run(seeded: &mut Seeded, cylinders: u32, signed: Signed) -> RunRecord {
         typed: value.to_string(),
         corrects: None,
         why: None,
+        shown_by: None,
         signed,
     };
     let mut readings = vec![reading(ReadingKind::RunTime, None, 120.0)];
@@ -191,6 +192,8 @@ fn run(seeded: &mut Seeded, cylinders: u32, signed: Signed) -> RunRecord {
         readings,
         set_aside: None,
         asides: Vec::new(),
+        caught_by: None,
+        raw: Vec::new(),
         phase: None,
         bank: None,
         ticked: None,

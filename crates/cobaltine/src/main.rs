@@ -11,6 +11,7 @@ mod score;
 mod serving;
 mod settings;
 mod words;
+mod world;
 
 use anyhow::Context;
 use clap::{Parser, Subcommand};
@@ -20,7 +21,7 @@ use jiff::Timestamp;
 use serving::Unit;
 use settings::Sources;
 use std::io::Write;
-use std::net::SocketAddr;
+use std::net::{IpAddr, SocketAddr};
 use std::path::{Path, PathBuf};
 use std::sync::Arc;
 use std::sync::atomic::{AtomicBool, Ordering};
@@ -78,6 +79,18 @@ enum Command {
         listen: SocketAddr,
         #[command(flatten)]
         made: made::Made,
+    },
+    /// Serve a whole made-up workshop of simulated instruments, and a control unit (docs/instruments.md).
+    BenchWorld {
+        /// The same one makes the same workshop on any machine.
+        #[arg(long, default_value_t = 1)]
+        seed: u64,
+        /// Address of this machine where they listen.
+        #[arg(long, default_value = "127.0.0.1")]
+        listen: IpAddr,
+        /// Port of the first; each of the others takes the next. 0 takes any that are free.
+        #[arg(long, default_value_t = 5025)]
+        port: u16,
     },
     /// Write recordings of a made-up engine: a sound and a current for each injector, and the starter.
     Recordings(recordings::Asked),
@@ -236,6 +249,7 @@ async fn run() -> anyhow::Result<()> {
         Command::Instrument { kind, listen, made } => {
             serving::instrument(&kind, listen, &made).await
         }
+        Command::BenchWorld { seed, listen, port } => world::serve(seed, listen, port).await,
         Command::Recordings(asked) => recordings::write(&asked),
         Command::ScoreMerge { out, folders } => score::merge(&folders, &out),
         Command::Import { data, file } => {

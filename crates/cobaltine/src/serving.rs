@@ -19,6 +19,9 @@ use tokio::sync::{Mutex, oneshot};
 use tokio::task::JoinHandle;
 use tracing_subscriber::EnvFilter;
 
+/// The seed of the demo's instruments: the second injector of its diesel bay is worn.
+const DEMO_WORLD: u64 = 9;
+
 /// The control unit that codes are written to.
 #[derive(Debug, Clone)]
 pub(crate) enum Unit {
@@ -44,6 +47,7 @@ pub(crate) async fn serve(
         tls_key,
         names,
         log,
+        any_address,
         backups,
         backup_every,
         backup_keep,
@@ -74,6 +78,9 @@ pub(crate) async fn serve(
     // Whoever waited for the address may have hung up.
     let _ = std::io::stdout().write_all(told.as_bytes());
     let stand_in = matches!(unit, Unit::StandIn);
+    if stand_in {
+        stand_in_world(&store).await?;
+    }
     let unit = match unit {
         Unit::None => None,
         Unit::At(address) => Some(address),
@@ -101,6 +108,7 @@ pub(crate) async fn serve(
         names,
         unit,
         stand_in,
+        any_address,
         demo,
         ..AppState::new(store.clone())
     };
@@ -158,6 +166,7 @@ impl Beside {
         let listener = TcpListener::bind(SocketAddr::new(home.ip(), 0)).await?;
         let port = listener.local_addr()?.port();
         let unit = Some(stand_in_unit().await?.to_string());
+        stand_in_world(&store).await?;
         let demo = DemoDoor::back(home.port());
         let state = AppState { unit, stand_in: true, demo, ..AppState::new(store.clone()) };
         let (stop, stopped) = oneshot::channel();
@@ -198,6 +207,12 @@ pub(crate) async fn unit(listen: SocketAddr) -> anyhow::Result<()> {
     Ok(serve_unit(listener, crate::demo::control_unit()).await?)
 }
 
+/// Instruments of a made-up workshop beside this one, listed in its connections.
+async fn stand_in_world(store: &Store) -> anyhow::Result<()> {
+    let connections = crate::world::open(DEMO_WORLD).await?;
+    Ok(store.add_connections(&connections).await?)
+}
+
 /// Serves a simulated instrument.
 pub(crate) async fn instrument(kind: &str, listen: SocketAddr, made: &Made) -> anyhow::Result<()> {
     let known = || {
@@ -209,7 +224,7 @@ pub(crate) async fn instrument(kind: &str, listen: SocketAddr, made: &Made) -> a
     let listener = TcpListener::bind(listen)
         .await
         .with_context(|| words::taken_choose_another_address(listen))?;
-    println!("{}", words::instrument_stands(kind.title(), listener.local_addr()?));
+    println!("{}", words::instrument_stands(kind.word(), listener.local_addr()?));
     Ok(serve_device(listener, device).await?)
 }
 

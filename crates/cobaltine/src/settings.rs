@@ -46,6 +46,9 @@ pub(crate) struct Said {
     /// Control unit that codes are written to, as HOST:PORT (docs/control-unit.md).
     #[arg(long, env = "COBALTINE_UNIT")]
     unit: Option<String>,
+    /// Instruments may be at any address, not only on this machine and private networks.
+    #[arg(long, env = "COBALTINE_ANY_ADDRESS", num_args = 0..=1, default_missing_value = "true")]
+    any_address: Option<bool>,
     /// What is logged, such as `info` or `cobaltine_server=debug` [default: info].
     #[arg(long, env = "RUST_LOG")]
     log: Option<String>,
@@ -91,6 +94,8 @@ pub(crate) struct Settings {
     /// Control unit that codes are written to.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub unit: Option<String>,
+    /// Instruments may be at any address.
+    pub any_address: bool,
     /// What is logged.
     pub log: String,
 }
@@ -108,6 +113,7 @@ impl Default for Settings {
             backup_every: 24,
             backup_keep: 14,
             unit: None,
+            any_address: false,
             log: "info".to_owned(),
         }
     }
@@ -127,6 +133,7 @@ impl Settings {
             backup_every,
             backup_keep,
             unit,
+            any_address,
             log,
         } = said;
         Self {
@@ -140,6 +147,7 @@ impl Settings {
             backup_every: backup_every.unwrap_or(self.backup_every),
             backup_keep: backup_keep.unwrap_or(self.backup_keep),
             unit: unit.or(self.unit),
+            any_address: any_address.unwrap_or(self.any_address),
             log: log.unwrap_or(self.log),
         }
     }
@@ -194,9 +202,11 @@ mod tests {
             backup_every,
             backup_keep,
             unit,
+            any_address,
             log,
         } = said.clone();
         assert!(tls_cert.is_some() && tls_key.is_some());
+        assert!(any_address.is_some());
         assert!(backups.is_some() && backup_every.is_some() && backup_keep.is_some());
         assert!(
             data.is_some()

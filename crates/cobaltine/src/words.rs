@@ -165,6 +165,13 @@ pub(super) fn no_such_fuel(name: impl Display) -> String {
 pub(super) fn no_such_instrument(name: impl Display, known: impl Display) -> String {
     format!("\"{name}\" is no kind of instrument. Known are {known}.")
 }
+pub(super) fn stands_in_world(
+    name: impl Display,
+    kind: impl Display,
+    address: impl Display,
+) -> String {
+    format!("{name} ({kind}), simulated, at {address}")
+}
 pub(super) fn instrument_stands(kind: impl Display, address: impl Display) -> String {
     format!("{kind}, simulated, at {address} (docs/instruments.md)")
 }

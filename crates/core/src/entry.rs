@@ -15,8 +15,8 @@ pub use apart::{of_job, of_session};
 pub use together::{job, session};
 
 use crate::record::{
-    CellReading, DecisionRecord, Event, EventRecord, IntakeChange, Job, Note, Reading, Recording,
-    RunRecord, SetAside, SheetRecord, Signed, TestRecord, Trace,
+    CellReading, DecisionRecord, Event, EventRecord, IntakeChange, Job, Note, RawStretch, Reading,
+    Recording, RunRecord, SetAside, SheetRecord, Signed, TestRecord, Trace,
 };
 use crate::tests::bench::{BenchCell, Round, SessionRecord};
 use serde::{Deserialize, Serialize};
@@ -77,6 +77,13 @@ pub enum Entry {
         /// The recording.
         recording: Recording,
     },
+    /// What an instrument showed, point by point, while a run or a check was taken.
+    Raw {
+        /// The run or the check.
+        of: Uuid,
+        /// The stretch.
+        stretch: RawStretch,
+    },
     /// Something happened.
     Event(EventRecord),
     /// Something was decided.
@@ -133,6 +140,7 @@ impl Entry {
             Self::Cell { cell, .. } => cell.id,
             Self::Trace { trace, .. } => trace.id,
             Self::Recording { recording, .. } => recording.id,
+            Self::Raw { stretch, .. } => stretch.id,
             Self::Event(event) => event.id,
             Self::Decision(decision) => decision.id,
             Self::Note(note) => note.id,
@@ -155,6 +163,7 @@ impl Entry {
             Self::Cell { cell, .. } => &cell.signed,
             Self::Trace { trace, .. } => &trace.signed,
             Self::Recording { recording, .. } => &recording.signed,
+            Self::Raw { stretch, .. } => &stretch.signed,
             Self::Event(event) => &event.signed,
             Self::Decision(decision) => &decision.signed,
             Self::Note(note) => &note.signed,
@@ -177,6 +186,7 @@ impl Entry {
             Self::Cell { cell, .. } => &mut cell.signed,
             Self::Trace { trace, .. } => &mut trace.signed,
             Self::Recording { recording, .. } => &mut recording.signed,
+            Self::Raw { stretch, .. } => &mut stretch.signed,
             Self::Event(event) => &mut event.signed,
             Self::Decision(decision) => &mut decision.signed,
             Self::Note(note) => &mut note.signed,
@@ -197,6 +207,7 @@ impl Entry {
             | Self::Cell { .. }
             | Self::Trace { .. }
             | Self::Recording { .. }
+            | Self::Raw { .. }
             | Self::Tube(_) => 4,
             Self::Aside { .. } => 5,
             Self::Event(_) => 6,

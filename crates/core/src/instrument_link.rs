@@ -236,7 +236,13 @@ pub enum DeviceError {
     Stale(String),
 }
 
-/// The three lines that a reading is made of.
+/// One line that asks for everything a reading is made of. Unit, values and age come back in one line: an
+/// answer that was lost or said twice cannot put them to each other's questions.
+pub fn question(quantity: Quantity) -> String {
+    format!("{};:{};:{}", Ask::Unit(quantity), Ask::Measure(quantity), Ask::Age)
+}
+
+/// The three parts that a reading is made of.
 #[derive(Debug, Clone, Copy)]
 pub struct Reading<'a> {
     /// What was asked for.
@@ -249,7 +255,19 @@ pub struct Reading<'a> {
     pub values: &'a str,
 }
 
-impl Reading<'_> {
+impl<'a> Reading<'a> {
+    /// Takes the answer to a [`question`] apart.
+    ///
+    /// # Errors
+    /// It is not of three parts.
+    pub fn of(quantity: Quantity, line: &'a str) -> Result<Self, DeviceError> {
+        let mut parts = line.trim().split(';');
+        match (parts.next(), parts.next(), parts.next(), parts.next()) {
+            (Some(unit), Some(values), Some(age), None) => Ok(Self { quantity, unit, age, values }),
+            _ => Err(DeviceError::Line(told(line))),
+        }
+    }
+
     /// The values, channel by channel.
     ///
     /// # Errors
@@ -298,7 +316,7 @@ pub fn identity(line: &str, wanted: DeviceKind) -> Result<String, DeviceError> {
     let kind = fields.get(1).and_then(|kind| DeviceKind::parse(&kind.to_lowercase()));
     match (kind, fields.len()) {
         (Some(kind), 4) if kind == wanted => Ok(told(line.trim())),
-        (Some(kind), 4) => Err(DeviceError::Kind { wanted: wanted.title(), is: kind.title() }),
+        (Some(kind), 4) => Err(DeviceError::Kind { wanted: wanted.word(), is: kind.word() }),
         (_, _) => Err(DeviceError::Line(told(line))),
     }
 }

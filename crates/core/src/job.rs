@@ -9,6 +9,7 @@ mod decide;
 mod engine_test;
 mod events;
 mod intake;
+mod raw;
 mod replay;
 mod sheet;
 #[cfg(test)]
@@ -77,6 +78,7 @@ pub fn apply(file: &JobFile, command: Command, signed: Signed) -> Result<Vec<Ent
         Command::KeepRecording { sheet, recording } => {
             sheet::keep_recording(file, sheet, recording)?
         }
+        Command::KeepRaw { of, stretch } => raw::keep(file, of, stretch)?,
         Command::Happened(record) => events::happened(file, record)?,
         Command::Close { id, torque } => events::close(file, id, &torque, signed)?,
         Command::Decide(decisions) => decide::decide(file, decisions)?,

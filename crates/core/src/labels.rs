@@ -6,6 +6,7 @@ use serde::Serialize;
 use crate::codes::SlotState;
 use crate::engine::{EngineEnd, FuelSystem};
 use crate::instrument::InstrumentKind;
+use crate::instrument_link::{DeviceKind, Quantity};
 use crate::library::{CoilClass, FamilyKind, LimitCheck};
 use crate::mark::Mark;
 use crate::plan::StepState;
@@ -49,6 +50,28 @@ lists! {
         Undecided: "inconclusive",
         Questioned: "doubtful",
         NotMeasured: "not read",
+    }
+    device: DeviceKind {
+        Bottles: "Return bottles",
+        Gauge: "Pressure gauge",
+        Meter: "Multimeter",
+        PetrolBench: "Petrol bench",
+        DieselBench: "Diesel bench",
+        DoserBench: "Doser bench",
+        Clamp: "Current clamp",
+        Microphone: "Microphone",
+        Scan: "Scan tool",
+    }
+    quantity: Quantity {
+        Volume: "Volume",
+        Returned: "Return volume",
+        Pressure: "Pressure",
+        Resistance: "Resistance",
+        Voltage: "Voltage",
+        Temperature: "Temperature",
+        Speed: "Speed",
+        Correction: "Correction",
+        Misfires: "Misfires",
     }
     stage: Stage {
         TakeIn: "Take in",

@@ -11,6 +11,8 @@
 //! - [`role`]: who may do what.
 //! - [`rules`]: every default of the trade that a workshop may change.
 //! - [`instrument`]: meters, gauges, bottles, benches and timers, and what they are worth.
+//! - [`connection`]: where an instrument is reached that speaks the protocol.
+//! - [`raw`]: what an instrument showed, point by point, packed.
 //! - [`library`]: families, limits, engines and test plans.
 //! - [`engine`]: cylinders, banks and the physical order that the strip is drawn in.
 //! - [`mark`]: the state of one injector as the strip shows it.
@@ -25,14 +27,17 @@
 //! - [`limits`]: what may be typed may be imported.
 //! - [`mod@entry`]: the log of a job and of a session, and how they follow from it.
 //! - [`job`]: what a person may do to a job, and the one place that refuses.
+//! - [`catching`]: what an instrument shows while a run is taken, and what is read of it.
 //! - [`record`]: what is kept of a job, as stored, exported and sent.
 //! - [`labels`]: the word of everything that the program names, each list once.
 //! - [`work`]: the vocabulary of a job (stages, decisions, symptoms) and what it waits for.
 
 pub mod calc;
 pub mod calculators;
+pub mod catching;
 pub mod caution;
 pub mod codes;
+pub mod connection;
 pub mod customer;
 pub mod engine;
 pub mod entry;
@@ -58,6 +63,7 @@ pub mod plan;
 pub mod profile;
 pub mod proving;
 pub mod quantity;
+pub mod raw;
 pub mod record;
 pub mod role;
 pub mod rules;

@@ -58,6 +58,12 @@ pub const SHEET_CELLS: usize = 2000;
 pub const TRACES: usize = 12;
 /// Sounds and currents of one check.
 pub const RECORDINGS: usize = 60;
+/// Stretches of the raw trace of one run or check: more than an hour of them.
+pub const STRETCHES: usize = 400;
+/// Gaps of one stretch.
+pub const GAPS: usize = 200;
+/// Longest packed stretch, bytes.
+pub const PACKED: usize = 200_000;
 /// Rows and columns of the picture of a sound.
 pub const PICTURE_ROWS: usize = 32;
 /// See [`PICTURE_ROWS`].

@@ -7,6 +7,7 @@ mod current;
 mod event;
 mod file;
 mod person;
+mod raw;
 mod rejudge;
 mod review;
 mod seats;
@@ -20,6 +21,7 @@ pub use current::{Current, NextRun, RunNow, RunState};
 pub use event::{Event, EventRecord, Part, Timer, WriteEnd};
 pub use file::{JOB_FORMAT, JOB_VERSION, JobFile};
 pub use person::{Person, Retired};
+pub use raw::{Gap, RawStretch};
 pub use rejudge::{Rejudged, rejudge};
 pub use review::{Review, review, since};
 pub use seats::{Placing, Seat};
@@ -33,6 +35,7 @@ pub use crate::moment::{Moment, Signed, place_after};
 
 use crate::calc::CalcError;
 use crate::calc::return_flow::{Lane, TIMER_U_S};
+use crate::connection::ShownBy;
 use crate::engine::{FuelSystem, Layout};
 use crate::instrument::InstrumentUse;
 use crate::library::Limit;
@@ -138,6 +141,9 @@ pub struct Reading {
     pub corrects: Option<Uuid>,
     /// Why it was corrected.
     pub why: Option<String>,
+    /// The instrument that showed it; none when a person read and typed it.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub shown_by: Option<ShownBy>,
     /// Who and when.
     pub signed: Signed,
 }
@@ -187,6 +193,12 @@ pub struct RunRecord {
     /// Start conditions that were ticked before it; none when nobody was asked.
     #[serde(default)]
     pub ticked: Option<Vec<StartId>>,
+    /// The instrument that reads it; none where people do.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub caught_by: Option<ShownBy>,
+    /// What it showed meanwhile, in stretches.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub raw: Vec<RawStretch>,
     /// Who and when.
     pub signed: Signed,
 }

@@ -84,6 +84,7 @@ pub(crate) fn return_test(celsius: f64, runs: &[&[f64]]) -> TestRecord {
         typed: String::new(),
         corrects: None,
         why: None,
+        shown_by: None,
         signed: at(1),
     };
     TestRecord {
@@ -118,6 +119,8 @@ pub(crate) fn return_test(celsius: f64, runs: &[&[f64]]) -> TestRecord {
                     .collect(),
                 set_aside: None,
                 asides: Vec::new(),
+                caught_by: None,
+                raw: Vec::new(),
                 phase: None,
                 bank: None,
                 ticked: Some(StartId::ALL.to_vec()),
@@ -142,6 +145,7 @@ pub(crate) fn sheet(
         value: Some(value),
         typed: value.to_string(),
         corrects: None,
+        shown_by: None,
         signed: at(minute),
     };
     let set = set.iter().map(|(name, value)| cell(name, None, *value));
@@ -159,6 +163,7 @@ pub(crate) fn sheet(
         readings: set.chain(each).collect(),
         traces: Vec::new(),
         recordings: Vec::new(),
+        raw: Vec::new(),
         signed: at(minute),
     }
 }

@@ -2,9 +2,10 @@
 
 use crate::{
     AppState, accounts, backups, bench, bench_files, board, calc, calculators, changes, codes,
-    customers, decisions, demo, error, events, fitting, instruments, jobs, judgement, library,
-    matchings, passports, people, places, profile, proving, recordings, reports, return_plan,
-    return_tests, rules, sheets, shelf, sign_in, traces, transfer, transfers, workshops,
+    connections, customers, decisions, demo, error, events, fitting, instruments, jobs, judgement,
+    library, live, matchings, passports, people, places, profile, proving, recordings, reports,
+    return_plan, return_tests, rules, sheets, shelf, sign_in, traces, transfer, transfers,
+    workshops,
 };
 use axum::extract::DefaultBodyLimit;
 use utoipa::OpenApi as _;
@@ -121,6 +122,15 @@ pub(crate) fn api() -> OpenApiRouter<AppState> {
         .routes(routes!(calculators::work))
         .routes(routes!(instruments::list, instruments::keep))
         .routes(routes!(instruments::decide))
+        .routes(routes!(connections::list, connections::keep))
+        .routes(routes!(connections::test))
+        .routes(routes!(connections::read))
+        .routes(routes!(live::listen))
+        .routes(routes!(live::take_up))
+        .routes(routes!(live::end_run))
+        .routes(routes!(live::begin_trace))
+        .routes(routes!(live::end_trace))
+        .routes(routes!(live::csv))
         .routes(routes!(rules::list))
         .routes(routes!(rules::change))
         .routes(routes!(library::search))

@@ -44,6 +44,14 @@ impl Default for Closing {
 }
 
 impl Closing {
+    pub(crate) fn watch(&self) -> watch::Receiver<bool> {
+        self.0.subscribe()
+    }
+
+    pub(crate) fn is_closed(&self) -> bool {
+        *self.0.borrow()
+    }
+
     pub(crate) fn close(&self) {
         self.0.send_replace(true);
     }
@@ -57,7 +65,7 @@ pub(crate) async fn listen(
     headers: HeaderMap,
 ) -> impl IntoResponse {
     let (to, events) = mpsc::channel::<Result<Event, Infallible>>(WAITING);
-    let (mut changes, mut closing) = (state.store.changes(), state.closing.0.subscribe());
+    let (mut changes, mut closing) = (state.store.changes(), state.closing.watch());
     // The first says where it stands: what was written while nobody listened is not missed.
     let all = |revision| Changed { revision, of: Vec::new(), made: false };
     let first = all(state.store.revision());

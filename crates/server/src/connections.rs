@@ -1,224 +1,86 @@
-//! Connections: how many, how long each may take, and how they end. Whoever opens many and says nothing
-//! costs a few kilobytes each and is let go of; whoever is refused is told so.
+//! Instruments that are read over the network: listed, tested, read.
 
-use crate::words;
-use axum::Router;
-use axum::body::Body;
-use axum::extract::ConnectInfo;
-use axum::http::{Request, StatusCode, header};
-use axum::response::Response;
-use hyper::body::Incoming;
-use hyper::server::conn::http1::Builder;
-use hyper::service::service_fn;
-use hyper_util::rt::{TokioIo, TokioTimer};
-use std::collections::HashMap;
-use std::net::{IpAddr, SocketAddr};
-use std::pin::pin;
-use std::sync::{Arc, Mutex, PoisonError};
-use std::time::Duration;
-use tokio::io::{AsyncRead, AsyncReadExt, AsyncWrite, AsyncWriteExt};
-use tokio::net::{TcpListener, TcpStream};
-use tokio::sync::watch;
-use tokio_io_timeout::TimeoutStream;
-use tokio_rustls::TlsAcceptor;
-use tower::ServiceExt as _;
+use crate::device::{DeviceTalk, InstrumentError};
+use crate::extract::{Body, Doing, Path, now};
+use crate::wire::{ConnectionRequest, ConnectionView, ReadRequest, ShownView, TestedConnection};
+use crate::{ApiError, AppState};
+use axum::Json;
+use axum::extract::State;
+use cobaltine_core::connection::Connection;
+use cobaltine_core::instrument_link::Ask;
+use std::time::Instant;
+use uuid::Uuid;
 
-/// Bounds of the connections of one program.
-#[derive(Debug, Clone, Copy)]
-pub struct Bounds {
-    /// Connections at once.
-    pub all: usize,
-    /// Connections at once of one address. A workshop behind one address has many screens.
-    pub of_one: usize,
-    /// Requests of one address that are being answered at once.
-    pub waiting: usize,
-    /// Until the head of a request has come, a connection that lies idle among them.
-    pub head: Duration,
-    /// Until a peer takes what it is sent.
-    pub stall: Duration,
-    /// Until a request is answered, its body among it; a workshop file may take thirty times that.
-    pub answer: Duration,
-    /// For requests that are being answered when the program ends.
-    pub end: Duration,
-}
-
-impl Default for Bounds {
-    fn default() -> Self {
-        Self {
-            all: 2_048,
-            of_one: 768,
-            waiting: 256,
-            head: Duration::from_secs(30),
-            stall: Duration::from_secs(60),
-            answer: Duration::from_secs(30),
-            end: Duration::from_secs(10),
-        }
-    }
-}
-
-/// How much longer the largest body may take.
-pub(crate) const UPLOAD: u32 = 30;
-
-/// Longest head of a request, bytes.
-const HEAD: usize = 32 * 1024;
-/// How long a peer that was refused may take to hear it.
-const REFUSING: Duration = Duration::from_secs(2);
-/// After a failure to accept, such as no more file handles.
-const AGAIN: Duration = Duration::from_millis(100);
-
-/// Who is connected, and what is being answered, by address.
-#[derive(Debug, Clone, Default)]
-struct Counted(Arc<Mutex<HashMap<IpAddr, usize>>>);
-
-/// One of those counted, until it is dropped.
-struct One {
-    of: IpAddr,
-    all: Counted,
-}
-
-impl Counted {
-    /// One more of this address; none when there are as many as may be.
-    fn one_more(&self, of: IpAddr, most: usize, most_of_all: usize) -> Option<One> {
-        let mut counts = self.0.lock().unwrap_or_else(PoisonError::into_inner);
-        if counts.values().sum::<usize>() >= most_of_all {
-            return None;
-        }
-        let count = counts.entry(of).or_default();
-        if *count >= most {
-            return None;
-        }
-        *count += 1;
-        Some(One { of, all: self.clone() })
-    }
-}
-
-impl Drop for One {
-    fn drop(&mut self) {
-        let mut counts = self.all.0.lock().unwrap_or_else(PoisonError::into_inner);
-        if let Some(count) = counts.get_mut(&self.of) {
-            *count -= 1;
-            if *count == 0 {
-                counts.remove(&self.of);
-            }
-        }
-    }
-}
-
-/// What every connection is served with.
-#[derive(Clone)]
-struct Served {
-    app: Router,
-    bounds: Bounds,
-    waiting: Counted,
-    ending: watch::Receiver<bool>,
-}
-
-/// Accepts and serves until `shutdown` is done; then what is being answered is brought to its end.
-pub(crate) async fn accept(
-    listener: TcpListener,
-    app: Router,
-    tls: Option<TlsAcceptor>,
-    bounds: Bounds,
-    shutdown: impl Future<Output = ()>,
-) {
-    let (end, ending) = watch::channel(false);
-    let served = Served { app, bounds, waiting: Counted::default(), ending };
-    let connected = Counted::default();
-    let mut shutdown = pin!(shutdown);
-    loop {
-        let accepted = tokio::select! {
-            accepted = listener.accept() => accepted,
-            () = &mut shutdown => break,
-        };
-        let (stream, peer) = match accepted {
-            Ok(accepted) => accepted,
-            Err(error) => {
-                tracing::warn!(%error, "a connection could not be accepted");
-                tokio::time::sleep(AGAIN).await;
-                continue;
-            }
-        };
-        let Some(one) = connected.one_more(peer.ip(), bounds.of_one, bounds.all) else {
-            // Over TLS nothing can be said before a handshake, which is what there is no room for.
-            if tls.is_none() {
-                tokio::spawn(refuse(stream));
-            }
-            continue;
-        };
-        let (served, tls) = (served.clone(), tls.clone());
-        tokio::spawn(async move {
-            let _ = stream.set_nodelay(true);
-            match tls {
-                None => serve(stream, peer, served).await,
-                Some(tls) => {
-                    let met = tokio::time::timeout(served.bounds.head, tls.accept(stream)).await;
-                    if let Ok(Ok(stream)) = met {
-                        serve(stream, peer, served).await;
-                    }
-                }
-            }
-            drop(one);
-        });
-    }
-    drop(listener);
-    end.send_replace(true);
-    let done = end.closed();
-    // Each connection holds a receiver until it has ended; this one is not waited for.
-    drop(served);
-    let _ = tokio::time::timeout(bounds.end, done).await;
-}
-
-async fn serve<S>(stream: S, peer: SocketAddr, served: Served)
-where
-    S: AsyncRead + AsyncWrite + Send + 'static,
-{
-    let Served { app, bounds, waiting, mut ending } = served;
-    let mut stream = TimeoutStream::new(stream);
-    stream.set_write_timeout(Some(bounds.stall));
-    let answer = service_fn(move |request: Request<Incoming>| {
-        let (app, waiting) = (app.clone(), waiting.clone());
-        async move {
-            let Some(_one) = waiting.one_more(peer.ip(), bounds.waiting, usize::MAX) else {
-                return Ok(busy());
-            };
-            let mut request = request.map(Body::new);
-            request.extensions_mut().insert(ConnectInfo(peer));
-            app.oneshot(request).await
-        }
-    });
-    let mut builder = Builder::new();
-    builder.timer(TokioTimer::new()).header_read_timeout(bounds.head).max_header_size(HEAD);
-    let mut connection =
-        pin!(builder.serve_connection(TokioIo::new(Box::pin(stream)), answer).with_upgrades());
-    tokio::select! {
-        // Whoever broke off or said nothing is no fault of ours.
-        _ = connection.as_mut() => return,
-        _ = ending.wait_for(|ending| *ending) => {}
-    }
-    connection.as_mut().graceful_shutdown();
-    let _ = connection.await;
-}
-
-/// Too many requests of one address at once.
-fn busy() -> Response {
-    let mut response = Response::new(Body::from(words::TOO_MANY_JSON));
-    *response.status_mut() = StatusCode::SERVICE_UNAVAILABLE;
-    let headers = response.headers_mut();
-    headers
-        .insert(header::CONTENT_TYPE, header::HeaderValue::from_static("application/problem+json"));
-    headers.insert(header::RETRY_AFTER, header::HeaderValue::from_static("1"));
-    response
-}
-
-/// Says that there is no room, and closes so that it is heard: what the peer sends meanwhile is read.
-async fn refuse(mut stream: TcpStream) {
-    let says = words::too_many_head();
-    let told = async {
-        stream.write_all(says.as_bytes()).await?;
-        stream.shutdown().await?;
-        let mut rest = [0; 1024];
-        while stream.read(&mut rest).await? > 0 {}
-        std::io::Result::Ok(())
+/// All connections, each with what it showed last.
+#[utoipa::path(get, path = "/connections", responses((status = 200, body = Vec<ConnectionView>)))]
+pub(crate) async fn list(
+    State(state): State<AppState>,
+) -> Result<Json<Vec<ConnectionView>>, ApiError> {
+    let all = state.store.connections().await?;
+    let view = |one: Connection| {
+        let last = state.shown.last(one.id);
+        ConnectionView { measures: one.kind.measures().to_vec(), last, connection: one }
     };
-    let _ = tokio::time::timeout(REFUSING, told).await;
+    Ok(Json(all.into_iter().map(view).collect()))
+}
+
+/// Keeps a connection: revision 0 for a new one, otherwise the revision that was changed.
+#[utoipa::path(put, path = "/connections", request_body = ConnectionRequest, responses((status = 200, body = Connection)))]
+pub(crate) async fn keep(
+    State(state): State<AppState>,
+    Doing { asked: request, act, signed }: Doing<ConnectionRequest>,
+) -> Result<Json<Connection>, ApiError> {
+    let kept = state.store.keep_connection(&act, &request, state.any_address, signed).await?;
+    // It may lead to another instrument now: what runs with the old one ends.
+    state.streams.end(kept.id);
+    Ok(Json(kept))
+}
+
+/// Asks an instrument what it is and what it shows: nothing is kept of it.
+#[utoipa::path(post, path = "/connections/{connection}/test", responses((status = 200, body = TestedConnection)))]
+pub(crate) async fn test(
+    State(state): State<AppState>,
+    Path(connection): Path<Uuid>,
+) -> Result<Json<TestedConnection>, ApiError> {
+    let connection = state.store.connection(connection).await?;
+    let begun = Instant::now();
+    let mut tested = TestedConnection::default();
+    if let Err(error) = tested_by(&state, &connection, &mut tested).await {
+        tested.wrong = Some(error.to_string());
+    }
+    tested.took_ms = u32::try_from(begun.elapsed().as_millis()).unwrap_or(u32::MAX);
+    Ok(Json(tested))
+}
+
+async fn tested_by(
+    state: &AppState,
+    connection: &Connection,
+    tested: &mut TestedConnection,
+) -> Result<(), InstrumentError> {
+    let mut talk = DeviceTalk::open(connection, state.any_address).await?;
+    tested.identity = Some(talk.shown_by.identity.clone());
+    if let Some(quantity) = connection.kind.measures().first() {
+        let values = talk.reading(*quantity).await?;
+        tested.shown = Some(state.shown.keep(talk.shown_by, *quantity, values, now()));
+    }
+    Ok(())
+}
+
+/// Takes a reading, which a cell may then name as what it was read from.
+#[utoipa::path(post, path = "/connections/{connection}/reading", request_body = ReadRequest, responses((status = 200, body = ShownView)))]
+pub(crate) async fn read(
+    State(state): State<AppState>,
+    Path(connection): Path<Uuid>,
+    Body(asked): Body<ReadRequest>,
+) -> Result<Json<ShownView>, ApiError> {
+    let connection = state.store.connection(connection).await?;
+    if !connection.kind.measures().contains(&asked.quantity) {
+        return Err(InstrumentError::OtherQuantity.into());
+    }
+    let mut talk = DeviceTalk::open(&connection, state.any_address).await?;
+    if let Some(cylinder) = asked.cylinder {
+        talk.tell(&Ask::Route(cylinder)).await?;
+    }
+    let values = talk.reading(asked.quantity).await?;
+    Ok(Json(state.shown.keep(talk.shown_by, asked.quantity, values, now())))
 }

@@ -166,7 +166,7 @@ fn operation_of(method: &Method, path: &str, operation: &mut Value) {
     if path.contains("export") || path.ends_with(".csv") || path.ends_with("/file") {
         of_success.push("content-disposition");
     }
-    if path.ends_with("/changes") {
+    if path.ends_with("/changes") || (path.ends_with("/live") && !writes) {
         of_success.push("x-accel-buffering");
     }
     for (status, response) in operation["responses"].as_object_mut().into_iter().flatten() {

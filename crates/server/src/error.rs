@@ -1,5 +1,6 @@
 //! The one error of the interface: a problem document (RFC 9457) with words for the user.
 
+use crate::device::InstrumentError;
 use crate::unit::UnitError;
 use crate::words;
 use axum::Json;
@@ -66,6 +67,9 @@ pub enum ApiError {
     /// The control unit does not answer, or says no.
     #[error(transparent)]
     Unit(#[from] UnitError),
+    /// An instrument does not answer, or not with a reading.
+    #[error(transparent)]
+    Instrument(#[from] InstrumentError),
     /// It took too long.
     #[error("{}", words::TOOK_TOO_LONG)]
     TooSlow,
@@ -146,6 +150,7 @@ impl ApiError {
             Self::Unit(UnitError::Refused(_) | UnitError::Low(_)) => {
                 (StatusCode::CONFLICT, "unit_refused")
             }
+            Self::Instrument(_) => (StatusCode::CONFLICT, "instrument"),
             Self::UnknownHost => (StatusCode::MISDIRECTED_REQUEST, "unknown_host"),
             Self::TooSlow => (StatusCode::SERVICE_UNAVAILABLE, "too_slow"),
             Self::Panicked => (StatusCode::INTERNAL_SERVER_ERROR, "panicked"),
@@ -191,6 +196,7 @@ impl ApiError {
             | Self::WrongMethod
             | Self::UnknownHost
             | Self::Unit(_)
+            | Self::Instrument(_)
             | Self::TooSlow
             | Self::Panicked => (Vec::new(), None),
         };

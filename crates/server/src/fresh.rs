@@ -18,7 +18,8 @@ const CLOCK: HeaderName = HeaderName::from_static("x-clock");
 const MOST: usize = 64;
 const LARGEST: usize = 256 * 1024;
 /// What does not follow from the store alone: work in the background, the control unit, files.
-const NOT_OF_THE_STORE: [&str; 10] = [
+const NOT_OF_THE_STORE: [&str; 11] = [
+    "/connections",
     "/sign-in",
     "/backups",
     "/codes",

@@ -1,6 +1,6 @@
 //! Every request ends in time, whatever becomes of its body.
 
-use crate::connections::UPLOAD;
+use crate::accept::UPLOAD;
 use crate::{ApiError, AppState};
 use axum::body::{Body, BodyDataStream, Bytes};
 use axum::extract::{Request, State};

@@ -3,6 +3,7 @@
 //!
 //! [`serve`] starts from a listener and ends when told, so that tests start the real thing.
 
+mod accept;
 mod access;
 mod accounts;
 mod addresses;
@@ -13,12 +14,14 @@ mod bench_files;
 mod board;
 mod calc;
 mod calculators;
+mod catch;
 mod changes;
 mod codes;
 mod connections;
 mod customers;
 mod decisions;
 mod demo;
+mod device;
 mod documented;
 mod error;
 mod events;
@@ -32,6 +35,7 @@ mod jobs;
 mod judgement;
 mod library;
 mod library_text;
+mod live;
 mod matchings;
 mod openapi;
 mod passports;
@@ -48,8 +52,10 @@ mod router;
 mod rules;
 mod sheets;
 mod shelf;
+mod shown;
 mod sign_in;
 mod sign_ins;
+mod streams;
 mod tls;
 mod traces;
 mod transfer;
@@ -62,14 +68,17 @@ mod works;
 mod workshops;
 mod writings;
 
+pub use accept::Bounds;
 pub use access::{Access, Accounts};
 pub use backups::{BackupPlan, Backups};
 pub use changes::Closing;
-pub use connections::Bounds;
+pub use device::InstrumentError;
 pub use error::ApiError;
 pub use fresh::Answers;
 pub use matchings::Matchings;
 pub use openapi::{job_schema, library_schema, openapi_json, workshop_schema};
+pub use shown::Shown;
+pub use streams::{LiveView, Streams};
 pub use tls::acceptor;
 pub use transfers::Transfers;
 pub use unit::UnitError;
@@ -108,6 +117,12 @@ pub struct AppState {
     pub unit: Option<String>,
     /// It is the stand-in that ships with the program.
     pub stand_in: bool,
+    /// Instruments may be at any address, not only on this machine and private networks.
+    pub any_address: bool,
+    /// What instruments showed lately.
+    pub shown: Shown,
+    /// Instruments that are looked at.
+    pub streams: Streams,
     /// The demo workshop beside this one.
     pub demo: DemoDoor,
     /// What this run of the program tells its answers apart by.
@@ -134,6 +149,9 @@ impl AppState {
             writings: Writings::default(),
             unit: None,
             stand_in: false,
+            any_address: false,
+            shown: Shown::default(),
+            streams: Streams::default(),
             demo: DemoDoor::default(),
             started: extract::now().as_millisecond(),
             answers: Answers::default(),
@@ -160,7 +178,7 @@ pub async fn serve(
     transfers.take_up(&state.store).await.map_err(std::io::Error::other)?;
     state.port = listener.local_addr()?.port();
     let (bounds, tls) = (state.bounds, state.tls.clone());
-    connections::accept(listener, router::router(state), tls, bounds, shutdown).await;
+    accept::accept(listener, router::router(state), tls, bounds, shutdown).await;
     matchings.stop_all();
     transfers.stop_all();
     Ok(())

@@ -1,18 +1,20 @@
 //! Return tests: set up, run, read.
 
-use crate::extract::{Doing, Path, Query};
+use crate::extract::{Doing, Path, Query, now};
 use crate::jobs::kept;
 use crate::wire::{
     AsideRequest, BeginRunRequest, FormsParams, KeptView, ReadingRequest, ReturnForm, SetUpRequest,
 };
-use crate::{ApiError, AppState, return_plan};
+use crate::{ApiError, AppState, live, return_plan};
 use axum::Json;
 use axum::extract::State;
 use cobaltine_core::caution::{self, Work};
+use cobaltine_core::instrument_link::Quantity;
 use cobaltine_core::job::{Command, NewReading, NewRun};
-use cobaltine_core::record::{FieldProblem, ReadingKind, TestRecord};
+use cobaltine_core::record::{FieldProblem, ReadingKind, Signed, TestRecord};
 use cobaltine_core::typed::Field;
 use cobaltine_core::work::Regime;
+use cobaltine_store::StoreError;
 use uuid::Uuid;
 
 /// Sets a test up with the limit, the rules and the instruments of today.
@@ -59,6 +61,17 @@ pub(crate) async fn begin_run(
     Doing { asked: request, act, signed }: Doing<BeginRunRequest>,
 ) -> Result<Json<KeptView>, ApiError> {
     let job = state.store.job_with(test, "return test").await?;
+    // The bottles are emptied at the start of the timer: an instrument that cannot, begins no run.
+    let done = state.store.done_before(&act).await?;
+    let stream = match request.connection.filter(|_| request.timer && !done) {
+        Some(connection) => {
+            let connection = state.store.connection(connection).await?;
+            let stream = state.streams.of(&state, &connection, Some(Quantity::Volume))?;
+            let by = stream.init().await?;
+            Some((stream, by))
+        }
+        None => None,
+    };
     let new = NewRun {
         id: request.id,
         test,
@@ -66,8 +79,17 @@ pub(crate) async fn begin_run(
         phase: request.phase,
         bank: request.bank,
         ticked: request.ticked,
+        caught_by: stream.as_ref().map(|(_, by)| by.clone()),
     };
-    Ok(kept(state.store.apply(job, &act, Command::BeginRun(new), signed).await?))
+    // As late as the bottles were empty: the time of the run is that of what is in them.
+    let signed = Signed::new(signed.by, now());
+    let begun = state.store.apply(job, &act, Command::BeginRun(new), signed).await?;
+    if let Some((stream, _)) = stream {
+        let held = state.store.state(job).await?;
+        let found = live::run_of(&held.file, request.id).ok_or(StoreError::NotFound("run"))?;
+        live::catch_run(&state, &stream, &held.file, found, signed.by)?;
+    }
+    Ok(kept(begun))
 }
 
 /// Keeps a reading, or says beside the field why not.
@@ -99,9 +121,15 @@ pub(crate) async fn add_reading(
         typed: request.typed.unwrap_or_default(),
         corrects: request.corrects,
         why: request.why,
+        shown_by: None,
     };
     let job = state.store.job_with(run, "run").await?;
-    Ok(kept(state.store.apply(job, &act, Command::Read(new), signed).await?))
+    let ends = new.kind == ReadingKind::RunTime;
+    let read = state.store.apply(job, &act, Command::Read(new), signed).await?;
+    if ends {
+        live::let_go(&state, run).await;
+    }
+    Ok(kept(read))
 }
 
 /// Keeps a run but lets it not count, or lets it count again.
@@ -117,5 +145,7 @@ pub(crate) async fn set_aside(
     } else {
         Command::SetRunAside { run, reason: request.reason }
     };
-    Ok(kept(state.store.apply(job, &act, command, signed).await?))
+    let set = state.store.apply(job, &act, command, signed).await?;
+    live::let_go(&state, run).await;
+    Ok(kept(set))
 }

@@ -51,6 +51,7 @@ pub(crate) async fn begin(
         readings: Vec::new(),
         traces: Vec::new(),
         recordings: Vec::new(),
+        raw: Vec::new(),
         signed,
     };
     Ok(kept(state.store.apply(job, &act, Command::BeginSheet(Box::new(sheet)), signed).await?))
@@ -73,6 +74,14 @@ pub(crate) async fn keep_cell(
         "" => None,
         _ => Some(read.map_err(|error| problem(error.to_string()))?),
     };
+    let job = state.store.job_with(sheet, "check").await?;
+    let shown_by = match state.shown.by(request.shown, typed) {
+        // Asked again after the instrument's answer was forgotten: it was kept then.
+        Err(_) if state.store.done_before(&act).await? => {
+            return Ok(kept(state.store.first_answer(job, &act).await?));
+        }
+        shown_by => shown_by?,
+    };
     let (value, typed) = read.map_or((None, String::new()), |read| (Some(read.value), read.kept));
     let cell = CellReading {
         id: request.id,
@@ -81,9 +90,9 @@ pub(crate) async fn keep_cell(
         value,
         typed,
         corrects: request.corrects,
+        shown_by,
         signed,
     };
-    let job = state.store.job_with(sheet, "check").await?;
     let command = Command::KeepCell { sheet, cell };
     Ok(kept(state.store.apply(job, &act, command, signed).await?))
 }

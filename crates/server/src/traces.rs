@@ -17,7 +17,7 @@ use uuid::Uuid;
 /// The most rows of a file.
 const MOST_ROWS: usize = 200_000;
 /// Points that are kept: what a wide screen can show.
-const KEPT: usize = 1600;
+pub(crate) const KEPT: usize = 1600;
 
 /// Keeps a trace with the drops that were found in it.
 #[utoipa::path(post, path = "/sheets/{sheet}/traces", request_body = TraceRequest, responses((status = 200, body = KeptView)))]

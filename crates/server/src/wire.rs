@@ -5,6 +5,7 @@ mod asked;
 mod bench;
 mod codes;
 mod engine;
+mod live;
 mod measuring;
 mod people;
 mod proving;
@@ -28,6 +29,10 @@ pub use codes::{
 pub use engine::{
     BeginSheetRequest, CellRequest, EarlierParams, EventRequest, FormsParams, RecordingRequest,
     ReturnForm, TraceRequest,
+};
+pub use live::{
+    CatchRequest, ConnectionRequest, ConnectionView, EndTraceRequest, LiveParams, RawParams,
+    ReadRequest, ShownView, TestedConnection,
 };
 pub use measuring::{
     CanDecideRequest, FamilyView, InstrumentView, ItemView, LibraryParams, LibraryPreview,
@@ -212,6 +217,9 @@ pub struct BeginRunRequest {
     /// Start conditions that were ticked.
     #[serde(default)]
     pub ticked: Option<Vec<StartId>>,
+    /// The instrument that reads it; only with the timer of the program.
+    #[serde(default)]
+    pub connection: Option<Uuid>,
 }
 
 /// A reading, as typed.
@@ -341,6 +349,17 @@ fn temperature(test: &TestRecord) -> Option<String> {
     test.setup.temperature_c.map(|celsius| units::said(celsius.0, units::C))
 }
 
+/// The file as a view needs it: what an instrument showed is fetched when somebody wants it.
+fn without_points(file: &JobFile) -> JobFile {
+    let mut file = file.clone();
+    let runs = file.return_tests.iter_mut().flat_map(|test| &mut test.runs);
+    let of_runs = runs.flat_map(|run| &mut run.raw);
+    for stretch in of_runs.chain(file.sheets.iter_mut().flat_map(|sheet| &mut sheet.raw)) {
+        stretch.packed.clear();
+    }
+    file
+}
+
 impl JobView {
     /// A job with what the rules say of it.
     pub(crate) fn of(
@@ -389,7 +408,7 @@ impl JobView {
             reopened: file.reopened(),
             history: file.intake_history(),
             clock: file.clock_steps(),
-            file: file.clone(),
+            file: without_points(file),
         })
     }
 }

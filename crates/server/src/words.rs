@@ -63,6 +63,38 @@ pub(super) const TRIM_CODES_ALREADY_BEING: &str =
     "Trim codes are already being written; wait for the end.";
 pub(super) const ONLY_SIMULATED_ECU_SETTINGS: &str = "Only the simulated ECU has settings.";
 
+// connections
+
+pub(super) const INSTRUMENT_ADDRESS_NOT_ALLOWED: &str =
+    "This address is not on a private network. Nothing was contacted. Check it in Connections.";
+pub(super) fn no_instrument_at(address: impl Display) -> String {
+    format!("No instrument answers at {address}. Check its power, cable and address.")
+}
+pub(super) const INSTRUMENT_SILENT: &str =
+    "The instrument does not answer. Nothing saved. Check it, or enter the reading by hand.";
+pub(super) const INSTRUMENT_BROKE_OFF: &str =
+    "The connection to the instrument was lost. Nothing saved. Check its cable.";
+pub(super) const INSTRUMENT_SAID_NO_LINE: &str =
+    "The instrument sent something that is no answer. Nothing saved. Restart the instrument.";
+pub(super) const INSTRUMENT_DOES_NOT_SHOW: &str =
+    "This instrument does not measure that. Choose another one.";
+pub(super) fn instrument_reports(what: impl Display) -> String {
+    format!("The instrument reports {what}. Nothing saved.")
+}
+pub(super) const INSTRUMENT_SHOWED_SOMETHING_ELSE: &str =
+    "The instrument showed another value. Take the reading again, or enter it by hand.";
+pub(super) const READING_OF_INSTRUMENT_TOO_OLD: &str =
+    "This reading of the instrument is too old. Take it again, or enter it by hand.";
+pub(super) const TOO_MANY_STREAMS: &str = "too many instruments are being read at once";
+pub(super) const INSTRUMENT_IN_USE: &str = "it is reading another run already";
+pub(super) const RUN_NOT_READ_BY_INSTRUMENT: &str = "This run is not read by an instrument.";
+pub(super) const NO_TRACE_IS_TAKEN: &str = "No trace is being taken. Start one first.";
+/// A line of its own in a table.
+pub(super) fn gap_in_trace(from_s: f64, to_s: f64, why: &str) -> String {
+    format!("gap {from_s:.3} s to {to_s:.3} s: {}", why.replace(['\n', '\r'], " "))
+}
+pub(super) const TRACE_OF_INSTRUMENT: &str = "taken by an instrument";
+
 // decisions
 
 pub(super) const ENTER_DECISION_LEAST_ONE: &str = "Enter a decision for at least one injector.";

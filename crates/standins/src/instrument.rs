@@ -5,14 +5,17 @@
 //! wrong with real ones can be turned on: silence, stale figures, impossible ones, floods, binary, another
 //! unit.
 
-mod words;
+mod manner;
+mod measures;
+pub(crate) mod words;
 
 use cobaltine_core::instrument_link::{Ask, DeviceError, DeviceKind, POINTS, Quantity};
-use cobaltine_engines::draw::Draw;
 use cobaltine_engines::engine::{MadeEngine, Running};
 use cobaltine_engines::injector::nominal;
-use cobaltine_engines::signal::{Clamp, Hall, drive_current, sound_at, tick};
+use cobaltine_engines::reading::after_pulses;
+use manner::{Asked, FOAM_HALF_S, Fault, Manner};
 use std::collections::VecDeque;
+use std::sync::{Arc, Mutex, PoisonError};
 use std::time::Duration;
 
 /// What a bottle holds, ml.
@@ -24,27 +27,8 @@ const LEADS_OHM: f64 = 0.2;
 const OPEN_OHM: f64 = 9.9e37;
 /// Errors that are kept until they are asked for.
 const ERRORS: usize = 16;
-/// The clamp that is behind the recordings.
-const CLAMP: Clamp = Clamp { rate_hz: 50_000.0, noise_a: 0.012, digit_a: 0.005, pulses: 8 };
-
-/// What is wrong with the device itself.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
-enum Manner {
-    /// Nothing.
-    Sound,
-    /// It says nothing any more.
-    Silent,
-    /// It shows for ever what it showed.
-    Stale,
-    /// It shows what cannot be.
-    Lies,
-    /// It says far more than it was asked.
-    Floods,
-    /// It says what is no text.
-    Binary,
-    /// It shows another unit.
-    OtherUnit,
-}
+/// Messages of one line that are answered.
+const MESSAGES: usize = 8;
 
 /// What a device says to a line.
 #[derive(Debug, Clone, PartialEq)]
@@ -55,6 +39,8 @@ pub enum Said {
     Line(String),
     /// Far more than it was asked for, or bytes that are no text.
     Bytes(Vec<u8>),
+    /// The beginning of a line, and then it hangs up.
+    Breaks(Vec<u8>),
 }
 
 /// What a bench is set to.
@@ -65,20 +51,78 @@ struct Run {
     kpa: f64,
 }
 
+/// A made-up engine and whether it runs: every instrument at it sees the same.
+#[derive(Debug, Clone)]
+pub struct Bay {
+    engine: Arc<MadeEngine>,
+    /// The engine runs so; none when it stands.
+    running: Arc<Mutex<Option<Running>>>,
+    rail: Arc<Mutex<Rail>>,
+}
+
+/// A rail that was brought to pressure with the engine standing: what it held, what it holds after a
+/// train of pulses, and when that began.
+#[derive(Debug, Clone, Copy, Default)]
+struct Rail {
+    from_kpa: f64,
+    to_kpa: f64,
+    began: Duration,
+}
+
+/// How long a train of pulses takes, s.
+const TRAIN_S: f64 = 1.0;
+/// A rail is brought to this, kPa.
+const PRIMED_KPA: f64 = 300.0;
+
+impl Rail {
+    fn kpa(&self, now: Duration) -> f64 {
+        let gone = now.saturating_sub(self.began).as_secs_f64() / TRAIN_S;
+        self.from_kpa + (self.to_kpa - self.from_kpa) * gone.clamp(0.0, 1.0)
+    }
+}
+
+impl Bay {
+    /// An engine that idles.
+    pub fn new(engine: MadeEngine) -> Self {
+        let running = Arc::new(Mutex::new(Some(Running::Idle)));
+        Self { engine: Arc::new(engine), running, rail: Arc::default() }
+    }
+
+    fn running(&self) -> Option<Running> {
+        *self.running.lock().unwrap_or_else(PoisonError::into_inner)
+    }
+
+    fn rail(&self) -> Rail {
+        *self.rail.lock().unwrap_or_else(PoisonError::into_inner)
+    }
+
+    /// The rail goes from what it holds now to this.
+    fn goes_to(&self, to_kpa: f64, now: Duration) {
+        let rail = Rail { from_kpa: self.rail().kpa(now), to_kpa, began: now };
+        *self.rail.lock().unwrap_or_else(PoisonError::into_inner) = rail;
+    }
+
+    fn runs(&self, running: Option<Running>) {
+        *self.running.lock().unwrap_or_else(PoisonError::into_inner) = running;
+    }
+}
+
 /// One instrument at a made-up engine.
 #[derive(Debug)]
 pub struct Device {
     kind: DeviceKind,
-    engine: MadeEngine,
+    bay: Bay,
     seed: u64,
     manner: Manner,
-    /// The engine runs so; none when it stands.
-    running: Option<Running>,
     /// The cylinder that the lead is at, from 0.
     at: usize,
     /// What the bottles hold, ml, and until when that was counted.
     held_ml: Vec<f64>,
     counted: Duration,
+    /// When fuel last ran into them: foam settles from then on.
+    flowed: Duration,
+    /// When it was switched on: it drifts from then on.
+    on: Duration,
     set: Run,
     take_s: f64,
     /// When a run of a bench was begun.
@@ -93,20 +137,26 @@ pub struct Device {
 }
 
 impl Device {
-    /// An instrument of this kind at this engine; the same seed gives the same readings.
+    /// An instrument of this kind at an engine of its own; the same seed gives the same readings.
     pub fn new(kind: DeviceKind, engine: MadeEngine, seed: u64) -> Self {
-        let held_ml = vec![0.0; engine.seats.len()];
-        let usual = nominal(engine.fuel);
+        Self::at(kind, Bay::new(engine), seed)
+    }
+
+    /// An instrument of this kind at an engine that others stand at as well.
+    pub fn at(kind: DeviceKind, bay: Bay, seed: u64) -> Self {
+        let held_ml = vec![0.0; bay.engine.seats.len()];
+        let usual = nominal(bay.engine.fuel);
         let set = Run { width_s: usual.idle_ms / 1000.0, count: 1000.0, kpa: usual.idle_kpa };
         Self {
             kind,
-            engine,
+            bay,
             seed,
-            manner: Manner::Sound,
-            running: Some(Running::Idle),
+            manner: Manner::default(),
             at: 0,
             held_ml,
             counted: Duration::ZERO,
+            flowed: Duration::ZERO,
+            on: Duration::ZERO,
             set,
             take_s: 5.0,
             begun: None,
@@ -117,37 +167,50 @@ impl Device {
         }
     }
 
-    /// Answers a line at this time. What it does not understand is answered with nothing, and kept as an
-    /// error until that is asked for.
+    /// Answers a line at this time: what stands between semicolons is answered one after the other, in
+    /// one line. What it does not understand is answered with nothing, and kept as an error until that is
+    /// asked for.
     pub fn said(&mut self, line: &str, now: Duration) -> Said {
         self.count(now);
-        let ask = match line.parse::<Ask>() {
-            Ok(ask) => ask,
-            Err(error) => {
-                self.fails(match error {
-                    DeviceError::Range => words::OUT_OF_RANGE,
-                    DeviceError::Line(_)
-                    | DeviceError::Kind { .. }
-                    | DeviceError::Unit(_)
-                    | DeviceError::Impossible(_)
-                    | DeviceError::Overload
-                    | DeviceError::Stale(_) => words::UNDEFINED_HEADER,
-                });
-                return Said::Nothing;
+        let answers: Vec<String> =
+            line.split(';').take(MESSAGES).filter_map(|one| self.part(one, now)).collect();
+        if answers.is_empty() {
+            return Said::Nothing;
+        }
+        let answer = answers.join(";");
+        match (self.manner.fault, self.manner.breaks_at) {
+            (Fault::Silent, _) => Said::Nothing,
+            (Fault::Binary, _) => Said::Bytes((0..=255).collect()),
+            (Fault::Floods, _) => Said::Bytes(format!("{answer},").repeat(20_000).into()),
+            (Fault::Twice, _) => Said::Line(format!("{answer}\n{answer}")),
+            (Fault::None | Fault::Stale | Fault::Lies | Fault::OtherUnit, Some(at)) => {
+                let line = format!("{answer}\n").into_bytes();
+                Said::Breaks(line.into_iter().take(at).collect())
             }
-        };
-        let answer = self.answer(&ask, now);
-        match (self.manner, answer) {
-            (_, None) => Said::Nothing,
-            (_, Some(answer)) if matches!(ask, Ask::Simulate(..)) => Said::Line(answer),
-            (Manner::Silent, _) => Said::Nothing,
-            (Manner::Binary, _) => Said::Bytes((0..=255).collect()),
-            (Manner::Floods, Some(answer)) => {
-                Said::Bytes(format!("{answer},").repeat(20_000).into())
-            }
-            (Manner::Sound | Manner::Stale | Manner::Lies | Manner::OtherUnit, Some(answer)) => {
+            (Fault::None | Fault::Stale | Fault::Lies | Fault::OtherUnit, None) => {
                 Said::Line(answer)
             }
+        }
+    }
+
+    /// How long it takes to answer.
+    pub fn delay(&self) -> Duration {
+        self.manner.delay
+    }
+
+    /// Answers one message of a line.
+    fn part(&mut self, message: &str, now: Duration) -> Option<String> {
+        match message.parse::<Ask>() {
+            Ok(ask) => self.answer(&ask, now),
+            Err(error) => self.fails(match error {
+                DeviceError::Range => words::OUT_OF_RANGE,
+                DeviceError::Line(_)
+                | DeviceError::Kind { .. }
+                | DeviceError::Unit(_)
+                | DeviceError::Impossible(_)
+                | DeviceError::Overload
+                | DeviceError::Stale(_) => words::UNDEFINED_HEADER,
+            }),
         }
     }
 
@@ -159,8 +222,7 @@ impl Device {
     }
 
     fn answer(&mut self, ask: &Ask, now: Duration) -> Option<String> {
-        let benches =
-            self.kind.measures().contains(&Quantity::Volume) && self.kind != DeviceKind::Bottles;
+        let benches = self.kind.is_bench();
         let records = matches!(self.kind, DeviceKind::Clamp | DeviceKind::Microphone);
         match ask {
             Ask::Identity => {
@@ -168,8 +230,8 @@ impl Device {
                 return Some(format!("COBALTINE,{kind},{},1.0", self.seed));
             }
             Ask::Reset => {
-                *self = Self::new(self.kind, self.engine.clone(), self.seed);
-                self.counted = now;
+                *self = Self::at(self.kind, self.bay.clone(), self.seed);
+                (self.counted, self.on) = (now, now);
             }
             Ask::Clear => self.errors.clear(),
             Ask::Complete => return Some(u8::from(!self.is_at_work(now)).to_string()),
@@ -177,14 +239,12 @@ impl Device {
                 return Some(self.errors.pop_front().unwrap_or(words::NO_ERROR).to_owned());
             }
             Ask::Unit(what) if self.kind.measures().contains(what) => {
-                let other = self.manner == Manner::OtherUnit;
+                let other = self.manner.fault == Fault::OtherUnit;
                 return Some(if other { "GAL" } else { what.bounds().0 }.to_owned());
             }
             Ask::Measure(what) if self.kind.measures().contains(what) => {
-                if self.manner != Manner::Stale {
-                    let Some(values) = self.measured(*what, now) else {
-                        return self.fails(words::SETTINGS_CONFLICT);
-                    };
+                if self.manner.fault != Fault::Stale {
+                    let values = self.measured(*what, now);
                     self.last = Some((now, *what, values));
                 }
                 return self.fetched(*what);
@@ -198,7 +258,7 @@ impl Device {
             Ask::Init if benches => self.begun = Some(now),
             Ask::Init if records => return self.records(),
             Ask::Route(cylinder)
-                if (1..=self.engine.seats.len()).contains(&(*cylinder as usize)) =>
+                if (1..=self.bay.engine.seats.len()).contains(&(*cylinder as usize)) =>
             {
                 self.at = *cylinder as usize - 1;
             }
@@ -220,7 +280,7 @@ impl Device {
                     Some(some.join(","))
                 };
             }
-            Ask::Simulate(what, to) => return self.simulates(what, to),
+            Ask::Simulate(what, to) => return self.simulates(what, to, now),
             Ask::Unit(_)
             | Ask::Measure(_)
             | Ask::Fetch(_)
@@ -236,129 +296,47 @@ impl Device {
         None
     }
 
+    /// How much of the run of a bench is over, from 0 to 1.
+    fn ran(&self, now: Duration) -> f64 {
+        let gone = self.begun.map_or(0.0, |begun| now.saturating_sub(begun).as_secs_f64());
+        (gone / (self.set.count * STROKE_S)).min(1.0)
+    }
+
     fn is_at_work(&self, now: Duration) -> bool {
-        let lasts = self.set.count * STROKE_S;
-        self.begun.is_some_and(|begun| now.saturating_sub(begun).as_secs_f64() < lasts)
+        self.begun.is_some() && self.ran(now) < 1.0
     }
 
     fn fetched(&mut self, what: Quantity) -> Option<String> {
         let held = self.last.as_ref().filter(|(_, of, _)| *of == what);
         let Some((_, _, values)) = held else { return self.fails(words::DATA_STALE) };
-        let lies = self.manner == Manner::Lies;
+        let lies = self.manner.fault == Fault::Lies;
+        let digits = if self.kind == DeviceKind::Bottles { 1 } else { 3 };
+        let digit = self.manner.digit;
         let shown = |value: &f64| match value {
             _ if lies => "1E12".to_owned(),
             value if *value >= OPEN_OHM => "9.9E37".to_owned(),
-            value => format!("{value:.3}"),
+            value => match digit {
+                Some(digit) => format!("{:.3}", (value / digit).round() * digit),
+                None => format!("{value:.digits$}"),
+            },
         };
         Some(values.iter().map(shown).collect::<Vec<_>>().join(","))
     }
 
-    /// Counts what flowed into the bottles.
-    fn count(&mut self, now: Duration) {
-        let seconds = now.saturating_sub(self.counted).as_secs_f64();
-        self.counted = now;
-        let Some(running) = self.running.filter(|_| self.engine.is_diesel()) else { return };
-        let kpa = self.engine.rail_kpa(running);
-        for (cylinder, held) in self.held_ml.iter_mut().enumerate() {
-            let rate = self.engine.returned_at(cylinder, running, kpa, self.engine.warm_c);
-            *held = (*held + rate * seconds / 60.0).min(BOTTLE_ML);
-        }
-    }
-
-    /// What it shows now; none where a bench has nothing yet.
-    fn measured(&mut self, what: Quantity, now: Duration) -> Option<Vec<f64>> {
-        self.readings += 1;
-        let draw = &mut Draw::new(self.seed, 7000 + self.readings % 50_000);
-        let engine = &self.engine;
-        let count = engine.seats.len();
-        let running = self.running;
-        Some(match (self.kind, what) {
-            (DeviceKind::Bottles, _) => {
-                let held = self.held_ml.iter();
-                held.map(|ml| (ml + draw.normal(0.0, 0.05)).clamp(0.0, BOTTLE_ML)).collect()
-            }
-            (DeviceKind::Gauge, _) => {
-                let kpa = running.map_or(0.0, |running| engine.rail_kpa(running));
-                vec![(kpa * (1.0 + draw.normal(0.0, 0.001))).max(0.0)]
-            }
-            (_, Quantity::Resistance) => {
-                let ohm = engine.injector(self.at).coil_at(25.0);
-                let shown = ohm + LEADS_OHM + draw.normal(0.0, 0.03);
-                vec![if ohm.is_finite() { shown } else { OPEN_OHM }]
-            }
-            (_, Quantity::Voltage) => vec![engine.volts(self.at) + draw.normal(0.0, 0.01)],
-            (_, Quantity::Temperature) => vec![25.0 + draw.normal(0.0, 0.2)],
-            (_, Quantity::Volume | Quantity::Returned) => {
-                self.begun.filter(|_| !self.is_at_work(now))?;
-                let Run { width_s, count: pulses, kpa } = self.set;
-                let fluid = engine.fluid();
-                let volts = nominal(engine.fuel).dead.volts;
-                let minutes = pulses * STROKE_S / 60.0;
-                let of = |c: usize| {
-                    let one = &engine.injectors[c];
-                    if what == Quantity::Volume {
-                        let mm3 =
-                            one.delivered_mm3(width_s * 1000.0, volts, kpa, fluid.density(40.0));
-                        return mm3 * pulses / 1000.0;
-                    }
-                    let pulses_min = 60.0 / STROKE_S;
-                    one.return_ml_min(pulses_min, width_s * 1000.0, kpa, &fluid, 40.0) * minutes
+    fn simulates(&mut self, what: &str, to: &str, now: Duration) -> Option<String> {
+        match self.manner.with(what, to) {
+            Ok(Asked::Manner(manner)) => self.manner = manner,
+            Ok(Asked::Engine(running)) => self.bay.runs(running),
+            Ok(Asked::Prime) => self.bay.goes_to(PRIMED_KPA, now),
+            Ok(Asked::Pulse(cylinder)) => {
+                let engine = &self.bay.engine;
+                let Some(at) = cylinder.checked_sub(1).filter(|at| *at < engine.seats.len()) else {
+                    return self.fails(words::OUT_OF_RANGE);
                 };
-                (0..count).map(|c| (of(c) * (1.0 + draw.normal(0.0, 0.002))).max(0.0)).collect()
+                let to = after_pulses(engine, at, self.bay.rail().kpa(now), engine.volts(at));
+                self.bay.goes_to(to, now);
             }
-            (_, Quantity::Pressure) => vec![self.set.kpa * (1.0 + draw.normal(0.0, 0.002))],
-            (_, Quantity::Speed) => {
-                let rpm = running.map_or(0.0, |running| engine.rpm(running));
-                vec![(rpm + draw.normal(0.0, 4.0)).max(0.0)]
-            }
-            (_, Quantity::Correction) => {
-                let share = |c| engine.share(c, Running::Idle);
-                let mean = (0..count).map(share).sum::<f64>() / count as f64;
-                // The unit takes away where too much comes: corrections add up to nothing.
-                (0..count).map(|c| (mean - share(c)) * 6.0 + draw.normal(0.0, 0.05)).collect()
-            }
-            (_, Quantity::Misfires) => {
-                let weak = |c| (0.8 - engine.pulls(c, Running::Idle)).max(0.0) * 120.0;
-                (0..count).map(|c| (weak(c) + draw.share()).floor()).collect()
-            }
-        })
-    }
-
-    /// Takes a recording; it is fetched some points at a time.
-    fn records(&mut self) -> Option<String> {
-        self.readings += 1;
-        let seed = self.seed * 64 + self.readings % 64;
-        if self.kind == DeviceKind::Clamp {
-            let trace = drive_current(&self.engine, self.at, &CLAMP, seed);
-            let most = (self.take_s * CLAMP.rate_hz) as usize;
-            let amps = trace.iter().take(most).map(|[_, amps]| *amps);
-            self.recorded = (amps.collect(), CLAMP.rate_hz);
-            return None;
-        }
-        let Some(running) = self.running else { return self.fails(words::SETTINGS_CONFLICT) };
-        let ticks: Vec<_> = (0..self.engine.seats.len()).map(|c| tick(&self.engine, c)).collect();
-        let rpm = self.engine.rpm(running);
-        let hall = Hall { noise_db: -32.0, bangs: 0.2, seconds: self.take_s, rpm };
-        let recorded = sound_at(&ticks, self.at, &hall, seed);
-        let samples = recorded.samples.iter().map(|one| f64::from(*one));
-        self.recorded = (samples.collect(), recorded.rate_hz);
-        None
-    }
-
-    fn simulates(&mut self, what: &str, to: &str) -> Option<String> {
-        match (what, to) {
-            ("ENGINE", "IDLE") => self.running = Some(Running::Idle),
-            ("ENGINE", "RAISED") => self.running = Some(Running::Raised),
-            ("ENGINE", "CRANK") => self.running = Some(Running::Cranking),
-            ("ENGINE", "OFF") => self.running = None,
-            ("FAULT", "NONE") => self.manner = Manner::Sound,
-            ("FAULT", "SILENT") => self.manner = Manner::Silent,
-            ("FAULT", "STALE") => self.manner = Manner::Stale,
-            ("FAULT", "LIES") => self.manner = Manner::Lies,
-            ("FAULT", "FLOODS") => self.manner = Manner::Floods,
-            ("FAULT", "BINARY") => self.manner = Manner::Binary,
-            ("FAULT", "UNIT") => self.manner = Manner::OtherUnit,
-            _ => return self.fails(words::OUT_OF_RANGE),
+            Err(error) => return self.fails(error),
         }
         None
     }

@@ -86,14 +86,16 @@ async fn talk_of_device(
     let (read, mut write) = stream.into_split();
     let mut read = BufReader::new(read);
     while let Some(line) = line(&mut read, instrument_link::LONGEST_LINE).await? {
-        let said = {
+        let (said, delay) = {
             let mut device = device.lock().unwrap_or_else(PoisonError::into_inner);
-            device.said(&line, begun.elapsed())
+            (device.said(&line, begun.elapsed()), device.delay())
         };
+        tokio::time::sleep(delay).await;
         match said {
             Said::Nothing => {}
             Said::Line(line) => write.write_all(format!("{line}\n").as_bytes()).await?,
             Said::Bytes(bytes) => write.write_all(&bytes).await?,
+            Said::Breaks(bytes) => return write.write_all(&bytes).await,
         }
     }
     Ok(())

@@ -1,13 +1,29 @@
-//! The instruments of the workshop. A change keeps the old state in the history.
+//! The instruments of the workshop.
 
-use crate::acts::{self, Act};
-use crate::library::next_revision;
-use crate::rows;
+use crate::acts::Act;
+use crate::listed::Listed;
 use crate::{Store, StoreError};
 use cobaltine_core::instrument::Instrument;
 use cobaltine_core::record::Signed;
-use sqlx::SqliteConnection;
 use uuid::Uuid;
+
+impl Listed for Instrument {
+    const TABLE: &'static str = "instruments";
+    const ONE: &'static str = "instrument";
+
+    fn id(&self) -> Uuid {
+        self.id
+    }
+    fn name(&self) -> &str {
+        &self.name
+    }
+    fn revision(&self) -> u64 {
+        self.revision
+    }
+    fn kept(&self, revision: u64) -> Self {
+        Self { name: self.name.trim().to_owned(), revision, ..self.clone() }
+    }
+}
 
 impl Store {
     /// All instruments, by name.
@@ -15,10 +31,7 @@ impl Store {
     /// # Errors
     /// The database error.
     pub async fn instruments(&self) -> Result<Vec<Instrument>, StoreError> {
-        let rows = sqlx::query("SELECT detail FROM instruments ORDER BY name COLLATE NOCASE")
-            .fetch_all(&self.pool)
-            .await?;
-        rows.iter().map(|row| rows::json(row, "detail")).collect()
+        self.all_listed().await
     }
 
     /// One instrument.
@@ -26,11 +39,7 @@ impl Store {
     /// # Errors
     /// [`StoreError::NotFound`].
     pub async fn instrument(&self, id: Uuid) -> Result<Instrument, StoreError> {
-        let row = sqlx::query("SELECT detail FROM instruments WHERE id = ?")
-            .bind(id.to_string())
-            .fetch_optional(&self.pool)
-            .await?;
-        rows::json(&row.ok_or(StoreError::NotFound("instrument"))?, "detail")
+        self.one_listed(id).await
     }
 
     /// Keeps an instrument: a new one with revision 0, or a change of the revision that is named.
@@ -43,21 +52,7 @@ impl Store {
         new: &Instrument,
         signed: Signed,
     ) -> Result<Instrument, StoreError> {
-        let problems = new.problems();
-        if !problems.is_empty() {
-            return Err(StoreError::Invalid(problems));
-        }
-        let mut tx = self.write().await?;
-        if acts::done_before(&mut tx, act).await? {
-            drop(tx);
-            return self.instrument(new.id).await;
-        }
-        let revision = next_revision(&mut tx, "instruments", new.id, new.revision, signed).await?;
-        let kept = Instrument { name: new.name.trim().to_owned(), revision, ..new.clone() };
-        write(&mut tx, &kept).await?;
-        acts::done(&mut tx, act, signed.at).await?;
-        tx.commit().await?;
-        Ok(kept)
+        self.keep_listed(act, new, new.problems(), signed).await
     }
 
     /// Adds instruments that are not there yet: the demo.
@@ -65,29 +60,6 @@ impl Store {
     /// # Errors
     /// The database error.
     pub async fn add_instruments(&self, all: &[Instrument]) -> Result<(), StoreError> {
-        let mut tx = self.write().await?;
-        for instrument in all {
-            write(&mut tx, instrument).await?;
-        }
-        tx.commit().await?;
-        Ok(())
+        self.add_listed(all).await
     }
-}
-
-pub(crate) async fn write(
-    connection: &mut SqliteConnection,
-    instrument: &Instrument,
-) -> Result<(), StoreError> {
-    sqlx::query(
-        "INSERT INTO instruments (id, name, revision, detail) VALUES (?, ?, ?, ?)
-         ON CONFLICT (id) DO UPDATE SET name = excluded.name, revision = excluded.revision, detail = excluded.detail
-           WHERE excluded.revision > instruments.revision",
-    )
-    .bind(instrument.id.to_string())
-    .bind(&instrument.name)
-    .bind(instrument.revision as i64)
-    .bind(serde_json::to_string(instrument)?)
-    .execute(connection)
-    .await?;
-    Ok(())
 }

@@ -9,6 +9,7 @@ use crate::limits::newest_of;
 use crate::rows;
 use crate::words;
 use crate::{KeptSet, ProfileLine, RuleRecord, Store, StoreError, profile};
+use cobaltine_core::connection::Connection;
 use cobaltine_core::customer::Customer;
 use cobaltine_core::instrument::Instrument;
 use cobaltine_core::library::LibraryFile;
@@ -53,6 +54,8 @@ pub enum WorkshopLine {
     Customer(Customer),
     /// An instrument as it is now.
     Instrument(Instrument),
+    /// Where an instrument is reached.
+    Connection(Connection),
     /// A change of a house rule; in the order of their revisions.
     Rule(RuleRecord),
     /// The house's own weights of judgement, newest.
@@ -239,6 +242,7 @@ impl Store {
         ready.extend(profile::line(self.profile().await?).map(WorkshopLine::Profile));
         ready.extend(self.every_customer().await?.into_iter().map(WorkshopLine::Customer));
         ready.extend(self.instruments().await?.into_iter().map(WorkshopLine::Instrument));
+        ready.extend(self.all_listed().await?.into_iter().map(WorkshopLine::Connection));
         ready.extend(self.rule_changes().await?.into_iter().map(WorkshopLine::Rule));
         let weights = self.weights_file().await?;
         ready.extend(weights.signed.map(|signed| {

@@ -930,6 +930,301 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/connections": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All connections, each with what it showed last. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: {
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                };
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                200: {
+                    headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ConnectionView"][];
+                    };
+                };
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                409: components["responses"]["Conflict"];
+                421: components["responses"]["UnknownHost"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
+            };
+        };
+        /** Keeps a connection: revision 0 for a new one, otherwise the revision that was changed. */
+        put: {
+            parameters: {
+                query?: never;
+                header?: {
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                    /** @description UUID of this act, the same for every retry of it. */
+                    "idempotency-key"?: components["parameters"]["idempotency-key"];
+                };
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Connection"];
+                };
+            };
+            responses: {
+                200: {
+                    headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Connection"];
+                    };
+                };
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                413: components["responses"]["TooLarge"];
+                415: components["responses"]["OtherKind"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/connections/{connection}/live": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Everything that an instrument shows from now on, as server-sent events. */
+        get: {
+            parameters: {
+                query?: {
+                    /** @description The first that such an instrument measures when missing. */
+                    quantity?: components["schemas"]["Quantity"] | null;
+                };
+                header?: {
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                };
+                path: {
+                    connection: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                200: {
+                    headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-accel-buffering": components["headers"]["x-accel-buffering"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "text/event-stream": components["schemas"]["LiveView"];
+                    };
+                };
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/connections/{connection}/reading": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Takes a reading, which a cell may then name as what it was read from. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: {
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                    /** @description UUID of this act, the same for every retry of it. */
+                    "idempotency-key"?: components["parameters"]["idempotency-key"];
+                };
+                path: {
+                    connection: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["ReadRequest"];
+                };
+            };
+            responses: {
+                200: {
+                    headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ShownView"];
+                    };
+                };
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                413: components["responses"]["TooLarge"];
+                415: components["responses"]["OtherKind"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/connections/{connection}/test": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Asks an instrument what it is and what it shows: nothing is kept of it. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: {
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                    /** @description UUID of this act, the same for every retry of it. */
+                    "idempotency-key"?: components["parameters"]["idempotency-key"];
+                };
+                path: {
+                    connection: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                200: {
+                    headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["TestedConnection"];
+                    };
+                };
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/customers": {
         parameters: {
             query?: never;
@@ -3077,6 +3372,72 @@ export interface paths {
                 503: components["responses"]["Unavailable"];
             };
         };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job}/raw.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Everything that an instrument showed during a run or a check, as CSV: time in s, then a column for each
+         *     channel; gaps stand in lines of their own.
+         */
+        get: {
+            parameters: {
+                query: {
+                    /** @description The run or the check. */
+                    of: string;
+                };
+                header?: {
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                };
+                path: {
+                    job: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                200: {
+                    headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-disposition": components["headers"]["content-disposition"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "text/csv": string;
+                    };
+                };
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
+            };
+        };
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -5416,6 +5777,124 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/runs/{run}/live": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Takes a running run up again that nobody catches any more: the program was started anew. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: {
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                    /** @description UUID of this act, the same for every retry of it. */
+                    "idempotency-key"?: components["parameters"]["idempotency-key"];
+                };
+                path: {
+                    run: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                204: {
+                    headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{run}/live/end": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Stops a run that an instrument reads: its length, and a level of each bottle that was not read yet. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: {
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                    /** @description UUID of this act, the same for every retry of it. */
+                    "idempotency-key"?: components["parameters"]["idempotency-key"];
+                };
+                path: {
+                    run: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                204: {
+                    headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/runs/{run}/readings": {
         parameters: {
             query?: never;
@@ -5576,6 +6055,138 @@ export interface paths {
             requestBody: {
                 content: {
                     "application/json": components["schemas"]["CellRequest"];
+                };
+            };
+            responses: {
+                200: {
+                    headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["KeptView"];
+                    };
+                };
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                413: components["responses"]["TooLarge"];
+                415: components["responses"]["OtherKind"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sheets/{sheet}/live": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Begins to take a pressure trace with an instrument. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: {
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                    /** @description UUID of this act, the same for every retry of it. */
+                    "idempotency-key"?: components["parameters"]["idempotency-key"];
+                };
+                path: {
+                    sheet: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["CatchRequest"];
+                };
+            };
+            responses: {
+                204: {
+                    headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                413: components["responses"]["TooLarge"];
+                415: components["responses"]["OtherKind"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sheets/{sheet}/live/end": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Ends it: the trace with the drops that were found in it. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: {
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                    /** @description UUID of this act, the same for every retry of it. */
+                    "idempotency-key"?: components["parameters"]["idempotency-key"];
+                };
+                path: {
+                    sheet: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["EndTraceRequest"];
                 };
             };
             responses: {
@@ -7576,6 +8187,11 @@ export interface components {
             bank?: number | null;
             /**
              * Format: uuid
+             * @description The instrument that reads it; only with the timer of the program.
+             */
+            connection?: string | null;
+            /**
+             * Format: uuid
              * @description UUIDv7 made by the one who asks.
              */
             id: string;
@@ -8112,6 +8728,14 @@ export interface components {
          * @enum {string}
          */
         Carries: "well" | "narrow" | "not";
+        /** @description A trace to take. */
+        CatchRequest: {
+            /**
+             * Format: uuid
+             * @description The instrument.
+             */
+            connection: string;
+        };
         /**
          * @description Names one cause. Sound is the absence of all of them.
          * @enum {string}
@@ -8138,6 +8762,7 @@ export interface components {
             name: string;
             /** @description A preset of the workshop holds it. */
             preset: boolean;
+            shown_by?: components["schemas"]["Quantity"] | null;
             /**
              * Format: int32
              * @description Place of the answer that a sound injector gives, where there is one.
@@ -8169,6 +8794,7 @@ export interface components {
              * @description Identity, made where it was typed.
              */
             id: string;
+            shown_by?: components["schemas"]["ShownBy"] | null;
             /** @description Who and when. */
             signed: components["schemas"]["Signed"];
             /** @description As typed. */
@@ -8200,6 +8826,11 @@ export interface components {
              * @description UUIDv7 made by the one who asks.
              */
             id: string;
+            /**
+             * Format: uuid
+             * @description The reading of an instrument that it was taken from; none where a person read and typed it.
+             */
+            shown?: string | null;
             /** @description As typed; empty to take the reading back. */
             typed: string;
         };
@@ -8338,6 +8969,40 @@ export interface components {
          * @enum {string}
          */
         Condition: "cold" | "hot" | "idle" | "light_load" | "load" | "cranking" | "after_standing" | "after_refuelling";
+        /** @description An instrument at an address. A change is a new revision. */
+        Connection: {
+            /** @description IP address and port. */
+            address: string;
+            /**
+             * Format: uuid
+             * @description Identity.
+             */
+            id: string;
+            /**
+             * Format: uuid
+             * @description The instrument of the workshop that it is: its marks and its calibration are those of a reading.
+             */
+            instrument?: string | null;
+            /** @description What it has to be: another kind at this address is refused. */
+            kind: components["schemas"]["DeviceKind"];
+            /** @description As it is called in the workshop. */
+            name: string;
+            /** @description Taken off the list: never contacted again. */
+            removed?: boolean;
+            /**
+             * Format: int64
+             * @description Goes up with every change.
+             */
+            revision: number;
+        };
+        /** @description A connection with what it showed last. */
+        ConnectionView: {
+            /** @description Where it is. */
+            connection: components["schemas"]["Connection"];
+            last?: components["schemas"]["ShownView"] | null;
+            /** @description What it measures; nothing of one that takes recordings. */
+            measures: components["schemas"]["Quantity"][];
+        };
         /** @description The set decision. */
         Cost: {
             /**
@@ -8639,6 +9304,11 @@ export interface components {
             port?: number | null;
         };
         /**
+         * @description What an instrument is, as the second field of its identity names it.
+         * @enum {string}
+         */
+        DeviceKind: "bottles" | "gauge" | "meter" | "petrol_bench" | "diesel_bench" | "doser_bench" | "clamp" | "microphone" | "scan";
+        /**
          * @description Distance driven.
          * @enum {string}
          */
@@ -8674,6 +9344,16 @@ export interface components {
             missing: string[];
             /** @description Every place that is named. */
             named: components["schemas"]["Named"][];
+        };
+        /** @description The end of a trace. */
+        EndTraceRequest: {
+            /**
+             * Format: uuid
+             * @description UUIDv7 made by the one who asks.
+             */
+            id: string;
+            /** @description Cylinders in the order in which they were pulsed. */
+            order: number[];
         };
         /**
          * @description An end of the engine.
@@ -9359,6 +10039,21 @@ export interface components {
             static_ml_min: number;
             /** @description Two-stroke. */
             two_stroke: boolean;
+        };
+        /** @description A time without readings. */
+        Gap: {
+            /**
+             * Format: int32
+             * @description Last point before it, ms.
+             */
+            from_ms: number;
+            /**
+             * Format: int32
+             * @description First point after it, ms.
+             */
+            to_ms: number;
+            /** @description Why. */
+            why: string;
         };
         /** @description What was heard. */
         Heard: {
@@ -10415,6 +11110,32 @@ export interface components {
             /** @description What stands behind `/join#`. */
             token: string;
         };
+        /** @description One look at an instrument. */
+        LiveView: {
+            /**
+             * Format: int64
+             * @description When, ms since 1970 by the clock of the program.
+             */
+            at_ms: number;
+            /**
+             * Format: uuid
+             * @description The run or the check that it is kept for.
+             */
+            caught?: string | null;
+            /** @description Drops of the trace that is taken, when they changed. */
+            drops?: components["schemas"]["Drop"][] | null;
+            /**
+             * Format: int64
+             * @description Goes up by one with each; a screen that misses some sees it.
+             */
+            n: number;
+            /** @description Why it shows nothing. */
+            silent?: string | null;
+            /** @description The unit of the values. */
+            unit: string;
+            /** @description What it showed, channel by channel; empty while it shows nothing that can be read. */
+            values: number[];
+        };
         /** @description A set. */
         MadeSet: {
             /** @description By the first feature, least first. */
@@ -11272,6 +11993,11 @@ export interface components {
             /** @description Its stage. */
             stage: components["schemas"]["Stage"];
         };
+        /**
+         * @description What is measured.
+         * @enum {string}
+         */
+        Quantity: "volume" | "returned" | "pressure" | "resistance" | "voltage" | "temperature" | "speed" | "correction" | "misfires";
         /** @description Where an injector hangs in a round. */
         RailPlace: {
             /**
@@ -11357,6 +12083,39 @@ export interface components {
             /** @description As read. */
             word: string;
         };
+        /** @description A stretch of it. Times since the run began, ms. */
+        RawStretch: {
+            /**
+             * Format: int32
+             * @description Time of the first point.
+             */
+            from_ms: number;
+            /** @description Where it showed nothing that could be read. */
+            gaps: components["schemas"]["Gap"][];
+            /**
+             * Format: uuid
+             * @description Identity.
+             */
+            id: string;
+            /** @description The points ([`crate::raw`]); empty where only the rest is shown. */
+            packed: string;
+            /**
+             * Format: int32
+             * @description Points that are in it.
+             */
+            points: number;
+            /** @description What it showed. */
+            quantity: components["schemas"]["Quantity"];
+            /** @description Which instrument. */
+            shown_by: components["schemas"]["ShownBy"];
+            /** @description Who and when. */
+            signed: components["schemas"]["Signed"];
+            /**
+             * Format: int32
+             * @description Time of the last point.
+             */
+            to_ms: number;
+        };
         /** @description A code as read. */
         ReadCode: {
             /** @description As it is kept: upper case, without spaces, dashes and dots. */
@@ -11367,6 +12126,16 @@ export interface components {
             suggestions: string[];
             /** @description No pattern is known, so nothing but its length was looked at. */
             unchecked: boolean;
+        };
+        /** @description A reading to take. */
+        ReadRequest: {
+            /**
+             * Format: int32
+             * @description The cylinder that its lead is at, where it has to know that.
+             */
+            cylinder?: number | null;
+            /** @description What. */
+            quantity: components["schemas"]["Quantity"];
         };
         /** @description One reading. Never changed, never removed. */
         Reading: {
@@ -11388,6 +12157,7 @@ export interface components {
             /** @description What was read. */
             kind: components["schemas"]["ReadingKind"];
             mark_ml?: components["schemas"]["Millilitre"] | null;
+            shown_by?: components["schemas"]["ShownBy"] | null;
             /** @description Who and when. */
             signed: components["schemas"]["Signed"];
             /** @description As typed; empty when the program's own clock gave it. */
@@ -11933,6 +12703,7 @@ export interface components {
              * @description The bank that was run alone, counted from 0; all cylinders without one.
              */
             bank?: number | null;
+            caught_by?: components["schemas"]["ShownBy"] | null;
             /**
              * Format: uuid
              * @description Identity.
@@ -11944,6 +12715,8 @@ export interface components {
              */
             number: number;
             phase?: components["schemas"]["Phase"] | null;
+            /** @description What it showed meanwhile, in stretches. */
+            raw?: components["schemas"]["RawStretch"][];
             /** @description In the order of entry. */
             readings: components["schemas"]["Reading"][];
             set_aside?: components["schemas"]["SetAside"] | null;
@@ -12256,6 +13029,8 @@ export interface components {
             limit?: components["schemas"]["LimitEntry"] | null;
             /** @description Its calibration had run out by then. */
             overdue: boolean;
+            /** @description What an instrument showed meanwhile, in stretches. */
+            raw?: components["schemas"]["RawStretch"][];
             /** @description In the order of entry. */
             readings: components["schemas"]["CellReading"][];
             /** @description Sounds and currents that were recorded at one injector each, oldest first. */
@@ -12367,6 +13142,44 @@ export interface components {
             moved: number;
             /** @description µm unless a unit follows. */
             size: string;
+        };
+        /** @description The instrument that showed a reading, as it named itself then. */
+        ShownBy: {
+            /**
+             * Format: uuid
+             * @description The connection.
+             */
+            connection: string;
+            /** @description What the instrument said that it is. */
+            identity: string;
+            /** @description Its name at the time. */
+            name: string;
+        };
+        /** @description What an instrument showed. */
+        ShownView: {
+            /**
+             * Format: date-time
+             * @description When.
+             */
+            at: string;
+            /**
+             * Format: uuid
+             * @description The connection.
+             */
+            connection: string;
+            /**
+             * Format: uuid
+             * @description By this id a cell names what it was read from, for some minutes.
+             */
+            id: string;
+            /** @description What the instrument said that it is. */
+            identity: string;
+            /** @description What it measures. */
+            quantity: components["schemas"]["Quantity"];
+            /** @description The same as they are typed into a cell. */
+            typed: string[];
+            /** @description Channel by channel. */
+            values: number[];
         };
         /** @description Two tests side by side. */
         SideBySide: {
@@ -12948,6 +13761,19 @@ export interface components {
             /** @description The newest of each feature. */
             values: components["schemas"]["ShelfValue"][];
         };
+        /** @description How a test of a connection went. */
+        TestedConnection: {
+            /** @description What it says that it is, where it answers and is of the right kind. */
+            identity?: string | null;
+            shown?: components["schemas"]["ShownView"] | null;
+            /**
+             * Format: int32
+             * @description How long that took, ms.
+             */
+            took_ms: number;
+            /** @description What is wrong with it, in words. */
+            wrong?: string | null;
+        };
         /**
          * @description How a library file is written.
          * @enum {string}
@@ -13471,6 +14297,11 @@ export interface components {
             line: "instrument";
             /** @description An instrument as it is now. */
             of: components["schemas"]["Instrument"];
+        } | {
+            /** @enum {string} */
+            line: "connection";
+            /** @description Where an instrument is reached. */
+            of: components["schemas"]["Connection"];
         } | {
             /** @enum {string} */
             line: "rule";

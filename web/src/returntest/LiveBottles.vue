@@ -1,11 +1,22 @@
 <script setup lang="ts">
+import { computed } from 'vue';
 import { clock } from '@/domain/time';
+import { useJob } from '@/job/useJob';
 import StripRow from '@/strip/StripRow.vue';
 import ReturnResult from './ReturnResult.vue';
+import { useCaught } from './useCaught';
 import { useEntry } from './useEntry';
 
-/** While the clock runs: each bottle as a large target; a tap marks it full, with its time in it. */
+/**
+ * While the clock runs: each bottle as a large target; a tap marks it full, with its time in it. Where an
+ * instrument reads them, they fill as the bottles do.
+ */
+const job = useJob();
 const entry = useEntry();
+const caught = useCaught();
+const holds = computed(() => job.test.value?.setup.capacity_ml ?? 100);
+const line = computed(() => job.test.value?.setup.mark_ml ?? null);
+const share = (ml: number) => `${Math.min(ml / holds.value, 1) * 100}%`;
 const mark = (cylinder: number) => entry.run.value && entry.runs.ofCylinder(entry.run.value, cylinder);
 </script>
 
@@ -15,15 +26,27 @@ const mark = (cylinder: number) => entry.run.value && entry.runs.ofCylinder(entr
       <button
         class="bottle"
         type="button"
-        :class="{ full: mark(cylinder) }"
+        :class="{ full: mark(cylinder) && !caught.by.value, filling: caught.by.value }"
         :disabled="!entry.covered.value.includes(cylinder)"
         :aria-pressed="!!mark(cylinder)"
         :aria-label="`Mark bottle ${cylinder} full`"
         @click="entry.full(cylinder)"
       >
+        <template v-if="caught.by.value">
+          <span
+            class="fuel"
+            aria-hidden="true"
+            :style="{ height: share(caught.level(cylinder) ?? 0) }"
+          ></span>
+          <span v-if="line" class="line" aria-hidden="true" :style="{ bottom: share(line) }"></span>
+        </template>
         <template v-if="mark(cylinder)">
           <strong>{{ mark(cylinder)!.kind === 'mark' ? 'mark' : 'full' }}</strong>
           <span class="at">{{ clock(mark(cylinder)!.value) }}</span>
+        </template>
+        <template v-else-if="caught.by.value">
+          <strong class="level">{{ caught.level(cylinder)?.toFixed(1) ?? '–' }}</strong>
+          <span class="tap">ml</span>
         </template>
         <span v-else-if="entry.covered.value.includes(cylinder)" class="tap">tap when full</span>
       </button>
@@ -59,6 +82,37 @@ const mark = (cylinder: number) => entry.run.value && entry.runs.ofCylinder(entr
   background: var(--fuel);
   border-top: 3px solid var(--ink);
   color: var(--sheet);
+}
+.filling {
+  position: relative;
+  overflow: hidden;
+  align-content: start;
+  padding-top: 12px;
+}
+.filling > * {
+  position: relative;
+}
+.filling > strong,
+.filling > .at,
+.filling > .tap {
+  background: var(--sheet);
+  color: var(--ink);
+  padding: 0 5px;
+  line-height: 1.1;
+}
+.filling > .fuel {
+  position: absolute;
+  inset: auto 0 0;
+  background: var(--fuel);
+}
+.filling > .line {
+  position: absolute;
+  left: 0;
+  right: 0;
+  border-top: 3px solid var(--ink);
+}
+.level {
+  font-size: clamp(1rem, calc(28 * var(--cell)), 2.1rem);
 }
 .at {
   font-size: clamp(0.85rem, calc(24 * var(--cell)), 1.7rem);

@@ -19,6 +19,7 @@ import RunHistory from './RunHistory.vue';
 import RunningPanel from './RunningPanel.vue';
 import RunPanel from './RunPanel.vue';
 import SetUpPanel from './SetUpPanel.vue';
+import { provideCaught } from './useCaught';
 import { provideEntry } from './useEntry';
 import { cylinderSelectBottleFull } from '@/returntest/words';
 
@@ -27,6 +28,7 @@ const job = useJob();
 const view = computed(() => job.view.value!);
 const layout = computed(() => view.value.file.job.intake.layout);
 const entry = provideEntry(job);
+const caught = provideCaught(job, entry);
 useStill(() => job.view.value);
 const router = useRouter();
 // Petrol has no return: its first check on the engine is another one.
@@ -73,7 +75,8 @@ useKeys(cylinderKeys(layout.value.cylinders, pick, (cylinder) => cylinderSelectB
     <section class="centre" aria-label="Return test">
       <p v-if="now === 'running'" class="bench-finding" role="status">
         <strong>Run {{ entry.run.value?.number }} is running.</strong>
-        <span>Tap a bottle, or press its number, the moment it is full. Tap again to undo.</span>
+        <span v-if="caught.by.value">Bottles read by: {{ caught.by.value.name }}.</span>
+        <span v-else>Tap a bottle, or press its number, the moment it is full. Tap again to undo.</span>
       </p>
       <p v-else-if="job.judged.value" class="bench-finding" role="status">
         <strong>{{ job.judged.value.headline }}</strong>

@@ -7,8 +7,10 @@ import { useJob } from '@/job/useJob';
 import PlainDialog from '@/shell/PlainDialog.vue';
 import StripRow from '@/strip/StripRow.vue';
 import { PHASE } from '@/words';
+import { byHand, byInstrument } from '@/connections/words';
 import { useEntry } from './useEntry';
 import {
+  rawTrace,
   correctLength,
   correctReading,
   lineCameOff,
@@ -76,6 +78,9 @@ async function aside(run: RunRecord, how: { reason: string; back: boolean }) {
           {{ held(run, cylinder)!.text
           }}<span v-if="held(run, cylinder)!.reading.kind === 'level'" class="unit"> ml</span
           ><sup v-if="corrected(run, cylinder)" title="corrected">c</sup>
+          <span v-if="run.caught_by" class="by">{{
+            held(run, cylinder)!.reading.shown_by ? byInstrument : byHand
+          }}</span>
         </button>
       </template>
       <template #tail>
@@ -90,7 +95,19 @@ async function aside(run: RunRecord, how: { reason: string; back: boolean }) {
             undo
           </button>
         </template>
-        <button v-else-if="entry.runs.length(run)" class="link-act small" type="button" @click="asking = run">
+        <a
+          v-if="run.raw?.length"
+          class="small"
+          :href="`/api/jobs/${job.id.value}/raw.csv?of=${run.id}`"
+          :aria-label="`Export trace of run ${run.number}`"
+          >{{ rawTrace }}</a
+        >
+        <button
+          v-if="!run.set_aside && entry.runs.length(run)"
+          class="link-act small"
+          type="button"
+          @click="asking = run"
+        >
           exclude
         </button>
       </template>
@@ -133,6 +150,13 @@ async function aside(run: RunRecord, how: { reason: string; back: boolean }) {
 .aside {
   opacity: 0.6;
   text-decoration: line-through;
+}
+/* Where an instrument reads, what a person read is marked as that. */
+.by {
+  display: block;
+  font-size: 0.72rem;
+  color: var(--muted);
+  line-height: 1;
 }
 sup {
   color: var(--act);

@@ -8,6 +8,7 @@ import { useKeys } from '@/shell/useKeys';
 import { PHASE, REGIME } from '@/words';
 import CautionList from '@/job/CautionList.vue';
 import StartTicks from '@/job/StartTicks.vue';
+import ReaderChoice from './ReaderChoice.vue';
 import RejudgeDialog from './RejudgeDialog.vue';
 import { useBefore } from './useBefore';
 import { useRepeat } from './useRepeat';
@@ -34,6 +35,7 @@ const read = computed(() => test.value.runs.some((run) => run.readings.length > 
 const before = useBefore(job);
 const repeat = useRepeat(job);
 const banks = computed(() => job.view.value?.banks ?? []);
+const reader = ref('');
 const missing = computed(
   () => (before.form.value?.start ?? []).filter((one) => !before.ticked.value.includes(one.id)).length,
 );
@@ -50,6 +52,7 @@ async function begin(timer: boolean) {
         phase: before.phase.value,
         bank: before.bank.value,
         ticked: before.ticked.value,
+        connection: timer && reader.value ? reader.value : null,
       },
     });
     wrong.value = '';
@@ -110,6 +113,7 @@ useKeys([
     <CautionList :cautions="before.form.value?.cautions ?? []" :brief="test.runs.length > 0" />
     <div class="go">
       <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
+      <ReaderChoice v-model="reader" />
       <p class="big">{{ clock(setup.planned_s) }}</p>
       <p v-if="job.view.value?.closed" class="muted">
         This job is closed. Reopen it in Prove before measuring again.

@@ -7,13 +7,24 @@ import { clock } from '@/domain/time';
 import { useNow } from '@/domain/useNow';
 import { useJob } from '@/job/useJob';
 import { useKeys } from '@/shell/useKeys';
+import LiveState from '@/connections/LiveState.vue';
 import { useAlarm } from './useAlarm';
+import { useCaught } from './useCaught';
 import { useEntry } from './useEntry';
-import { abortSavesRunBut, lineCameOff, stoppedBeforeTime, stopRunReadBottles } from '@/returntest/words';
+import {
+  abortSavesRunBut,
+  lineCameOff,
+  readsItself,
+  stoppedBeforeTime,
+  stopRunReadBottles,
+  timeUp,
+} from '@/returntest/words';
 
 /** Hands-free: a large count-down that comes from the start time kept by the program. */
 const job = useJob();
 const entry = useEntry();
+const caught = useCaught();
+const stop = () => (caught.by.value ? caught.end() : entry.stop());
 const now = useNow();
 const mark = computed(() => job.test.value?.setup.mark_ml ?? null);
 const planned = computed(() => job.test.value?.setup.planned_s ?? 0);
@@ -37,7 +48,7 @@ async function abort(reason = stoppedBeforeTime) {
   }
 }
 useKeys([
-  { key: ' ', word: stopRunReadBottles, run: () => void entry.stop() },
+  { key: ' ', word: stopRunReadBottles, run: () => void stop() },
   { key: 'Escape', word: abortSavesRunBut, run: () => void abort() },
 ]);
 </script>
@@ -47,17 +58,24 @@ useKeys([
     <h2>Return test, run {{ entry.run.value?.number }}</h2>
     <p class="big" :class="{ over }" role="timer">{{ over ? `+${clock(-left)}` : clock(left) }}</p>
     <p :class="over ? 'wrong' : 'muted'">
-      {{ over ? 'Time is up: stop, and pull all hoses together.' : `left of ${clock(planned)}` }}
+      {{ over ? timeUp(!!caught.by.value) : `left of ${clock(planned)}` }}
     </p>
     <progress :max="planned" :value="Math.min(gone, planned)" aria-label="Time elapsed"></progress>
-    <button class="main-act stop" type="button" @click="entry.stop()">
+    <button class="main-act stop" type="button" @click="stop()">
       Stop and read <span class="key">space</span>
     </button>
-    <p class="full">
+    <template v-if="caught.by.value">
+      <LiveState :live="caught.live" :name="caught.by.value.name" />
+      <button v-if="caught.dropped.value" class="side-act" type="button" @click="caught.takeUp()">
+        Resume recording
+      </button>
+      <p class="muted">{{ readsItself(mark) }}</p>
+    </template>
+    <p v-else class="full">
       <strong>{{ mark ? `At ${plain(mark)} ml?` : 'Bottle full?' }}</strong> Press its number or tap it.
       Repeat to undo.
     </p>
-    <p class="said wrong" role="alert">{{ entry.wrong.value || wrong }}</p>
+    <p class="said wrong" role="alert">{{ caught.wrong.value || entry.wrong.value || wrong }}</p>
     <p class="caution small">
       <strong>Hot fuel under pressure: burns, pierces skin.</strong> Keep hands and face away from lines and
       joints; never loosen one while it runs.

@@ -16,3 +16,10 @@ export const abortSavesRunBut = 'abort: saves the run, but does not count it';
 export const noBottlesHere = 'no bottles here';
 export const correctLength = 'Correct the length of this run';
 export const correctReading = 'Correct this reading';
+export const timeUp = (read: boolean): string =>
+  read ? 'Time is up: the bottles are being read.' : 'Time is up: stop, and pull all hoses together.';
+export const readsItself = (mark: number | null | undefined): string =>
+  mark
+    ? 'Each bottle is read as it reaches its mark. By hand: tap it, or press its number.'
+    : 'The bottles are read when the time is up. By hand: tap a full one, or press its number.';
+export const rawTrace = 'trace (CSV)';

@@ -5,11 +5,12 @@ import CellInput from '@/entry/CellInput.vue';
 import { pastedColumn } from '@/entry/pastedColumn';
 import StripRow from '@/strip/StripRow.vue';
 import ChoiceCell from './ChoiceCell.vue';
-import type { SheetHandle } from './useSheet';
+import { byHand, byInstrument } from '@/connections/words';
+import type { SheetHandle, SheetSpot } from './useSheet';
 
 /** The cells of each cylinder, a row for each kind; what was refused stands below. */
 const props = defineProps<{ sheet: SheetHandle; form: SheetForm; rows: CellForm[]; order: number[] }>();
-const emit = defineEmits<{ next: [event: KeyboardEvent] }>();
+const emit = defineEmits<{ next: [event: KeyboardEvent]; touched: [spot: SheetSpot] }>();
 const cells = props.sheet.cells;
 const of = (cell: CellForm, cylinder: number) => ({ cell: cell.name, cylinder });
 const refused = computed(() =>
@@ -20,6 +21,8 @@ const refused = computed(() =>
     }),
   ),
 );
+/** Under a column there is room for a word. */
+const byShort = (name: string) => (name === byHand ? name : byInstrument);
 /** Fills the row with the answer that a sound injector gives, where nothing is said yet. */
 function allSound(cell: CellForm) {
   for (const cylinder of props.order)
@@ -52,17 +55,22 @@ function paste(event: ClipboardEvent, cell: CellForm, cylinder: number) {
         :value="cells.text(of(cell, cylinder))"
         @chose="cells.say(of(cell, cylinder), $event)"
       />
-      <CellInput
-        v-else
-        data-cell
-        :data-of="cylinder"
-        class="entry"
-        :aria-label="`${cell.word} of cylinder ${cylinder}`"
-        :cells="cells"
-        :spot="of(cell, cylinder)"
-        @keydown.enter.prevent="emit('next', $event)"
-        @paste="paste($event, cell, cylinder)"
-      />
+      <template v-else>
+        <CellInput
+          data-cell
+          :data-of="cylinder"
+          class="entry"
+          :aria-label="`${cell.word} of cylinder ${cylinder}`"
+          :cells="cells"
+          :spot="of(cell, cylinder)"
+          @keydown.enter.prevent="emit('next', $event)"
+          @paste="paste($event, cell, cylinder)"
+          @focusin="emit('touched', of(cell, cylinder))"
+        />
+        <span v-if="sheet.readBy(of(cell, cylinder))" class="by" :title="sheet.readBy(of(cell, cylinder))">{{
+          byShort(sheet.readBy(of(cell, cylinder)))
+        }}</span>
+      </template>
     </template>
     <template #tail
       ><span class="muted small">{{ cell.unit }}</span></template
@@ -86,6 +94,15 @@ function paste(event: ClipboardEvent, cell: CellForm, cylinder: number) {
 .all .muted {
   display: block;
   color: var(--ink);
+}
+/* Where an instrument reads, what a person read is marked as that. */
+.by {
+  display: block;
+  text-align: center;
+  font-size: 0.74rem;
+  color: var(--muted);
+  line-height: 1;
+  margin-top: -2px;
 }
 input.entry {
   display: block;

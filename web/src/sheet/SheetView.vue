@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue';
+import { computed, ref, watch } from 'vue';
 import { useRoute } from 'vue-router';
 import type { EngineTest } from '@/api/types';
 import { useStill } from '@/entry/useStill';
@@ -15,12 +15,13 @@ import ResidualGauge from './ResidualGauge.vue';
 import SheetColumns from './SheetColumns.vue';
 import SheetGrid from './SheetGrid.vue';
 import SheetSetUp from './SheetSetUp.vue';
+import ReadBar from './ReadBar.vue';
 import RecordingPicture from './RecordingPicture.vue';
 import RecordingRow from './RecordingRow.vue';
 import TracePanel from './TracePanel.vue';
 import StageChecks from './StageChecks.vue';
 import { useRecordings } from './useRecordings';
-import { useSheet } from './useSheet';
+import { useSheet, type SheetSpot } from './useSheet';
 
 /** A check across the cylinders: entered cell by cell, judged as it fills. */
 const job = useJob();
@@ -53,6 +54,15 @@ function next(event: KeyboardEvent) {
   const to = cells[cells.indexOf(event.target as HTMLElement) + 1];
   if (to) to.focus();
   else (event.target as HTMLElement).blur();
+}
+/** The field that was touched last: an instrument reads into it. */
+const touched = ref<SheetSpot>();
+watch(check, () => (touched.value = undefined));
+/** Read into one, the next is the one after it. */
+function readInto({ cell, cylinder }: SheetSpot) {
+  const at = cylinder === null ? -1 : order.value.indexOf(cylinder);
+  const to = order.value[at + 1];
+  touched.value = at >= 0 && to !== undefined ? { cell, cylinder: to } : undefined;
 }
 const more = ref(false);
 const asked = computed(() => (form.value?.set ?? []).filter((cell) => more.value || !cell.more));
@@ -123,6 +133,7 @@ function takeOver(cylinder: number, start: number, end: number) {
           :text="(cell) => sheet.cells.text({ cell, cylinder: null })"
           @chose="(cell, value) => sheet.cells.say({ cell, cylinder: null }, value)"
         />
+        <ReadBar :sheet="sheet" :form="form" :order="order" :touched="touched" @read="readInto" />
         <StripFrame
           :banks="view.banks"
           :first-at="layout.first_at"
@@ -137,7 +148,14 @@ function takeOver(cylinder: number, start: number, end: number) {
             <template #tail><span class="muted small">in this order</span></template>
           </StripRow>
           <RecordingRow v-if="recorded" :recordings="recordings" />
-          <SheetGrid :sheet="sheet" :form="form" :rows="rows" :order="order" @next="next" />
+          <SheetGrid
+            :sheet="sheet"
+            :form="form"
+            :rows="rows"
+            :order="order"
+            @next="next"
+            @touched="touched = $event"
+          />
           <SheetColumns v-if="sheet.verdict.value" :verdict="sheet.verdict.value" />
           <ResidualGauge v-if="sheet.verdict.value?.residual.length" :verdict="sheet.verdict.value" />
         </StripFrame>

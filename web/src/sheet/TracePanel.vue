@@ -4,6 +4,7 @@ import { refusal } from '@/api/client';
 import type { SheetRecord } from '@/api/types';
 import { newId } from '@/domain/identity';
 import { useJob } from '@/job/useJob';
+import LiveTrace from './LiveTrace.vue';
 import { useTrace } from './useTrace';
 
 /**
@@ -51,6 +52,7 @@ const shown = (value: number) => value.toFixed(1);
 
 <template>
   <section class="trace" aria-label="Pressure trace">
+    <LiveTrace :record="record" :order="order" @needed="emit('needed', $event)" />
     <label class="file side-act">
       Import a trace <input type="file" accept=".csv,.txt,text/csv" @change="read" />
     </label>

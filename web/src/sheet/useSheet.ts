@@ -5,6 +5,7 @@ import { asRead } from '@/domain/units';
 import { useCells } from '@/entry/useCells';
 import { useJob } from '@/job/useJob';
 import { useSheetForms } from './useSheetForms';
+import { byHand } from '@/connections/words';
 
 /** A cell of a check: of one cylinder, or of the set. */
 export interface SheetSpot {
@@ -64,11 +65,36 @@ export function useSheet(check: Ref<EngineTest>) {
     send: async ({ cell, cylinder }, typed, of, corrects) => {
       const id = newId();
       const sheet = set(of)?.id ?? (await needed(of.check));
-      const body = { id, check: of.check, cell, cylinder, typed, corrects };
+      const key = name({ cell, cylinder });
+      const taken = shown.get(key);
+      shown.delete(key);
+      const body = {
+        id,
+        check: of.check,
+        cell,
+        cylinder,
+        typed,
+        corrects,
+        shown: taken?.typed === typed ? taken.id : null,
+      };
       await job.change('post', '/api/sheets/{sheet}/cells', { params: { path: { sheet } }, body });
       return id;
     },
   });
+
+  /** Readings of instruments on their way into a cell: what is typed over them is no reading of theirs. */
+  const shown = new Map<string, { typed: string; id: string }>();
+  function sayShown(spot: SheetSpot, typed: string, id: string): Promise<unknown> {
+    shown.set(name(spot), { typed, id });
+    return cells.say(spot, typed);
+  }
+  /** Who read what stands in a cell, where the set has readings of instruments at all. */
+  const mixed = computed(() => record.value?.readings.some((one) => one.shown_by) ?? false);
+  function readBy(spot: SheetSpot): string {
+    const held = mixed.value ? standing(spot) : undefined;
+    if (!held || held.typed === '') return '';
+    return held.shown_by?.name ?? byHand;
+  }
 
   /** A set of readings of its own: the first, or another after work was done. */
   async function begin(of: EngineTest = check.value): Promise<string> {
@@ -97,7 +123,20 @@ export function useSheet(check: Ref<EngineTest>) {
       .filter((id) => cells.text({ cell: `start_${id}`, cylinder: null }) === '1'),
   );
   const known = computed(() => forms.data.value !== undefined);
-  return { known, form, record, view, verdict, instrument, ticked, cells, begin, needed };
+  return {
+    known,
+    form,
+    record,
+    view,
+    verdict,
+    instrument,
+    ticked,
+    cells,
+    begin,
+    needed,
+    sayShown,
+    readBy,
+  };
 }
 
 export type SheetHandle = ReturnType<typeof useSheet>;

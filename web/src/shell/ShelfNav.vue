@@ -10,6 +10,7 @@ const SHELF = [
   { word: 'Calculators', to: '/calculators' },
   { word: 'Library', to: '/library' },
   { word: 'Instruments', to: '/instruments' },
+  { word: 'Connections', to: '/connections' },
   { word: 'Rules', to: '/rules' },
   { word: 'Workshop', to: '/workshop' },
 ];

@@ -1,9 +1,12 @@
 //! Files taken apart to the entries that make them.
 
 use super::Entry;
-use crate::record::{IntakeChange, Job, JobFile, RunRecord, SheetRecord, TestRecord, place_after};
+use crate::record::{
+    IntakeChange, Job, JobFile, RawStretch, RunRecord, SheetRecord, TestRecord, place_after,
+};
 use crate::tests::bench::SessionRecord;
 use jiff::Timestamp;
+use uuid::Uuid;
 
 /// The log of a job in its order, without its bench sessions. Rows of an older file get places in
 /// the order of their times; a row that stands after another in its list stays after it.
@@ -18,20 +21,27 @@ pub fn of_job(file: &JobFile) -> Vec<Entry> {
                 readings: Vec::new(),
                 set_aside: None,
                 asides: Vec::new(),
+                raw: Vec::new(),
                 ..run.clone()
             };
             let mut list = vec![Entry::Run { test: test.id, run: bare }];
             let readings = run.readings.iter().cloned();
             list.extend(readings.map(|reading| Entry::Reading { run: run.id, reading }));
             lists.push(List::after(began, list));
+            lists.push(raw(run.id, run.signed.at, &run.raw));
             let aside = run.asides.iter().chain(&run.set_aside).cloned();
             let aside = aside.map(|aside| Entry::Aside { run: run.id, aside });
             lists.push(List::after(began.max(run.signed.at), aside.collect()));
         }
     }
     for sheet in &file.sheets {
-        let (readings, traces, recordings) = (Vec::new(), Vec::new(), Vec::new());
-        let bare = SheetRecord { readings, traces, recordings, ..sheet.clone() };
+        let bare = SheetRecord {
+            readings: Vec::new(),
+            traces: Vec::new(),
+            recordings: Vec::new(),
+            raw: Vec::new(),
+            ..sheet.clone()
+        };
         let mut list = vec![Entry::Sheet(bare)];
         let cells = sheet.readings.iter().cloned();
         list.extend(cells.map(|cell| Entry::Cell { sheet: sheet.id, cell }));
@@ -43,11 +53,18 @@ pub fn of_job(file: &JobFile) -> Vec<Entry> {
         let recordings =
             recordings.map(|recording| Entry::Recording { sheet: sheet.id, recording });
         lists.push(List::after(sheet.signed.at, recordings.collect()));
+        lists.push(raw(sheet.id, sheet.signed.at, &sheet.raw));
     }
     lists.push(List::of(file.events.iter().cloned().map(Entry::Event).collect()));
     lists.push(List::of(file.decisions.iter().cloned().map(Entry::Decision).collect()));
     lists.push(List::of(file.notes.iter().cloned().map(Entry::Note).collect()));
     in_order(lists)
+}
+
+/// What an instrument showed meanwhile, after the run or the check that it belongs to.
+fn raw(of: Uuid, began: Timestamp, stretches: &[RawStretch]) -> List {
+    let stretches = stretches.iter().cloned();
+    List::after(began, stretches.map(|stretch| Entry::Raw { of, stretch }).collect())
 }
 
 /// The log of a bench session in its order.

@@ -1,6 +1,7 @@
 //! What is wrong with an entry by itself: the same for what is typed and for what is imported.
 
 use super::Entry;
+use crate::connection::ShownBy;
 use crate::entry::words;
 use crate::limits::{
     self, EVENT_TEXT, LONG_TEXT, SHORT_TEXT, TYPED_TEXT, number_problem, text_problem,
@@ -25,6 +26,7 @@ impl Entry {
             Self::Reading { reading, .. } => {
                 found.extend(too_long("typed", &reading.typed, TYPED_TEXT));
                 found.extend(number(reading.value));
+                found.extend(reading.shown_by.iter().find_map(ShownBy::problem));
                 let why = reading.why.as_deref().unwrap_or_default();
                 found.extend(if reading.corrects.is_some() {
                     text_problem("why", why, EVENT_TEXT)
@@ -39,6 +41,7 @@ impl Entry {
             Self::Cell { cell, .. } => {
                 found.extend(too_long("typed", &cell.typed, TYPED_TEXT));
                 found.extend(cell.value.and_then(number));
+                found.extend(cell.shown_by.iter().find_map(ShownBy::problem));
             }
             Self::Tube(cell) => {
                 found.extend(too_long("typed", &cell.typed, TYPED_TEXT));
@@ -67,18 +70,26 @@ impl Entry {
                 }
                 found.extend(points.iter().flatten().find_map(|value| number(*value)));
             }
+            Self::Raw { stretch, .. } => {
+                found.extend(stretch.shown_by.problem());
+                let whys = stretch.gaps.iter();
+                found.extend(whys.filter_map(|gap| too_long("why", &gap.why, EVENT_TEXT)));
+                let long = stretch.gaps.len() > limits::GAPS;
+                if long || stretch.packed.len() > limits::PACKED {
+                    found.push(FieldProblem::new("packed", words::TRACE_TOO_LONG_MORE));
+                }
+            }
             Self::Decision(decision) => {
                 found.extend(text_problem("reason", &decision.reason, LONG_TEXT));
                 let proposed = decision.proposed.iter();
                 found.extend(proposed.filter_map(|p| too_long("proposed", &p.reason, LONG_TEXT)));
             }
             Self::Note(note) => found.extend(text_problem("text", &note.text, LONG_TEXT)),
-            Self::Test(_)
-            | Self::Run { .. }
-            | Self::Sheet(_)
-            | Self::Event(_)
-            | Self::Session(_)
-            | Self::Round(_) => {}
+            Self::Run { run, .. } => {
+                found.extend(run.caught_by.iter().find_map(ShownBy::problem));
+            }
+            Self::Test(_) | Self::Sheet(_) | Self::Event(_) | Self::Session(_) | Self::Round(_) => {
+            }
         }
         found.extend(time_problem(self.signed().at).map(|says| FieldProblem::new("at", says)));
         found

@@ -87,6 +87,10 @@ impl JobFile {
             Entry::Recording { sheet, recording } => {
                 self.sheet_mut(sheet).ok_or(loose)?.recordings.push(recording);
             }
+            Entry::Raw { of, stretch } => match self.run_mut(of) {
+                Some(run) => run.raw.push(stretch),
+                None => self.sheet_mut(of).ok_or(loose)?.raw.push(stretch),
+            },
             Entry::Event(event) => self.events.push(event),
             Entry::Decision(decision) => self.decisions.push(decision),
             Entry::Note(note) => self.notes.push(note),
@@ -131,6 +135,7 @@ impl SessionRecord {
             | Entry::Cell { .. }
             | Entry::Trace { .. }
             | Entry::Recording { .. }
+            | Entry::Raw { .. }
             | Entry::Event(_)
             | Entry::Decision(_)
             | Entry::Note(_)

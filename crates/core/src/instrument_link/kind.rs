@@ -18,18 +18,16 @@ named! {
 }
 
 impl DeviceKind {
-    /// As called in a list.
-    pub fn title(self) -> &'static str {
+    /// Whether it pulses injectors and measures what they give.
+    pub fn is_bench(self) -> bool {
         match self {
-            Self::Bottles => "Return bottles",
-            Self::Gauge => "Pressure gauge",
-            Self::Meter => "Multimeter",
-            Self::PetrolBench => "Petrol bench",
-            Self::DieselBench => "Diesel bench",
-            Self::DoserBench => "Doser bench",
-            Self::Clamp => "Current clamp",
-            Self::Microphone => "Microphone",
-            Self::Scan => "Scan tool",
+            Self::PetrolBench | Self::DieselBench | Self::DoserBench => true,
+            Self::Bottles
+            | Self::Gauge
+            | Self::Meter
+            | Self::Clamp
+            | Self::Microphone
+            | Self::Scan => false,
         }
     }
 
@@ -75,6 +73,38 @@ impl Quantity {
             Self::Correction => "CORRection",
             Self::Misfires => "MISFires",
         }
+    }
+
+    /// What fields of this unit hold that an instrument can show; none where the same unit means several
+    /// things.
+    pub fn in_unit(written: &str) -> Option<Self> {
+        match written {
+            "kPa" => Some(Self::Pressure),
+            "Ω" => Some(Self::Resistance),
+            "V" => Some(Self::Voltage),
+            "°C" => Some(Self::Temperature),
+            "rpm" => Some(Self::Speed),
+            _ => None,
+        }
+    }
+
+    /// Its unit as people read it; none of a count.
+    pub fn unit(self) -> &'static str {
+        match self {
+            Self::Volume | Self::Returned => "ml",
+            Self::Pressure => "kPa",
+            Self::Resistance => "Ω",
+            Self::Voltage => "V",
+            Self::Temperature => "°C",
+            Self::Speed => "rpm",
+            Self::Correction => "mm³",
+            Self::Misfires => "",
+        }
+    }
+
+    /// A value of it as it is typed into a field: with its unit, to the digits that the instrument showed.
+    pub fn typed(self, value: f64) -> String {
+        format!("{value} {}", self.unit()).trim().to_owned()
     }
 
     /// Its unit as instruments call it, and the lowest and highest that can be.

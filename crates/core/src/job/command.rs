@@ -1,9 +1,10 @@
 //! What a person does to a job.
 
+use crate::connection::ShownBy;
 use crate::library::TorqueStage;
 use crate::record::{
-    CellReading, DecisionRecord, EventRecord, Intake, Note, ReadingKind, Recording, SheetRecord,
-    TestSetup, Trace,
+    CellReading, DecisionRecord, EventRecord, Intake, Note, RawStretch, ReadingKind, Recording,
+    SheetRecord, TestSetup, Trace,
 };
 use crate::start::StartId;
 use crate::work::Phase;
@@ -69,6 +70,13 @@ pub enum Command {
         /// The recording with what was found in it.
         recording: Recording,
     },
+    /// Keeps what an instrument showed while a run or a check was taken.
+    KeepRaw {
+        /// The run or the check.
+        of: Uuid,
+        /// The stretch.
+        stretch: RawStretch,
+    },
     /// Something happened besides readings.
     Happened(EventRecord),
     /// Closes the job by its proof.
@@ -99,6 +107,8 @@ pub struct NewRun {
     pub bank: Option<u32>,
     /// Start conditions that were ticked.
     pub ticked: Option<Vec<StartId>>,
+    /// The instrument that reads it; none where people do.
+    pub caught_by: Option<ShownBy>,
 }
 
 /// A reading to keep.
@@ -120,4 +130,6 @@ pub struct NewReading {
     pub corrects: Option<Uuid>,
     /// Why.
     pub why: Option<String>,
+    /// The instrument that showed it; none when a person read and typed it.
+    pub shown_by: Option<ShownBy>,
 }

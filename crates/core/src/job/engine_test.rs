@@ -64,6 +64,8 @@ pub(super) fn begin_run(
         readings: Vec::new(),
         set_aside: None,
         asides: Vec::new(),
+        caught_by: new.caught_by,
+        raw: Vec::new(),
         phase: new.phase,
         bank: new.bank,
         ticked: new.ticked,
@@ -129,6 +131,7 @@ pub(super) fn read(file: &JobFile, new: NewReading, signed: Signed) -> Result<Ve
         typed: new.typed,
         corrects: new.corrects,
         why: new.why,
+        shown_by: new.shown_by,
         signed,
     };
     let mut then = test.clone();

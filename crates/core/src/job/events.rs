@@ -126,6 +126,7 @@ fn something_since(file: &JobFile, event: &EventRecord) -> bool {
         | Entry::Cell { .. }
         | Entry::Trace { .. }
         | Entry::Recording { .. }
+        | Entry::Raw { .. }
         | Entry::Decision(_)
         | Entry::Session(_)
         | Entry::Round(_)

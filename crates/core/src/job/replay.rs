@@ -63,6 +63,7 @@ fn list(entry: &Entry) -> &'static str {
         Entry::Cell { .. } => "sheets.readings",
         Entry::Trace { .. } => "sheets.traces",
         Entry::Recording { .. } => "sheets.recordings",
+        Entry::Raw { .. } => "raw",
         Entry::Event(_) => "events",
         Entry::Decision(_) => "decisions",
         Entry::Note(_) => "notes",
@@ -107,6 +108,7 @@ fn command(now: &JobFile, entry: &Entry, torque: &[TorqueStage]) -> Option<Comma
             phase: run.phase,
             bank: run.bank,
             ticked: run.ticked,
+            caught_by: run.caught_by,
         }),
         Entry::Reading { run, reading } => Command::Read(NewReading {
             id: reading.id,
@@ -117,6 +119,7 @@ fn command(now: &JobFile, entry: &Entry, torque: &[TorqueStage]) -> Option<Comma
             typed: reading.typed,
             corrects: reading.corrects,
             why: reading.why,
+            shown_by: reading.shown_by,
         }),
         Entry::Aside { run, aside } if aside.back => Command::CountRun { run },
         Entry::Aside { run, aside } => Command::SetRunAside { run, reason: aside.reason },
@@ -124,6 +127,7 @@ fn command(now: &JobFile, entry: &Entry, torque: &[TorqueStage]) -> Option<Comma
         Entry::Cell { sheet, cell } => Command::KeepCell { sheet, cell },
         Entry::Trace { sheet, trace } => Command::KeepTrace { sheet, trace },
         Entry::Recording { sheet, recording } => Command::KeepRecording { sheet, recording },
+        Entry::Raw { of, stretch } => Command::KeepRaw { of, stretch },
         Entry::Event(EventRecord { id, event: Event::Closed { .. }, .. }) => {
             Command::Close { id, torque: torque.to_vec() }
         }

@@ -108,7 +108,15 @@ fn a_run_ends_after_what_was_read_in_it_and_a_clock_set_back_cannot_time_it() {
     let (test, run) = (Uuid::now_v7(), Uuid::now_v7());
     let setup = Box::new(return_test(80.0, &[]).setup);
     does(&mut file, Command::SetUpTest { id: test, setup }, 1).unwrap();
-    let new = NewRun { id: run, test, timer: true, phase: None, bank: None, ticked: None };
+    let new = NewRun {
+        id: run,
+        test,
+        timer: true,
+        phase: None,
+        bank: None,
+        ticked: None,
+        caught_by: None,
+    };
     does(&mut file, Command::BeginRun(new), 10).unwrap();
     let read = |kind, cylinder, value, corrects| {
         Command::Read(NewReading {
@@ -120,6 +128,7 @@ fn a_run_ends_after_what_was_read_in_it_and_a_clock_set_back_cannot_time_it() {
             typed: String::new(),
             corrects,
             why: corrects.map(|_| "slip".to_owned()),
+            shown_by: None,
         })
     };
     does(&mut file, read(ReadingKind::Overflow, Some(2), Some(90.0), None), 11).unwrap();
@@ -174,7 +183,15 @@ fn what_the_interface_would_refuse_no_file_can_bring_in() {
     let (test, run) = (Uuid::now_v7(), Uuid::now_v7());
     let setup = Box::new(return_test(80.0, &[]).setup);
     does(&mut good, Command::SetUpTest { id: test, setup }, 1).unwrap();
-    let new = NewRun { id: run, test, timer: true, phase: None, bank: None, ticked: None };
+    let new = NewRun {
+        id: run,
+        test,
+        timer: true,
+        phase: None,
+        bank: None,
+        ticked: None,
+        caught_by: None,
+    };
     does(&mut good, Command::BeginRun(new), 2).unwrap();
     does(&mut good, happened(3, Event::Cleared { how: "cranked".to_owned() }), 3).unwrap();
     let cell = CellReading {
@@ -184,6 +201,7 @@ fn what_the_interface_would_refuse_no_file_can_bring_in() {
         value: Some(50.0),
         typed: "50".to_owned(),
         corrects: None,
+        shown_by: None,
         signed: at(4),
     };
     let sheet = sample::sheet(EngineTest::Cutout, 1, &[], &[]);
@@ -263,6 +281,7 @@ fn any(file: &JobFile, draw: &mut Draw, signed: Signed) -> Command {
             phase: None,
             bank: None,
             ticked: None,
+            caught_by: None,
         }),
         4..=6 => {
             let kinds = [ReadingKind::Level, ReadingKind::Overflow, ReadingKind::RunTime];
@@ -278,6 +297,7 @@ fn any(file: &JobFile, draw: &mut Draw, signed: Signed) -> Command {
                 typed: text.clone(),
                 corrects: held.map(|held| held.id),
                 why: held.map(|_| text),
+                shown_by: None,
             })
         }
         7 => Command::SetRunAside { run: run.map_or(id, |run| run.id), reason: text },
@@ -295,7 +315,8 @@ fn any(file: &JobFile, draw: &mut Draw, signed: Signed) -> Command {
             let corrects = before.map(|held| held.id);
             let (typed, cylinder) = (text, Some(cylinder));
             let value = Some(number);
-            let cell = CellReading { id, cell, cylinder, value, typed, corrects, signed };
+            let cell =
+                CellReading { id, cell, cylinder, value, typed, corrects, shown_by: None, signed };
             Command::KeepCell { sheet: sheet.map_or(id, |sheet| sheet.id), cell }
         }
         11 => event(Event::Swapped { one: cylinder, other: draw.below(7) as u32 }),

@@ -14,6 +14,11 @@ pub(super) fn no_cell_here(cell: impl Display) -> String {
 pub(super) const SOMEONE_ELSE_READ_TUBE: &str =
     "Someone else read this tube meanwhile. Look again; your entry is kept.";
 
+// raw
+
+pub(super) const STRETCHES: &str = "stretches of a trace";
+pub(super) const TRACE_IS_NOT_WHAT_IT_SAYS: &str = "This trace holds other points than it says.";
+
 // decide
 
 pub(super) const ENTER_DECISION_LEAST_ONE: &str = "Enter a decision for at least one injector.";

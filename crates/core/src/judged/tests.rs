@@ -207,6 +207,7 @@ fn wrong_use_of_a_return_test_is_answered() {
                 value: 27.0,
                 corrects: Some(first.id),
                 why: Some(why.to_owned()),
+                shown_by: None,
                 ..first
             });
         }

@@ -1,7 +1,8 @@
 //! A check that is read cell by cell, as it is kept: every cell as typed, never changed.
 
-use super::Signed;
+use super::{RawStretch, Signed};
 use crate::calc::CalcError;
+use crate::connection::ShownBy;
 use crate::engine::{FuelSystem, Layout};
 use crate::instrument::Instrument;
 use crate::library::LimitEntry;
@@ -32,6 +33,9 @@ pub struct CellReading {
     pub typed: String,
     /// The reading that this one takes the place of.
     pub corrects: Option<Uuid>,
+    /// The instrument that showed it; none when a person read and typed it.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub shown_by: Option<ShownBy>,
     /// Who and when.
     pub signed: Signed,
 }
@@ -63,6 +67,9 @@ pub struct SheetRecord {
     /// Sounds and currents that were recorded at one injector each, oldest first.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub recordings: Vec<Recording>,
+    /// What an instrument showed meanwhile, in stretches.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub raw: Vec<RawStretch>,
     /// Who and when.
     pub signed: Signed,
 }

@@ -21,6 +21,7 @@ fn reading(
         typed: String::new(),
         corrects: corrects.map(Uuid::from_u128),
         why: None,
+        shown_by: None,
         signed: signed(),
     }
 }
@@ -38,6 +39,8 @@ fn run(readings: Vec<Reading>) -> RunRecord {
         readings,
         set_aside: None,
         asides: Vec::new(),
+        caught_by: None,
+        raw: Vec::new(),
         phase: None,
         bank: None,
         ticked: None,

@@ -1,5 +1,6 @@
 //! One cell of a check: its name, its word, and how what is typed into it is read.
 
+use crate::instrument_link::Quantity;
 use crate::typed::{Field, TypedError};
 use serde::Serialize;
 use utoipa::ToSchema;
@@ -112,6 +113,7 @@ impl Cell {
             more: self.more,
             sound: self.sound,
             preset: self.preset,
+            shown_by: self.field().and_then(|field| Quantity::in_unit(field.kept_unit())),
         }
     }
 }
@@ -188,4 +190,6 @@ pub struct CellForm {
     pub sound: Option<u32>,
     /// A preset of the workshop holds it.
     pub preset: bool,
+    /// What an instrument has to show that can fill it in place of typing.
+    pub shown_by: Option<Quantity>,
 }

@@ -5,7 +5,7 @@ use std::fs;
 use std::path::Path;
 
 /// In the order in which they may know each other.
-const ROOMS: [&str; 46] = [
+const ROOMS: [&str; 49] = [
     // Words, numbers and their units.
     "named",
     "stats",
@@ -25,10 +25,12 @@ const ROOMS: [&str; 46] = [
     "customer",
     "rules",
     "trace",
+    "raw",
     "signal",
     "matching",
     "unit_link",
     "instrument_link",
+    "connection",
     "work",
     "intake",
     "start",
@@ -38,6 +40,7 @@ const ROOMS: [&str; 46] = [
     "tests",
     "calculators",
     "record",
+    "catching",
     "role",
     "entry",
     // What the rules say of a job.

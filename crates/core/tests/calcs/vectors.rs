@@ -82,6 +82,8 @@ fn the_core_depends_on_nothing_that_does_io() {
     assert_eq!(
         names,
         [
+            "base64",
+            "flate2",
             "jiff",
             "libm",
             "rustfft",

@@ -58,6 +58,28 @@ const ASKED_FOR_ONLY: [&str; 10] = [
 type Shot = (&'static str, &'static str, u32, &'static [&'static str]);
 
 const SHOTS: &[Shot] = &[
+    (
+        "connections",
+        "/connections",
+        1280,
+        &[
+            "[...document.querySelectorAll('button')].find(b => b.textContent.includes('Test connections')).click()",
+            "return new Promise(done => setTimeout(done, 2500))",
+        ],
+    ),
+    (
+        "live",
+        "/jobs/{creamery}/on-engine",
+        1280,
+        &[
+            "[...document.querySelectorAll('.readers button')].at(-1).click()",
+            "[...document.querySelectorAll('button')].find(b => b.textContent.includes('All confirmed'))?.click()",
+            "return new Promise(done => setTimeout(done, 300))",
+            "[...document.querySelectorAll('button')].find(b => b.textContent.includes('Start run')).click()",
+            "return new Promise(done => setTimeout(done, 25000))",
+            "return new Promise(done => setTimeout(done, 20000))",
+        ],
+    ),
     ("board", "/", 1280, &[]),
     ("take-in", "/jobs/{oyster}/take-in", 1280, &[]),
     ("plan", "/jobs/{hay baler}/take-in/plan", 1280, &[]),

@@ -33,6 +33,7 @@ const VIEWS: [&str; 29] = [
     "/customers",
     "/rules/weights",
     "/instruments",
+    "/connections",
     "/rules",
     "/workshop",
 ];
@@ -40,8 +41,8 @@ const VIEWS: [&str; 29] = [
 /// How the label of an act begins.
 const VERBS: &str = "Abort Add Agree Approve Back Book Cancel Capture Change Choose Clear Close Confirm Continue Copy Create \
     Discard Dismiss Do Drive Edit Enter Exclude Explain Export Find Fit Go Group Hide Ignore Import Leave Load Log Make Mark Merge Move Next \
-    Open Override Prepare Preview Print Put Read Record Remove Reopen Repeat Restore Retire Return Retest Save See Set Show Sign Skip \
-    Split Start Stop Take Time Tap Try Type Undo Use View Write";
+    Open Override Prepare Preview Print Put Read Record Remove Reopen Repeat Restore Resume Retire Return Retest Save See Set Show Sign Skip \
+    Split Start Stop Take Test Time Tap Try Type Undo Use View Write";
 /// Labels that are no verb with an object, each with its reason.
 const EXCEPT: &[(&str, &str)] = &[
     ("All confirmed", "ticks the whole list; what it confirms stands right above it"),

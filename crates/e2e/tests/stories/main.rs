@@ -6,6 +6,7 @@ mod bench;
 mod codes;
 mod engine;
 mod judgement;
+mod live;
 mod lost;
 mod matching;
 mod measuring;
@@ -399,6 +400,7 @@ async fn the_board_finds_and_every_control_has_a_name() -> anyhow::Result<()> {
         "/library/file",
         "/library/new",
         "/instruments",
+        "/connections",
         "/rules",
         "/calculators/coil_temperature",
         &format!("{job}/take-in/plan"),

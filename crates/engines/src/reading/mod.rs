@@ -10,6 +10,7 @@ mod returns;
 
 pub use bench::{BenchRead, FLOW_POINTS, MAP_POINTS, STROKES_MIN};
 pub(crate) use bench::{DROP_MG, LIFT_UM};
+pub use on_engine::after_pulses;
 pub(crate) use on_engine::meter;
 pub use returns::{CAPACITY_ML, MARK_ML, ReturnRun, RunLevel};
 

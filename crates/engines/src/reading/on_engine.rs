@@ -336,26 +336,31 @@ fn di_balance(hand: &mut Hand<'_>, draw: &mut Draw) -> SheetRead {
     SheetRead { set: Vec::new(), each: row("change", &values) }
 }
 
+/// What a standing rail holds after one injector was pulsed into its cylinder, kPa.
+pub fn after_pulses(engine: &MadeEngine, cylinder: usize, start_kpa: f64, volts: f64) -> f64 {
+    let injector = engine.injector(cylinder);
+    let place = &engine.places[cylinder];
+    let driven = place.driver > 0.2 && volts > 5.0 && injector.moves();
+    let open_ms =
+        if driven { (PULSES.1 - injector.dead_ms(volts, start_kpa)).max(0.0) } else { 0.0 };
+    let density = engine.fluid().density(25.0);
+    let flow = injector.static_ml_min(start_kpa, density) * place.line;
+    let end = drained_kpa(start_kpa, flow, open_ms * PULSES.0 / 1000.0, COMPLIANCE);
+    (end - injector.drips_mg_min() * 0.02).max(0.0)
+}
+
 fn pressure_drop(hand: &mut Hand<'_>, draw: &mut Draw) -> SheetRead {
     let engine = hand.engine;
     let unequal = hand.slips(draw, hand.person.unequal_start, Slip::UnequalStart);
     let disturbed = hand.slips(draw, hand.person.disturbed, Slip::Disturbed);
-    let density = engine.fluid().density(25.0);
     let cylinders: Vec<usize> = hand.cylinders().collect();
     let one = |draw: &mut Draw, cylinder: usize, order: usize| {
         let aim = 300.0 + draw.normal(0.0, if unequal { 12.0 } else { 1.5 });
         // The battery sags while it is pulsed, and the rail grows warmer.
         let volts = engine.volts(cylinder) * (1.0 - 0.003 * order as f64);
         let start = aim * engine.shared.feed.min(1.0);
-        let injector = engine.injector(cylinder);
-        let place = &engine.places[cylinder];
-        let driven = place.driver > 0.2 && volts > 5.0 && injector.moves();
-        let open_ms =
-            if driven { (PULSES.1 - injector.dead_ms(volts, start)).max(0.0) } else { 0.0 };
-        let flow = injector.static_ml_min(start, density) * place.line;
-        let end = drained_kpa(start, flow, open_ms * PULSES.0 / 1000.0, COMPLIANCE);
-        let leaks = injector.drips_mg_min() * 0.02;
-        (shown(draw, start, 0.004, 1.0), shown(draw, (end - leaks).max(0.0), 0.004, 1.0))
+        let end = after_pulses(engine, cylinder, start, volts);
+        (shown(draw, start, 0.004, 1.0), shown(draw, end, 0.004, 1.0))
     };
     let read: Vec<(f64, f64)> =
         cylinders.iter().enumerate().map(|(at, c)| one(draw, *c, at)).collect();

@@ -2,12 +2,12 @@
 
 use super::{
     AccountRequest, AsideRequest, BeginRoundRequest, BeginRunRequest, BeginSessionRequest,
-    BeginSheetRequest, BenchCellRequest, BenchFileRequest, CaptureRequest, CellRequest,
-    ChangeIntakeRequest, DecideRequest, EventRequest, FamilyRequest, InstrumentRequest,
-    KeepSetRequest, LearnedRequest, LibraryText, NoteRequest, PersonRequest, PinRequest,
-    PlanRequest, PresetRequest, ProfileRequest, ReadingRequest, RecordingRequest, RuleRequest,
-    SetUpRequest, ShimMoveRequest, StepRequest, TakeInRequest, TighteningRequest, TraceRequest,
-    WeightRowRequest, WeightsRequest, WriteRequest,
+    BeginSheetRequest, BenchCellRequest, BenchFileRequest, CaptureRequest, CatchRequest,
+    CellRequest, ChangeIntakeRequest, ConnectionRequest, DecideRequest, EndTraceRequest,
+    EventRequest, FamilyRequest, InstrumentRequest, KeepSetRequest, LearnedRequest, LibraryText,
+    NoteRequest, PersonRequest, PinRequest, PlanRequest, PresetRequest, ProfileRequest,
+    ReadingRequest, RecordingRequest, RuleRequest, SetUpRequest, ShimMoveRequest, StepRequest,
+    TakeInRequest, TighteningRequest, TraceRequest, WeightRowRequest, WeightsRequest, WriteRequest,
 };
 use crate::extract::Asked;
 use cobaltine_core::customer::Customer;
@@ -48,6 +48,7 @@ makes!(
     BenchFileRequest,
     CaptureRequest,
     CellRequest,
+    EndTraceRequest,
     KeepSetRequest,
     LearnedRequest,
     NoteRequest,
@@ -66,7 +67,9 @@ makes!(
 changes!(
     AccountRequest,
     AsideRequest,
+    CatchRequest,
     ChangeIntakeRequest,
+    ConnectionRequest,
     Customer,
     FamilyRequest,
     InstrumentRequest,

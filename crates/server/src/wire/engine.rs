@@ -109,4 +109,7 @@ pub struct CellRequest {
     pub typed: String,
     /// The reading that this one takes the place of.
     pub corrects: Option<Uuid>,
+    /// The reading of an instrument that it was taken from; none where a person read and typed it.
+    #[serde(default)]
+    pub shown: Option<Uuid>,
 }

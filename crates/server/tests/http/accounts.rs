@@ -254,6 +254,7 @@ fn least(method: &str, path: &str) -> Role {
         "shims",
     ];
     let keeps = [
+        "connections",
         "customers",
         "instruments",
         "library/families",

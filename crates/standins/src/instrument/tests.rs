@@ -7,7 +7,7 @@ fn says(device: &mut Device, second: f64, line: &str) -> String {
     match device.said(line, Duration::from_secs_f64(second)) {
         Said::Nothing => String::new(),
         Said::Line(line) => line,
-        Said::Bytes(bytes) => String::from_utf8_lossy(&bytes).into_owned(),
+        Said::Bytes(bytes) | Said::Breaks(bytes) => String::from_utf8_lossy(&bytes).into_owned(),
     }
 }
 

@@ -5,3 +5,7 @@ pub(super) const UNDEFINED_HEADER: &str = "-113,\"Undefined header\"";
 pub(super) const SETTINGS_CONFLICT: &str = "-221,\"Settings conflict\"";
 pub(super) const OUT_OF_RANGE: &str = "-222,\"Data out of range\"";
 pub(super) const DATA_STALE: &str = "-230,\"Data corrupt or stale\"";
+
+pub(crate) const DIESEL_BAY: &str = "Diesel bay";
+pub(crate) const PETROL_BAY: &str = "Petrol bay";
+pub(crate) const DOSER_BAY: &str = "Doser bay";

@@ -154,6 +154,8 @@ async fn return_tests(
             readings: Vec::new(),
             set_aside,
             asides: Vec::new(),
+            caught_by: None,
+            raw: Vec::new(),
             phase: rows::maybe_name(row, "phase")?,
             bank: row.try_get::<Option<i64>, _>("bank")?.map(|bank| bank.max(0) as u32),
             ticked: row
@@ -178,6 +180,7 @@ async fn return_tests(
             typed: row.try_get("typed")?,
             corrects: rows::maybe_id(row, "corrects")?,
             why: row.try_get("why")?,
+            shown_by: None,
             signed: rows::signed(row)?,
         };
         if let Some(run) = tests.iter_mut().flat_map(|t| &mut t.runs).find(|r| r.id == run) {
@@ -223,6 +226,7 @@ async fn sheets(
                 readings: Vec::new(),
                 traces: Vec::new(),
                 recordings: Vec::new(),
+                raw: Vec::new(),
                 signed: rows::signed(row)?,
             })
         })
@@ -249,6 +253,7 @@ async fn sheets(
             value: row.try_get("value")?,
             typed: row.try_get("typed")?,
             corrects: rows::maybe_id(row, "corrects")?,
+            shown_by: None,
             signed: rows::signed(row)?,
         };
         let sheet = rows::id(row, "sheet_id")?;

@@ -3,12 +3,13 @@
 use super::{WeightsLine, WorkshopImported, WorkshopLine};
 use crate::customers;
 use crate::library_file::take_in;
+use crate::listed::write_listed;
 use crate::shelf::{freshen, insert_set};
 use crate::stock::{Move, move_shim, shims};
 use crate::transfer::{Imported, Looked, Projections, look_at};
 use crate::weights::check_weights;
 use crate::words;
-use crate::{RuleRecord, ShelfQuery, StoreError, instruments, people, profile, rows};
+use crate::{RuleRecord, ShelfQuery, StoreError, people, profile, rows};
 use cobaltine_core::library::{LibraryFile, LimitRow, ReadRow};
 use cobaltine_core::limits::{NAME, text_problem};
 use cobaltine_core::record::{FieldProblem, Signed};
@@ -102,7 +103,15 @@ pub(crate) async fn line(
             if !problems.is_empty() {
                 return Err(StoreError::Invalid(problems));
             }
-            instruments::write(connection, one).await
+            write_listed(connection, one).await
+        }
+        WorkshopLine::Connection(one) => {
+            // Where it may lead is asked again each time before it is contacted.
+            let problems = one.problems(true);
+            if !problems.is_empty() {
+                return Err(StoreError::Invalid(problems));
+            }
+            write_listed(connection, one).await
         }
         WorkshopLine::Rule(rule) => {
             done.rules |= take_rule(connection, rule).await?;

@@ -102,6 +102,7 @@ fn sheet(check: EngineTest, instrument: Option<Instrument>, signed: Signed) -> S
         readings: Vec::new(),
         traces: Vec::new(),
         recordings: Vec::new(),
+        raw: Vec::new(),
         signed,
     }
 }
@@ -120,6 +121,7 @@ fn cell(
         value,
         typed: value.map(|v| v.to_string()).unwrap_or_default(),
         corrects,
+        shown_by: None,
         signed,
     }
 }
@@ -188,8 +190,15 @@ async fn tested(
     let test = Uuid::now_v7();
     let set_up = Command::SetUpTest { id: test, setup: Box::new(setup) };
     shop.does(job, set_up).await.unwrap();
-    let run =
-        NewRun { id: Uuid::now_v7(), test, timer: false, phase: None, bank: None, ticked: None };
+    let run = NewRun {
+        id: Uuid::now_v7(),
+        test,
+        timer: false,
+        phase: None,
+        bank: None,
+        ticked: None,
+        caught_by: None,
+    };
     let id = run.id;
     shop.does(job, Command::BeginRun(run)).await.unwrap();
     let reading = |cylinder: Option<u32>, value: f64| NewReading {
@@ -201,6 +210,7 @@ async fn tested(
         typed: value.to_string(),
         corrects: None,
         why: None,
+        shown_by: None,
     };
     shop.does(job, Command::Read(reading(None, 120.0))).await.unwrap();
     for (level, cylinder) in levels.into_iter().zip(1..) {

@@ -119,6 +119,7 @@ fn fuel_pulsed_into_a_cylinder_adds_up_over_all_runs_until_it_is_cleared() {
         value: Some(211.0),
         typed: String::new(),
         corrects: None,
+        shown_by: None,
         signed: at(13),
     };
     let last = file.sheets.last_mut().unwrap();

@@ -75,7 +75,15 @@ impl Desk<'_> {
             StartId::RailBlanked,
             StartId::HosesPurged,
         ]);
-        let new = NewRun { id: run, test, timer: false, phase: None, bank: None, ticked };
+        let new = NewRun {
+            id: run,
+            test,
+            timer: false,
+            phase: None,
+            bank: None,
+            ticked,
+            caught_by: None,
+        };
         self.does(Command::BeginRun(new), signed)?;
         let mut readings = vec![(None, ReadingKind::RunTime, read.seconds)];
         for (at, level) in read.levels.iter().enumerate() {
@@ -96,6 +104,7 @@ impl Desk<'_> {
                 typed: value.to_string(),
                 corrects: None,
                 why: None,
+                shown_by: None,
             };
             self.does(Command::Read(reading), signed)?;
         }

@@ -54,6 +54,7 @@ impl Desk<'_> {
             readings: Vec::new(),
             traces: Vec::new(),
             recordings: Vec::new(),
+            raw: Vec::new(),
             signed,
         };
         self.does(Command::BeginSheet(Box::new(record)), signed)?;
@@ -68,6 +69,7 @@ impl Desk<'_> {
                 value: Some(value),
                 typed: value.to_string(),
                 corrects: None,
+                shown_by: None,
                 signed,
             };
             self.does(Command::KeepCell { sheet, cell }, signed)?;
