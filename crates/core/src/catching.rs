@@ -21,8 +21,8 @@ use uuid::Uuid;
 /// Points that make a level.
 const WINDOW: usize = 5;
 /// A stretch is kept after so many points or so long: what a power cut may cost.
-const STRETCH_POINTS: usize = 500;
-const STRETCH_MS: u32 = 10_000;
+const STRETCH_POINTS: usize = 250;
+const STRETCH_MS: u32 = 5_000;
 /// A level that is older than this is none, ms.
 const FRESH_MS: u32 = 1_000;
 /// Longer without a point is a gap, ms.

@@ -149,7 +149,7 @@ async fn reads_the_bottles(
     for gap in ["The instrument does not answer.", "Nothing was read in this time."] {
         assert!(trace.lines().any(|line| line.starts_with("# gap") && line.contains(gap)), "{gap}");
     }
-    assert!(trace.lines().count() > 50, "{}", trace.lines().count());
+    assert!(trace.lines().count() >= 10, "{}", trace.lines().count());
     assert_eq!(count(browser, ".history .wrong").await?, 0);
     Ok(())
 }
