@@ -29,6 +29,7 @@ const HELP: &str = "cargo xtask COMMAND
   lint    formatting, clippy, rustdoc, types, the front end's checks
   bench   10,000 jobs and 20,000 limits under load on loopback, all worked numbers, every computation
   bench load  100 people for five minutes on 10,000 jobs, with import, export, backup and restore
+  bench live  eight channels at 50 Hz to three browsers for ten minutes (or so many seconds)
   bench disk  a disk that is filled and freed ten times under people who write
   shots   pictures of the main views into docs/screenshots (or another folder)
   licences  the licences of everything that ships into crates/cobaltine/licences.txt
@@ -61,10 +62,28 @@ fn benches(rest: &[String]) -> anyhow::Result<()> {
     match words.as_slice() {
         [] => bench::all(),
         ["load"] => load::load(),
+        ["live"] => live(600),
+        ["live", seconds] => live(seconds.parse()?),
         ["disk"] => disk::disk(),
         ["disk-inside", folder] => disk::disk_inside(Path::new(folder)),
-        _ => bail!("cargo xtask bench, bench load, or bench disk"),
+        _ => bail!("cargo xtask bench, bench load, bench live, or bench disk"),
     }
+}
+
+/// Eight channels at 50 Hz to three browsers, measured at the pages, against the program as it is shipped.
+fn live(seconds: u32) -> anyhow::Result<()> {
+    browser()?;
+    front_end::build()?;
+    cargo(SHIPPED)?;
+    cargo(&["build", "--workspace", "--bins"])?;
+    let bench = Path::new(&program()).with_file_name("live_bench");
+    let shipped = shipped();
+    let mut command = std::process::Command::new(bench);
+    let done = command.arg(seconds.to_string()).env("COBALTINE_PROGRAM", shipped).status()?;
+    if !done.success() {
+        bail!("the live bench did not hold");
+    }
+    Ok(())
 }
 
 /// The folder of the workspace.

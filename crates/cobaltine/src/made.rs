@@ -18,8 +18,11 @@ pub(crate) struct Made {
     /// Something that is wrong, as the population file calls it: gum, coil_open, wire, guide.
     #[arg(long)]
     pub fault: Option<String>,
-    /// The cylinder that has it, of four.
-    #[arg(long, default_value_t = 3, value_parser = clap::value_parser!(u32).range(1..=4))]
+    /// Its cylinders, in a row.
+    #[arg(long, default_value_t = 4, value_parser = clap::value_parser!(u32).range(2..=12))]
+    pub cylinders: u32,
+    /// The cylinder that has it.
+    #[arg(long, default_value_t = 3, value_parser = clap::value_parser!(u32).range(1..=12))]
     pub at: u32,
     /// How much of it: 0.2 is barely to be noticed, 1 is gross.
     #[arg(long, default_value_t = 0.7)]
@@ -31,7 +34,10 @@ impl Made {
     pub fn engine(&self) -> anyhow::Result<MadeEngine> {
         let fuel = serde_json::from_value::<FuelSystem>(self.fuel.as_str().into());
         let fuel = fuel.with_context(|| words::no_such_fuel(&self.fuel))?;
-        let mut engine = MadeEngine::four(fuel);
+        let mut engine = MadeEngine::in_line(fuel, self.cylinders);
+        if self.at > self.cylinders {
+            bail!(words::no_such_cylinder(self.at, self.cylinders));
+        }
         if let Some(name) = &self.fault {
             let named = serde_json::from_value::<Fault>(name.as_str().into());
             let fault = named.with_context(|| words::no_such_fault(name))?;

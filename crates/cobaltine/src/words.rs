@@ -165,6 +165,9 @@ pub(super) fn no_such_fuel(name: impl Display) -> String {
 pub(super) fn no_such_instrument(name: impl Display, known: impl Display) -> String {
     format!("\"{name}\" is no kind of instrument. Known are {known}.")
 }
+pub(super) fn no_such_cylinder(at: impl Display, of: impl Display) -> String {
+    format!("Cylinder {at} is not there: this engine has {of}.")
+}
 pub(super) fn stands_in_world(
     name: impl Display,
     kind: impl Display,

@@ -24,7 +24,7 @@ pub struct Browser {
     /// The WebDriver session.
     pub client: Client,
     driver: Child,
-    _turn: SemaphorePermit<'static>,
+    _turn: Option<SemaphorePermit<'static>>,
 }
 
 /// How often ChromeDriver is started: the port that it chose can be taken before it listens.
@@ -65,6 +65,22 @@ impl Browser {
     /// When Debian's chromium or chromium-driver is not there.
     pub async fn open(width: u32, height: u32) -> anyhow::Result<Self> {
         let turn = TURN.acquire().await?;
+        Self::opened(width, height, Some(turn)).await
+    }
+
+    /// One more, beside those that are open: what a bench watches with several.
+    ///
+    /// # Errors
+    /// When Debian's chromium or chromium-driver is not there.
+    pub async fn beside(width: u32, height: u32) -> anyhow::Result<Self> {
+        Self::opened(width, height, None).await
+    }
+
+    async fn opened(
+        width: u32,
+        height: u32,
+        turn: Option<SemaphorePermit<'static>>,
+    ) -> anyhow::Result<Self> {
         let (driver, port) = driver()?;
         // The driver makes the profile, and takes it away: in a folder of ours the page of some versions
         // never gets the focus, and nothing that is typed arrives.

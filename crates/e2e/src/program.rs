@@ -125,6 +125,25 @@ fn up(
     Ok((child, address, link))
 }
 
+impl Program {
+    /// Memory in use now, MB, and the time that it took of a core since it started, s.
+    pub fn load(&self) -> (f64, f64) {
+        let read = |what: &str| {
+            let path = format!("/proc/{}/{what}", self.child.id());
+            std::fs::read_to_string(path).unwrap_or_default()
+        };
+        let status = read("status");
+        let line = status.lines().find_map(|line| line.strip_prefix("VmRSS:"));
+        let kb = line.and_then(|line| line.trim().split(' ').next()?.parse::<f64>().ok());
+        // Fields 14 and 15 are user and system time in hundredths; the name before them may hold spaces.
+        let stat = read("stat");
+        let after = stat.rsplit(')').next().unwrap_or_default();
+        let hundredths =
+            after.split(' ').skip(12).take(2).filter_map(|one| one.parse::<f64>().ok());
+        (kb.unwrap_or_default() / 1024.0, hundredths.sum::<f64>() / 100.0)
+    }
+}
+
 impl Drop for Program {
     fn drop(&mut self) {
         let _ = self.child.kill();
@@ -137,6 +156,10 @@ impl Drop for Program {
 /// # Errors
 /// When it is not built.
 pub fn binary() -> anyhow::Result<PathBuf> {
+    // A bench measures the program as it is shipped.
+    if let Ok(named) = std::env::var("COBALTINE_PROGRAM") {
+        return Ok(PathBuf::from(named));
+    }
     let here = std::env::current_exe()?;
     let found = here
         .ancestors()

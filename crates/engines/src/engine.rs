@@ -104,8 +104,13 @@ impl Shared {
 impl MadeEngine {
     /// Four cylinders in a row, nothing wrong with them.
     pub fn four(fuel: FuelSystem) -> Self {
+        Self::in_line(fuel, 4)
+    }
+
+    /// So many cylinders in a row, nothing wrong with them.
+    pub fn in_line(fuel: FuelSystem, cylinders: u32) -> Self {
         let layout = Layout {
-            cylinders: 4,
+            cylinders,
             banks: 1,
             first_at: EngineEnd::Pulley,
             numbering: BankNumbering::BankByBank,

@@ -12,7 +12,7 @@ defineProps<{ live: LiveHandle; name: string }>();
     <span>
       <strong>{{ name }}</strong>
       <template v-if="live.wrong.value">: {{ live.wrong.value }}</template>
-      <template v-else-if="live.look.value">: reading, {{ ago(live.age.value ?? 0) }}</template>
+      <template v-else-if="live.heard.value">: reading, {{ ago(live.age.value ?? 0) }}</template>
       <template v-else>: connecting</template>
       <span v-if="live.missed.value && !live.wrong.value" class="muted small"> {{ live.missed.value }}</span>
     </span>

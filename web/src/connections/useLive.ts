@@ -28,17 +28,13 @@ export function useLive(
   let source: EventSource | undefined;
   let newest: LiveView | undefined;
   let drawn = 0;
-  let frame = 0;
+  let frame: ReturnType<typeof setTimeout> | undefined;
   let again: ReturnType<typeof setTimeout> | undefined;
   let seen = 0;
 
-  function draw(at: number) {
-    frame = 0;
-    if (at - drawn < FRAME - 1) {
-      frame = requestAnimationFrame(draw);
-      return;
-    }
-    drawn = at;
+  function draw() {
+    frame = undefined;
+    drawn = performance.now();
     look.value = newest;
   }
   function told(message: MessageEvent<string>) {
@@ -51,7 +47,8 @@ export function useLive(
     seen = Date.now();
     newest = came;
     more.each?.(came);
-    frame ||= requestAnimationFrame(draw);
+    // No frame is asked for in which nothing is new.
+    frame ??= setTimeout(draw, Math.max(0, drawn + FRAME - performance.now()));
   }
   function hush() {
     source?.close();
@@ -90,7 +87,7 @@ export function useLive(
   });
   onScopeDispose(() => {
     hush();
-    cancelAnimationFrame(frame);
+    clearTimeout(frame);
   });
 
   const age = computed(() =>
@@ -105,7 +102,8 @@ export function useLive(
     }
     return look.value?.silent ?? '';
   });
-  return { look, age, wrong, missed };
+  const heard = computed(() => look.value !== undefined);
+  return { look, heard, age, wrong, missed };
 }
 
 export type LiveHandle = ReturnType<typeof useLive>;

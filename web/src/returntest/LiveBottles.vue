@@ -16,7 +16,7 @@ const entry = useEntry();
 const caught = useCaught();
 const holds = computed(() => job.test.value?.setup.capacity_ml ?? 100);
 const line = computed(() => job.test.value?.setup.mark_ml ?? null);
-const share = (ml: number) => `${Math.min(ml / holds.value, 1) * 100}%`;
+const full = (ml: number) => Math.min(ml / holds.value, 1);
 const mark = (cylinder: number) => entry.run.value && entry.runs.ofCylinder(entry.run.value, cylinder);
 </script>
 
@@ -36,9 +36,14 @@ const mark = (cylinder: number) => entry.run.value && entry.runs.ofCylinder(entr
           <span
             class="fuel"
             aria-hidden="true"
-            :style="{ height: share(caught.level(cylinder) ?? 0) }"
+            :style="{ transform: `scaleY(${full(caught.level(cylinder) ?? 0)})` }"
           ></span>
-          <span v-if="line" class="line" aria-hidden="true" :style="{ bottom: share(line) }"></span>
+          <span
+            v-if="line"
+            class="line"
+            aria-hidden="true"
+            :style="{ bottom: `${full(line) * 100}%` }"
+          ></span>
         </template>
         <template v-if="mark(cylinder)">
           <strong>{{ mark(cylinder)!.kind === 'mark' ? 'mark' : 'full' }}</strong>
@@ -102,8 +107,9 @@ const mark = (cylinder: number) => entry.run.value && entry.runs.ofCylinder(entr
 }
 .filling > .fuel {
   position: absolute;
-  inset: auto 0 0;
+  inset: 0;
   background: var(--fuel);
+  transform-origin: bottom;
 }
 .filling > .line {
   position: absolute;
