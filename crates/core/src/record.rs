@@ -25,7 +25,7 @@ pub use raw::{Gap, RawStretch};
 pub use rejudge::{Rejudged, rejudge};
 pub use review::{Review, review, since};
 pub use seats::{Placing, Seat};
-pub use sheet::{Around, CellReading, Figure, Found, Recording, SheetRecord, Trace};
+pub use sheet::{Around, CellReading, Cranked, Figure, Found, Recording, SheetRecord, Trace};
 pub use stands::{Overtaken, overtaken};
 pub use trail::{ClockStep, IntakeStep, Reopened};
 

@@ -125,6 +125,7 @@ pub(crate) fn api() -> OpenApiRouter<AppState> {
         .routes(routes!(connections::list, connections::keep))
         .routes(routes!(connections::test))
         .routes(routes!(connections::read))
+        .routes(routes!(connections::run))
         .routes(routes!(live::listen))
         .routes(routes!(live::take_up))
         .routes(routes!(live::end_run))

@@ -209,6 +209,13 @@ pub(crate) async fn keep_cell(
         "" => None,
         _ => Some(read.map_err(|error| problem(error.to_string()))?),
     };
+    let shown_by = match state.shown.by(request.shown, typed) {
+        // Asked again after the instrument's answer was forgotten: it was kept then.
+        Err(_) if state.store.done_before(&act).await? => {
+            return Ok(Json(SessionView::of(state.store.session(session).await?)));
+        }
+        shown_by => shown_by?,
+    };
     let (value, typed) = read.map_or((None, String::new()), |read| (Some(read.value), read.kept));
     let cell = BenchCell {
         id: request.id,
@@ -220,6 +227,7 @@ pub(crate) async fn keep_cell(
         value,
         typed,
         samples: None,
+        shown_by,
         corrects: request.corrects,
         signed,
     };

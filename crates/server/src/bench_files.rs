@@ -185,6 +185,7 @@ fn cells(
             value: Some(one.value),
             typed: typed.clone(),
             samples: Some(one.samples),
+            shown_by: None,
             corrects: None,
             signed,
         })

@@ -2,12 +2,18 @@
 
 use crate::device::{DeviceTalk, InstrumentError};
 use crate::extract::{Body, Doing, Path, now};
-use crate::wire::{ConnectionRequest, ConnectionView, ReadRequest, ShownView, TestedConnection};
+use crate::wire::{
+    BenchRunRequest, ConnectionRequest, ConnectionView, ReadRequest, ShownView, TestedConnection,
+};
 use crate::{ApiError, AppState};
 use axum::Json;
 use axum::extract::State;
+use axum::http::StatusCode;
 use cobaltine_core::connection::Connection;
 use cobaltine_core::instrument_link::Ask;
+use cobaltine_core::record::FieldProblem;
+use cobaltine_core::typed::Field;
+use cobaltine_core::units;
 use std::time::Instant;
 use uuid::Uuid;
 
@@ -81,6 +87,53 @@ pub(crate) async fn read(
     if let Some(cylinder) = asked.cylinder {
         talk.tell(&Ask::Route(cylinder)).await?;
     }
+    if connection.kind.is_bench() && talk.ask(&Ask::Complete.to_string()).await?.trim() != "1" {
+        return Err(InstrumentError::StillRunning.into());
+    }
     let values = talk.reading(asked.quantity).await?;
     Ok(Json(state.shown.keep(talk.shown_by, asked.quantity, values, now())))
+}
+
+/// Begins a run of a bench with these settings; its readings can be taken when it is over.
+#[utoipa::path(post, path = "/connections/{connection}/run", request_body = BenchRunRequest, responses((status = 204)))]
+pub(crate) async fn run(
+    State(state): State<AppState>,
+    Path(connection): Path<Uuid>,
+    Body(asked): Body<BenchRunRequest>,
+) -> Result<StatusCode, ApiError> {
+    let connection = state.store.connection(connection).await?;
+    if !connection.kind.is_bench() {
+        return Err(InstrumentError::OtherQuantity.into());
+    }
+    let mut problems = Vec::new();
+    let mut read = |name: &str, field: Field, text: &str| match text.trim() {
+        "" => None,
+        text => field
+            .read(text)
+            .map_err(|error| problems.push(FieldProblem::new(name, error.to_string())))
+            .ok(),
+    };
+    let pulse = read("pulse", Field::above_zero("ms", 0.05, 200.0), &asked.pulse);
+    let count = read("count", Field::above_zero("", 1.0, 10_000.0), &asked.count);
+    let pressure =
+        read("pressure", Field::above_zero(units::KPA, 10.0, 300_000.0), &asked.pressure);
+    if !problems.is_empty() {
+        return Err(ApiError::Fields(problems));
+    }
+    let settings = [
+        pulse.map(|ms| Ask::Width(ms / 1000.0)),
+        count.map(Ask::Count),
+        pressure.map(Ask::Pressure),
+        Some(Ask::Init),
+    ];
+    let mut talk = DeviceTalk::open(&connection, state.any_address).await?;
+    for ask in settings.into_iter().flatten() {
+        talk.tell(&ask).await?;
+    }
+    // What it could not be set to is told before anybody waits for the run.
+    let error = talk.ask(&Ask::Error.to_string()).await?;
+    if !error.starts_with("0,") {
+        return Err(InstrumentError::Reports(error.trim().chars().take(80).collect()).into());
+    }
+    Ok(StatusCode::NO_CONTENT)
 }

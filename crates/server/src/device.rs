@@ -5,7 +5,7 @@
 use crate::words;
 use cobaltine_core::connection::{Connection, ShownBy, is_near};
 use cobaltine_core::instrument_link::{
-    Ask, DeviceError, LONGEST_LINE, Quantity, Reading, identity, question,
+    Ask, DeviceError, LONGEST_LINE, POINTS, Quantity, Reading, identity, numbers, question,
 };
 use std::time::Duration;
 use thiserror::Error;
@@ -14,6 +14,8 @@ use tokio::net::TcpStream;
 use tokio::net::tcp::{OwnedReadHalf, OwnedWriteHalf};
 use tokio::time::timeout;
 
+/// Points of a recording at most: ten seconds at the highest rate.
+const MOST_POINTS: usize = 2_000_000;
 /// An instrument that says nothing for so long is silent.
 pub(crate) const PATIENCE: Duration = Duration::from_secs(2);
 
@@ -35,6 +37,9 @@ pub enum InstrumentError {
     /// It says more than was asked for, or no text.
     #[error("{}", words::INSTRUMENT_SAID_NO_LINE)]
     NoLine,
+    /// The run of a bench goes on.
+    #[error("{}", words::BENCH_STILL_RUNNING)]
+    StillRunning,
     /// Such an instrument does not show this.
     #[error("{}", words::INSTRUMENT_DOES_NOT_SHOW)]
     OtherQuantity,
@@ -111,6 +116,45 @@ impl DeviceTalk {
             return Err(if long { InstrumentError::NoLine } else { InstrumentError::Broke });
         }
         String::from_utf8(line).map_err(|_| InstrumentError::NoLine)
+    }
+
+    /// Records for so long at a cylinder: points a second, and the points.
+    ///
+    /// # Errors
+    /// [`InstrumentError`]: what is no recording never becomes one.
+    pub(crate) async fn records(
+        &mut self,
+        cylinder: u32,
+        seconds: f64,
+    ) -> Result<(f64, Vec<f64>), InstrumentError> {
+        for ask in [Ask::Route(cylinder), Ask::Time(seconds), Ask::Init] {
+            self.tell(&ask).await?;
+        }
+        // Its errors are asked for first: a recording that was refused is another one's.
+        let error = self.ask(&Ask::Error.to_string()).await?;
+        if !error.starts_with("0,") {
+            return Err(InstrumentError::Reports(error.trim().chars().take(80).collect()));
+        }
+        let one = |line: &str| match numbers(line).as_deref() {
+            Ok([value]) if *value >= 1.0 => Ok(*value),
+            _ => Err(InstrumentError::NoLine),
+        };
+        let rate_hz = one(&self.ask(&Ask::Rate.to_string()).await?)?;
+        let count = one(&self.ask(&Ask::Points.to_string()).await?)? as usize;
+        if count > MOST_POINTS {
+            return Err(InstrumentError::NoLine);
+        }
+        let mut points = Vec::with_capacity(count);
+        while points.len() < count {
+            let some = (count - points.len()).min(POINTS as usize);
+            let ask = Ask::Data(points.len() as u32, some as u32);
+            let came = numbers(&self.ask(&ask.to_string()).await?)?;
+            if came.len() != some {
+                return Err(InstrumentError::NoLine);
+            }
+            points.extend(came);
+        }
+        Ok((rate_hz, points))
     }
 
     /// What it shows now, channel by channel.

@@ -150,6 +150,7 @@ impl ApiError {
             Self::Unit(UnitError::Refused(_) | UnitError::Low(_)) => {
                 (StatusCode::CONFLICT, "unit_refused")
             }
+            Self::Instrument(InstrumentError::StillRunning) => (StatusCode::CONFLICT, "running"),
             Self::Instrument(_) => (StatusCode::CONFLICT, "instrument"),
             Self::UnknownHost => (StatusCode::MISDIRECTED_REQUEST, "unknown_host"),
             Self::TooSlow => (StatusCode::SERVICE_UNAVAILABLE, "too_slow"),

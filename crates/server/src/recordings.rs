@@ -1,5 +1,7 @@
-//! Sounds and currents from files: a WAV of one injector, a CSV of the current into it.
+//! Sounds and currents from files or instruments: a sound of one injector, the current into it, the current
+//! of the starter.
 
+use crate::device::{DeviceTalk, InstrumentError};
 use crate::extract::{Doing, Path};
 use crate::jobs::kept;
 use crate::traces::columns;
@@ -10,11 +12,14 @@ use axum::Json;
 use axum::extract::State;
 use base64::Engine;
 use base64::engine::general_purpose::STANDARD;
+use cobaltine_core::calc::CalcError;
+use cobaltine_core::instrument_link::DeviceKind;
 use cobaltine_core::job::Command;
-use cobaltine_core::record::{FieldProblem, Found, Recording};
+use cobaltine_core::record::{Cranked, FieldProblem, Found, Recording};
+use cobaltine_core::signal::cranking::{cranking, usual_order};
 use cobaltine_core::signal::listening::{Sound, listen};
 use cobaltine_core::signal::ramp::ramp;
-use cobaltine_core::tests::engine::EngineTest;
+use cobaltine_core::tests::engine::{EngineTest, RecordedKind};
 use cobaltine_core::typed::Field;
 use cobaltine_core::units::{Units, within};
 use hound::{SampleFormat, WavReader};
@@ -32,49 +37,126 @@ pub(crate) async fn add(
     Path(sheet): Path<Uuid>,
     Doing { asked: request, act, signed }: Doing<RecordingRequest>,
 ) -> Result<Json<KeptView>, ApiError> {
-    let (id, name, cylinder, check) =
-        (request.id, request.name.chars().take(120).collect(), request.cylinder, request.check);
+    if state.store.done_before(&act).await? {
+        let job = state.store.job_with(sheet, "check").await?;
+        return Ok(kept(state.store.first_answer(job, &act).await?));
+    }
+    let (id, cylinder, check) = (request.id, request.cylinder, request.check);
+    let mut name: String = request.name.chars().take(120).collect();
+    let mut shown_by = None;
+    let raw = match request.connection {
+        None => {
+            let bytes = STANDARD.decode(&request.file);
+            Raw::File(bytes.map_err(|_| problem("file", words::FILE_IS_NOT_BASE64))?)
+        }
+        Some(connection) => {
+            let connection = state.store.connection(connection).await?;
+            let (kind, seconds) = taken_by(check).ok_or(InstrumentError::OtherQuantity)?;
+            if connection.kind != kind {
+                return Err(InstrumentError::OtherQuantity.into());
+            }
+            let mut talk = DeviceTalk::open(&connection, state.any_address).await?;
+            let (rate_hz, points) = talk.records(cylinder, seconds).await?;
+            name.clone_from(&connection.name);
+            shown_by = Some(talk.shown_by);
+            Raw::Taken(rate_hz, points)
+        }
+    };
     // A second of spectra takes milliseconds; a minute of them is not for a thread that answers.
-    let found = tokio::task::spawn_blocking(move || found(check, &request))
+    let job = state.store.job_with(sheet, "check").await?;
+    let cylinders = state.store.state(job).await?.file.job.intake.layout.cylinders;
+    let drive = request.drive;
+    let found = tokio::task::spawn_blocking(move || found(check, &drive, raw, cylinders))
         .await
         .map_err(|_| ApiError::Panicked)??;
+    // The places of the starter's peaks are told by the order, not by who is asked about.
+    let cylinder = match &found {
+        Found::Cranking(cranked) => cranked.order.first().copied().unwrap_or(cylinder),
+        Found::Sound(_) | Found::Ramp(_) => cylinder,
+    };
     let figures = found.figures();
-    let recording = Recording { id, name, cylinder, found, figures, signed };
-    let job = state.store.job_with(sheet, "check").await?;
+    let recording = Recording { id, name, cylinder, found, figures, shown_by, signed };
     let command = Command::KeepRecording { sheet, recording };
     Ok(kept(state.store.apply(job, &act, command, signed).await?))
+}
+
+/// Where a recording comes from.
+enum Raw {
+    File(Vec<u8>),
+    /// Points a second, and the points.
+    Taken(f64, Vec<f64>),
+}
+
+/// What takes the recordings of a check, and for how long, s.
+fn taken_by(check: EngineTest) -> Option<(DeviceKind, f64)> {
+    match check.recorded()?.kind {
+        RecordedKind::Sound => Some((DeviceKind::Microphone, 3.0)),
+        RecordedKind::Ramp => Some((DeviceKind::Clamp, 0.2)),
+        RecordedKind::Cranking => None,
+    }
 }
 
 fn problem(field: &str, says: impl Into<String>) -> ApiError {
     ApiError::Fields(vec![FieldProblem::new(field, says.into())])
 }
 
-fn found(check: EngineTest, request: &RecordingRequest) -> Result<Found, ApiError> {
-    let bytes = STANDARD.decode(&request.file);
-    let bytes = bytes.map_err(|_| problem("file", words::FILE_IS_NOT_BASE64))?;
-    let number = |field: &str, of: Field, typed: &str| {
-        of.read(typed).map_err(|error| problem(field, error.to_string()))
-    };
-    if check == EngineTest::Listening {
-        let rpm = number("drive", Field::above_zero("rpm", 60.0, 6000.0), &request.drive)?;
-        let file = Wav::read(&bytes).map_err(|says| problem("file", says))?;
-        let (samples, drive) = (&file.samples, file.drive.as_deref());
-        let (rate_hz, expected_hz) = (file.rate_hz, rpm / 60.0 / TURNS);
-        let heard = listen(&Sound { rate_hz, samples, drive, expected_hz });
-        return heard.map(Found::Sound).map_err(|error| problem("file", format!("{error}.")));
+fn found(check: EngineTest, drive: &str, raw: Raw, cylinders: u32) -> Result<Found, ApiError> {
+    let kind = check.recorded().map(|recorded| recorded.kind);
+    let kind = kind.ok_or_else(|| problem("check", words::CHECK_TAKES_NO_RECORDING))?;
+    let wrong = |error: CalcError| problem("file", format!("{error}."));
+    let number = |of: Field| of.read(drive).map_err(|error| problem("drive", error.to_string()));
+    match kind {
+        RecordedKind::Sound => {
+            let rpm = number(Field::above_zero("rpm", 60.0, 6000.0))?;
+            let file = match raw {
+                Raw::File(bytes) => Wav::read(&bytes).map_err(|says| problem("file", says))?,
+                Raw::Taken(rate_hz, points) => {
+                    let samples = points.into_iter().map(|one| one as f32).collect();
+                    Wav { rate_hz, samples, drive: None }
+                }
+            };
+            let (samples, drive) = (&file.samples, file.drive.as_deref());
+            let (rate_hz, expected_hz) = (file.rate_hz, rpm / 60.0 / TURNS);
+            listen(&Sound { rate_hz, samples, drive, expected_hz }).map(Found::Sound).map_err(wrong)
+        }
+        RecordedKind::Ramp => {
+            let volts = match drive.trim() {
+                "" => None,
+                _ => Some(number(Field::above_zero("V", 1.0, 400.0))?),
+            };
+            ramp(&raw.amps()?, volts).map(Found::Ramp).map_err(wrong)
+        }
+        RecordedKind::Cranking => {
+            let parts = drive.split(|c: char| !c.is_ascii_digit()).filter(|part| !part.is_empty());
+            let typed: Option<Vec<u32>> = parts.map(|part| part.parse().ok()).collect();
+            let usual = usual_order(cylinders).map(<[u32]>::to_vec);
+            let order = if drive.trim().is_empty() { usual } else { typed };
+            let order = order.filter(|order| (2..=16).contains(&order.len()));
+            let order = order.ok_or_else(|| problem("drive", words::ENTER_FIRING_ORDER))?;
+            let read = cranking(&raw.amps()?, order.len() as u32).map_err(wrong)?;
+            Ok(Found::Cranking(Cranked { order, read }))
+        }
     }
-    let volts = Field::above_zero("V", 1.0, 400.0);
-    let volts = match request.drive.trim() {
-        "" => None,
-        typed => Some(number("drive", volts, typed)?),
-    };
-    let text = std::str::from_utf8(&bytes);
-    let text = text.map_err(|_| problem("file", words::FILE_IS_NO_TEXT))?;
-    let amps = (Field::signed("A", -500.0, 500.0), "current");
-    // A machine wrote it: a bare number is canonical, whatever the workshop reads.
-    let points = within(Units::default(), || columns(text, amps));
-    let points = points.map_err(|says| problem("file", says))?;
-    ramp(&points, volts).map(Found::Ramp).map_err(|error| problem("file", format!("{error}.")))
+}
+
+impl Raw {
+    /// Time in s and current in A.
+    fn amps(self) -> Result<Vec<[f64; 2]>, ApiError> {
+        match self {
+            Self::Taken(rate_hz, points) => {
+                let at = |(i, amps): (usize, f64)| [i as f64 / rate_hz, amps];
+                Ok(points.into_iter().enumerate().map(at).collect())
+            }
+            Self::File(bytes) => {
+                let text = std::str::from_utf8(&bytes);
+                let text = text.map_err(|_| problem("file", words::FILE_IS_NO_TEXT))?;
+                let amps = (Field::signed("A", -3000.0, 3000.0), "current");
+                // A machine wrote it: a bare number is canonical, whatever the workshop reads.
+                let points = within(Units::default(), || columns(text, amps));
+                points.map_err(|says| problem("file", says))
+            }
+        }
+    }
 }
 
 /// A sound as a file holds it; a second channel is the drive of the injector.

@@ -127,6 +127,7 @@ const MEASURE: &[(&str, &str)] = &[
     // Each kind of event takes a right of its own: `Event::right`.
     ("POST", "/api/jobs/{job}/events"),
     ("POST", "/api/connections/{connection}/reading"),
+    ("POST", "/api/connections/{connection}/run"),
     ("POST", "/api/connections/{connection}/test"),
     ("POST", "/api/jobs/{job}/notes"),
     ("POST", "/api/jobs/{job}/return-tests"),

@@ -76,6 +76,8 @@ pub(super) const INSTRUMENT_BROKE_OFF: &str =
     "The connection to the instrument was lost. Nothing saved. Check its cable.";
 pub(super) const INSTRUMENT_SAID_NO_LINE: &str =
     "The instrument sent something that is no answer. Nothing saved. Restart the instrument.";
+pub(super) const BENCH_STILL_RUNNING: &str =
+    "The bench is still running. Wait for the end of the run.";
 pub(super) const INSTRUMENT_DOES_NOT_SHOW: &str =
     "This instrument does not measure that. Choose another one.";
 pub(super) fn instrument_reports(what: impl Display) -> String {
@@ -298,6 +300,9 @@ pub(super) fn needs_two_columns(second: impl Display) -> String {
 
 // recordings
 
+pub(super) const CHECK_TAKES_NO_RECORDING: &str = "This check takes no recording.";
+pub(super) const ENTER_FIRING_ORDER: &str =
+    "Enter the firing order from the first peak, such as 1-3-4-2.";
 pub(super) const FILE_IS_NOT_BASE64: &str = "The file did not arrive whole. Choose it again.";
 pub(super) const FILE_IS_NO_TEXT: &str = "This file is no text. Choose a CSV file.";
 pub(super) const WAV_OF_ONE_OR_TWO: &str =

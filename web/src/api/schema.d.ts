@@ -1164,6 +1164,71 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/connections/{connection}/run": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Begins a run of a bench with these settings; its readings can be taken when it is over. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: {
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                    /** @description UUID of this act, the same for every retry of it. */
+                    "idempotency-key"?: components["parameters"]["idempotency-key"];
+                };
+                path: {
+                    connection: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["BenchRunRequest"];
+                };
+            };
+            responses: {
+                204: {
+                    headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                413: components["responses"]["TooLarge"];
+                415: components["responses"]["OtherKind"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/connections/{connection}/test": {
         parameters: {
             query?: never;
@@ -8272,6 +8337,7 @@ export interface components {
              */
             row?: number | null;
             samples?: components["schemas"]["Samples"] | null;
+            shown_by?: components["schemas"]["ShownBy"] | null;
             /** @description Who and when. */
             signed: components["schemas"]["Signed"];
             /**
@@ -8313,6 +8379,11 @@ export interface components {
              * @description Row, from 1.
              */
             row?: number | null;
+            /**
+             * Format: uuid
+             * @description The reading of an instrument that it was taken from; none where a person read and typed it.
+             */
+            shown?: string | null;
             /**
              * Format: int32
              * @description Injector.
@@ -8493,6 +8564,15 @@ export interface components {
              * @description None where the library has none.
              */
             plan?: string | null;
+        };
+        /** @description A run of a bench to begin, as typed; what is empty stays as the bench is set. */
+        BenchRunRequest: {
+            /** @description Pulses or strokes. */
+            count: string;
+            /** @description Pressure, kPa. */
+            pressure: string;
+            /** @description Length of a pulse, ms. */
+            pulse: string;
         };
         /** @description What holds for a whole session. */
         BenchSetup: {
@@ -9100,6 +9180,37 @@ export interface components {
             done: string;
             /** @description Full at. */
             needed: string;
+        };
+        /** @description The current of the starter, with the cylinders that its places are. */
+        Cranked: {
+            /** @description Cylinders in the firing order, that of the first peak first. */
+            order: number[];
+            /** @description What was read. */
+            read: components["schemas"]["Cranking"];
+        };
+        /** @description What the current says, place by place in the firing order. */
+        Cranking: {
+            /**
+             * Format: double
+             * @description Time of the first peak that was read, s: it is the first place.
+             */
+            first_s: number;
+            /** @description Time in s and current in A, thinned. */
+            picture: number[][];
+            /** @description Height of each place's peak, percent of the highest. */
+            relative_pct: number[];
+            /**
+             * Format: double
+             * @description Speed, turns a minute.
+             */
+            rpm: number;
+            /**
+             * Format: int32
+             * @description Turns of the works that were read.
+             */
+            turns: number;
+            /** @description Standard uncertainty of each, percent. */
+            u_pct: number[];
         };
         /** @description What holds now. */
         Current: {
@@ -9840,6 +9951,11 @@ export interface components {
         Figure: {
             /** @description Name of the cell. */
             cell: string;
+            /**
+             * Format: int32
+             * @description Its cylinder; that of the recording where none is named.
+             */
+            cylinder?: number | null;
             /** @description As it would be typed. */
             typed: string;
         };
@@ -9952,6 +10068,11 @@ export interface components {
             kind: "ramp";
             /** @description The rise of a current. */
             of: components["schemas"]["Ramp"];
+        } | {
+            /** @enum {string} */
+            kind: "cranking";
+            /** @description The current of the starter. */
+            of: components["schemas"]["Cranked"];
         };
         /** @description What was found at a position. */
         FoundAt: {
@@ -12206,6 +12327,18 @@ export interface components {
             /** @description Of so many. */
             of: number;
         };
+        /** @description What is recorded for a check. */
+        Recorded: {
+            /** @description The condition that says what drove it: a cell of the set. */
+            drive: string;
+            /** @description A sound or a current of each injector, or the current of the starter. */
+            kind: components["schemas"]["RecordedKind"];
+        };
+        /**
+         * @description What can be recorded.
+         * @enum {string}
+         */
+        RecordedKind: "sound" | "ramp" | "cranking";
         /** @description A sound or a current that was recorded at one injector, and what was found in it. */
         Recording: {
             /**
@@ -12224,6 +12357,7 @@ export interface components {
             id: string;
             /** @description Name of the file. */
             name: string;
+            shown_by?: components["schemas"]["ShownBy"] | null;
             /** @description Who and when. */
             signed: components["schemas"]["Signed"];
         };
@@ -12232,16 +12366,21 @@ export interface components {
             /** @description Listening takes a WAV file, the current ramp a CSV file of time and current. */
             check: components["schemas"]["EngineTest"];
             /**
+             * Format: uuid
+             * @description The microphone or the clamp that takes it now.
+             */
+            connection?: string | null;
+            /**
              * Format: int32
              * @description The cylinder that it was recorded at.
              */
             cylinder: number;
             /**
              * @description What drove it, as typed: engine speed in rpm for a sound (a pulse each second turn), supply
-             *     voltage for a current, which may be empty.
+             *     voltage for a current, which may be empty, the firing order for the current of the starter.
              */
             drive: string;
-            /** @description The file, base64. */
+            /** @description The file, base64; empty where an instrument takes it. */
             file: string;
             /**
              * Format: uuid
@@ -12999,6 +13138,7 @@ export interface components {
              * @description Minutes that it usually takes.
              */
             minutes: number;
+            recorded?: components["schemas"]["Recorded"] | null;
             /** @description What it measures and how, in a sentence or two. */
             says: string;
             /** @description Cells of the whole set. */

@@ -116,11 +116,29 @@ export function makeSession(id: Ref<string>, test: Ref<BenchTest>) {
       return { round: round.value, test: test.value };
     },
     send: async (spot, typed, at, corrects) => {
-      const cell = { id: newId(), round: at.round.id, test: at.test, ...spot, typed, corrects };
+      const by = taken.get(key(spot));
+      taken.delete(key(spot));
+      const from = by?.typed === typed ? by.id : null;
+      const cell = {
+        id: newId(),
+        round: at.round.id,
+        test: at.test,
+        ...spot,
+        typed,
+        corrects,
+        shown: from,
+      };
       shown(await act('post', '/api/bench/{session}/cells', { ...params(), body: cell }));
       return cell.id;
     },
   });
+
+  /** Readings of instruments on their way into a cell: what is typed over them is no reading of theirs. */
+  const taken = new Map<string, { typed: string; id: string }>();
+  function sayShown(spot: Spot, typed: string, from: string): Promise<unknown> {
+    taken.set(key(spot), { typed, id: from });
+    return cells.say(spot, typed);
+  }
 
   const params = () => ({ params: { path: { session: id.value } } });
   function shown(changed: SessionView): SessionView {
@@ -170,6 +188,7 @@ export function makeSession(id: Ref<string>, test: Ref<BenchTest>) {
     cells,
     begin,
     shown,
+    sayShown,
     before,
     asBefore,
   };

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed } from 'vue';
+import { computed, ref, watch } from 'vue';
 import type { Recording } from '@/api/types';
 
 /**
@@ -7,6 +7,20 @@ import type { Recording } from '@/api/types';
  * those of all others, so that the odd one is seen against the set.
  */
 const props = defineProps<{ recordings: Map<number, Recording>; cylinder: number | null }>();
+const emit = defineEmits<{ moved: [cylinder: number, kinkMs: number] }>();
+/** The kink is being put elsewhere: the next tap says where. */
+const moving = ref(false);
+watch(
+  () => props.cylinder,
+  () => (moving.value = false),
+);
+function place(event: MouseEvent) {
+  if (!moving.value || props.cylinder === null) return;
+  const box = (event.currentTarget as SVGElement).getBoundingClientRect();
+  const share = (event.clientX - box.left) / box.width;
+  emit('moved', props.cylinder, span.value.from + share * (span.value.to - span.value.from));
+  moving.value = false;
+}
 
 const W = 1000;
 const H = 240;
@@ -70,6 +84,8 @@ const ticks = computed(() => Array.from({ length: Math.floor(span.value.to) + 1 
       preserveAspectRatio="none"
       role="img"
       :aria-label="`Current of ${ramps.length} injectors, one over the other`"
+      :class="{ moving }"
+      @click="place"
     >
       <line v-for="ms in ticks" :key="ms" :x1="x(ms)" :x2="x(ms)" y1="0" :y2="H" class="tick" />
       <polyline
@@ -101,6 +117,9 @@ const ticks = computed(() => Array.from({ length: Math.floor(span.value.to) + 1 
         >, {{ own.found.of.inductance_mh.toFixed(1) }} mH</span
       >
       <span class="muted">. A line each millisecond; up to {{ span.top.toFixed(1) }} A.</span>
+      <button v-if="own?.found.kind === 'ramp'" class="link-act" type="button" @click="moving = !moving">
+        {{ moving ? 'Tap where it is' : 'Move kink' }}
+      </button>
     </figcaption>
   </figure>
 </template>
@@ -130,6 +149,10 @@ polyline {
 polyline.own {
   stroke: var(--ink);
   stroke-width: 3.5;
+}
+.moving {
+  cursor: crosshair;
+  outline: 3px solid var(--act);
 }
 .tick {
   stroke: var(--line);

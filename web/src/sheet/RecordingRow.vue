@@ -5,7 +5,7 @@ import type { RecordingsHandle } from './useRecordings';
 
 /** A file for each injector, in its own column, and what it looks like, all drawn to one scale. */
 const props = defineProps<{ recordings: RecordingsHandle }>();
-const { sound, newest, reading, read } = props.recordings;
+const { sound, newest, reading, byFile, read, take } = props.recordings;
 
 /** Height of the drawing; loudness from 80 dB below the end of the scale, current to the highest. */
 const H = 60;
@@ -14,6 +14,7 @@ const highest = () => {
   return Math.max(...peaks, 0.1);
 };
 function line({ found }: Recording): string {
+  if (found.kind === 'cranking') return '';
   const points = found.kind === 'sound' ? found.of.envelope : found.of.picture;
   const [from, to] = [points[0]?.[0] ?? 0, points.at(-1)?.[0] ?? 1];
   const height = (value: number) =>
@@ -27,6 +28,7 @@ function line({ found }: Recording): string {
 }
 function says({ found }: Recording): string {
   if (found.kind === 'sound') return `${found.of.ticks} of ${found.of.expected} ticks`;
+  if (found.kind === 'cranking') return '';
   return found.of.kink_ms == null ? 'no kink' : `kink at ${found.of.kink_ms.toFixed(2)} ms`;
 }
 </script>
@@ -44,7 +46,17 @@ function says({ found }: Recording): string {
           <polyline :points="line(newest.get(cylinder)!)" />
         </svg>
         <span v-if="newest.get(cylinder)" class="small">{{ says(newest.get(cylinder)!) }}</span>
-        <label class="side-act">
+        <button
+          v-if="!byFile"
+          class="side-act"
+          type="button"
+          :disabled="reading !== null"
+          :aria-label="`Record cylinder ${cylinder}`"
+          @click="take(cylinder)"
+        >
+          {{ reading === cylinder ? 'Recording' : newest.get(cylinder) ? 'Record again' : 'Record now' }}
+        </button>
+        <label v-else class="side-act">
           <span>{{
             reading === cylinder ? 'Reading' : newest.get(cylinder) ? 'Replace file' : 'Choose file'
           }}</span>
@@ -58,7 +70,7 @@ function says({ found }: Recording): string {
       </div>
     </template>
     <template #tail>
-      <span class="muted small">{{ sound ? 'WAV' : 'CSV: s, A' }}</span>
+      <span v-if="byFile" class="muted small">{{ sound ? 'WAV' : 'CSV: s, A' }}</span>
     </template>
   </StripRow>
 </template>

@@ -15,6 +15,8 @@ import ResidualGauge from './ResidualGauge.vue';
 import SheetColumns from './SheetColumns.vue';
 import SheetGrid from './SheetGrid.vue';
 import SheetSetUp from './SheetSetUp.vue';
+import CrankingPanel from './CrankingPanel.vue';
+import PickOne from '@/shell/PickOne.vue';
 import ReadBar from './ReadBar.vue';
 import RecordingPicture from './RecordingPicture.vue';
 import RecordingRow from './RecordingRow.vue';
@@ -72,16 +74,22 @@ const looked = computed(() =>
 );
 const beside = computed(() => asked.value.filter((cell) => !looked.value.includes(cell)));
 const rows = computed(() => (form.value?.each ?? []).filter((cell) => more.value || !cell.more));
-/** Checks that are read from recordings as well, with the condition that says what drove them. */
-const drives: Partial<Record<EngineTest, string>> = { listening: 'speed', drive_current: 'volts' };
-const recorded = computed(() => drives[check.value] !== undefined);
+const recorded = computed(() => form.value?.recorded ?? undefined);
+const cranked = computed(() => recorded.value?.kind === 'cranking');
 const recordings = useRecordings({
-  check: () => check.value,
+  form: () => form.value,
   record: () => sheet.record.value,
-  drive: () => sheet.cells.text({ cell: drives[check.value] ?? '', cylinder: null }),
+  drive: () => sheet.cells.text({ cell: recorded.value?.drive ?? '', cylinder: null }),
   begin: () => sheet.needed(),
-  say: (cylinder, cell, typed) => void sheet.cells.say({ cell, cylinder }, typed),
+  say: (cylinder, cell, typed) => {
+    // What the starter says is relative, and is judged as that.
+    if (cranked.value) void sheet.cells.say({ cell: 'method', cylinder: null }, '1');
+    void sheet.cells.say({ cell, cylinder }, typed);
+  },
 });
+/** A kink that a person sees elsewhere: the figure is theirs from then on. */
+const moved = (cylinder: number, ms: number) =>
+  void sheet.cells.say({ cell: 'opens', cylinder }, `${ms.toFixed(2)} ms`);
 const traced = computed(() => check.value === 'pressure_drop');
 /** Cylinders in the order in which they were pulsed. */
 const taken = computed(() => {
@@ -133,6 +141,13 @@ function takeOver(cylinder: number, start: number, end: number) {
           :text="(cell) => sheet.cells.text({ cell, cylinder: null })"
           @chose="(cell, value) => sheet.cells.say({ cell, cylinder: null }, value)"
         />
+        <PickOne
+          v-if="recorded && recordings.sources.value.length > 1"
+          v-model="recordings.source.value"
+          class="sources"
+          word="Recordings from"
+          :options="recordings.sources.value"
+        />
         <ReadBar :sheet="sheet" :form="form" :order="order" :touched="touched" @read="readInto" />
         <StripFrame
           :banks="view.banks"
@@ -147,7 +162,7 @@ function takeOver(cylinder: number, start: number, end: number) {
             </template>
             <template #tail><span class="muted small">in this order</span></template>
           </StripRow>
-          <RecordingRow v-if="recorded" :recordings="recordings" />
+          <RecordingRow v-if="recorded && !cranked" :recordings="recordings" />
           <SheetGrid
             :sheet="sheet"
             :form="form"
@@ -162,7 +177,13 @@ function takeOver(cylinder: number, start: number, end: number) {
         <p v-if="recordings.wrong.value" class="bench-finding wrong" role="alert">
           {{ recordings.wrong.value }}
         </p>
-        <RecordingPicture v-if="recorded" :recordings="recordings.newest.value" :cylinder="selected" />
+        <CrankingPanel v-if="cranked" :recordings="recordings" :record="sheet.record.value?.recordings" />
+        <RecordingPicture
+          v-else-if="recorded"
+          :recordings="recordings.newest.value"
+          :cylinder="selected"
+          @moved="moved"
+        />
         <TracePanel
           v-if="traced"
           :record="sheet.record.value"
@@ -193,6 +214,9 @@ function takeOver(cylinder: number, start: number, end: number) {
 .means {
   display: grid;
   gap: 10px;
+}
+.sources {
+  padding: 4px 14px;
 }
 .taken {
   text-align: center;

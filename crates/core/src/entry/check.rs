@@ -47,6 +47,7 @@ impl Entry {
                 found.extend(too_long("typed", &cell.typed, TYPED_TEXT));
                 found.extend(cell.value.and_then(number));
                 found.extend(cell.samples.and_then(|samples| number(samples.scatter)));
+                found.extend(cell.shown_by.iter().find_map(ShownBy::problem));
             }
             Self::Trace { trace, .. } => {
                 found.extend(too_long("name", &trace.name, SHORT_TEXT));
@@ -57,11 +58,13 @@ impl Entry {
             }
             Self::Recording { recording, .. } => {
                 found.extend(too_long("name", &recording.name, SHORT_TEXT));
+                found.extend(recording.shown_by.iter().find_map(ShownBy::problem));
                 let figures = recording.figures.iter();
                 found.extend(figures.filter_map(|one| too_long("typed", &one.typed, TYPED_TEXT)));
                 let (points, rows): (_, &[String]) = match &recording.found {
                     Found::Sound(heard) => (&heard.envelope, &heard.picture),
                     Found::Ramp(ramp) => (&ramp.picture, &[]),
+                    Found::Cranking(cranked) => (&cranked.read.picture, &[]),
                 };
                 let wide = rows.len() > limits::PICTURE_ROWS
                     || rows.iter().any(|row| row.chars().count() > limits::PICTURE_COLUMNS);

@@ -79,6 +79,7 @@ impl Quantity {
     /// things.
     pub fn in_unit(written: &str) -> Option<Self> {
         match written {
+            "ml" => Some(Self::Volume),
             "kPa" => Some(Self::Pressure),
             "Ω" => Some(Self::Resistance),
             "V" => Some(Self::Voltage),

@@ -5,7 +5,7 @@ use crate::calc::residual_fuel::FuelLevel;
 use crate::entry::Entry;
 use crate::job::words;
 use crate::limits;
-use crate::record::{CellReading, JobFile, Recording, SheetRecord, Trace};
+use crate::record::{CellReading, Found, JobFile, Recording, SheetRecord, Trace};
 use crate::tests::engine::EngineTest;
 use uuid::Uuid;
 
@@ -49,6 +49,14 @@ pub(super) fn keep_recording(
     }
     if recording.found.check() != held.check {
         return Err(Refused::field("file", words::RECORDING_OF_ANOTHER_CHECK));
+    }
+    if let Found::Cranking(cranked) = &recording.found {
+        let mut order = cranked.order.clone();
+        order.sort_unstable();
+        let places = cranked.read.relative_pct.len();
+        if !order.iter().copied().eq(1..=cylinders) || places != order.len() {
+            return Err(Refused::field("drive", words::ENTER_EACH_CYLINDER_ENGINE));
+        }
     }
     if held.recordings.len() >= limits::RECORDINGS {
         return Err(Refused::conflict(words::CHECK_CANNOT_HOLD_MORE));

@@ -8,6 +8,7 @@ use crate::instrument::Instrument;
 use crate::library::LimitEntry;
 use crate::record::words;
 use crate::rules::{RuleChange, Rules};
+use crate::signal::cranking::Cranking;
 use crate::signal::listening::Heard;
 use crate::signal::ramp::Ramp;
 use crate::tests::Verdict;
@@ -88,6 +89,9 @@ pub struct Recording {
     pub found: Found,
     /// For the cells of the check, as they would be typed.
     pub figures: Vec<Figure>,
+    /// The instrument that recorded it; none of a file.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub shown_by: Option<ShownBy>,
     /// Who and when.
     pub signed: Signed,
 }
@@ -100,6 +104,18 @@ pub enum Found {
     Sound(Heard),
     /// The rise of a current.
     Ramp(Ramp),
+    /// The current of the starter.
+    Cranking(Cranked),
+}
+
+/// The current of the starter, with the cylinders that its places are.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct Cranked {
+    /// Cylinders in the firing order, that of the first peak first.
+    pub order: Vec<u32>,
+    /// What was read.
+    pub read: Cranking,
 }
 
 /// A figure for one cell.
@@ -108,6 +124,9 @@ pub enum Found {
 pub struct Figure {
     /// Name of the cell.
     pub cell: String,
+    /// Its cylinder; that of the recording where none is named.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub cylinder: Option<u32>,
     /// As it would be typed.
     pub typed: String,
 }
@@ -118,13 +137,24 @@ impl Found {
         match self {
             Self::Sound(_) => EngineTest::Listening,
             Self::Ramp(_) => EngineTest::DriveCurrent,
+            Self::Cranking(_) => EngineTest::Compression,
         }
     }
 
     /// For the cells of that check. A clipped sound says nothing of its loudness.
     pub fn figures(&self) -> Vec<Figure> {
-        let figure = |cell: &str, typed: String| Figure { cell: cell.to_owned(), typed };
+        let figure =
+            |cell: &str, typed: String| Figure { cell: cell.to_owned(), cylinder: None, typed };
         match self {
+            Self::Cranking(cranked) => {
+                let each = cranked.order.iter().zip(&cranked.read.relative_pct);
+                each.map(|(cylinder, pct)| Figure {
+                    cell: "pressure".to_owned(),
+                    cylinder: Some(*cylinder),
+                    typed: format!("{pct:.0}"),
+                })
+                .collect()
+            }
             Self::Sound(heard) => {
                 let share = f64::from(heard.ticks) / f64::from(heard.expected.max(1)) * 100.0;
                 let level = heard.level_db.filter(|_| !heard.clipped);

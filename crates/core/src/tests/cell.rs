@@ -101,6 +101,14 @@ impl Cell {
         }
     }
 
+    /// What an instrument has to show that can fill it.
+    fn shown_by(&self) -> Option<Quantity> {
+        let quantity = Quantity::in_unit(self.field()?.kept_unit())?;
+        // Both stand in ml: what came back has its own name.
+        let returned = quantity == Quantity::Volume && self.name == "returned";
+        Some(if returned { Quantity::Returned } else { quantity })
+    }
+
     /// As a view draws it.
     pub fn form(&self) -> CellForm {
         CellForm {
@@ -113,7 +121,7 @@ impl Cell {
             more: self.more,
             sound: self.sound,
             preset: self.preset,
-            shown_by: self.field().and_then(|field| Quantity::in_unit(field.kept_unit())),
+            shown_by: self.shown_by(),
         }
     }
 }

@@ -27,7 +27,7 @@ use crate::said::{Code, Lack, Said};
 use crate::start::{self, StartId};
 use crate::typed::{Field, TypedError};
 use crate::work::Stage;
-pub use form::SheetForm;
+pub use form::{Recorded, RecordedKind, SheetForm};
 pub use outcome::Outcome;
 pub use residual::Residual;
 pub(crate) use residual::house_level;
@@ -78,6 +78,8 @@ struct Spec {
     work: Option<Work>,
     /// Why it has a place in the plan of a job.
     why: fn(&Complaint<'_>) -> Option<Why>,
+    /// What is recorded for it, in place of typing.
+    recorded: Option<Recorded>,
     /// A fault found here is put right before anything else is measured.
     first: bool,
     /// A swap can follow it: the rule from which it sees something.

@@ -116,6 +116,9 @@ pub struct BenchCellRequest {
     pub typed: String,
     /// The reading that this one takes the place of.
     pub corrects: Option<Uuid>,
+    /// The reading of an instrument that it was taken from; none where a person read and typed it.
+    #[serde(default)]
+    pub shown: Option<Uuid>,
 }
 
 /// A file of readings, to look at or to take in.

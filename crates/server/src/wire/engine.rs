@@ -48,10 +48,13 @@ pub struct RecordingRequest {
     /// Name of the file.
     pub name: String,
     /// What drove it, as typed: engine speed in rpm for a sound (a pulse each second turn), supply
-    /// voltage for a current, which may be empty.
+    /// voltage for a current, which may be empty, the firing order for the current of the starter.
     pub drive: String,
-    /// The file, base64.
+    /// The file, base64; empty where an instrument takes it.
     pub file: String,
+    /// The microphone or the clamp that takes it now.
+    #[serde(default)]
+    pub connection: Option<Uuid>,
 }
 
 /// What a return test of one regime needs before it.

@@ -64,6 +64,18 @@ pub struct ReadRequest {
     pub cylinder: Option<u32>,
 }
 
+/// A run of a bench to begin, as typed; what is empty stays as the bench is set.
+#[derive(Debug, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct BenchRunRequest {
+    /// Length of a pulse, ms.
+    pub pulse: String,
+    /// Pulses or strokes.
+    pub count: String,
+    /// Pressure, kPa.
+    pub pressure: String,
+}
+
 /// What is looked at.
 #[derive(Debug, Deserialize, IntoParams)]
 pub struct LiveParams {

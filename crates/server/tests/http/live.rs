@@ -236,8 +236,8 @@ async fn a_silence_is_a_stated_gap_and_a_recording_that_ended_is_taken_up_again(
     let ended = shop.sent("POST", &format!("/runs/{run}/live/end"), Value::Null).await;
     assert_eq!(ended.0, 204, "{}", ended.1);
     let run = shop.run_when(job, |run| of_kind(run, "level").len() == 4).await;
-    let second = &run["raw"][1];
-    assert_eq!(second["shown_by"]["name"], "Bay 2 bottles");
+    let raw = run["raw"].as_array().unwrap();
+    let second = raw.iter().find(|one| one["shown_by"]["name"] == "Bay 2 bottles").unwrap();
     assert_eq!(second["gaps"][0]["why"], "Nothing was read in this time.");
     // Asked again, there is nothing left to end.
     let path = format!("/runs/{}/live/end", run["id"].as_str().unwrap());
@@ -319,4 +319,73 @@ async fn a_trace_is_taken_from_a_gauge_and_its_drops_are_found_while_it_comes() 
     assert_eq!(again["file"]["sheets"][0]["traces"].as_array().unwrap().len(), 1);
     let csv = shop.http.get(format!("{}/api/jobs/{job}/raw.csv?of={sheet}", shop.address));
     assert!(answer(csv).await.text.starts_with("time [s],1 [kpa]\n"));
+}
+
+#[tokio::test]
+async fn a_clamp_and_a_microphone_record_and_what_is_found_goes_into_the_figures() {
+    let shop = Workshop::open().await;
+    for (kind, name, check, drive, cell) in [
+        (DeviceKind::Clamp, "clamp", "drive_current", "14", "opens"),
+        (DeviceKind::Microphone, "microphone", "listening", "800", "heard"),
+    ] {
+        let bench = Bench::of(kind, FuelSystem::PetrolPort).await;
+        let id = shop.lists(name, bench.0).await;
+        let (job, sheet) = (Uuid::now_v7(), Uuid::now_v7());
+        let mut petrol = intake();
+        petrol["fuel_system"] = json!("petrol_port");
+        shop.good("POST", "/jobs", json!({ "id": job, "intake": petrol, "labels": [] })).await;
+        let begun = json!({ "id": sheet, "check": check, "instrument": null });
+        shop.good("POST", &format!("/jobs/{job}/sheets"), begun).await;
+        let taken = json!({ "id": Uuid::now_v7(), "check": check, "cylinder": 2, "name": "", "drive": drive, "file": "", "connection": id });
+        let path = format!("/sheets/{sheet}/recordings");
+        let view = shop.good("POST", &path, taken.clone()).await;
+        let again = shop.good("POST", &path, taken).await;
+        let made = &view["file"]["sheets"][0]["recordings"];
+        assert_eq!(made, &again["file"]["sheets"][0]["recordings"], "asked again, nothing more");
+        assert_eq!(made[0]["shown_by"]["name"], format!("Bay 1 {name}"));
+        let figures = made[0]["figures"].as_array().unwrap();
+        assert!(figures.iter().any(|figure| figure["cell"] == cell), "{figures:?}");
+        // Cut anywhere, it is no recording.
+        for at in [1, 7, 30, 300] {
+            bench.does(&format!("SIM:BREAK {at}")).await;
+            let cut = json!({ "id": Uuid::now_v7(), "check": check, "cylinder": 3, "name": "", "drive": drive, "file": "", "connection": id });
+            let (status, answer) = shop.send("POST", &path, cut.to_string()).await;
+            assert_eq!((status, answer["code"].as_str()), (409, Some("instrument")), "{answer}");
+        }
+    }
+}
+
+#[tokio::test]
+async fn the_current_of_the_starter_gives_relative_figures_in_the_firing_order() {
+    let shop = Workshop::open().await;
+    let (job, sheet) = (Uuid::now_v7(), Uuid::now_v7());
+    shop.good("POST", "/jobs", json!({ "id": job, "intake": intake(), "labels": [] })).await;
+    let begun = json!({ "id": sheet, "check": "compression", "instrument": null });
+    shop.good("POST", &format!("/jobs/{job}/sheets"), begun).await;
+    // 200 rpm: 6.67 compressions a second; the third in the order is a fifth lower.
+    let current = |t: f64| {
+        let turn = t * 200.0 / 120.0 * 4.0;
+        let height = if turn as u32 % 4 == 2 { 80.0 } else { 100.0 };
+        120.0 + height * (0.5 - 0.5 * (turn * std::f64::consts::TAU).cos())
+    };
+    let rows = (0..4000).map(|at| f64::from(at) / 1000.0);
+    let rows: String = rows.map(|t| format!("{t},{:.2}\n", current(t))).collect();
+    let file =
+        base64::Engine::encode(&base64::engine::general_purpose::STANDARD, format!("s,A\n{rows}"));
+    let path = format!("/sheets/{sheet}/recordings");
+    let asked = |order: &str| json!({ "id": Uuid::now_v7(), "check": "compression", "cylinder": 1, "name": "starter.csv", "drive": order, "file": file, "connection": null });
+    for wrong in ["1-3-4", "1-3-4-4", "first"] {
+        let (status, answer) = shop.send("POST", &path, asked(wrong).to_string()).await;
+        assert_eq!(
+            (status, answer["fields"][0]["field"].as_str()),
+            (422, Some("drive")),
+            "{wrong}"
+        );
+    }
+    let view = shop.good("POST", &path, asked("")).await;
+    let made = &view["file"]["sheets"][0]["recordings"][0];
+    assert_eq!(made["found"]["of"]["order"], json!([1, 3, 4, 2]), "the usual order of four");
+    let figures = made["figures"].as_array().unwrap();
+    let low: Vec<&Value> = figures.iter().filter(|one| one["typed"] != "100").collect();
+    assert_eq!(low.len(), 1, "{figures:?}");
 }

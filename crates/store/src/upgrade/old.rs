@@ -358,6 +358,7 @@ fn cell(row: &SqliteRow) -> Result<BenchCell, StoreError> {
         value: row.try_get("value")?,
         typed: row.try_get("typed")?,
         samples: samples.map(|(count, scatter)| Samples { count, scatter }),
+        shown_by: None,
         corrects: rows::maybe_id(row, "corrects")?,
         signed: rows::signed(row)?,
     })

@@ -65,6 +65,7 @@ fn cell(session: &SessionRecord, tag: u32, value: f64) -> BenchCell {
         value: Some(value),
         typed: value.to_string(),
         samples: None,
+        shown_by: None,
         corrects: None,
         signed: session.signed,
     }

@@ -5,6 +5,7 @@ mod words;
 use super::ctx::{Cells, Ctx};
 use super::plan::{BenchKind, Entry, Point};
 use super::{BenchTest, Spot, Verdict};
+use crate::connection::ShownBy;
 use crate::instrument::Instrument;
 use crate::library::{FamilyDetail, LimitEntry};
 use crate::limits::FieldProblem;
@@ -160,6 +161,9 @@ pub struct BenchCell {
     /// When it is a mean.
     #[serde(default)]
     pub samples: Option<Samples>,
+    /// The instrument that showed it; none when a person read and typed it.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub shown_by: Option<ShownBy>,
     /// The reading that this one takes the place of.
     pub corrects: Option<Uuid>,
     /// Who and when.

@@ -115,6 +115,7 @@ impl SessionRecord {
             value: Some(value),
             typed: typed.to_owned(),
             samples: None,
+            shown_by: None,
             corrects: None,
             signed: at(self.rounds.len() as i64 * 100 + minute),
         });

@@ -77,6 +77,7 @@ pub(super) const SPEC: Spec = Spec {
     each: &[cell("ohms", "Meter shows", Field::from_zero("ohm", 1e6))],
     why: |c| c.odd_coil(),
     first: false,
+    recorded: None,
     follows: None,
     example: Example {
         set: &[("temperature", 20.0), ("leads", 0.1)],

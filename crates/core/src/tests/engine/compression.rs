@@ -13,7 +13,7 @@
 mod words;
 
 use super::words::{Codes, against_others, cylinders, missing};
-use super::{Example, Found, Lane, Sheet, Spec, cell, choice};
+use super::{Example, Found, Lane, Recorded, RecordedKind, Sheet, Spec, cell, choice};
 use crate::calc::CalcError;
 use crate::calc::compare_set::camps;
 use crate::caution;
@@ -61,6 +61,7 @@ pub(super) const SPEC: Spec = Spec {
     set: &[
         choice("method", "Measured by", &["gauge", words::CRANKING_CURRENT_SPEED]),
         cell("least", "Maker's minimum", GAUGE),
+        crate::tests::cell::words("order", words::FIRING_ORDER_FROM_FIRST_PEAK).more(),
     ],
     each: &[cell("pressure", "Compression", GAUGE)],
     why: |c| {
@@ -70,6 +71,7 @@ pub(super) const SPEC: Spec = Spec {
         })
     },
     first: false,
+    recorded: Some(Recorded { kind: RecordedKind::Cranking, drive: "order" }),
     follows: None,
     example: Example { set: &[("method", 0.0)], each: &[("pressure", 0.0, 1000.0)] },
     table: include_str!("compression.toml"),

@@ -60,6 +60,7 @@ pub(super) const SPEC: Spec = Spec {
         })
     },
     first: false,
+    recorded: None,
     follows: Some(RuleId::CutoutTolerance),
     example: Example { set: &[("base", 800.0)], each: &[("cut", 800.0, -90.0)] },
     table: include_str!("cutout.toml"),

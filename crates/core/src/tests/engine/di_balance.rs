@@ -52,6 +52,7 @@ pub(super) const SPEC: Spec = Spec {
         })
     },
     first: false,
+    recorded: None,
     follows: Some(RuleId::BalanceTolerance),
     example: Example { set: &[], each: &[("change", 0.0, 300.0)] },
     table: include_str!("di_balance.toml"),

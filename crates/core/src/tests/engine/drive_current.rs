@@ -11,7 +11,7 @@
 mod words;
 
 use super::words::{cylinders, middle_of, missing};
-use super::{Example, Found, Lane, Sheet, Spec, cell, choice};
+use super::{Example, Found, Lane, Recorded, RecordedKind, Sheet, Spec, cell, choice};
 use crate::calc::CalcError;
 use crate::caution;
 use crate::engine::FuelSystem;
@@ -62,6 +62,7 @@ pub(super) const SPEC: Spec = Spec {
     ],
     why: |_| None,
     first: false,
+    recorded: Some(Recorded { kind: RecordedKind::Ramp, drive: "volts" }),
     follows: None,
     example: Example {
         set: &[("volts", 14.0)],

@@ -4,11 +4,30 @@ use super::EngineTest;
 use crate::caution::{self, Caution, Work};
 use crate::engine::FuelSystem;
 use crate::instrument::InstrumentKind;
+use crate::named::named;
 use crate::start::StartForm;
 use crate::tests::cell::{Cell, CellForm};
 use crate::work::Stage;
 use serde::Serialize;
 use utoipa::ToSchema;
+
+named! {
+    /// What can be recorded.
+    RecordedKind {
+        Sound = sound,
+        Ramp = ramp,
+        Cranking = cranking,
+    }
+}
+
+/// What is recorded for a check.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, ToSchema)]
+pub struct Recorded {
+    /// A sound or a current of each injector, or the current of the starter.
+    pub kind: RecordedKind,
+    /// The condition that says what drove it: a cell of the set.
+    pub drive: &'static str,
+}
 
 /// A check as a view draws it.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, ToSchema)]
@@ -33,6 +52,8 @@ pub struct SheetForm {
     pub stage: Stage,
     /// The instrument that it is read with, when that matters.
     pub instrument: Option<InstrumentKind>,
+    /// What is recorded for it, in place of typing.
+    pub recorded: Option<Recorded>,
     /// Cells of the whole set.
     pub set: Vec<CellForm>,
     /// Cells of each cylinder.
@@ -40,6 +61,11 @@ pub struct SheetForm {
 }
 
 impl EngineTest {
+    /// What is recorded for it, in place of typing.
+    pub fn recorded(self) -> Option<Recorded> {
+        self.spec().recorded
+    }
+
     /// Work of its kind whose hazards depend on the fuel system.
     pub(crate) fn work(self) -> Option<Work> {
         self.spec().work
@@ -67,6 +93,7 @@ impl EngineTest {
             tools: spec.tools.to_owned(),
             stage: spec.stage,
             instrument: spec.instrument,
+            recorded: spec.recorded,
             set: cells(spec.set),
             each: cells(spec.each),
         }

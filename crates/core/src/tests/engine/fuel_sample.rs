@@ -49,6 +49,7 @@ pub(super) const SPEC: Spec = Spec {
         (false, true) => None,
     },
     first: true,
+    recorded: None,
     follows: None,
     example: Example {
         set: &[("suffers", 2.0), ("look", 0.0), ("smell", 0.0), ("water", 0.0)],

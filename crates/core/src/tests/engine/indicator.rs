@@ -62,6 +62,7 @@ pub(super) const SPEC: Spec = Spec {
         })
     },
     first: false,
+    recorded: None,
     follows: None,
     example: Example { set: &[], each: &[("lamp", 1.0, 0.0), ("rod", 1.0, 0.0)] },
     table: include_str!("indicator.toml"),

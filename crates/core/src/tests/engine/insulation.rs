@@ -52,6 +52,7 @@ pub(super) const SPEC: Spec = Spec {
         })
     },
     first: false,
+    recorded: None,
     follows: None,
     example: Example { set: &[], each: &[("megohms", 0.0, 200.0)] },
     table: include_str!("insulation.toml"),

@@ -12,7 +12,7 @@
 mod words;
 
 use super::words::{cylinders, middle_of, missing};
-use super::{Example, Found, Lane, Sheet, Spec, cell};
+use super::{Example, Found, Lane, Recorded, RecordedKind, Sheet, Spec, cell};
 use crate::calc::CalcError;
 use crate::caution;
 use crate::engine::FuelSystem;
@@ -76,6 +76,7 @@ pub(super) const SPEC: Spec = Spec {
     ],
     why: |_| None,
     first: false,
+    recorded: Some(Recorded { kind: RecordedKind::Sound, drive: "speed" }),
     follows: None,
     example: Example {
         set: &[("speed", 800.0)],

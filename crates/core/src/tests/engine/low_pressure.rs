@@ -56,6 +56,7 @@ pub(super) const SPEC: Spec = Spec {
         })
     },
     first: true,
+    recorded: None,
     follows: None,
     example: Example { set: &[("least", 300.0), ("idle", 350.0), ("load", 340.0)], each: &[] },
     table: include_str!("low_pressure.toml"),

@@ -45,6 +45,7 @@ pub(super) const SPEC: Spec = Spec {
     each: &[cell("microfarads", "Capacitance", Field::from_zero("µF", 1000.0))],
     why: |c| c.odd_coil(),
     first: false,
+    recorded: None,
     follows: None,
     example: Example { set: &[], each: &[("microfarads", 0.0, 5.0)] },
     table: include_str!("piezo_stack.toml"),

@@ -90,6 +90,7 @@ pub(super) const SPEC: Spec = Spec {
         })
     },
     first: false,
+    recorded: None,
     follows: Some(RuleId::BalanceTolerance),
     example: Example {
         set: &[("pulses", 50.0), ("pulse", 6.0)],

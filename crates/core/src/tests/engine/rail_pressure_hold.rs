@@ -80,6 +80,7 @@ pub(super) const SPEC: Spec = Spec {
         })
     },
     first: false,
+    recorded: None,
     follows: None,
     example: Example {
         set: &[

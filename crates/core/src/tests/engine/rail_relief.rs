@@ -60,6 +60,7 @@ pub(super) const SPEC: Spec = Spec {
         })
     },
     first: true,
+    recorded: None,
     follows: None,
     example: Example {
         set: &[("wanted", 30_000.0), ("reached", 29_500.0), ("relief", 0.0)],

@@ -104,6 +104,7 @@ pub(super) const SPEC: Spec = Spec {
         })
     },
     first: false,
+    recorded: None,
     follows: Some(RuleId::ReturnLook),
     example: Example { set: &[], each: &[] },
     table: include_str!("return_test.toml"),

@@ -50,6 +50,7 @@ pub(super) const SPEC: Spec = Spec {
         })
     },
     first: true,
+    recorded: None,
     follows: None,
     example: Example {
         set: &[("intake", 1.0), ("exhaust", 1.0), ("ground", 1.0), ("signals", 1.0)],

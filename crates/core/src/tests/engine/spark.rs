@@ -50,6 +50,7 @@ pub(super) const SPEC: Spec = Spec {
         })
     },
     first: false,
+    recorded: None,
     follows: None,
     example: Example { set: &[], each: &[("moved", 0.0, 0.0)] },
     table: include_str!("spark.toml"),

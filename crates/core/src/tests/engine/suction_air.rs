@@ -60,6 +60,7 @@ pub(super) const SPEC: Spec = Spec {
         })
     },
     first: true,
+    recorded: None,
     follows: None,
     example: Example { set: &[("running", 0.0), ("standing", 0.0)], each: &[] },
     table: include_str!("suction_air.toml"),

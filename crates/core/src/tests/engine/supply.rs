@@ -74,6 +74,7 @@ pub(super) const SPEC: Spec = Spec {
         })
     },
     first: false,
+    recorded: None,
     follows: None,
     example: Example { set: &[("battery", 12.6), ("load", 1.0)], each: &[("volts", 0.0, 12.4)] },
     table: include_str!("supply.toml"),

@@ -28,6 +28,7 @@ impl Desk<'_> {
                 value: Some(one.value),
                 typed: one.value.to_string(),
                 samples: None,
+                shown_by: None,
                 corrects: None,
                 signed,
             });

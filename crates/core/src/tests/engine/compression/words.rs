@@ -53,3 +53,5 @@ pub(super) fn other_unit(highest: impl Display) -> String {
         "Highest is {highest}: no engine compresses so little. Enter the unit that the gauge reads in."
     )
 }
+
+pub(super) const FIRING_ORDER_FROM_FIRST_PEAK: &str = "Firing order, from the first peak";
