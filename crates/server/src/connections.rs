@@ -25,7 +25,12 @@ pub(crate) async fn list(
     let all = state.store.connections().await?;
     let view = |one: Connection| {
         let last = state.shown.last(one.id);
-        ConnectionView { measures: one.kind.measures().to_vec(), last, connection: one }
+        ConnectionView {
+            measures: one.kind.measures().to_vec(),
+            bench: one.kind.is_bench(),
+            last,
+            connection: one,
+        }
     };
     Ok(Json(all.into_iter().map(view).collect()))
 }

@@ -9077,6 +9077,8 @@ export interface components {
         };
         /** @description A connection with what it showed last. */
         ConnectionView: {
+            /** @description It pulses injectors and measures what they give: it stands at no engine. */
+            bench: boolean;
             /** @description Where it is. */
             connection: components["schemas"]["Connection"];
             last?: components["schemas"]["ShownView"] | null;

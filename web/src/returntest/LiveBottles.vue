@@ -118,7 +118,7 @@ const mark = (cylinder: number) => entry.run.value && entry.runs.ofCylinder(entr
   border-top: 3px solid var(--ink);
 }
 .level {
-  font-size: clamp(1rem, calc(28 * var(--cell)), 2.1rem);
+  font-size: clamp(0.9rem, calc(22 * var(--cell)), 1.7rem);
 }
 .at {
   font-size: clamp(0.85rem, calc(24 * var(--cell)), 1.7rem);

@@ -30,9 +30,13 @@ const spot = computed(() => {
   return spots.value.find(empty) ?? spots.value[0];
 });
 const quantity = computed(() => (spot.value ? cellOf(spot.value)?.shown_by : undefined));
+/** A bench stands on its own: it reads no engine. */
+const listed = computed(() => all.value.filter((one) => !one.bench));
 const able = computed(() =>
-  all.value.filter((one) => quantity.value && one.measures.includes(quantity.value)),
+  listed.value.filter((one) => quantity.value && one.measures.includes(quantity.value)),
 );
+/** The main act only where a column waits for it. */
+const waits = computed(() => !!spot.value && spot.value.cylinder !== null && empty(spot.value));
 const kept = useStorage<Record<string, string>>('read-with', {});
 const chosen = computed(
   () => able.value.find((one) => one.connection.id === kept.value[quantity.value ?? '']) ?? able.value[0],
@@ -40,7 +44,7 @@ const chosen = computed(
 const any = computed(() =>
   spots.value.some((one) => {
     const shows = cellOf(one)?.shown_by;
-    return shows && all.value.some((held) => held.measures.includes(shows));
+    return shows && listed.value.some((held) => held.measures.includes(shows));
   }),
 );
 const wrong = ref('');
@@ -72,7 +76,7 @@ useKeys([{ key: 'r', word: takeReading, run: () => void take() }]);
 
 <template>
   <div v-if="any" class="read">
-    <button class="main-act" type="button" :disabled="!chosen || busy" @click="take">
+    <button :class="waits ? 'main-act' : 'side-act'" type="button" :disabled="!chosen || busy" @click="take">
       Take reading <span class="key">R</span>
     </button>
     <p>

@@ -30,6 +30,8 @@ pub(crate) struct Cell {
     pub sound: Option<u32>,
     /// A workshop keeps it as a preset: it is the same at the next job.
     pub preset: bool,
+    /// What somebody says that it has to be: no instrument shows it.
+    pub told: bool,
 }
 
 /// Longest words of a cell.
@@ -43,6 +45,11 @@ impl Cell {
     /// The workshop keeps it as a preset.
     pub const fn preset(self) -> Self {
         Self { preset: true, ..self }
+    }
+
+    /// Said by the maker or the library, not measured.
+    pub const fn told(self) -> Self {
+        Self { told: true, ..self }
     }
 
     /// Which of its answers a sound injector gives.
@@ -103,7 +110,7 @@ impl Cell {
 
     /// What an instrument has to show that can fill it.
     fn shown_by(&self) -> Option<Quantity> {
-        let quantity = Quantity::in_unit(self.field()?.kept_unit())?;
+        let quantity = Quantity::in_unit(self.field()?.kept_unit()).filter(|_| !self.told)?;
         // Both stand in ml: what came back has its own name.
         let returned = quantity == Quantity::Volume && self.name == "returned";
         Some(if returned { Quantity::Returned } else { quantity })
@@ -144,6 +151,7 @@ pub(crate) const fn cell(name: &'static str, word: &'static str, field: Field) -
         retired: false,
         sound: None,
         preset: false,
+        told: false,
     }
 }
 
@@ -161,6 +169,7 @@ pub(crate) const fn choice(
         retired: false,
         sound: None,
         preset: false,
+        told: false,
     }
 }
 
@@ -174,6 +183,7 @@ pub(crate) const fn words(name: &'static str, word: &'static str) -> Cell {
         retired: false,
         sound: None,
         preset: false,
+        told: false,
     }
 }
 

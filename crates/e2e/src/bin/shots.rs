@@ -65,6 +65,8 @@ const SHOTS: &[Shot] = &[
         &[
             "[...document.querySelectorAll('button')].find(b => b.textContent.includes('Test connections')).click()",
             "return new Promise(done => setTimeout(done, 2500))",
+            "[...document.querySelectorAll('li button')].find(b => b.textContent.includes('return bottles')).click()",
+            "return new Promise(done => setTimeout(done, 12000))",
         ],
     ),
     (

@@ -17,6 +17,8 @@ pub struct ConnectionView {
     pub connection: Connection,
     /// What it measures; nothing of one that takes recordings.
     pub measures: Vec<Quantity>,
+    /// It pulses injectors and measures what they give: it stands at no engine.
+    pub bench: bool,
     /// What it showed last, since the program was started.
     pub last: Option<ShownView>,
 }

@@ -60,7 +60,7 @@ pub(super) const SPEC: Spec = Spec {
     instrument: None,
     set: &[
         choice("method", "Measured by", &["gauge", words::CRANKING_CURRENT_SPEED]),
-        cell("least", "Maker's minimum", GAUGE),
+        cell("least", "Maker's minimum", GAUGE).told(),
         crate::tests::cell::words("order", words::FIRING_ORDER_FROM_FIRST_PEAK).more(),
     ],
     each: &[cell("pressure", "Compression", GAUGE)],

@@ -42,8 +42,8 @@ pub(super) const SPEC: Spec = Spec {
     limit: None,
     instrument: Some(InstrumentKind::Gauge),
     set: &[
-        cell("least", "Maker's minimum", GAUGE),
-        cell("most", "Maker's maximum", GAUGE),
+        cell("least", "Maker's minimum", GAUGE).told(),
+        cell("most", "Maker's maximum", GAUGE).told(),
         cell("idle", "Idling", GAUGE),
         cell("load", "Under load", GAUGE),
         cell("after", "Five minutes after", GAUGE),

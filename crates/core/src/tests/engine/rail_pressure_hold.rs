@@ -63,7 +63,7 @@ pub(super) const SPEC: Spec = Spec {
     limit: None,
     instrument: Some(InstrumentKind::Gauge),
     set: &[
-        cell("least", "Maker's minimum", PRESSURE),
+        cell("least", "Maker's minimum", PRESSURE).told(),
         choice("at", "Valid after", &["1 minute", "3 minutes", "5 minutes", "10 minutes"]),
         cell("off", "Switched off", PRESSURE),
         cell("after_1", "After 1 minute", PRESSURE),

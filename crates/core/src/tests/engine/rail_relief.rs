@@ -48,7 +48,7 @@ pub(super) const SPEC: Spec = Spec {
     limit: None,
     instrument: None,
     set: &[
-        cell("wanted", "Rail pressure wanted", RAIL),
+        cell("wanted", "Rail pressure wanted", RAIL).told(),
         cell("reached", "Rail pressure reached", RAIL),
         choice("relief", "Relief line", &["stays dry", "drips", "runs"]),
     ],
