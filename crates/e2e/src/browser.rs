@@ -87,6 +87,8 @@ impl Browser {
         let options = json!({ "binary": "/usr/bin/chromium", "args": [
             "--headless=new", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run",
             "--disable-background-networking", "--disable-component-update", "--disable-sync",
+            // A microphone that beeps once a second, and is allowed.
+            "--use-fake-device-for-media-stream", "--use-fake-ui-for-media-stream",
             "--disable-dev-shm-usage", "--hide-scrollbars", "--force-device-scale-factor=1",
             format!("--window-size={width},{height}"),
         ]});

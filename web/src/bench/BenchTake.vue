@@ -10,7 +10,7 @@ import { useSession, type Spot } from './useSession';
 import { runsOn, takesInto } from './words';
 
 /** A bench in place of typing: it runs the row, its tubes fill here, and they are read into the row. */
-const props = defineProps<{ row: number | null; name: string }>();
+const props = defineProps<{ row: number | null }>();
 const session = useSession();
 const { all } = useConnections();
 const KIND = { petrol: 'petrol_bench', diesel: 'diesel_bench', doser: 'doser_bench' } as const;
@@ -36,6 +36,7 @@ const typed = (cell: string) => {
   return at(props.row) || at(null);
 };
 const point = computed(() => session.file.value?.setup.points[(props.row ?? 0) - 1]);
+const named = computed(() => point.value?.name || (props.row === null ? '' : `row ${props.row}`));
 /** As typed, else as the plan has it, in the unit that the bench is told in. */
 const asked = (cell: string, planned: number | null | undefined) =>
   typed(cell) || (planned == null ? '' : String(planned));
@@ -93,12 +94,12 @@ async function take(wait = false) {
 
 <template>
   <div v-if="bench && fields.length" class="take">
-    <button class="main-act" type="button" :disabled="waiting" @click="run">
+    <button class="side-act" type="button" :disabled="waiting" @click="run">
       {{ waiting ? 'Running' : runsOn(bench.connection.name) }}
     </button>
     <button class="side-act" type="button" :disabled="waiting" @click="take()">Take readings</button>
     <span class="muted">{{
-      takesInto(name, fields.map((one) => QUANTITY[one.shown_by!].toLowerCase()).join(', '))
+      takesInto(named, fields.map((one) => QUANTITY[one.shown_by!].toLowerCase()).join(', '))
     }}</span>
     <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
     <LiveColumns v-if="waiting" :look="live.look.value" />

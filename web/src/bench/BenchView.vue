@@ -122,11 +122,7 @@ useKeys([
           <template v-if="!session.verdict.value">{{ warm?.says }} Then </template>
           {{ settle.says }}: let it settle {{ settle.settle_s }} s, then count. Rows are in running order.
         </p>
-        <BenchTake
-          v-if="!session.view.value.drive_refused"
-          :row="rows.length ? at : null"
-          :name="rows.length ? `row ${at}` : ''"
-        />
+        <BenchTake v-if="!session.view.value.drive_refused" :row="rows.length ? at : null" />
         <StripFrame
           :banks="[session.tags.value]"
           noun="Injector"

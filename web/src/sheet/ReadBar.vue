@@ -11,19 +11,21 @@ import { takeReading, takeReadingOf } from './words';
 
 /** An instrument in place of typing: reads into the field that was touched last, or the first empty one. */
 const props = defineProps<{ sheet: SheetHandle; form: SheetForm; order: number[]; touched?: SheetSpot }>();
-const emit = defineEmits<{ read: [spot: SheetSpot] }>();
+const emit = defineEmits<{ next: [spot: SheetSpot | undefined] }>();
 const { all } = useConnections();
 
 const cellOf = (spot: SheetSpot): CellForm | undefined =>
   (spot.cylinder === null ? props.form.set : props.form.each).find((one) => one.name === spot.cell);
-const spots = computed<SheetSpot[]>(() => [
-  ...props.form.each
-    .filter((cell) => cell.shown_by && !cell.more)
-    .flatMap((cell) => props.order.map((cylinder) => ({ cell: cell.name, cylinder }))),
-  ...props.form.set
-    .filter((cell) => cell.shown_by && !cell.more)
-    .map((cell) => ({ cell: cell.name, cylinder: null })),
-]);
+/** As they are read: one cylinder after the other, its start before its end. */
+const spots = computed<SheetSpot[]>(() => {
+  const shown = (cells: CellForm[]) => cells.filter((cell) => cell.shown_by && !cell.more);
+  return [
+    ...props.order.flatMap((cylinder) =>
+      shown(props.form.each).map((cell) => ({ cell: cell.name, cylinder })),
+    ),
+    ...shown(props.form.set).map((cell) => ({ cell: cell.name, cylinder: null })),
+  ];
+});
 const empty = (spot: SheetSpot) => props.sheet.cells.text(spot) === '';
 const spot = computed(() => {
   if (props.touched && cellOf(props.touched)?.shown_by) return props.touched;
@@ -64,7 +66,8 @@ async function take() {
     if (typed === undefined) return;
     await props.sheet.sayShown(at, typed, shown.id);
     wrong.value = '';
-    emit('read', at);
+    const place = spots.value.findIndex((one) => one.cell === at.cell && one.cylinder === at.cylinder);
+    emit('next', spots.value[place + 1]);
   } catch (error) {
     wrong.value = refusal(error).message;
   } finally {

@@ -60,12 +60,6 @@ function next(event: KeyboardEvent) {
 /** The field that was touched last: an instrument reads into it. */
 const touched = ref<SheetSpot>();
 watch(check, () => (touched.value = undefined));
-/** Read into one, the next is the one after it. */
-function readInto({ cell, cylinder }: SheetSpot) {
-  const at = cylinder === null ? -1 : order.value.indexOf(cylinder);
-  const to = order.value[at + 1];
-  touched.value = at >= 0 && to !== undefined ? { cell, cylinder: to } : undefined;
-}
 const more = ref(false);
 const asked = computed(() => (form.value?.set ?? []).filter((cell) => more.value || !cell.more));
 /** Checks that are only looked at have their questions in the middle, large. */
@@ -148,7 +142,7 @@ function takeOver(cylinder: number, start: number, end: number) {
           word="Recordings from"
           :options="recordings.sources.value"
         />
-        <ReadBar :sheet="sheet" :form="form" :order="order" :touched="touched" @read="readInto" />
+        <ReadBar :sheet="sheet" :form="form" :order="order" :touched="touched" @next="touched = $event" />
         <StripFrame
           :banks="view.banks"
           :first-at="layout.first_at"

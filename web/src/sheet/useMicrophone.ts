@@ -1,5 +1,5 @@
 import { wavOf } from '@/domain/wav';
-import recorderAt from './recorder.worklet.js?url';
+import recorderAt from './recorder.worklet.js?url&no-inline';
 import { microphoneRefused } from './words';
 
 /** How long one recording lasts, s. */
@@ -16,7 +16,9 @@ export async function recordHere(): Promise<Blob> {
   if (!stream) throw new Error(microphoneRefused);
   const context = new AudioContext();
   try {
-    await context.audioWorklet.addModule(recorderAt);
+    await context.audioWorklet.addModule(recorderAt).catch(() => {
+      throw new Error(microphoneRefused);
+    });
     const source = context.createMediaStreamSource(stream);
     const recorder = new AudioWorkletNode(context, 'recorder');
     const wanted = Math.round(context.sampleRate * SECONDS);

@@ -61,6 +61,7 @@ async fn tell(browser: &Browser, program: &mut Program, bottles: &Bottles) -> an
     sit_down(browser, program).await?;
     is_listed_and_tested(browser, program, bottles).await?;
     fills_a_cell_in_place_of_typing(browser, program).await?;
+    records_with_a_clamp_and_with_the_microphone_of_the_screen(browser, program).await?;
     reads_the_bottles(browser, program, bottles).await
 }
 
@@ -108,6 +109,34 @@ async fn fills_a_cell_in_place_of_typing(
         "return document.querySelector('.cell[data-cylinder=\"2\"] .by')?.innerText === 'by hand'",
     )
     .await
+}
+
+/// The clamp of the demo takes a current, the screen's own microphone a sound; a kink is put elsewhere.
+async fn records_with_a_clamp_and_with_the_microphone_of_the_screen(
+    browser: &Browser,
+    program: &Program,
+) -> anyhow::Result<()> {
+    open_job(browser, program, "sluice").await?;
+    let here = browser.script("return location.pathname.split('/')[2]").await?;
+    let job = format!("{}/jobs/{}", program.address, here.as_str().unwrap_or_default());
+    browser.go(&format!("{job}/electrical/drive_current")).await?;
+    browser.press("Petrol bay current clamp").await?;
+    browser.see("[aria-label='Record cylinder 2']").await?.click().await?;
+    let says = |word: &str| {
+        format!(
+            "return [...document.querySelectorAll('.one .small')].some(e => e.innerText.includes('{word}'))"
+        )
+    };
+    wait_for(browser, &says("kink")).await?;
+    browser.see("[aria-label^='Cylinder 2']").await?.click().await?;
+    browser.press("Move kink").await?;
+    browser.see("svg.moving").await?.click().await?;
+    wait_for(browser, "return /ms|^[0-9.]+$/.test(document.querySelector(\"[aria-label='Kink at of cylinder 2']\").value)").await?;
+    browser.go(&format!("{job}/electrical/listening")).await?;
+    browser.fill("#set-speed", "800\u{E007}").await?;
+    browser.press("this screen").await?;
+    browser.see("[aria-label='Record cylinder 1']").await?.click().await?;
+    wait_for(browser, &says("ticks")).await
 }
 
 async fn reads_the_bottles(

@@ -389,3 +389,36 @@ async fn the_current_of_the_starter_gives_relative_figures_in_the_firing_order()
     let low: Vec<&Value> = figures.iter().filter(|one| one["typed"] != "100").collect();
     assert_eq!(low.len(), 1, "{figures:?}");
 }
+
+#[tokio::test]
+async fn a_bench_runs_the_row_and_its_tubes_are_read_when_it_is_over() {
+    let shop = Workshop::open().await;
+    let bench = Bench::of(DeviceKind::PetrolBench, FuelSystem::PetrolPort).await;
+    let id = shop.lists("petrol_bench", bench.0).await;
+    let run = format!("/connections/{id}/run");
+    let wrong = json!({ "pulse": "4", "count": "many", "pressure": "" });
+    let (status, answer) = shop.send("POST", &run, wrong.to_string()).await;
+    assert_eq!((status, answer["fields"][0]["field"].as_str()), (422, Some("count")));
+    let asked = json!({ "pulse": "4", "count": "80", "pressure": "3 bar" });
+    assert_eq!(shop.sent("POST", &run, asked).await.0, 204);
+    let reading = format!("/connections/{id}/reading");
+    let (status, answer) = shop.send("POST", &reading, r#"{"quantity":"volume"}"#).await;
+    assert_eq!((status, answer["code"].as_str()), (409, Some("running")), "{answer}");
+    let mut shown = Value::Null;
+    for _ in 0..100 {
+        let (status, answer) = shop.send("POST", &reading, r#"{"quantity":"volume"}"#).await;
+        if status == 200 {
+            shown = answer;
+            break;
+        }
+        tokio::time::sleep(Duration::from_millis(100)).await;
+    }
+    let tubes: Vec<f64> = serde_json::from_value(shown["values"].clone()).unwrap();
+    // 80 pulses of 4 ms at 300 kPa: half a millilitre and more in each of four tubes.
+    assert!(tubes.len() == 4 && tubes.iter().all(|ml| (0.2..3.0).contains(ml)), "{shown}");
+    let gauge = Bench::of(DeviceKind::Gauge, FuelSystem::PetrolPort).await;
+    let gauge = shop.lists("gauge", gauge.0).await;
+    let body = json!({ "pulse": "", "count": "", "pressure": "" });
+    let (status, _) = shop.sent("POST", &format!("/connections/{gauge}/run"), body).await;
+    assert_eq!(status, 409, "a gauge runs nothing");
+}
