@@ -25,6 +25,7 @@ mod device;
 mod documented;
 mod error;
 mod events;
+mod events_sent;
 mod extract;
 mod fitting;
 mod fresh;

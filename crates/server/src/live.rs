@@ -1,9 +1,10 @@
 //! Running tests: what an instrument shows, told to every screen that looks, and caught for a run or a
 //! trace.
 
-use crate::access::{Asking, may_go_on};
+use crate::access::Asking;
 use crate::catch::{Catch, keeps};
 use crate::device::InstrumentError;
+use crate::events_sent::{Listener, Sent};
 use crate::extract::{Bare, Doing, Path, Query, now};
 use crate::jobs::kept;
 use crate::streams::{LiveView, Stream};
@@ -12,26 +13,17 @@ use crate::{ApiError, AppState, words};
 use axum::body::Bytes;
 use axum::extract::State;
 use axum::http::{HeaderMap, StatusCode, header};
-use axum::response::sse::{Event, KeepAlive};
-use axum::response::{IntoResponse, Response, Sse};
+use axum::response::{IntoResponse, Response};
 use axum::{Extension, Json};
 use cobaltine_core::catching::Catching;
 use cobaltine_core::job::Command;
 use cobaltine_core::raw::unpack;
 use cobaltine_core::record::{FieldProblem, JobFile, RawStretch, RunRecord, TestRecord, Trace};
 use cobaltine_core::trace::{find_drops, thinned};
-use std::convert::Infallible;
 use std::fmt::Write as _;
 use std::sync::Arc;
 use std::time::{Duration, Instant};
-use tokio::sync::broadcast::error::RecvError;
-use tokio::sync::mpsc;
-use tokio_stream::wrappers::ReceiverStream;
 use uuid::Uuid;
-
-/// Looks that wait for a screen; then it misses some, and the next tells so by its number.
-const WAITING: usize = 32;
-const ALIVE: Duration = Duration::from_secs(15);
 
 /// Everything that an instrument shows from now on, as server-sent events.
 #[utoipa::path(get, path = "/connections/{connection}/live", params(LiveParams), responses((status = 200, content_type = "text/event-stream", body = LiveView)))]
@@ -41,41 +33,14 @@ pub(crate) async fn listen(
     Query(params): Query<LiveParams>,
     Extension(asking): Extension<Asking>,
     headers: HeaderMap,
-) -> Result<impl IntoResponse, ApiError> {
+) -> Result<Sent, ApiError> {
     let connection = state.store.connection(connection).await?;
     let stream = state.streams.of(&state, &connection, params.quantity)?;
-    let (mut looks, last) = stream.look();
+    let (looks, last) = stream.look();
     drop(stream);
-    let (to, events) = mpsc::channel::<Result<Event, Infallible>>(WAITING);
-    let mut closing = state.closing.watch();
-    tokio::spawn(async move {
-        let mut next = last;
-        let mut alive = tokio::time::interval(ALIVE);
-        loop {
-            if let Some(look) = next.take() {
-                let Ok(event) = Event::default().json_data(look.as_ref()) else { return };
-                if to.send(Ok(event)).await.is_err() {
-                    return;
-                }
-            }
-            let mut looks_up = false;
-            tokio::select! {
-                look = looks.recv() => match look {
-                    Ok(look) => next = Some(look),
-                    // A screen that takes its time: it sees by the numbers that it missed some.
-                    Err(RecvError::Lagged(_)) => {}
-                    Err(RecvError::Closed) => return,
-                },
-                _ = alive.tick() => looks_up = true,
-                _ = closing.wait_for(|closed| *closed) => return,
-                () = to.closed() => return,
-            }
-            if looks_up && !may_go_on(&state, &asking, &headers).await {
-                return;
-            }
-        }
-    });
-    Ok(Sse::new(ReceiverStream::new(events)).keep_alive(KeepAlive::new().interval(ALIVE)))
+    // A screen that takes its time sees by the numbers that it missed some.
+    let listener = Listener { state, asking, headers };
+    Ok(listener.told(last, looks, |_| None, |look: Arc<LiveView>| look.as_ref().clone()))
 }
 
 /// Catches a run with a stream: from the start of its timer.

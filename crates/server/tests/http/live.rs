@@ -73,15 +73,17 @@ impl Workshop {
 
     /// The first run of a job as soon as this holds of it.
     async fn run_when(&self, job: Uuid, holds: impl Fn(&Value) -> bool) -> Value {
+        let mut found = None;
         for _ in 0..600 {
             let view = self.get(&format!("/jobs/{job}")).await;
             let run = &view["file"]["return_tests"][0]["runs"][0];
             if holds(run) {
-                return run.clone();
+                found = Some(run.clone());
+                break;
             }
             tokio::time::sleep(Duration::from_millis(50)).await;
         }
-        panic!("never so")
+        found.unwrap()
     }
 }
 
