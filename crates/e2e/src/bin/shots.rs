@@ -41,7 +41,9 @@ async fn main() -> anyhow::Result<()> {
 }
 
 /// Drawn when they are named: looked at, not kept.
-const ASKED_FOR_ONLY: [&str; 10] = [
+const ASKED_FOR_ONLY: [&str; 12] = [
+    "return-running",
+    "calculators",
     "fit",
     "places",
     "help",
