@@ -67,7 +67,7 @@ pub(crate) async fn begin_run(
         Some(connection) => {
             let connection = state.store.connection(connection).await?;
             let stream = state.streams.of(&state, &connection, Some(Quantity::Volume))?;
-            let by = stream.init().await?;
+            let by = stream.init(request.id).await?;
             Some((stream, by))
         }
         None => None,

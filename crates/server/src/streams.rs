@@ -63,6 +63,8 @@ pub(crate) struct Stream {
     orders: mpsc::Sender<Order>,
     catch: Mutex<Option<Catch>>,
     last: Mutex<Option<Arc<LiveView>>>,
+    /// When somebody asked for it or needed it last.
+    needed: Mutex<Instant>,
     pub quantity: Quantity,
 }
 
@@ -95,6 +97,8 @@ impl Streams {
         let key = (connection.id, quantity);
         let mut all = held(&self.0);
         if let Some(stream) = all.get(&key) {
+            // Whoever asked for it has some seconds to make use of it.
+            *held(&stream.needed) = Instant::now();
             return Ok(Arc::clone(stream));
         }
         if all.len() >= STREAMS {
@@ -106,6 +110,7 @@ impl Streams {
             orders,
             catch: Mutex::new(None),
             last: Mutex::new(None),
+            needed: Mutex::new(Instant::now()),
             quantity,
         });
         all.insert(key, Arc::clone(&stream));
@@ -115,7 +120,6 @@ impl Streams {
             stream: Arc::clone(&stream),
             orders: wanted,
             n: 0,
-            needed: Instant::now(),
         };
         tokio::spawn(task.run());
         Ok(stream)
@@ -135,11 +139,16 @@ impl Streams {
         held(&self.0).values().any(|one| Arc::ptr_eq(one, stream))
     }
 
-    /// Takes it off the list where nobody needs it; asked and done in one step, so that nobody gets one that
+    /// Takes it off the list where nobody needed it for a while; asked and done in one step, so that nobody gets one that
     /// has ended.
     fn let_go(&self, stream: &Arc<Stream>) -> bool {
         let mut all = held(&self.0);
-        let needed = stream.looks.receiver_count() > 0 || held(&stream.catch).is_some();
+        let used = stream.looks.receiver_count() > 0 || held(&stream.catch).is_some();
+        let mut since = held(&stream.needed);
+        if used {
+            *since = Instant::now();
+        }
+        let needed = since.elapsed() <= LINGERS;
         if !needed {
             all.retain(|_, one| !Arc::ptr_eq(one, stream));
         }
@@ -177,11 +186,14 @@ impl Stream {
         held(&self.catch).take_if(|catch| catch.of == of)
     }
 
-    /// Has the instrument begin anew, and says what it is.
+    /// Has the instrument begin anew for a run, and says what it is.
     ///
     /// # Errors
-    /// [`InstrumentError`]: nothing was begun then.
-    pub(crate) async fn init(&self) -> Result<ShownBy, InstrumentError> {
+    /// [`InstrumentError`]: nothing was begun then. Bottles of another run that goes on are not emptied.
+    pub(crate) async fn init(&self, run: Uuid) -> Result<ShownBy, InstrumentError> {
+        if self.catches().is_some_and(|of| of != run) {
+            return Err(InstrumentError::Reports(words::INSTRUMENT_IN_USE.to_owned()));
+        }
         let (told, answer) = oneshot::channel();
         let sent = self.orders.send(Order::Init(told)).await;
         sent.map_err(|_| InstrumentError::Silent)?;
@@ -210,8 +222,6 @@ struct Task {
     stream: Arc<Stream>,
     orders: mpsc::Receiver<Order>,
     n: u64,
-    /// When somebody needed it last.
-    needed: Instant,
 }
 
 /// Why a talk is not gone on with.
@@ -276,12 +286,10 @@ impl Task {
         }
     }
 
-    fn is_over(&mut self) -> bool {
-        if self.stream.looks.receiver_count() > 0 || held(&self.stream.catch).is_some() {
-            self.needed = Instant::now();
-        }
-        let over = self.needed.elapsed() > LINGERS && self.state.streams.let_go(&self.stream);
-        over || !self.state.streams.is_held(&self.stream) || self.state.closing.is_closed()
+    fn is_over(&self) -> bool {
+        self.state.streams.let_go(&self.stream)
+            || !self.state.streams.is_held(&self.stream)
+            || self.state.closing.is_closed()
     }
 
     /// Tells everybody, and catches.

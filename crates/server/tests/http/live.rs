@@ -194,14 +194,14 @@ async fn a_live_run_keeps_every_point_and_reads_the_bottles_when_its_time_is_up(
     let run = shop.run_when(job, |run| of_kind(run, "level").len() == 4).await;
     assert!(of_kind(&run, "level").iter().all(|one| one["shown_by"]["name"] == "Bay 1 bottles"));
     let length = of_kind(&run, "run_time")[0]["value"].as_f64().unwrap();
-    assert!((4.0..6.0).contains(&length), "{length}");
+    assert!((4.0..12.0).contains(&length), "{length}");
     assert_eq!(run["raw"][0]["packed"], "", "a view carries no points");
     let file = shop.get(&format!("/jobs/{job}/export.json")).await;
     let raw = file["return_tests"][0]["runs"][0]["raw"].as_array().unwrap();
     let points: Vec<_> =
         raw.iter().flat_map(|one| unpack(one["packed"].as_str().unwrap()).unwrap()).collect();
     // Fifty a second; a machine that is busy may show fewer, and none twice.
-    assert!((60..=220).contains(&points.len()), "{}", points.len());
+    assert!((60..=(length * 50.0) as usize + 20).contains(&points.len()), "{}", points.len());
     assert!(points.windows(2).all(|two| two[0].ms < two[1].ms));
     let csv = shop.text(&format!("/jobs/{job}/raw.csv?of={}", run["id"].as_str().unwrap())).await;
     assert!(csv.starts_with("time [s],1 [ml],2 [ml],3 [ml],4 [ml]\n"), "{csv}");
@@ -222,19 +222,23 @@ async fn a_silence_is_a_stated_gap_and_a_recording_that_ended_is_taken_up_again(
     bottles.does("SIM:FAULT SILENT").await;
     tokio::time::sleep(Duration::from_millis(2600)).await;
     bottles.does("SIM:FAULT NONE").await;
-    tokio::time::sleep(Duration::from_millis(2600)).await;
+    // A gap is on record as soon as it is over.
+    let gap = |run: &Value| {
+        let raw = run["raw"].as_array().into_iter().flatten();
+        raw.flat_map(|one| one["gaps"].as_array().cloned().unwrap_or_default()).next()
+    };
+    let caught = shop.run_when(job, |run| gap(run).is_some()).await;
     // Its connection is changed: what was caught is kept, and nobody catches any more.
     let named = json!({ "id": id, "name": "Bay 2 bottles", "kind": "bottles", "address": bottles.0.to_string(), "instrument": null, "revision": 1 });
     shop.good("PUT", "/connections", named).await;
-    let caught = shop.run_when(job, |run| run["raw"].as_array().is_some_and(|raw| !raw.is_empty()));
-    let gaps = caught.await["raw"][0]["gaps"].clone();
-    assert!(gaps[0]["why"].as_str().unwrap().contains("does not answer"), "{gaps}");
-    let long = gaps[0]["to_ms"].as_u64().unwrap() - gaps[0]["from_ms"].as_u64().unwrap();
-    assert!(long >= 2000, "{gaps}");
+    let gap = gap(&caught).unwrap();
+    assert!(gap["why"].as_str().unwrap().contains("does not answer"), "{gap}");
+    let long = gap["to_ms"].as_u64().unwrap() - gap["from_ms"].as_u64().unwrap();
+    assert!(long >= 2000, "{gap}");
     tokio::time::sleep(Duration::from_millis(1200)).await;
     let again = shop.sent("POST", &format!("/runs/{run}/live"), Value::Null).await;
     assert_eq!(again.0, 204, "{}", again.1);
-    tokio::time::sleep(Duration::from_millis(600)).await;
+    tokio::time::sleep(Duration::from_millis(2500)).await;
     let ended = shop.sent("POST", &format!("/runs/{run}/live/end"), Value::Null).await;
     assert_eq!(ended.0, 204, "{}", ended.1);
     let run = shop.run_when(job, |run| of_kind(run, "level").len() == 4).await;
@@ -260,7 +264,13 @@ async fn no_run_begins_with_an_instrument_that_cannot_and_one_read_by_hand_is_le
     bottles.does("SIM:FAULT NONE").await;
     let (run, status, answer) = shop.begins(test, id).await;
     assert_eq!(status, 200, "{answer}");
-    tokio::time::sleep(Duration::from_millis(300)).await;
+    // The same bottles are not emptied for another job meanwhile.
+    let (other, second) = shop.test_of("10:00", "").await;
+    let (_, status, answer) = shop.begins(second, id).await;
+    assert_eq!((status, answer["code"].as_str()), (409, Some("instrument")), "{answer}");
+    let view = shop.get(&format!("/jobs/{other}")).await;
+    assert_eq!(view["file"]["return_tests"][0]["runs"], json!([]), "nothing was begun");
+    tokio::time::sleep(Duration::from_millis(1500)).await;
     let stop = json!({ "id": Uuid::now_v7(), "kind": "run_time", "cylinder": null, "typed": null });
     shop.good("POST", &format!("/runs/{run}/readings"), stop).await;
     let level = json!({ "id": Uuid::now_v7(), "kind": "level", "cylinder": 1, "typed": "12" });
@@ -300,7 +310,8 @@ async fn a_trace_is_taken_from_a_gauge_and_its_drops_are_found_while_it_comes() 
     // Everything that was told meanwhile: one look after the other, and drops as they were found.
     let (mut told, mut numbers, mut most) = (String::new(), Vec::new(), 0);
     while most < 2 {
-        told.push_str(&String::from_utf8_lossy(&live.chunk().await.unwrap().unwrap()));
+        let came = tokio::time::timeout(Duration::from_secs(60), live.chunk()).await;
+        told.push_str(&String::from_utf8_lossy(&came.unwrap().unwrap().unwrap()));
         while let Some((event, rest)) = told.split_once("\n\n") {
             if let Some(data) = event.strip_prefix("data: ") {
                 let look: Value = serde_json::from_str(data).unwrap();
