@@ -226,6 +226,18 @@ export const PAGES: HelpPage[] = [
     terms: ['u', 'guard band', 'capability'],
   },
   {
+    id: 'connections',
+    title: 'Connections',
+    at: /^\/connections/,
+    purpose: 'Instruments that are read over the network in place of typing.',
+    steps: [
+      'Add an instrument by its IP address, its port and its kind; only what is listed here is contacted.',
+      'Test it: it names itself and shows a reading. Another kind, silence and impossible values are named.',
+      'Choose it in a return test, a check, the bench or a recording. Entry by hand stays possible.',
+    ],
+    terms: ['leak-off'],
+  },
+  {
     id: 'rules',
     title: 'Workshop rules',
     at: /^\/rules/,

@@ -120,6 +120,7 @@ const fixed = computed<Command[]>(() => {
     { word: 'Library', note: 'families, limits, engines', run: () => router.push('/library') },
     { word: 'Import limits', note: 'library', run: () => router.push('/library/file') },
     { word: 'Instruments', note: whatEachCanDecide, run: () => router.push('/instruments') },
+    { word: 'Connections', note: 'instruments by address', run: () => router.push('/connections') },
     { word: 'Workshop rules', note: 'defaults and reasons', run: () => router.push('/rules') },
     { word: 'Workshop', note: peopleImportJob, run: () => router.push('/workshop') },
     ...(calculators.data.value ?? []).map((one) => ({
