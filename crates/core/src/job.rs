@@ -18,7 +18,7 @@ mod words;
 
 pub use bench::{BenchCommand, apply_bench};
 pub use command::{Command, NewReading, NewRun};
-pub use intake::take_in;
+pub use intake::{take_in, take_up};
 pub use replay::{mark_older, replay};
 
 use crate::entry::Entry;
@@ -62,6 +62,9 @@ impl Refused {
 pub fn apply(file: &JobFile, command: Command, signed: Signed) -> Result<Vec<Entry>, Refused> {
     if file.closed().is_some() && !command.follows_closing() {
         return Err(Refused::conflict(words::JOB_CLOSED_REOPEN_REASON));
+    }
+    if file.marks().is_some() {
+        return Err(Refused::conflict(words::EXERCISE_HAS_ENDED));
     }
     let entries = match command {
         Command::ChangeIntake { id, revision, intake, labels } => {

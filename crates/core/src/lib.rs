@@ -41,6 +41,7 @@ pub mod connection;
 pub mod customer;
 pub mod engine;
 pub mod entry;
+pub mod exercise;
 pub mod fitting;
 pub mod fuelling;
 pub mod instrument;

@@ -183,6 +183,7 @@ fn by_people(steps: &mut Vec<PlanStep>, file: &JobFile) {
             | Event::LearnedRead { .. }
             | Event::Closed { .. }
             | Event::Cancelled { .. }
+            | Event::Exercise(_)
             | Event::Reopened { .. }
             | Event::Cleared { .. }
             | Event::ClearingUndone { .. }

@@ -37,6 +37,7 @@ use crate::calc::CalcError;
 use crate::calc::return_flow::{Lane, TIMER_U_S};
 use crate::connection::ShownBy;
 use crate::engine::{FuelSystem, Layout};
+use crate::exercise::Exercise;
 use crate::instrument::InstrumentUse;
 use crate::library::Limit;
 use crate::quantity::{Celsius, Millilitre, Rpm, Second};
@@ -87,6 +88,9 @@ pub struct Job {
     pub intake: Intake,
     /// By cylinder number.
     pub injectors: Vec<Injector>,
+    /// On a made-up engine; none for an engine that somebody drives.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub exercise: Option<Exercise>,
     /// Taken in by whom and when.
     pub taken_in: Signed,
 }

@@ -68,7 +68,10 @@ impl Event {
     /// What recording it takes.
     pub fn right(&self) -> Right {
         match self {
-            Self::TimerSet { .. } | Self::TimerOff { .. } | Self::StepDone { .. } => Right::Measure,
+            Self::TimerSet { .. }
+            | Self::TimerOff { .. }
+            | Self::StepDone { .. }
+            | Self::Exercise(_) => Right::Measure,
             Self::Reviewed { .. } => Right::Sign,
             // Whether fuel lies on the pistons decides whether an engine may be cranked.
             Self::Cleared { .. } | Self::ClearingUndone { .. } => Right::Work,

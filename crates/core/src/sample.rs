@@ -58,6 +58,7 @@ pub(crate) fn job(fuel_system: FuelSystem, symptoms: &[Symptom]) -> JobFile {
                     label: format!("L{cylinder}"),
                 })
                 .collect(),
+            exercise: None,
             taken_in: at(0),
         },
         changes: Vec::new(),

@@ -35,7 +35,7 @@ fn place_remedy(job: &MadeJob, cylinder: usize) -> (State, Option<Remedy>) {
 }
 
 /// What is to be done at a cylinder, by the injector that came in it.
-pub(crate) fn wanted(job: &MadeJob, cylinder: usize) -> (State, Option<Remedy>) {
+pub fn wanted(job: &MadeJob, cylinder: usize) -> (State, Option<Remedy>) {
     let injector = truth(&job.engine.injectors[cylinder]);
     let place = place_remedy(job, cylinder);
     if place.0 > injector.state { place } else { (injector.state, injector.remedy) }

@@ -16,7 +16,10 @@ impl Entry {
         let number =
             |value: f64| number_problem(value).map(|says| FieldProblem::new("typed", says));
         match self {
-            Self::TakenIn(job) => found.extend(job.intake.problems()),
+            Self::TakenIn(job) => {
+                found.extend(job.intake.problems());
+                found.extend(job.exercise.iter().flat_map(|exercise| exercise.problems()));
+            }
             Self::IntakeChanged(change) => {
                 found.extend(change.intake.problems());
                 let labels: Vec<String> =

@@ -2,6 +2,7 @@
 
 use super::{Refused, room};
 use crate::entry::{Entry, of_job};
+use crate::exercise::ExerciseAct;
 use crate::job::words;
 use crate::library::TorqueStage;
 use crate::limits;
@@ -73,7 +74,14 @@ fn fits(file: &JobFile, record: &EventRecord) -> Result<(), Refused> {
         Event::Cancelled { .. } if running(file) => {
             Err(Refused::conflict(words::RUN_STILL_GOING_STOP))
         }
-        Event::Cleared { .. }
+        Event::Exercise(_) if file.job.exercise.is_none() => {
+            Err(Refused::conflict(words::NO_EXERCISE))
+        }
+        Event::Exercise(ExerciseAct::Ended { .. }) if running(file) => {
+            Err(Refused::conflict(words::RUN_STILL_GOING_STOP))
+        }
+        Event::Exercise(_)
+        | Event::Cleared { .. }
         | Event::Cancelled { .. }
         | Event::ClearingUndone { .. }
         | Event::Swapped { .. }

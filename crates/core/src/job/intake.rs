@@ -2,6 +2,7 @@
 
 use super::{Refused, room, sound};
 use crate::entry::Entry;
+use crate::exercise::Exercise;
 use crate::job::words;
 use crate::limits;
 use crate::record::{Injector, Intake, IntakeChange, Job, JobFile, Signed, label_problems};
@@ -18,9 +19,35 @@ pub fn take_in(
     labels: &[String],
     signed: Signed,
 ) -> Result<Entry, Refused> {
+    taken(id, number, intake, labels, None, signed)
+}
+
+/// The first entry of a job on a made-up engine.
+///
+/// # Errors
+/// What is wrong, field by field.
+pub fn take_up(
+    id: Uuid,
+    number: u64,
+    intake: Intake,
+    labels: &[String],
+    exercise: Exercise,
+    signed: Signed,
+) -> Result<Entry, Refused> {
+    taken(id, number, intake, labels, Some(exercise), signed)
+}
+
+fn taken(
+    id: Uuid,
+    number: u64,
+    intake: Intake,
+    labels: &[String],
+    exercise: Option<Exercise>,
+    signed: Signed,
+) -> Result<Entry, Refused> {
     refuse(&intake, labels)?;
     let injectors = fitted(id, &[], &intake, labels);
-    let job = Job { id, number, revision: 1, intake, injectors, taken_in: signed };
+    let job = Job { id, number, revision: 1, intake, injectors, exercise, taken_in: signed };
     Ok(sound(vec![Entry::TakenIn(job)])?.remove(0))
 }
 
@@ -32,6 +59,9 @@ pub(super) fn change(
     labels: &[String],
     signed: Signed,
 ) -> Result<Vec<Entry>, Refused> {
+    if file.job.exercise.is_some() {
+        return Err(Refused::conflict(words::INTAKE_OF_EXERCISE_STAYS));
+    }
     if file.job.revision != revision {
         return Err(Refused::Stale(Box::new(file.job.clone())));
     }

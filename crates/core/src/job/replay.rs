@@ -1,7 +1,9 @@
 //! A job from a file is done again, command by command: what a person would be refused here, a
 //! file cannot bring in. What comes out has to be what the file says.
 
-use super::{BenchCommand, Command, NewReading, NewRun, Refused, apply, apply_bench, take_in};
+use super::{
+    BenchCommand, Command, NewReading, NewRun, Refused, apply, apply_bench, take_in, take_up,
+};
 use crate::entry::{self, Entry, of_job, of_session};
 use crate::job::words;
 use crate::library::TorqueStage;
@@ -76,7 +78,11 @@ fn list(entry: &Entry) -> &'static str {
 fn begun(first: &Entry) -> Result<JobFile, Refused> {
     let Entry::TakenIn(job) = first else { return Err(Refused::NotFound("job")) };
     let labels: Vec<String> = job.injectors.iter().map(|one| one.label.clone()).collect();
-    take_in(job.id, job.number, job.intake.clone(), &labels, job.taken_in)?;
+    let (intake, signed) = (job.intake.clone(), job.taken_in);
+    match job.exercise.clone() {
+        Some(exercise) => take_up(job.id, job.number, intake, &labels, exercise, signed)?,
+        None => take_in(job.id, job.number, intake, &labels, signed)?,
+    };
     entry::job([first.clone()]).map_err(|torn| Refused::Conflict(format!("{torn}.")))
 }
 

@@ -14,6 +14,13 @@ pub(super) fn no_cell_here(cell: impl Display) -> String {
 pub(super) const SOMEONE_ELSE_READ_TUBE: &str =
     "Someone else read this tube meanwhile. Look again; your entry is kept.";
 
+// exercise
+
+pub(super) const NO_EXERCISE: &str = "This job is no exercise. Open one from the trainer.";
+pub(super) const INTAKE_OF_EXERCISE_STAYS: &str =
+    "The intake of an exercise stays as it is: everyone gets the same engine.";
+pub(super) const EXERCISE_HAS_ENDED: &str = "This exercise has ended. Start the case again.";
+
 // raw
 
 pub(super) const STRETCHES: &str = "stretches of a trace";

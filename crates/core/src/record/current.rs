@@ -187,6 +187,7 @@ impl Event {
             | Self::Reviewed { .. }
             | Self::Reopened { .. }
             | Self::Cancelled { .. }
+            | Self::Exercise(_)
             | Self::Cleared { .. }
             | Self::ClearingUndone { .. }
             | Self::TimerSet { .. }

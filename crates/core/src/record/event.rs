@@ -4,6 +4,7 @@
 mod problems;
 
 use super::{Injector, JobFile, Moment, Placing, Signed};
+use crate::exercise::{ExerciseAct, SkillMark};
 use crate::library::TorqueStage;
 use crate::quantity::Second;
 use crate::work::{
@@ -198,6 +199,8 @@ pub enum Event {
     },
     /// A writing came to its end.
     WriteEnded(WriteEnd),
+    /// Something was done at a made-up engine; in an exercise only.
+    Exercise(ExerciseAct),
     /// A second person looked at the decisions.
     Reviewed {
         /// Signed; else returned.
@@ -305,6 +308,14 @@ impl JobFile {
             .collect();
         timers.sort_by_key(|timer| timer.ends_at);
         timers
+    }
+
+    /// The marks of an exercise that was ended; none while it goes on, and of every other job.
+    pub fn marks(&self) -> Option<&[SkillMark]> {
+        self.events.iter().find_map(|record| {
+            let Event::Exercise(ExerciseAct::Ended { marks }) = &record.event else { return None };
+            Some(marks.as_slice())
+        })
     }
 
     /// When the cylinders were last cleared of fuel.

@@ -49,7 +49,7 @@ impl JobFile {
     }
 
     /// The injectors as they sat just before an event.
-    pub(crate) fn seats_before(&self, event: Uuid) -> Vec<Seat> {
+    pub fn seats_before(&self, event: Uuid) -> Vec<Seat> {
         self.after(self.happened().take_while(|e| e.id != event))
     }
 

@@ -59,7 +59,7 @@ pub fn hazards(text: &str) -> Result<Vec<Hazard>, HazardsError> {
 
 /// A step as it is named, and what is known when it is.
 #[derive(Debug, Clone, Copy)]
-pub(super) struct Named<'a> {
+pub struct Named<'a> {
     /// The step.
     pub step: &'a str,
     /// What the program weighs its danger as, in a few words; empty for none worth naming.
@@ -72,7 +72,7 @@ pub(super) struct Named<'a> {
 
 impl Hazard {
     /// The step hurts now.
-    pub(super) fn holds(&self, engine: &MadeEngine, named: Named<'_>) -> bool {
+    pub fn holds(&self, engine: &MadeEngine, named: Named<'_>) -> bool {
         let check = EngineTest::parse(named.step);
         let meant = self.steps.is_empty() || self.steps.iter().any(|step| step == named.step);
         meant

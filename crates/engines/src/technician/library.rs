@@ -12,7 +12,7 @@ use cobaltine_core::tests::bench::{BenchKind, FamilyThen, Point};
 use uuid::Uuid;
 
 /// What the made-up library calls the family.
-pub(super) const FAMILY: &str = "made-up family";
+pub const FAMILY: &str = "made-up family";
 /// Half a window of what a point delivers, share of the nominal, as plans of the trade have them: wide for
 /// a pilot, an eighth at part load, a tenth at full load.
 fn half_window(point: &str) -> f64 {
@@ -53,13 +53,13 @@ fn around(check: LimitCheck, nominal: f64, share: f64) -> LimitEntry {
 }
 
 /// What a coil may have at 20 °C, a tenth to either side; none for a stack.
-pub(super) fn coil_limit(fuel: FuelSystem) -> Option<LimitEntry> {
+pub fn coil_limit(fuel: FuelSystem) -> Option<LimitEntry> {
     let ohm = nominal(fuel).coil_ohm;
     (ohm > 0.0).then(|| around(LimitCheck::CoilResistance, ohm, 0.10))
 }
 
 /// The family as a bench plan has it: windows around what a nominal injector delivers.
-pub(super) fn family(fuel: FuelSystem) -> FamilyThen {
+pub fn family(fuel: FuelSystem) -> FamilyThen {
     let (kind, new) = (nominal(fuel), Injector::new(fuel));
     let fluid = Fluid::new(Liquid::CalibrationFluid);
     let mut limits = Vec::new();
@@ -109,7 +109,8 @@ fn family_kind(fuel: FuelSystem) -> FamilyKind {
     }
 }
 
-pub(super) fn points(kind: BenchKind) -> Vec<Point> {
+/// Rows of the plan that a bench of this kind runs.
+pub fn points(kind: BenchKind) -> Vec<Point> {
     match kind {
         BenchKind::Petrol => FLOW_POINTS
             .iter()

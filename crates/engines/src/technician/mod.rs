@@ -5,7 +5,7 @@
 
 pub mod follows;
 pub mod hazards;
-mod library;
+pub mod library;
 pub mod school;
 
 use crate::engine::{MadeEngine, Shared};

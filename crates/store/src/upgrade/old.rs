@@ -88,6 +88,7 @@ async fn taken_in(connection: &mut SqliteConnection, id: Uuid) -> Result<Option<
             story: rows::json(&row, "story")?,
         },
         injectors,
+        exercise: None,
         taken_in: rows::signed(&row)?,
     }))
 }

@@ -67,6 +67,7 @@ impl Event {
                 let says = words::enter_each_cylinder_once(layout.cylinders);
                 found.push(FieldProblem::new("cylinders", says));
             }
+            Self::Exercise(act) => found.extend(act.problems()),
             Self::WriteEnded(end) => text("says", &end.says, true),
             Self::Cleared { how } => text("how", how, false),
             Self::Cancelled { reason } => text("reason", reason, true),

@@ -1,0 +1,25 @@
+//! Exercises on made-up engines.
+//!
+//! A [`case`] is an engine with a known truth. Whoever learns works on it in an ordinary job; what they read
+//! there comes from the engine as it is by then ([`bay`], [`readings`]). What it takes is counted ([`spent`]),
+//! what goes wrong on the way is noticed ([`mistakes`]), and at the end it is marked against the truth and
+//! against the best way through it ([`marks`], [`best`]).
+//!
+//! Everything follows from the case and from the log of the job: nothing is kept besides. The crate knows the
+//! records and verdicts of the core, and nothing of its judgement: whoever is taught by the program is not
+//! marked by what the program thinks.
+
+pub mod bay;
+pub mod best;
+pub mod case;
+mod learner;
+pub mod marks;
+pub mod mistakes;
+pub mod readings;
+pub mod spent;
+mod words;
+
+pub use learner::{Learner, Stumble};
+
+#[cfg(test)]
+mod tests;

@@ -1,0 +1,365 @@
+//! What an exercise is worth: each cylinder against the truth, a mark for each skill, and the points that
+//! every mistake cost.
+//!
+//! # Source
+//! `trainer.toml`, row by row with its reason: house rules of the trainer.
+
+use crate::best::best;
+use crate::case::{Case, CaseError};
+use crate::mistakes::{Mistake, Noticed, Seen, notice, standing};
+use crate::spent::{Minutes, Parts, Spent, spent};
+use crate::words;
+use cobaltine_core::exercise::{ExerciseAct, PutRight, Skill, SkillMark};
+use cobaltine_core::record::{Event, JobFile};
+use cobaltine_core::rules::Rules;
+use cobaltine_core::work::Decision;
+use cobaltine_engines::fault::{At, Fault, Remedy};
+use cobaltine_engines::score::wanted;
+use cobaltine_engines::truth::State;
+use serde::{Deserialize, Serialize};
+use std::sync::LazyLock;
+use utoipa::ToSchema;
+
+const FILE: &str = include_str!("../trainer.toml");
+
+/// What everything is marked by.
+#[derive(Debug, Clone, Deserialize)]
+#[serde(deny_unknown_fields)]
+pub(crate) struct Tables {
+    pub minutes: Minutes,
+    pub parts: Parts,
+    mistake: Vec<MistakeRow>,
+    finding: FindingRow,
+    economy: EconomyRow,
+}
+
+#[derive(Debug, Clone, Deserialize)]
+#[serde(deny_unknown_fields)]
+struct MistakeRow {
+    of: Mistake,
+    skill: Skill,
+    points: u32,
+    reason: String,
+}
+
+#[derive(Debug, Clone, Deserialize)]
+#[serde(deny_unknown_fields)]
+struct FindingRow {
+    condemned: f64,
+    undecided: f64,
+    blamed: f64,
+    half: f64,
+    #[serde(rename = "reason")]
+    _reason: String,
+}
+
+#[derive(Debug, Clone, Deserialize)]
+#[serde(deny_unknown_fields)]
+struct EconomyRow {
+    full: f64,
+    none: f64,
+    #[serde(rename = "reason")]
+    _reason: String,
+}
+
+static TABLES: LazyLock<Result<Tables, String>> =
+    LazyLock::new(|| toml::from_str(FILE).map_err(|why| why.to_string()));
+
+pub(crate) fn tables() -> Result<&'static Tables, CaseError> {
+    TABLES.as_ref().map_err(|why| CaseError::Files(why.clone()))
+}
+
+/// How a cylinder came out.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum Outcome {
+    /// The fault was found, with its remedy.
+    Found,
+    /// A fault was found, with a remedy that does not put it right.
+    OtherRemedy,
+    /// A fault was left.
+    Missed,
+    /// A sound part was thrown away or worked on.
+    Condemned,
+    /// Wire or cylinder were named that are sound.
+    Blamed,
+    /// Sound, and left.
+    Right,
+    /// Nothing was decided, or to measure again.
+    Undecided,
+    /// Serviceable by the wider tolerance: it counts for nothing.
+    Marginal,
+}
+
+/// The truth of one cylinder beside what was decided.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct CylinderTruth {
+    /// Cylinder.
+    pub cylinder: u32,
+    /// How it came out.
+    pub outcome: Outcome,
+    /// What was true of it, in a few words.
+    pub truth: String,
+    /// What was decided; none where nothing was.
+    pub decided: Option<Decision>,
+    /// What would have been right.
+    pub right: Decision,
+}
+
+/// What all cylinders shared.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct SharedTruth {
+    /// What was wrong, in a few words.
+    pub truth: String,
+    /// It was put right.
+    pub found: bool,
+}
+
+/// What a whole exercise is worth.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct Marking {
+    /// By cylinder.
+    pub cylinders: Vec<CylinderTruth>,
+    /// What they shared; empty where nothing was wrong there.
+    pub shared: Vec<SharedTruth>,
+    /// One for each skill.
+    pub marks: Vec<SkillMark>,
+    /// What went wrong on the way.
+    pub mistakes: Vec<Noticed>,
+    /// What it took.
+    pub spent: Spent,
+    /// What the best way takes.
+    pub best: Spent,
+    /// The steps of the best way.
+    pub best_steps: Vec<String>,
+    /// In a sentence.
+    pub says: String,
+}
+
+/// What puts a shared fault right.
+pub(crate) fn puts_right(fault: Fault) -> Option<PutRight> {
+    match fault {
+        Fault::Fuel => Some(PutRight::Fuel),
+        Fault::Air => Some(PutRight::SuctionLine),
+        Fault::Feed => Some(PutRight::FeedPressure),
+        Fault::Power => Some(PutRight::SupplyVoltage),
+        Fault::Pressure => Some(PutRight::HighPressure),
+        Fault::Mixture => Some(PutRight::Intake),
+        Fault::Deposits
+        | Fault::Basket
+        | Fault::Wear
+        | Fault::SeatWear
+        | Fault::SeatDirt
+        | Fault::Gum
+        | Fault::Lift
+        | Fault::Guide
+        | Fault::Valve
+        | Fault::CoilOpen
+        | Fault::CoilShort
+        | Fault::Body
+        | Fault::Washer
+        | Fault::Code
+        | Fault::Wire
+        | Fault::Driver
+        | Fault::Line
+        | Fault::Compression
+        | Fault::Spark => None,
+    }
+}
+
+/// What is decided where this is the remedy.
+pub(crate) fn right(remedy: Option<Remedy>) -> Decision {
+    match remedy {
+        None | Some(Remedy::Shared) => Decision::Leave,
+        Some(Remedy::Clean) => Decision::Clean,
+        Some(Remedy::Renew) => Decision::Replace,
+        Some(Remedy::Adjust) => Decision::Adjust,
+        Some(Remedy::Recode) => Decision::Recode,
+        Some(Remedy::Harness) => Decision::RepairHarness,
+        Some(Remedy::Place) => Decision::LookElsewhere,
+    }
+}
+
+fn answers(decided: Decision, remedy: Option<Remedy>) -> bool {
+    match decided {
+        Decision::Leave | Decision::Match => remedy.is_none(),
+        // A worn one is reconditioned as well as replaced.
+        Decision::Replace => remedy == Some(Remedy::Renew),
+        Decision::Adjust => matches!(remedy, Some(Remedy::Adjust | Remedy::Renew)),
+        Decision::Clean => remedy == Some(Remedy::Clean),
+        Decision::Recode => remedy == Some(Remedy::Recode),
+        Decision::RepairHarness => remedy == Some(Remedy::Harness),
+        Decision::LookElsewhere => remedy == Some(Remedy::Place),
+        Decision::MeasureAgain => false,
+    }
+}
+
+fn outcome(
+    state: State,
+    remedy: Option<Remedy>,
+    decided: Option<Decision>,
+    shared: bool,
+) -> Outcome {
+    let undecided = decided.is_none_or(|decision| decision == Decision::MeasureAgain);
+    let decision = decided.unwrap_or(Decision::MeasureAgain);
+    match state {
+        State::Marginal => Outcome::Marginal,
+        State::Faulty if answers(decision, remedy) => Outcome::Found,
+        State::Faulty => match decision {
+            Decision::Leave | Decision::Match | Decision::MeasureAgain => Outcome::Missed,
+            Decision::LookElsewhere if shared => Outcome::Missed,
+            Decision::Clean
+            | Decision::Adjust
+            | Decision::Replace
+            | Decision::Recode
+            | Decision::RepairHarness
+            | Decision::LookElsewhere => Outcome::OtherRemedy,
+        },
+        State::Sound if undecided => Outcome::Undecided,
+        State::Sound => match decision {
+            Decision::Replace | Decision::Adjust | Decision::Recode => Outcome::Condemned,
+            Decision::LookElsewhere if shared => Outcome::Right,
+            Decision::RepairHarness | Decision::LookElsewhere => Outcome::Blamed,
+            // Some clean first always: it costs money and harms nothing.
+            Decision::Leave | Decision::Match | Decision::Clean | Decision::MeasureAgain => {
+                Outcome::Right
+            }
+        },
+    }
+}
+
+/// The truth of each cylinder beside what stands decided there: an injector by the cylinder that it came in.
+fn cylinders(case: &Case, file: &JobFile) -> Vec<CylinderTruth> {
+    let shared = case.job.faults.iter().any(|put| put.fault.at() == At::All);
+    let decided: Vec<(u32, Decision)> = standing(file)
+        .into_iter()
+        .map(|one| {
+            let of_place = matches!(
+                one.decision,
+                Decision::RepairHarness | Decision::LookElsewhere | Decision::Recode
+            );
+            let injector = file.injector_at(Some(one.cylinder), one.signed.moment());
+            let came = file.job.injectors.iter().find(|held| Some(held.id) == injector);
+            let at = came.filter(|_| !of_place).map_or(one.cylinder, |held| held.cylinder);
+            (at, one.decision)
+        })
+        .collect();
+    let replaced = |cylinder: u32| {
+        let id = file.job.injectors.iter().find(|held| held.cylinder == cylinder).map(|i| i.id);
+        !file.seats(None).iter().any(|seat| Some(seat.injector) == id)
+    };
+    (1..=case.job.engine.seats.len() as u32)
+        .map(|cylinder| {
+            let (state, remedy) = wanted(&case.job, cylinder as usize - 1);
+            let said = decided.iter().rfind(|(at, _)| *at == cylinder).map(|(_, said)| *said);
+            // What was fitted anew was condemned, whatever was written down of it.
+            let decided = if replaced(cylinder) { Some(Decision::Replace) } else { said };
+            let here = case.job.faults.iter().filter(|put| put.cylinder as u32 + 1 == cylinder);
+            let names: Vec<&str> = here
+                .filter(|put| put.fault.at() != At::All)
+                .map(|p| words::fault(p.fault))
+                .collect();
+            let truth =
+                if names.is_empty() { words::state(state).to_owned() } else { names.join(", ") };
+            let outcome = outcome(state, remedy, decided, shared);
+            CylinderTruth { cylinder, outcome, truth, decided, right: right(remedy) }
+        })
+        .collect()
+}
+
+fn shared(case: &Case, file: &JobFile) -> Vec<SharedTruth> {
+    let wrong = case.job.faults.iter().filter(|put| put.fault.at() == At::All);
+    wrong
+        .map(|put| {
+            let part = puts_right(put.fault);
+            let done = |event: &Event| {
+                matches!(event, Event::Exercise(ExerciseAct::PutRight { part: done }) if Some(*done) == part)
+            };
+            let found = file.events.iter().any(|record| done(&record.event));
+            SharedTruth { truth: words::fault(put.fault).to_owned(), found }
+        })
+        .collect()
+}
+
+fn finding(tables: &Tables, cylinders: &[CylinderTruth], shared: &[SharedTruth]) -> f64 {
+    let count =
+        |outcome: Outcome| cylinders.iter().filter(|one| one.outcome == outcome).count() as f64;
+    let found = count(Outcome::Found) + shared.iter().filter(|one| one.found).count() as f64;
+    let half = count(Outcome::OtherRemedy);
+    let faults = count(Outcome::Found) + count(Outcome::Missed) + half + shared.len() as f64;
+    let row = &tables.finding;
+    let share = if faults > 0.0 { (found + half * row.half) / faults } else { 1.0 };
+    let lost = count(Outcome::Condemned) * row.condemned
+        + count(Outcome::Undecided) * row.undecided
+        + count(Outcome::Blamed) * row.blamed;
+    100.0 * share - lost
+}
+
+fn economy(tables: &Tables, spent: Spent, best: Spent) -> f64 {
+    let row = &tables.economy;
+    let times = if best.total > 0.0 { spent.total / best.total } else { 1.0 };
+    100.0 * ((row.none - times) / (row.none - row.full)).clamp(0.0, 1.0)
+}
+
+fn priced(tables: &Tables, seen: Seen) -> Option<Noticed> {
+    let row = tables.mistake.iter().find(|row| row.of == seen.mistake)?;
+    Some(Noticed {
+        mistake: seen.mistake,
+        skill: row.skill,
+        points: row.points,
+        says: seen.says,
+        why: row.reason.clone(),
+        at: seen.at,
+    })
+}
+
+/// Mistakes that can be noticed by now, oldest first.
+///
+/// # Errors
+/// Files that cannot be used; a record that cannot be judged.
+pub fn noticed(case: &Case, file: &JobFile) -> Result<Vec<Noticed>, CaseError> {
+    let tables = tables()?;
+    Ok(notice(case, file)?.into_iter().filter_map(|seen| priced(tables, seen)).collect())
+}
+
+/// What the exercise is worth as it stands.
+///
+/// # Errors
+/// Files that cannot be used; a record that cannot be judged.
+pub fn result(case: &Case, file: &JobFile, rules: &Rules) -> Result<Marking, CaseError> {
+    let tables = tables()?;
+    let mistakes = noticed(case, file)?;
+    let (cylinders, shared) = (cylinders(case, file), shared(case, file));
+    let spent = spent(file, rules)?;
+    let way = best(case, rules)?;
+    let marks: Vec<SkillMark> = Skill::ALL
+        .iter()
+        .map(|skill| {
+            let from = match skill {
+                Skill::Finding => finding(tables, &cylinders, &shared),
+                Skill::Economy => economy(tables, spent, way.spent),
+                Skill::Evidence | Skill::Measuring | Skill::Safety => 100.0,
+            };
+            let lost = mistakes.iter().filter(|one| one.skill == *skill).map(|one| one.points);
+            let mark = (from - f64::from(lost.sum::<u32>())).clamp(0.0, 100.0).round() as u32;
+            SkillMark { skill: *skill, mark }
+        })
+        .collect();
+    let count = |outcome: Outcome| cylinders.iter().filter(|one| one.outcome == outcome).count();
+    let gone = shared.iter().filter(|one| !one.found).count();
+    let says = words::came_out(
+        count(Outcome::Found) + shared.len() - gone,
+        count(Outcome::Missed) + count(Outcome::OtherRemedy) + gone,
+        count(Outcome::Condemned),
+    );
+    Ok(Marking {
+        cylinders,
+        shared,
+        marks,
+        mistakes,
+        spent,
+        best: way.spent,
+        best_steps: way.steps,
+        says,
+    })
+}
