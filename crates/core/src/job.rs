@@ -86,8 +86,21 @@ pub fn apply(file: &JobFile, command: Command, signed: Signed) -> Result<Vec<Ent
         Command::Close { id, torque } => events::close(file, id, &torque, signed)?,
         Command::Decide(decisions) => decide::decide(file, decisions)?,
         Command::Note(note) => decide::note(file, note)?,
+        Command::Together(all) => together(file, all, signed)?,
     };
     sound(entries)
+}
+
+/// One after the other, each on what the ones before it left.
+fn together(file: &JobFile, all: Vec<Command>, signed: Signed) -> Result<Vec<Entry>, Refused> {
+    let (mut then, mut entries) = (file.clone(), Vec::new());
+    for one in all {
+        for entry in apply(&then, one, signed)? {
+            then.push(entry.clone()).map_err(|torn| Refused::Conflict(format!("{torn}.")))?;
+            entries.push(entry);
+        }
+    }
+    Ok(entries)
 }
 
 /// Entries whose texts, numbers and times can be kept.

@@ -4,7 +4,7 @@ use crate::{
     AppState, accounts, backups, bench, bench_files, board, calc, calculators, changes, codes,
     connections, customers, decisions, demo, error, events, fitting, instruments, jobs, judgement,
     library, live, matchings, passports, people, places, profile, proving, recordings, reports,
-    return_plan, return_tests, rules, sheets, shelf, sign_in, traces, transfer, transfers,
+    return_plan, return_tests, rules, sheets, shelf, sign_in, traces, trainer, transfer, transfers,
     workshops,
 };
 use axum::extract::DefaultBodyLimit;
@@ -51,6 +51,13 @@ pub(crate) fn api() -> OpenApiRouter<AppState> {
         .routes(routes!(jobs::layout))
         .routes(routes!(jobs::take_in))
         .routes(routes!(transfer::import).layer(DefaultBodyLimit::max(IMPORT_LIMIT)))
+        .routes(routes!(trainer::list))
+        .routes(routes!(trainer::take_up))
+        .routes(routes!(trainer::read))
+        .routes(routes!(trainer::acts))
+        .routes(routes!(trainer::read_sheet))
+        .routes(routes!(trainer::read_run))
+        .routes(routes!(trainer::read_bench))
         .routes(routes!(jobs::read))
         .routes(routes!(jobs::bench_plan))
         .routes(routes!(customers::list, customers::keep))

@@ -7,7 +7,7 @@ use crate::wire::{
     SessionView, ShimMoveRequest, TagRequest,
 };
 use crate::words;
-use crate::{ApiError, AppState};
+use crate::{ApiError, AppState, trainer};
 use axum::Json;
 use axum::extract::State;
 use axum::http::header;
@@ -76,22 +76,28 @@ pub(crate) async fn begin(
         typed("graduation", &request.graduation, instrument.as_ref().map(|i| i.resolution))?;
     let capacity_ml =
         typed("capacity", &request.capacity, instrument.as_ref().and_then(|i| i.capacity_ml))?;
+    let exercise = match injectors.first() {
+        Some(first) => trainer::bench_of(&*state.store.state(first.job).await?)?,
+        None => None,
+    };
     let rules = state.store.rule_changes().await?.into_iter().map(RuleChange::from);
     let places = in_order(injectors.len());
+    let setup = BenchSetup {
+        kind,
+        overdue: instrument.as_ref().is_some_and(|i| i.overdue(today()).is_some()),
+        bench: instrument,
+        graduation,
+        capacity_ml,
+        entry: request.entry,
+        points,
+        families,
+        rules: rules.collect(),
+    };
     let session = SessionRecord {
         id: request.id,
         number: 1,
-        setup: BenchSetup {
-            kind,
-            overdue: instrument.as_ref().is_some_and(|i| i.overdue(today()).is_some()),
-            bench: instrument,
-            graduation,
-            capacity_ml,
-            entry: request.entry,
-            points,
-            families,
-            rules: rules.collect(),
-        },
+        // The bench of an exercise is the one that its engine was made for.
+        setup: exercise.unwrap_or(setup),
         injectors,
         rounds: vec![Round {
             id: request.round,
@@ -132,6 +138,10 @@ async fn tagged(
         let seats = file.seats(None);
         let sits = seats.into_iter().find(|seat| seat.cylinder == one.cylinder);
         let injector = sits.ok_or_else(|| problem(words::JOB_NO_SUCH_CYLINDER))?;
+        // What was made up hangs with nothing that somebody drives.
+        if file.job.exercise.is_some() && wanted.iter().any(|other| other.job != one.job) {
+            return Err(problem(words::EXERCISE_ON_ITS_OWN_BENCH));
+        }
         let its = BenchKind::of(file.job.intake.fuel_system);
         if *kind.get_or_insert(its) != its {
             return Err(problem(words::PETROL_INJECTORS_DIESEL_INJECTORS));

@@ -143,7 +143,7 @@ pub(crate) async fn read_unit(
 }
 
 async fn open(state: &AppState, file: &JobFile) -> Result<Talk, ApiError> {
-    Ok(Talk::open(state.unit.as_deref(), file).await?)
+    Ok(Talk::open(state, file).await?)
 }
 
 /// Writes what the plan says, or puts back what was there before a writing that was interrupted.

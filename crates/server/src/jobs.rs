@@ -38,7 +38,8 @@ pub(crate) async fn take_in(
     State(state): State<AppState>,
     Doing { asked: request, act, signed }: Doing<TakeInRequest>,
 ) -> Result<Json<KeptView>, ApiError> {
-    let new = TakeIn { id: request.id, intake: request.intake, labels: request.labels };
+    let TakeInRequest { id, intake, labels } = request;
+    let new = TakeIn { id, intake, labels, exercise: None };
     Ok(kept(state.store.take_in(&act, &new, signed).await?))
 }
 

@@ -59,6 +59,7 @@ mod sign_ins;
 mod streams;
 mod tls;
 mod traces;
+mod trainer;
 mod transfer;
 mod transfers;
 mod unit;

@@ -67,7 +67,7 @@ async fn talked(
         let says = words::TRIM_CODES_BEING_WRITTEN_WAIT.to_owned();
         return Err(StoreError::Conflict(says).into());
     }
-    let mut talk = Talk::open(state.unit.as_deref(), &file).await?;
+    let mut talk = Talk::open(&state, &file).await?;
     if cleared {
         talk.ready().await?;
         talk.ask(&Ask::Clear).await?;

@@ -84,6 +84,7 @@ const LOOK: &[(&str, &str)] = &[
     ("GET", "/api/jobs/{job}/bench-plan"),
     ("GET", "/api/jobs/{job}/codes"),
     ("POST", "/api/jobs/{job}/codes/look"),
+    ("GET", "/api/jobs/{job}/exercise"),
     ("GET", "/api/jobs/{job}/export.json"),
     ("GET", "/api/jobs/{job}/fitting"),
     ("GET", "/api/jobs/{job}/judgement"),
@@ -117,9 +118,15 @@ const LOOK: &[(&str, &str)] = &[
     ("GET", "/api/shims"),
     ("GET", "/api/tablets"),
     ("GET", "/api/weights"),
+    ("GET", "/api/trainer"),
 ];
 
 const MEASURE: &[(&str, &str)] = &[
+    ("POST", "/api/bench/{session}/exercise"),
+    ("POST", "/api/jobs/{job}/exercise/acts"),
+    ("POST", "/api/runs/{run}/exercise"),
+    ("POST", "/api/sheets/{sheet}/exercise"),
+    ("POST", "/api/trainer/exercises"),
     ("POST", "/api/bench"),
     ("POST", "/api/bench/{session}/cells"),
     ("POST", "/api/bench/{session}/files"),

@@ -1,10 +1,12 @@
 //! The talk with a control unit: a line each way, nothing believed that was not answered.
 
-use crate::words;
+use crate::{AppState, words};
 use cobaltine_core::codes::SlotCode;
 use cobaltine_core::proving::{Counter, Learned};
-use cobaltine_core::record::JobFile;
+use cobaltine_core::record::{Event, JobFile};
 use cobaltine_core::unit_link::{Answer, Ask, LONGEST_LINE, LinkError, Refusal};
+use cobaltine_trainer::bay::stored_codes;
+use cobaltine_trainer::case::case;
 use std::time::Duration;
 use thiserror::Error;
 use tokio::io::{AsyncBufReadExt, AsyncReadExt, AsyncWriteExt, BufReader};
@@ -46,6 +48,23 @@ pub enum UnitError {
     Low(f64),
 }
 
+/// What the engine of an exercise comes with, until something was read of it.
+fn delivered(file: &JobFile) -> Vec<(String, String)> {
+    let read = |event: &Event| matches!(event, Event::CodesRead { .. } | Event::WriteBegun { .. });
+    if file.events.iter().any(|record| read(&record.event)) {
+        return Vec::new();
+    }
+    let reference = file.job.exercise.as_ref().map(|exercise| &exercise.case);
+    let Some(case) = reference.and_then(|reference| case(reference).ok()) else {
+        return Vec::new();
+    };
+    let coded = case.job.engine.fuel.coded();
+    let codes = (1..).zip(stored_codes(&case)).filter(|_| coded);
+    codes
+        .map(|(slot, code): (u32, String)| ("store".to_owned(), format!("{slot}:{code}")))
+        .collect()
+}
+
 /// One talk with one vehicle.
 pub(crate) struct Talk {
     read: BufReader<OwnedReadHalf>,
@@ -59,14 +78,19 @@ impl Talk {
     ///
     /// # Errors
     /// [`UnitError`].
-    pub(crate) async fn open(address: Option<&str>, file: &JobFile) -> Result<Self, UnitError> {
-        let address = address.ok_or(UnitError::None)?;
+    pub(crate) async fn open(state: &AppState, file: &JobFile) -> Result<Self, UnitError> {
+        // A made-up engine has no control unit but the stand-in.
+        let there = file.job.exercise.is_none() || state.stand_in;
+        let address = state.unit.as_deref().filter(|_| there).ok_or(UnitError::None)?;
         let stream = timeout(PATIENCE, TcpStream::connect(address)).await;
         let Ok(Ok(stream)) = stream else { return Err(UnitError::Silent) };
         let (read, write) = stream.into_split();
         let (vehicle, slots) = (file.job.number.to_string(), file.job.intake.layout.cylinders);
         let mut talk = Self { read: BufReader::new(read), write, numbers: file.unit_numbers() };
         talk.ask(&Ask::Open { vehicle, slots }).await?;
+        for (what, to) in delivered(file) {
+            talk.ask(&Ask::Knob { what, to }).await?;
+        }
         Ok(talk)
     }
 

@@ -13,6 +13,7 @@ mod report;
 mod set_up;
 mod shelf;
 mod sign_in;
+mod trainer;
 mod transfers;
 mod typed;
 
@@ -50,6 +51,10 @@ pub use sign_in::{
     AccountRequest, AccountView, BenchName, FreshRequest, JoinRequest, LinkView,
     NewPasswordRequest, PasswordRequest, SignInPinRequest, SignInView, SignedInView, TabletRequest,
     TabletView,
+};
+pub use trainer::{
+    CaseView, ExerciseState, ExerciseView, ExercisesParams, PutRightView, TakeUpRequest,
+    TrainerAct, TrainerActRequest, TrainerReadRequest, TrainerView,
 };
 pub use transfers::{ExportRequest, TransferState, TransferView, TransferWhat};
 

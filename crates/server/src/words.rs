@@ -387,3 +387,10 @@ pub(super) const PARAMETER_X_AT_BENCH: &str =
     "UUID of the person whom the page shows as being at the bench.";
 pub(super) const PARAMETER_X_UNITS: &str = "The units that stood beside the fields of the page.";
 pub(super) const UNCHANGED: &str = "The answer that is here already.";
+
+// trainer
+
+pub(crate) const EXERCISE_ON_ITS_OWN_BENCH: &str =
+    "Injectors of an exercise hang on a bench of their own.";
+pub(crate) const NOTHING_LEFT_TO_READ: &str =
+    "Everything is read here. Decide, or start another check.";

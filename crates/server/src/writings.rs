@@ -146,6 +146,6 @@ async fn write_all(state: &AppState, order: &Order, mut talk: Talk) -> Result<()
 }
 
 async fn read_back(state: &AppState, order: &Order) -> Result<Vec<SlotCode>, UnitError> {
-    let mut talk = Talk::open(state.unit.as_deref(), &order.file).await?;
+    let mut talk = Talk::open(state, &order.file).await?;
     talk.codes().await
 }

@@ -277,6 +277,14 @@ impl Vehicle {
                 None => return false,
             },
             ("drive", None) => return self.drive(to),
+            // A vehicle comes with codes stored, slot by slot.
+            ("store", None) => {
+                let Some((slot, code)) = to.split_once(':') else { return false };
+                let at = slot.parse::<usize>().ok().and_then(|slot| slot.checked_sub(1));
+                let held = at.and_then(|at| self.slots.get_mut(at));
+                let Some(held) = held.filter(|_| !code.is_empty()) else { return false };
+                *held = Some(code.to_owned());
+            }
             ("fault", None) => {
                 self.fault = match (kind, number) {
                     ("none", None) => Fault::None,

@@ -147,8 +147,17 @@ impl Store {
     ) -> Result<BenchPage, StoreError> {
         let per_page = per_page.clamp(1, LONGEST_PAGE);
         let job = job.map(|id| id.to_string());
-        let of = "FROM bench_sessions WHERE ?1 IS NULL
-                  OR id IN (SELECT session_id FROM bench_jobs WHERE job_id = ?1)";
+        let of = match job {
+            Some(_) => {
+                "FROM bench_sessions
+                 WHERE id IN (SELECT session_id FROM bench_jobs WHERE job_id = ?1)"
+            }
+            // Those of exercises stand with their job alone.
+            None => {
+                "FROM bench_sessions WHERE ?1 IS NULL AND id NOT IN
+                 (SELECT b.session_id FROM bench_jobs b JOIN exercises e ON e.job_id = b.job_id)"
+            }
+        };
         let total = rows::parts(format!("SELECT COUNT(*) AS n {of}"))
             .bind(&job)
             .fetch_one(&self.pool)

@@ -7,7 +7,7 @@ use sqlx::{ConnectOptions, Connection, Row, SqliteConnection, SqlitePool};
 use std::path::Path;
 
 /// Tables that are made from the log.
-const MADE: [&str; 4] = ["board", "good_readings", "lives", "outcomes"];
+const MADE: [&str; 5] = ["board", "exercises", "good_readings", "lives", "outcomes"];
 
 /// What a check by hand found.
 #[derive(Debug, Clone, PartialEq, Eq)]

@@ -5,9 +5,10 @@ use crate::acts::{self, Act};
 use crate::held::{self, JobState};
 use crate::job_file::{family, named};
 use crate::words;
-use crate::{Store, StoreError, board, log, stale};
-use cobaltine_core::entry::Entry;
-use cobaltine_core::job::{Command, apply, take_in};
+use crate::{Store, StoreError, board, exercises, log, stale};
+use cobaltine_core::entry::{self, Entry};
+use cobaltine_core::exercise::Exercise;
+use cobaltine_core::job::{Command, apply, take_in, take_up};
 use cobaltine_core::limits::LOG_BYTES;
 use cobaltine_core::record::{Intake, Job, JobFile, Signed};
 use sqlx::{Row, SqliteConnection};
@@ -24,6 +25,8 @@ pub struct TakeIn {
     pub intake: Intake,
     /// Labels of the injectors, cylinder 1 first; missing ones are empty.
     pub labels: Vec<String>,
+    /// On a made-up engine; none for an engine that somebody drives.
+    pub exercise: Option<Exercise>,
 }
 
 /// What a command added to a job.
@@ -64,11 +67,17 @@ impl Store {
             return Err(StoreError::Reused);
         }
         let number = next_number(&mut tx).await?;
-        let entry = take_in(new.id, number, new.intake.clone(), &new.labels, signed)?;
+        let (id, intake, labels) = (new.id, new.intake.clone(), &new.labels);
+        let entry = match new.exercise.clone() {
+            Some(exercise) => take_up(id, number, intake, labels, exercise, signed)?,
+            None => take_in(id, number, intake, labels, signed)?,
+        };
         let Entry::TakenIn(job) = &entry else {
             return Err(StoreError::NotFound("job"));
         };
         insert_job(&mut tx, job).await?;
+        // An exercise is told apart from the first moment on: what it holds goes into no other list.
+        exercises::refresh(&mut tx, &entry::job([entry.clone()])?).await?;
         let mut entries = vec![entry];
         log::append(&mut tx, new.id, &mut entries).await?;
         acts::done_with(&mut tx, act, signed.at, new.id, &entries).await?;

@@ -213,7 +213,8 @@ async fn freshen_one(connection: &mut SqliteConnection) -> Result<bool, StoreErr
 async fn write(connection: &mut SqliteConnection, file: &JobFile) -> Result<(), StoreError> {
     let job = file.job.id.to_string();
     // A job that cannot be judged stands on no shelf; its own views say why.
-    let tested = file.judged().and_then(|judged| file.tested(&judged)).unwrap_or_default();
+    let judged = file.judged().ok().filter(|_| file.job.exercise.is_none());
+    let tested = judged.and_then(|judged| file.tested(&judged).ok()).unwrap_or_default();
     sqlx::query("DELETE FROM shelf WHERE job_id = ?").bind(&job).execute(&mut *connection).await?;
     sqlx::query(
         "INSERT OR REPLACE INTO shelf (injector_id, job_id, kind, family, job_number, cylinder, line)

@@ -8,7 +8,9 @@
 use crate::board::Rebuilding;
 use crate::held::{self, JobState};
 use crate::writing::breathe;
-use crate::{Store, StoreError, asking, board, good_readings, log, passports, rows, shelf};
+use crate::{
+    Store, StoreError, asking, board, exercises, good_readings, log, passports, rows, shelf,
+};
 use cobaltine_core::entry;
 use cobaltine_core::record::JobFile;
 use jiff::Timestamp;
@@ -19,8 +21,9 @@ use std::time::{Duration, Instant};
 use uuid::Uuid;
 
 /// Every projection with the version that it is made by today.
-const PROJECTIONS: [(&str, i64); 4] = [
+const PROJECTIONS: [(&str, i64); 5] = [
     ("card", board::VERSION),
+    ("exercises", exercises::VERSION),
     ("good_readings", good_readings::VERSION),
     ("passports", passports::VERSION),
     ("shelf", shelf::VERSION),
@@ -180,6 +183,9 @@ pub(crate) async fn later(
         .execute(&mut *connection)
         .await?;
     board::mark_closed(connection, file).await?;
+    if file.job.exercise.is_some() {
+        return exercises::refresh(connection, file).await;
+    }
     shelf::outdate(connection, file.job.id).await
 }
 
@@ -196,6 +202,11 @@ pub(crate) async fn make(
     state: &JobState,
     changed_at: Timestamp,
 ) -> Result<(), StoreError> {
+    // What was read at a made-up engine counts nowhere.
+    if state.file.job.exercise.is_some() {
+        board::mark_closed(connection, &state.file).await?;
+        return exercises::refresh(connection, &state.file).await;
+    }
     board::write_card(connection, state, changed_at).await?;
     board::mark_closed(connection, &state.file).await?;
     good_readings::refresh(connection, &state.file).await?;

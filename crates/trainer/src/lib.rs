@@ -19,7 +19,7 @@ pub mod readings;
 pub mod spent;
 mod words;
 
-pub use learner::{Learner, Stumble};
+pub use learner::{Learner, Stumble, bench_setup};
 
 #[cfg(test)]
 mod tests;

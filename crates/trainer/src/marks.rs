@@ -313,6 +313,11 @@ fn priced(tables: &Tables, seen: Seen) -> Option<Noticed> {
     })
 }
 
+/// What is repaired of what all cylinders share, in words.
+pub fn put_right_words(part: PutRight) -> &'static str {
+    words::put_right(part)
+}
+
 /// Mistakes that can be noticed by now, oldest first.
 ///
 /// # Errors

@@ -187,3 +187,10 @@ pub fn of_round(
     let fits = |one: &BenchRead| one.test.fits(session.setup.kind) && !held(one);
     Ok(read.into_iter().filter(fits).collect())
 }
+
+/// A value as it is written down: to four digits behind the point, as no instrument here shows more.
+pub fn typed(value: f64) -> String {
+    let text = format!("{value:.4}");
+    let text = text.trim_end_matches('0').trim_end_matches('.');
+    if text.is_empty() || text == "-0" { "0".to_owned() } else { text.to_owned() }
+}

@@ -90,6 +90,8 @@ pub enum Command {
     Decide(Vec<DecisionRecord>),
     /// Writes a note.
     Note(Note),
+    /// Several that are one act: all of them or none.
+    Together(Vec<Command>),
 }
 
 /// A run to begin.

@@ -7,7 +7,8 @@ use super::{
     EventRequest, FamilyRequest, InstrumentRequest, KeepSetRequest, LearnedRequest, LibraryText,
     NoteRequest, PersonRequest, PinRequest, PlanRequest, PresetRequest, ProfileRequest,
     ReadingRequest, RecordingRequest, RuleRequest, SetUpRequest, ShimMoveRequest, StepRequest,
-    TakeInRequest, TighteningRequest, TraceRequest, WeightRowRequest, WeightsRequest, WriteRequest,
+    TakeInRequest, TakeUpRequest, TighteningRequest, TraceRequest, TrainerActRequest,
+    TrainerReadRequest, WeightRowRequest, WeightsRequest, WriteRequest,
 };
 use crate::extract::Asked;
 use cobaltine_core::customer::Customer;
@@ -61,6 +62,8 @@ makes!(
     TighteningRequest,
     RecordingRequest,
     TraceRequest,
+    TrainerActRequest,
+    TrainerReadRequest,
     WriteRequest,
 );
 
@@ -101,5 +104,16 @@ impl Asked for EventRequest {
 impl Asked for DecideRequest {
     fn id(&self) -> Option<Uuid> {
         self.decisions.first().map(|one| one.id)
+    }
+}
+
+impl Asked for TakeUpRequest {
+    fn id(&self) -> Option<Uuid> {
+        Some(self.id)
+    }
+
+    // Who sets a case for somebody else reads what came of it.
+    fn right(&self) -> Option<Right> {
+        self.learner.map(|_| Right::Sign)
     }
 }

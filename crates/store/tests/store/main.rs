@@ -118,6 +118,7 @@ fn named(id: Uuid, asked: &impl std::fmt::Debug) -> Act {
 /// A machine with four cylinders in a row, to be taken in.
 fn winch(machine: &str) -> TakeIn {
     TakeIn {
+        exercise: None,
         id: Uuid::now_v7(),
         intake: Intake {
             customer: "Skerry Fishing".to_owned(),
