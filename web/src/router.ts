@@ -31,6 +31,7 @@ export const router = createRouter({
     { path: '/customers/:id', component: () => import('./customers/CustomerView.vue'), props: true },
     { path: '/instruments', component: () => import('./instruments/InstrumentsView.vue') },
     { path: '/connections', component: () => import('./connections/ConnectionsView.vue') },
+    { path: '/trainer', component: () => import('./trainer/TrainerView.vue') },
     { path: '/rules', component: () => import('./rules/RulesView.vue') },
     { path: '/rules/weights', component: () => import('./rules/WeightsView.vue') },
     // Stands outside of the shell: whoever opens it is not in yet.
@@ -66,6 +67,7 @@ export const router = createRouter({
         { path: 'refit', component: () => import('./refit/FittingView.vue') },
         { path: 'refit/codes', component: () => import('./codes/CodesView.vue') },
         { path: 'prove', component: () => import('./prove/ProveView.vue') },
+        { path: 'exercise', component: () => import('./trainer/ExerciseResult.vue') },
       ],
     },
     {

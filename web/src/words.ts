@@ -14,6 +14,7 @@ import type {
   InstrumentKind,
   ItemState,
   Lately,
+  Level,
   LimitCheck,
   Mark,
   Part,
@@ -22,6 +23,7 @@ import type {
   Regime,
   Role,
   RoundStage,
+  Skill,
   SlotState,
   Stage,
   StepState,
@@ -51,6 +53,8 @@ export const WHEN: Record<Condition, string> = labels.when;
 export const LATELY: Record<Lately, string> = labels.lately;
 export const SUFFERS: Record<Suffers, string> = labels.suffers;
 export const CODES: Record<FaultCodes, string> = labels.codes;
+export const LEVEL: Record<Level, string> = labels.level;
+export const SKILL: Record<Skill, string> = labels.skill;
 export const DEVICE: Record<DeviceKind, string> = labels.device;
 export const QUANTITY: Record<Quantity, string> = labels.quantity;
 export const PHASE: Record<Phase, string> = labels.phase;

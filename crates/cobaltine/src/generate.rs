@@ -127,6 +127,7 @@ fn job(seeded: &mut Seeded, n: u32, person: &Person, now: Timestamp) -> JobFile 
         format: JOB_FORMAT.to_owned(),
         version: JOB_VERSION,
         job: Job {
+            exercise: None,
             id: seeded.id(),
             number: FIRST_NUMBER + u64::from(n),
             revision: 1,

@@ -36,7 +36,7 @@ named! {
 
 named! {
     /// What all cylinders share, put right.
-    PutRight {
+    SharedPart {
         Fuel = fuel,
         SuctionLine = suction_line,
         FeedPressure = feed_pressure,
@@ -101,7 +101,7 @@ pub enum ExerciseAct {
     /// What all cylinders share was put right.
     PutRight {
         /// What.
-        part: PutRight,
+        part: SharedPart,
     },
     /// The learner is done; nothing is written any more.
     Ended {

@@ -5,6 +5,7 @@ use serde::Serialize;
 
 use crate::codes::SlotState;
 use crate::engine::{EngineEnd, FuelSystem};
+use crate::exercise::{Level, Skill};
 use crate::instrument::InstrumentKind;
 use crate::instrument_link::{DeviceKind, Quantity};
 use crate::library::{CoilClass, FamilyKind, LimitCheck};
@@ -72,6 +73,21 @@ lists! {
         Speed: "Speed",
         Correction: "Correction",
         Misfires: "Misfires",
+    }
+    level: Level {
+        GrossFault: "One gross fault",
+        OneFault: "One fault",
+        SharedCause: "A shared cause",
+        NothingWrong: "Nothing wrong, perhaps",
+        TwoFaults: "Two faults",
+        EarlierRepair: "After an earlier repair",
+    }
+    skill: Skill {
+        Finding: "Finding",
+        Evidence: "Evidence",
+        Measuring: "Measuring",
+        Safety: "Safety",
+        Economy: "Economy",
     }
     stage: Stage {
         TakeIn: "Take in",

@@ -194,7 +194,7 @@ async fn learning(state: &AppState, asking: Asking, path: &str) -> Asking {
     if one.role >= Role::Technician {
         return asking;
     }
-    let path = path.strip_prefix("/api/jobs/");
+    let path = path.strip_prefix("/api").unwrap_or(path).strip_prefix("/jobs/");
     let job = path.and_then(|rest| rest.split('/').next()).and_then(|id| id.parse::<Uuid>().ok());
     let held = match job {
         Some(job) => state.store.state(job).await.ok(),

@@ -4,7 +4,7 @@
 use crate::extract::{Body, Path};
 use crate::wire::{LookedUp, Reference, RejudgeView, SetUpPreview, SetUpRequest};
 use crate::words;
-use crate::{ApiError, AppState};
+use crate::{ApiError, AppState, trainer};
 use axum::Json;
 use axum::extract::State;
 use cobaltine_core::calc::return_plan::{ReturnPlanInput, return_plan};
@@ -20,6 +20,7 @@ use cobaltine_core::tests::engine::return_test::HouseRules;
 use cobaltine_core::tests::house_reference::{HouseReference, house_reference};
 use cobaltine_core::typed::Field;
 use cobaltine_core::work::Regime;
+use cobaltine_trainer::return_limit;
 use uuid::Uuid;
 
 /// What a set-up rests on.
@@ -38,11 +39,15 @@ pub(crate) async fn look_up(
     job: Uuid,
     request: &SetUpRequest,
 ) -> Result<Known, ApiError> {
-    let held = state.store.job(job).await?;
+    let held = state.store.state(job).await?;
+    let made_up = trainer::case_if(&held)?;
     let rules = state.store.rules().await?;
     let temperature = Field::TEMPERATURE.read(&request.temperature).ok();
-    let family = held.job.intake.family_id;
-    let mut limit = library_limit(state, family, request.regime, temperature).await?;
+    let family = held.file.job.intake.family_id;
+    let mut limit = match &made_up {
+        Some(case) => return_limit(case).filter(|_| request.regime == Regime::IdleOnly),
+        None => library_limit(state, family, request.regime, temperature).await?,
+    };
     let holds = limit.as_ref().is_some_and(|limit| limit.holds_at(temperature));
     let mut reference = None;
     if let (false, Some(family)) = (holds, family) {

@@ -5,13 +5,14 @@ use crate::extract::{Doing, Path, Query};
 use crate::jobs::kept;
 use crate::wire::{BeginSheetRequest, CellRequest, FormsParams, KeptView};
 use crate::words;
-use crate::{ApiError, AppState};
+use crate::{ApiError, AppState, trainer};
 use axum::Json;
 use axum::extract::State;
 use cobaltine_core::job::Command;
 use cobaltine_core::record::{CellReading, FieldProblem, SheetRecord};
 use cobaltine_core::rules::RuleChange;
 use cobaltine_core::tests::engine::{EngineTest, SheetForm};
+use cobaltine_trainer::sheet_with;
 use uuid::Uuid;
 
 /// Every check with its cells.
@@ -27,7 +28,9 @@ pub(crate) async fn begin(
     Path(job): Path<Uuid>,
     Doing { asked: request, act, signed }: Doing<BeginSheetRequest>,
 ) -> Result<Json<KeptView>, ApiError> {
-    let family = state.store.state(job).await?.file.job.intake.family_id;
+    let held = state.store.state(job).await?;
+    let made_up = trainer::case_if(&held)?.map(|case| sheet_with(&case, request.check));
+    let family = held.file.job.intake.family_id;
     let limit = match (request.check.limit(), family) {
         // Of several conditions the one without words is the plain one; it sorts first.
         (Some(check), Some(family)) => {
@@ -39,6 +42,7 @@ pub(crate) async fn begin(
         Some(id) => Some(state.store.instrument(id).await?),
         None => None,
     };
+    let (limit, instrument) = made_up.unwrap_or((limit, instrument));
     let rules = state.store.rule_changes().await?.into_iter().map(RuleChange::from);
     let sheet = SheetRecord {
         id: request.id,

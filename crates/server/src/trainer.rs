@@ -9,7 +9,7 @@ use crate::wire::{
 use crate::{ApiError, AppState, words};
 use axum::Json;
 use axum::extract::State;
-use cobaltine_core::exercise::{Exercise, ExerciseAct, PutRight};
+use cobaltine_core::exercise::{Exercise, ExerciseAct, SharedPart};
 use cobaltine_core::job::{BenchCommand, Command, NewReading};
 use cobaltine_core::record::{
     CellReading, Event, EventRecord, FieldProblem, JobFile, ReadingKind, Signed,
@@ -43,10 +43,13 @@ fn case_of(file: &JobFile) -> Result<Case, ApiError> {
 
 /// The bench of an exercise; none for a job of an engine that somebody drives.
 pub(crate) fn bench_of(state: &JobState) -> Result<Option<BenchSetup>, ApiError> {
-    match state.file.job.exercise {
-        Some(_) => Ok(Some(bench_setup(&case_of(&state.file)?))),
-        None => Ok(None),
-    }
+    Ok(case_if(state)?.as_ref().map(bench_setup))
+}
+
+/// The case of a job; none of an engine that somebody drives.
+pub(crate) fn case_if(state: &JobState) -> Result<Option<Case>, ApiError> {
+    let exercise = state.file.job.exercise.as_ref();
+    Ok(exercise.map(|exercise| case(&exercise.case)).transpose()?)
 }
 
 async fn name(state: &AppState, person: Option<Uuid>) -> String {
@@ -133,11 +136,11 @@ pub(crate) async fn read(
     };
     let mistakes =
         if exercise.guided || marking.is_some() { noticed(&case, file)? } else { Vec::new() };
-    let done = |part: PutRight| {
+    let done = |part: SharedPart| {
         let event = Event::Exercise(ExerciseAct::PutRight { part });
         file.events.iter().any(|record| record.event == event)
     };
-    let put_right = PutRight::ALL.iter().map(|part| PutRightView {
+    let put_right = SharedPart::ALL.iter().map(|part| PutRightView {
         part: *part,
         says: put_right_words(*part).to_owned(),
         done: done(*part),

@@ -25,27 +25,35 @@ const PAUSE: Duration = Duration::from_millis(300);
 
 /// Writings of this program, the newest of each job.
 #[derive(Debug, Clone, Default)]
-pub struct Writings(Arc<Mutex<HashMap<Uuid, WritingView>>>);
+pub struct Writings(Arc<Mutex<HashMap<Uuid, Writing>>>);
+
+/// A writing, with the act that began it.
+#[derive(Debug)]
+struct Writing {
+    by: Uuid,
+    view: WritingView,
+}
 
 impl Writings {
-    fn held(&self) -> MutexGuard<'_, HashMap<Uuid, WritingView>> {
+    fn held(&self) -> MutexGuard<'_, HashMap<Uuid, Writing>> {
         self.0.lock().unwrap_or_else(PoisonError::into_inner)
     }
 
     /// The newest of a job.
     pub(crate) fn of(&self, job: Uuid) -> Option<WritingView> {
-        self.held().get(&job).cloned()
+        self.held().get(&job).map(|one| one.view.clone())
     }
 
-    /// Takes the place for a new one; says no while one is running.
-    pub(crate) fn begin(&self, job: Uuid, view: WritingView) -> bool {
+    /// Takes the place for a new one. While one is running it says by which act that was begun: asked
+    /// again before its first answer, it may be the same.
+    pub(crate) fn begin(&self, job: Uuid, by: Uuid, view: WritingView) -> Result<(), Uuid> {
         let mut held = self.held();
-        if held.get(&job).is_some_and(|one| one.running) {
-            return false;
+        if let Some(one) = held.get(&job).filter(|one| one.view.running) {
+            return Err(one.by);
         }
-        held.retain(|_, one| one.running);
-        held.insert(job, view);
-        true
+        held.retain(|_, one| one.view.running);
+        held.insert(job, Writing { by, view });
+        Ok(())
     }
 
     /// Gives the place back: nothing was begun.
@@ -54,8 +62,8 @@ impl Writings {
     }
 
     fn change(&self, job: Uuid, change: impl FnOnce(&mut WritingView)) {
-        if let Some(view) = self.held().get_mut(&job) {
-            change(view);
+        if let Some(one) = self.held().get_mut(&job) {
+            change(&mut one.view);
         }
     }
 }

@@ -2,7 +2,7 @@
 //! follows from the log of the job.
 
 use crate::case::Case;
-use cobaltine_core::exercise::{ExerciseAct, PutRight};
+use cobaltine_core::exercise::{ExerciseAct, SharedPart};
 use cobaltine_core::record::{Event, JobFile};
 use cobaltine_core::tests::bench::{BenchTest, RoundStage};
 use cobaltine_engines::engine::{MadeEngine, Shared};
@@ -106,15 +106,15 @@ impl Bay {
     }
 }
 
-fn put_right(shared: &mut Shared, part: PutRight) {
+fn put_right(shared: &mut Shared, part: SharedPart) {
     let sound = Shared::sound();
     match part {
-        PutRight::Fuel => (shared.foreign, shared.water) = (sound.foreign, sound.water),
-        PutRight::SuctionLine => shared.air = sound.air,
-        PutRight::FeedPressure => shared.feed = sound.feed,
-        PutRight::SupplyVoltage => shared.power = sound.power,
-        PutRight::HighPressure => shared.pump = sound.pump,
-        PutRight::Intake => shared.mixture = sound.mixture,
+        SharedPart::Fuel => (shared.foreign, shared.water) = (sound.foreign, sound.water),
+        SharedPart::SuctionLine => shared.air = sound.air,
+        SharedPart::FeedPressure => shared.feed = sound.feed,
+        SharedPart::SupplyVoltage => shared.power = sound.power,
+        SharedPart::HighPressure => shared.pump = sound.pump,
+        SharedPart::Intake => shared.mixture = sound.mixture,
     }
 }
 

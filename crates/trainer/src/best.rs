@@ -10,7 +10,7 @@ use crate::mistakes::{Mistake, notice};
 use crate::spent::{Spent, spent};
 use crate::words;
 use cobaltine_core::engine::FuelSystem;
-use cobaltine_core::exercise::{ExerciseAct, PutRight};
+use cobaltine_core::exercise::{ExerciseAct, SharedPart};
 use cobaltine_core::rules::Rules;
 use cobaltine_core::tests::engine::EngineTest;
 use cobaltine_core::work::Decision;
@@ -24,7 +24,7 @@ pub enum Step {
     /// A check that is read cell by cell.
     Check(EngineTest),
     /// What all share is put right.
-    PutRight(PutRight),
+    PutRight(SharedPart),
     /// The engine is warmed up.
     WarmUp,
     /// A return test of three runs.

@@ -8,7 +8,7 @@ use cobaltine_core::entry;
 use cobaltine_core::exercise::{Exercise, ExerciseAct};
 use cobaltine_core::instrument::{Instrument, InstrumentKind};
 use cobaltine_core::job::{Command, NewReading, NewRun, apply, take_up};
-use cobaltine_core::library::Limit;
+use cobaltine_core::library::{Limit, LimitEntry};
 use cobaltine_core::quantity::{Celsius, Millilitre, Second};
 use cobaltine_core::record::{
     CellReading, DecisionRecord, Event, EventRecord, JobFile, SheetRecord, Signed, TestRecord,
@@ -24,7 +24,7 @@ use cobaltine_core::tests::engine::return_test::HouseRules;
 use cobaltine_core::work::{Capture, Decision, Regime, SlotCode};
 use cobaltine_engines::reading::{CAPACITY_ML, MARK_ML};
 use cobaltine_engines::technician::library;
-use jiff::Timestamp;
+use jiff::{SignedDuration, Timestamp};
 use uuid::Uuid;
 
 /// A start condition that is left out, or another thing that goes wrong on purpose.
@@ -49,16 +49,16 @@ pub struct Learner<'a> {
     /// What goes wrong on purpose.
     pub stumbles: Vec<Stumble>,
     seq: u64,
+    by: Uuid,
+    began: Timestamp,
 }
 
 fn says(why: impl ToString) -> CaseError {
     CaseError::Files(why.to_string())
 }
 
-/// A morning of a made-up year; an act a minute.
-fn at(minute: u64) -> Timestamp {
-    Timestamp::from_second(1_937_376_000 + minute as i64 * 60).unwrap_or(Timestamp::UNIX_EPOCH)
-}
+/// A morning of a made-up year.
+const MORNING: i64 = 1_937_376_000;
 
 impl<'a> Learner<'a> {
     /// Takes a case up.
@@ -66,19 +66,29 @@ impl<'a> Learner<'a> {
     /// # Errors
     /// What the program refuses, which a test rules out.
     pub fn takes_up(case: &'a Case) -> Result<Self, CaseError> {
-        let exercise = Exercise {
-            case: case.reference.clone(),
-            guided: false,
-            learner: Uuid::nil(),
-            set_by: None,
-        };
-        let signed = Signed { by: Uuid::nil(), at: at(0), seq: 1 };
+        let began = Timestamp::from_second(MORNING).unwrap_or(Timestamp::UNIX_EPOCH);
+        Self::comes(case, Uuid::nil(), began, 1)
+    }
+
+    /// This person takes a case up, at this time, as the job of this number.
+    ///
+    /// # Errors
+    /// What the program refuses.
+    pub fn comes(
+        case: &'a Case,
+        by: Uuid,
+        began: Timestamp,
+        number: u64,
+    ) -> Result<Self, CaseError> {
+        let exercise =
+            Exercise { case: case.reference.clone(), guided: false, learner: by, set_by: None };
+        let signed = Signed { by, at: began, seq: 1 };
         let id = Uuid::from_u128(u128::from(case.job.seed) << 64);
         let labels: Vec<String> =
             (1..=case.job.engine.seats.len()).map(|n| format!("E{n}")).collect();
-        let taken = take_up(id, 1, case.intake(), &labels, exercise, signed).map_err(says)?;
+        let taken = take_up(id, number, case.intake(), &labels, exercise, signed).map_err(says)?;
         let file = entry::job([taken]).map_err(says)?;
-        Ok(Self { case, file, stumbles: Vec::new(), seq: 1 })
+        Ok(Self { case, file, stumbles: Vec::new(), seq: 1, by, began })
     }
 
     fn stumbles(&self, over: Stumble) -> bool {
@@ -92,7 +102,9 @@ impl<'a> Learner<'a> {
 
     fn signed(&mut self) -> Signed {
         self.seq += 1;
-        Signed { by: Uuid::nil(), at: at(self.seq), seq: self.seq }
+        // An act takes a few seconds of a made-up morning.
+        let gone = SignedDuration::from_secs(self.seq as i64 * 10);
+        Signed { by: self.by, at: self.began + gone, seq: self.seq }
     }
 
     fn does(&mut self, command: Command, signed: Signed) -> Result<(), CaseError> {
@@ -123,14 +135,13 @@ impl<'a> Learner<'a> {
     /// # Errors
     /// What the program refuses.
     pub fn checks(&mut self, check: EngineTest) -> Result<(), CaseError> {
-        let fuel = self.case.job.engine.fuel;
         let (sheet, signed) = (self.id(), self.signed());
-        let ohms = check == EngineTest::CoilResistance;
+        let (limit, instrument) = sheet_with(self.case, check);
         let record = SheetRecord {
             id: sheet,
             check,
-            limit: if ohms { library::coil_limit(fuel) } else { None },
-            instrument: ohms.then(meter),
+            limit,
+            instrument,
             overdue: false,
             rules: Vec::new(),
             asks_start: false,
@@ -221,13 +232,6 @@ impl<'a> Learner<'a> {
     /// What the program refuses.
     pub fn returns(&mut self, runs: u32) -> Result<(), CaseError> {
         let bay = Bay::of(self.case, &self.file);
-        let limit = self.case.job.return_limit.map(|upper| Limit {
-            upper_ml_min: upper,
-            from_c: Some(65.0),
-            to_c: Some(95.0),
-            source: "made-up library".to_owned(),
-            revision: 1,
-        });
         let setup = TestSetup {
             regime: Regime::IdleOnly,
             temperature_c: Some(Celsius(bay.celsius())),
@@ -240,7 +244,7 @@ impl<'a> Learner<'a> {
             accuracy_pct: 0.0,
             accuracy_digits: 0.0,
             instruments: Vec::new(),
-            limit,
+            limit: return_limit(self.case),
             mark_ml: None,
             pump_spare_ml_min: None,
         };
@@ -390,6 +394,24 @@ impl<'a> Learner<'a> {
 
 fn slots(codes: Vec<String>) -> Vec<SlotCode> {
     (1..).zip(codes).map(|(cylinder, code)| SlotCode { cylinder, code: Some(code) }).collect()
+}
+
+/// What the made-up library says of the return flow of a warm engine.
+pub fn return_limit(case: &Case) -> Option<Limit> {
+    case.job.return_limit.map(|upper| Limit {
+        upper_ml_min: upper,
+        from_c: Some(65.0),
+        to_c: Some(95.0),
+        source: library::SOURCE.to_owned(),
+        revision: 1,
+    })
+}
+
+/// The limit of the made-up library for a check, and the instrument that it is read with.
+pub fn sheet_with(case: &Case, check: EngineTest) -> (Option<LimitEntry>, Option<Instrument>) {
+    let ohms = check == EngineTest::CoilResistance;
+    let limit = if ohms { library::coil_limit(case.job.engine.fuel) } else { None };
+    (limit, ohms.then(meter))
 }
 
 /// The bench of an exercise, with the family of its injectors as the made-up library has it.

@@ -19,7 +19,7 @@ pub mod readings;
 pub mod spent;
 mod words;
 
-pub use learner::{Learner, Stumble, bench_setup};
+pub use learner::{Learner, Stumble, bench_setup, return_limit, sheet_with};
 
 #[cfg(test)]
 mod tests;

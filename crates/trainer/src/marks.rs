@@ -9,7 +9,7 @@ use crate::case::{Case, CaseError};
 use crate::mistakes::{Mistake, Noticed, Seen, notice, standing};
 use crate::spent::{Minutes, Parts, Spent, spent};
 use crate::words;
-use cobaltine_core::exercise::{ExerciseAct, PutRight, Skill, SkillMark};
+use cobaltine_core::exercise::{ExerciseAct, SharedPart, Skill, SkillMark};
 use cobaltine_core::record::{Event, JobFile};
 use cobaltine_core::rules::Rules;
 use cobaltine_core::work::Decision;
@@ -72,7 +72,7 @@ pub(crate) fn tables() -> Result<&'static Tables, CaseError> {
 /// How a cylinder came out.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
 #[serde(rename_all = "snake_case")]
-pub enum Outcome {
+pub enum CameOut {
     /// The fault was found, with its remedy.
     Found,
     /// A fault was found, with a remedy that does not put it right.
@@ -97,7 +97,9 @@ pub struct CylinderTruth {
     /// Cylinder.
     pub cylinder: u32,
     /// How it came out.
-    pub outcome: Outcome,
+    pub outcome: CameOut,
+    /// The same in a word or two.
+    pub word: String,
     /// What was true of it, in a few words.
     pub truth: String,
     /// What was decided; none where nothing was.
@@ -137,14 +139,14 @@ pub struct Marking {
 }
 
 /// What puts a shared fault right.
-pub(crate) fn puts_right(fault: Fault) -> Option<PutRight> {
+pub(crate) fn puts_right(fault: Fault) -> Option<SharedPart> {
     match fault {
-        Fault::Fuel => Some(PutRight::Fuel),
-        Fault::Air => Some(PutRight::SuctionLine),
-        Fault::Feed => Some(PutRight::FeedPressure),
-        Fault::Power => Some(PutRight::SupplyVoltage),
-        Fault::Pressure => Some(PutRight::HighPressure),
-        Fault::Mixture => Some(PutRight::Intake),
+        Fault::Fuel => Some(SharedPart::Fuel),
+        Fault::Air => Some(SharedPart::SuctionLine),
+        Fault::Feed => Some(SharedPart::FeedPressure),
+        Fault::Power => Some(SharedPart::SupplyVoltage),
+        Fault::Pressure => Some(SharedPart::HighPressure),
+        Fault::Mixture => Some(SharedPart::Intake),
         Fault::Deposits
         | Fault::Basket
         | Fault::Wear
@@ -199,30 +201,30 @@ fn outcome(
     remedy: Option<Remedy>,
     decided: Option<Decision>,
     shared: bool,
-) -> Outcome {
+) -> CameOut {
     let undecided = decided.is_none_or(|decision| decision == Decision::MeasureAgain);
     let decision = decided.unwrap_or(Decision::MeasureAgain);
     match state {
-        State::Marginal => Outcome::Marginal,
-        State::Faulty if answers(decision, remedy) => Outcome::Found,
+        State::Marginal => CameOut::Marginal,
+        State::Faulty if answers(decision, remedy) => CameOut::Found,
         State::Faulty => match decision {
-            Decision::Leave | Decision::Match | Decision::MeasureAgain => Outcome::Missed,
-            Decision::LookElsewhere if shared => Outcome::Missed,
+            Decision::Leave | Decision::Match | Decision::MeasureAgain => CameOut::Missed,
+            Decision::LookElsewhere if shared => CameOut::Missed,
             Decision::Clean
             | Decision::Adjust
             | Decision::Replace
             | Decision::Recode
             | Decision::RepairHarness
-            | Decision::LookElsewhere => Outcome::OtherRemedy,
+            | Decision::LookElsewhere => CameOut::OtherRemedy,
         },
-        State::Sound if undecided => Outcome::Undecided,
+        State::Sound if undecided => CameOut::Undecided,
         State::Sound => match decision {
-            Decision::Replace | Decision::Adjust | Decision::Recode => Outcome::Condemned,
-            Decision::LookElsewhere if shared => Outcome::Right,
-            Decision::RepairHarness | Decision::LookElsewhere => Outcome::Blamed,
+            Decision::Replace | Decision::Adjust | Decision::Recode => CameOut::Condemned,
+            Decision::LookElsewhere if shared => CameOut::Right,
+            Decision::RepairHarness | Decision::LookElsewhere => CameOut::Blamed,
             // Some clean first always: it costs money and harms nothing.
             Decision::Leave | Decision::Match | Decision::Clean | Decision::MeasureAgain => {
-                Outcome::Right
+                CameOut::Right
             }
         },
     }
@@ -262,7 +264,8 @@ fn cylinders(case: &Case, file: &JobFile) -> Vec<CylinderTruth> {
             let truth =
                 if names.is_empty() { words::state(state).to_owned() } else { names.join(", ") };
             let outcome = outcome(state, remedy, decided, shared);
-            CylinderTruth { cylinder, outcome, truth, decided, right: right(remedy) }
+            let word = words::outcome(outcome).to_owned();
+            CylinderTruth { cylinder, outcome, word, truth, decided, right: right(remedy) }
         })
         .collect()
 }
@@ -283,15 +286,15 @@ fn shared(case: &Case, file: &JobFile) -> Vec<SharedTruth> {
 
 fn finding(tables: &Tables, cylinders: &[CylinderTruth], shared: &[SharedTruth]) -> f64 {
     let count =
-        |outcome: Outcome| cylinders.iter().filter(|one| one.outcome == outcome).count() as f64;
-    let found = count(Outcome::Found) + shared.iter().filter(|one| one.found).count() as f64;
-    let half = count(Outcome::OtherRemedy);
-    let faults = count(Outcome::Found) + count(Outcome::Missed) + half + shared.len() as f64;
+        |outcome: CameOut| cylinders.iter().filter(|one| one.outcome == outcome).count() as f64;
+    let found = count(CameOut::Found) + shared.iter().filter(|one| one.found).count() as f64;
+    let half = count(CameOut::OtherRemedy);
+    let faults = count(CameOut::Found) + count(CameOut::Missed) + half + shared.len() as f64;
     let row = &tables.finding;
     let share = if faults > 0.0 { (found + half * row.half) / faults } else { 1.0 };
-    let lost = count(Outcome::Condemned) * row.condemned
-        + count(Outcome::Undecided) * row.undecided
-        + count(Outcome::Blamed) * row.blamed;
+    let lost = count(CameOut::Condemned) * row.condemned
+        + count(CameOut::Undecided) * row.undecided
+        + count(CameOut::Blamed) * row.blamed;
     100.0 * share - lost
 }
 
@@ -314,7 +317,7 @@ fn priced(tables: &Tables, seen: Seen) -> Option<Noticed> {
 }
 
 /// What is repaired of what all cylinders share, in words.
-pub fn put_right_words(part: PutRight) -> &'static str {
+pub fn put_right_words(part: SharedPart) -> &'static str {
     words::put_right(part)
 }
 
@@ -350,12 +353,12 @@ pub fn result(case: &Case, file: &JobFile, rules: &Rules) -> Result<Marking, Cas
             SkillMark { skill: *skill, mark }
         })
         .collect();
-    let count = |outcome: Outcome| cylinders.iter().filter(|one| one.outcome == outcome).count();
+    let count = |outcome: CameOut| cylinders.iter().filter(|one| one.outcome == outcome).count();
     let gone = shared.iter().filter(|one| !one.found).count();
     let says = words::came_out(
-        count(Outcome::Found) + shared.len() - gone,
-        count(Outcome::Missed) + count(Outcome::OtherRemedy) + gone,
-        count(Outcome::Condemned),
+        count(CameOut::Found) + shared.len() - gone,
+        count(CameOut::Missed) + count(CameOut::OtherRemedy) + gone,
+        count(CameOut::Condemned),
     );
     Ok(Marking {
         cylinders,

@@ -9,7 +9,7 @@ use crate::readings::without;
 use crate::words;
 use cobaltine_core::codes::coding;
 use cobaltine_core::entry::{self, Entry};
-use cobaltine_core::exercise::{ExerciseAct, PutRight, Skill};
+use cobaltine_core::exercise::{ExerciseAct, SharedPart, Skill};
 use cobaltine_core::judged::Judged;
 use cobaltine_core::mark::Mark;
 use cobaltine_core::record::{DecisionRecord, Event, JobFile, Moment, SheetRecord};
@@ -337,7 +337,7 @@ fn wrong_fuel(file: &JobFile) -> bool {
         ["smell", "water"].contains(&r.cell.as_str()) && r.value.is_some_and(|value| value > 0.0)
     });
     let mended = file.events.iter().any(|record| {
-        let fuel = Event::Exercise(ExerciseAct::PutRight { part: PutRight::Fuel });
+        let fuel = Event::Exercise(ExerciseAct::PutRight { part: SharedPart::Fuel });
         record.event == fuel && record.signed.moment() > sheet.signed.moment()
     });
     bad && !mended

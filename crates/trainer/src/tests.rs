@@ -2,7 +2,7 @@
 
 use crate::best::{Step, decides, decisions, expert, goes, steps};
 use crate::case::{Case, case, written};
-use crate::marks::{Outcome, result};
+use crate::marks::{CameOut, result};
 use crate::mistakes::Mistake;
 use crate::{Learner, Stumble};
 use cobaltine_core::exercise::{CaseRef, ExerciseAct, Level, Skill};
@@ -168,7 +168,7 @@ fn what_a_case_says_is_true_of_its_engine_whatever_was_drawn() {
         let (marks, mistakes) = ended(&case, expert(&case).unwrap().0);
         let told = result(&case, &expert(&case).unwrap().0.file, &Rules::default()).unwrap();
         assert_eq!((marks, mistakes), ([100; 5], vec![]), "{reference:?} {:?}", case.job.faults);
-        let faulty = told.cylinders.iter().filter(|one| one.outcome == Outcome::Found).count();
+        let faulty = told.cylinders.iter().filter(|one| one.outcome == CameOut::Found).count();
         assert_eq!(faulty + told.shared.len(), case.job.faults.len(), "{reference:?}");
     }
 }

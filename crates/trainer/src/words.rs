@@ -1,7 +1,8 @@
 //! Sentences of the trainer.
 
 use crate::best::Step;
-use cobaltine_core::exercise::PutRight;
+use crate::marks::CameOut;
+use cobaltine_core::exercise::SharedPart;
 use cobaltine_engines::fault::Fault;
 use cobaltine_engines::truth::State;
 use std::fmt::Display;
@@ -39,14 +40,14 @@ pub(crate) fn step(step: Step) -> String {
 }
 
 /// What is repaired of what all cylinders share.
-pub(crate) fn put_right(part: PutRight) -> &'static str {
+pub(crate) fn put_right(part: SharedPart) -> &'static str {
     match part {
-        PutRight::Fuel => "drain and refill the tank",
-        PutRight::SuctionLine => "seal the suction line",
-        PutRight::FeedPressure => "renew filter and feed pump",
-        PutRight::SupplyVoltage => "repair supply and earth",
-        PutRight::HighPressure => "renew the relief valve",
-        PutRight::Intake => "seal the intake",
+        SharedPart::Fuel => "drain and refill the tank",
+        SharedPart::SuctionLine => "seal the suction line",
+        SharedPart::FeedPressure => "renew filter and feed pump",
+        SharedPart::SupplyVoltage => "repair supply and earth",
+        SharedPart::HighPressure => "renew the relief valve",
+        SharedPart::Intake => "seal the intake",
     }
 }
 
@@ -124,6 +125,19 @@ pub(crate) fn state(state: State) -> &'static str {
         State::Sound => "sound",
         State::Marginal => "serviceable",
         State::Faulty => "faulty",
+    }
+}
+
+pub(crate) fn outcome(outcome: CameOut) -> &'static str {
+    match outcome {
+        CameOut::Found => "found",
+        CameOut::OtherRemedy => "wrong remedy",
+        CameOut::Missed => "missed",
+        CameOut::Condemned => "condemned",
+        CameOut::Blamed => "named wrongly",
+        CameOut::Right => "left, sound",
+        CameOut::Undecided => "left open",
+        CameOut::Marginal => "serviceable",
     }
 }
 

@@ -415,6 +415,73 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/bench/{session}/exercise": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Reads a round of the bench of an exercise: everything that is open. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: {
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                    /** @description UUID of this act, the same for every retry of it. */
+                    "idempotency-key"?: components["parameters"]["idempotency-key"];
+                };
+                path: {
+                    session: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["TrainerReadRequest"];
+                };
+            };
+            responses: {
+                200: {
+                    headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SessionView"];
+                    };
+                };
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                413: components["responses"]["TooLarge"];
+                415: components["responses"]["OtherKind"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/bench/{session}/files": {
         parameters: {
             query?: never;
@@ -2714,6 +2781,136 @@ export interface paths {
                 421: components["responses"]["UnknownHost"];
                 422: components["responses"]["WrongFields"];
                 429: components["responses"]["TooSoon"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job}/exercise": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How an exercise stands; once it is over, what was true and what it was worth. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: {
+                    /** @description The tag of the answer that is here already. */
+                    "if-none-match"?: components["parameters"]["if-none-match"];
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                };
+                path: {
+                    job: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                200: {
+                    headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        etag: components["headers"]["etag"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ExerciseState"];
+                    };
+                };
+                304: components["responses"]["Unchanged"];
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job}/exercise/acts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Does something at the engine of an exercise, or ends it. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: {
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                    /** @description UUID of this act, the same for every retry of it. */
+                    "idempotency-key"?: components["parameters"]["idempotency-key"];
+                };
+                path: {
+                    job: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["TrainerActRequest"];
+                };
+            };
+            responses: {
+                200: {
+                    headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["KeptView"];
+                    };
+                };
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                413: components["responses"]["TooLarge"];
+                415: components["responses"]["OtherKind"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
                 431: components["responses"]["HeadTooLarge"];
                 500: components["responses"]["Failed"];
                 503: components["responses"]["Unavailable"];
@@ -5842,6 +6039,73 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/runs/{run}/exercise": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Reads a run at the engine of an exercise: its length, and every bottle that is open. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: {
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                    /** @description UUID of this act, the same for every retry of it. */
+                    "idempotency-key"?: components["parameters"]["idempotency-key"];
+                };
+                path: {
+                    run: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["TrainerReadRequest"];
+                };
+            };
+            responses: {
+                200: {
+                    headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["KeptView"];
+                    };
+                };
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                413: components["responses"]["TooLarge"];
+                415: components["responses"]["OtherKind"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/runs/{run}/live": {
         parameters: {
             query?: never;
@@ -6120,6 +6384,73 @@ export interface paths {
             requestBody: {
                 content: {
                     "application/json": components["schemas"]["CellRequest"];
+                };
+            };
+            responses: {
+                200: {
+                    headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["KeptView"];
+                    };
+                };
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                413: components["responses"]["TooLarge"];
+                415: components["responses"]["OtherKind"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sheets/{sheet}/exercise": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Reads a check at the engine of an exercise: one cell, or all that are open. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: {
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                    /** @description UUID of this act, the same for every retry of it. */
+                    "idempotency-key"?: components["parameters"]["idempotency-key"];
+                };
+                path: {
+                    sheet: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["TrainerReadRequest"];
                 };
             };
             responses: {
@@ -7408,6 +7739,139 @@ export interface paths {
                 403: components["responses"]["NotAllowed"];
                 404: components["responses"]["NotFound"];
                 409: components["responses"]["Conflict"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trainer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Cases to choose from, and exercises with their marks. */
+        get: {
+            parameters: {
+                query?: {
+                    /** @description Of this person; everybody's without one. */
+                    learner?: string | null;
+                    /** @description From 0. */
+                    page?: number | null;
+                    /** @description Rows of a page, at most 100. */
+                    per_page?: number | null;
+                };
+                header?: {
+                    /** @description The tag of the answer that is here already. */
+                    "if-none-match"?: components["parameters"]["if-none-match"];
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                };
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                200: {
+                    headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        etag: components["headers"]["etag"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["TrainerView"];
+                    };
+                };
+                304: components["responses"]["Unchanged"];
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                421: components["responses"]["UnknownHost"];
+                422: components["responses"]["WrongFields"];
+                431: components["responses"]["HeadTooLarge"];
+                500: components["responses"]["Failed"];
+                503: components["responses"]["Unavailable"];
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trainer/exercises": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Takes a case up, or sets it for somebody: a job on a made-up engine. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: {
+                    /** @description UUID of the person whom the page shows as being at the bench. */
+                    "x-at-bench"?: components["parameters"]["x-at-bench"];
+                    /** @description The units that stood beside the fields of the page. */
+                    "x-units"?: components["parameters"]["x-units"];
+                    /** @description UUID of this act, the same for every retry of it. */
+                    "idempotency-key"?: components["parameters"]["idempotency-key"];
+                };
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["TakeUpRequest"];
+                };
+            };
+            responses: {
+                200: {
+                    headers: {
+                        "cache-control": components["headers"]["cache-control"];
+                        "content-security-policy": components["headers"]["content-security-policy"];
+                        "referrer-policy": components["headers"]["referrer-policy"];
+                        "set-cookie": components["headers"]["set-cookie"];
+                        vary: components["headers"]["vary"];
+                        "x-clock": components["headers"]["x-clock"];
+                        "x-content-type-options": components["headers"]["x-content-type-options"];
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["KeptView"];
+                    };
+                };
+                400: components["responses"]["NotReadable"];
+                401: components["responses"]["SignedOut"];
+                403: components["responses"]["NotAllowed"];
+                404: components["responses"]["NotFound"];
+                409: components["responses"]["Conflict"];
+                413: components["responses"]["TooLarge"];
+                415: components["responses"]["OtherKind"];
                 421: components["responses"]["UnknownHost"];
                 422: components["responses"]["WrongFields"];
                 431: components["responses"]["HeadTooLarge"];
@@ -8722,6 +9186,11 @@ export interface components {
             /** @description Its name. */
             title: string;
         };
+        /**
+         * @description How a cylinder came out.
+         * @enum {string}
+         */
+        CameOut: "found" | "other_remedy" | "missed" | "condemned" | "blamed" | "right" | "undecided" | "marginal";
         /** @description The answer, before anything is measured. */
         CanDecide: {
             /**
@@ -8808,6 +9277,36 @@ export interface components {
          * @enum {string}
          */
         Carries: "well" | "narrow" | "not";
+        /** @description Which case. With the same one everybody has the same engine before them. */
+        CaseRef: {
+            /** @enum {string} */
+            kind: "written";
+            /** @description Its name. */
+            name: string;
+        } | {
+            /** @enum {string} */
+            kind: "drawn";
+            /** @description How much it asks for. */
+            level: components["schemas"]["Level"];
+            /**
+             * Format: int32
+             * @description Up to nine digits, so that it can be said aloud.
+             */
+            seed: number;
+        };
+        /** @description A written case as it is chosen; what is wrong with its engine is not among it. */
+        CaseView: {
+            /** @description Which. */
+            case: components["schemas"]["CaseRef"];
+            /** @description How much it asks for. */
+            level: components["schemas"]["Level"];
+            /** @description What the engine sits in. */
+            machine: string;
+            /** @description What is learned by it. */
+            teaches: string;
+            /** @description In a few words. */
+            title: string;
+        };
         /** @description A trace to take. */
         CatchRequest: {
             /**
@@ -9339,6 +9838,23 @@ export interface components {
             /** @description The same in a word. */
             word: string;
         };
+        /** @description The truth of one cylinder beside what was decided. */
+        CylinderTruth: {
+            /**
+             * Format: int32
+             * @description Cylinder.
+             */
+            cylinder: number;
+            decided?: components["schemas"]["Decision"] | null;
+            /** @description How it came out. */
+            outcome: components["schemas"]["CameOut"];
+            /** @description What would have been right. */
+            right: components["schemas"]["Decision"];
+            /** @description What was true of it, in a few words. */
+            truth: string;
+            /** @description The same in a word or two. */
+            word: string;
+        };
         /** @description Decisions of one moment: all are kept or none. */
         DecideRequest: {
             /** @description At least one. */
@@ -9686,6 +10202,9 @@ export interface components {
         } | (components["schemas"]["WriteEnd"] & {
             /** @enum {string} */
             what: "write_ended";
+        }) | (components["schemas"]["ExerciseAct"] & {
+            /** @enum {string} */
+            what: "exercise";
         }) | {
             /** @description What is still to be done; may be empty when signed. */
             remarks: string;
@@ -9734,6 +10253,101 @@ export interface components {
             reason: string;
             /** @description What it says. */
             says: string;
+        };
+        /** @description What makes a job an exercise. */
+        Exercise: {
+            /** @description The case. */
+            case: components["schemas"]["CaseRef"];
+            /** @description Mistakes are told at once, and what comes next. */
+            guided: boolean;
+            /**
+             * Format: uuid
+             * @description The person whose exercise it is.
+             */
+            learner: string;
+            /**
+             * Format: uuid
+             * @description Who set it; none for one that a person took up.
+             */
+            set_by?: string | null;
+        };
+        /** @description What is done at a made-up engine besides readings. */
+        ExerciseAct: {
+            /** @enum {string} */
+            act: "warmed_up";
+        } | {
+            /** @enum {string} */
+            act: "put_right";
+            /** @description What. */
+            part: components["schemas"]["SharedPart"];
+        } | {
+            /** @enum {string} */
+            act: "ended";
+            /** @description One for each skill. */
+            marks: components["schemas"]["SkillMark"][];
+        };
+        /** @description One exercise as the trainer lists it. */
+        ExerciseLine: {
+            /**
+             * Format: date-time
+             * @description When it was taken up.
+             */
+            at: string;
+            /** @description The case, whose it is, who set it. */
+            exercise: components["schemas"]["Exercise"];
+            /**
+             * Format: uuid
+             * @description The job.
+             */
+            job: string;
+            /** @description What the engine sits in. */
+            machine: string;
+            /** @description One mark for each skill; none while it goes on. */
+            marks?: components["schemas"]["SkillMark"][] | null;
+        };
+        /** @description How an exercise stands. */
+        ExerciseState: {
+            /** @description The case, to be shared. */
+            case: components["schemas"]["CaseRef"];
+            /**
+             * Format: double
+             * @description Coolant, °C.
+             */
+            celsius: number;
+            /** @description Mistakes are told at once. */
+            guided: boolean;
+            /** @description Whose it is. */
+            learner: string;
+            /** @description How much it asks for. */
+            level: components["schemas"]["Level"];
+            marking?: components["schemas"]["Marking"] | null;
+            /** @description Mistakes that were noticed; none before the end where nobody guides. */
+            mistakes: components["schemas"]["Noticed"][];
+            /** @description What can be put right of what all cylinders share. */
+            put_right: components["schemas"]["PutRightView"][];
+            /** @description Who set it; empty for one that was taken up. */
+            set_by: string;
+            /** @description What it took by now. */
+            spent: components["schemas"]["Spent"];
+            /** @description What is learned by it. */
+            teaches: string;
+            /** @description The case in a few words. */
+            title: string;
+            /** @description The engine is warm. */
+            warm: boolean;
+        };
+        /** @description An exercise of somebody, with names. */
+        ExerciseView: {
+            /** @description Whose it is. */
+            learner: string;
+            /** @description How much it asks for. */
+            level: components["schemas"]["Level"];
+            /** @description The exercise. */
+            line: components["schemas"]["ExerciseLine"];
+            /** @description Who set it; empty for one that was taken up. */
+            set_by: string;
+            /** @description The case in a few words. */
+            title: string;
         };
         /** @description What is to go out. */
         ExportRequest: {
@@ -10598,6 +11212,7 @@ export interface components {
         };
         /** @description A job as taken in. */
         Job: {
+            exercise?: components["schemas"]["Exercise"] | null;
             /**
              * Format: uuid
              * @description Identity.
@@ -10989,6 +11604,11 @@ export interface components {
             /** @description In words. */
             why: string;
         };
+        /**
+         * @description How much a case asks for.
+         * @enum {string}
+         */
+        Level: "gross_fault" | "one_fault" | "shared_cause" | "nothing_wrong" | "two_faults" | "earlier_repair";
         /** @description What one entry of a file does, or would do. */
         LibraryChange: {
             /** @description What will be. */
@@ -11333,6 +11953,25 @@ export interface components {
          * @enum {string}
          */
         Mark: "inside" | "too_much" | "too_little" | "look" | "undecided" | "questioned" | "not_measured";
+        /** @description What a whole exercise is worth. */
+        Marking: {
+            /** @description What the best way takes. */
+            best: components["schemas"]["Spent"];
+            /** @description The steps of the best way. */
+            best_steps: string[];
+            /** @description By cylinder. */
+            cylinders: components["schemas"]["CylinderTruth"][];
+            /** @description One for each skill. */
+            marks: components["schemas"]["SkillMark"][];
+            /** @description What went wrong on the way. */
+            mistakes: components["schemas"]["Noticed"][];
+            /** @description In a sentence. */
+            says: string;
+            /** @description What they shared; empty where nothing was wrong there. */
+            shared: components["schemas"]["SharedTruth"][];
+            /** @description What it took. */
+            spent: components["schemas"]["Spent"];
+        };
         /** @description Asks for sets. */
         MatchingRequest: {
             /** @description Held back, and used all the same. */
@@ -11395,6 +12034,11 @@ export interface components {
          * @description A volume in millilitres.
          */
         Millilitre: number;
+        /**
+         * @description What can go wrong on the way.
+         * @enum {string}
+         */
+        Mistake: "cold" | "unpurged" | "unequal_start" | "no_bracket" | "lamp_as_proof" | "no_own_evidence" | "not_read_back" | "unsafe_order" | "not_ready";
         /**
          * @description What moved a cause.
          * @enum {string}
@@ -11510,6 +12154,27 @@ export interface components {
             stage: components["schemas"]["Stage"];
             /** @description What was done or seen. */
             text: string;
+        };
+        /** @description One mistake that was noticed. */
+        Noticed: {
+            /**
+             * Format: date-time
+             * @description When it could be seen first.
+             */
+            at: string;
+            /** @description What. */
+            mistake: components["schemas"]["Mistake"];
+            /**
+             * Format: int32
+             * @description Points that it costs, of the hundred of its skill.
+             */
+            points: number;
+            /** @description What happened, in a sentence. */
+            says: string;
+            /** @description The skill that it belongs to. */
+            skill: components["schemas"]["Skill"];
+            /** @description What it is worth avoiding for. */
+            why: string;
         };
         /** @description The newest bench session, as far as it is about one job. */
         OnBench: {
@@ -12115,6 +12780,15 @@ export interface components {
             says: string;
             /** @description Its stage. */
             stage: components["schemas"]["Stage"];
+        };
+        /** @description Something that can be put right, in words. */
+        PutRightView: {
+            /** @description It was done already. */
+            done: boolean;
+            /** @description What. */
+            part: components["schemas"]["SharedPart"];
+            /** @description In words. */
+            says: string;
         };
         /**
          * @description What is measured.
@@ -13126,6 +13800,18 @@ export interface components {
              */
             timer?: string | null;
         };
+        /**
+         * @description What all cylinders share, put right.
+         * @enum {string}
+         */
+        SharedPart: "fuel" | "suction_line" | "feed_pressure" | "supply_voltage" | "high_pressure" | "intake";
+        /** @description What all cylinders shared. */
+        SharedTruth: {
+            /** @description It was put right. */
+            found: boolean;
+            /** @description What was wrong, in a few words. */
+            truth: string;
+        };
         /** @description A check as a view draws it. */
         SheetForm: {
             /** @description The cautions of its step. */
@@ -13411,6 +14097,21 @@ export interface components {
             /** @description What the person is in the workshop. */
             role: components["schemas"]["Role"];
         };
+        /**
+         * @description What a case is marked by.
+         * @enum {string}
+         */
+        Skill: "finding" | "evidence" | "measuring" | "safety" | "economy";
+        /** @description How well one skill was shown, of 100. */
+        SkillMark: {
+            /**
+             * Format: int32
+             * @description 0 to 100.
+             */
+            mark: number;
+            /** @description Which. */
+            skill: components["schemas"]["Skill"];
+        };
         /** @description What was stored in one slot when it was read. */
         SlotCode: {
             /** @description Its code; none when nothing is stored. */
@@ -13484,6 +14185,24 @@ export interface components {
             off: number;
             /** @description Feature by feature, and whether that is alike. */
             says: string;
+        };
+        /** @description What was spent. */
+        Spent: {
+            /**
+             * Format: double
+             * @description Minutes of work.
+             */
+            minutes: number;
+            /**
+             * Format: double
+             * @description Parts, in the workshop's money.
+             */
+            parts: number;
+            /**
+             * Format: double
+             * @description Both together.
+             */
+            total: number;
         };
         /**
          * @description The stages of a job in the order of work. Nobody is held to the order.
@@ -13802,6 +14521,23 @@ export interface components {
             /** @description Labels of the injectors, cylinder 1 first. */
             labels: string[];
         };
+        /** @description A case to take up, or to set. */
+        TakeUpRequest: {
+            /** @description The case. */
+            case: components["schemas"]["CaseRef"];
+            /** @description Mistakes are told at once. */
+            guided: boolean;
+            /**
+             * Format: uuid
+             * @description Identity of the job, made by whoever asks.
+             */
+            id: string;
+            /**
+             * Format: uuid
+             * @description The person that it is set for; whoever asks takes it up without one.
+             */
+            learner?: string | null;
+        };
         /**
          * @description Temperature.
          * @enum {string}
@@ -14020,6 +14756,59 @@ export interface components {
             order: number[];
             /** @description Time and pressure, with or without a heading that names their units. */
             text: string;
+        };
+        /** @description What can be done at the engine of an exercise. */
+        TrainerAct: {
+            /** @enum {string} */
+            act: "warm_up";
+        } | {
+            /** @enum {string} */
+            act: "put_right";
+            /** @description What. */
+            part: components["schemas"]["SharedPart"];
+        } | {
+            /** @enum {string} */
+            act: "scan_bodies";
+        } | {
+            /** @enum {string} */
+            act: "end";
+        };
+        /** @description What is done at the engine of an exercise. */
+        TrainerActRequest: {
+            /** @description What. */
+            act: components["schemas"]["TrainerAct"];
+            /**
+             * Format: uuid
+             * @description Identity of the event.
+             */
+            id: string;
+        };
+        /** @description Readings to take at the engine of an exercise: one cell, or everything that is still open. */
+        TrainerReadRequest: {
+            /** @description The one cell of a check. */
+            cell?: string | null;
+            /**
+             * Format: int32
+             * @description Its cylinder.
+             */
+            cylinder?: number | null;
+            /**
+             * Format: uuid
+             * @description Identity of the act.
+             */
+            id: string;
+        };
+        /** @description The trainer: cases to choose from, and a page of exercises. */
+        TrainerView: {
+            /** @description The written cases in the order in which they teach. */
+            cases: components["schemas"]["CaseView"][];
+            /** @description Exercises, newest first. */
+            exercises: components["schemas"]["ExerciseView"][];
+            /**
+             * Format: int64
+             * @description All of them.
+             */
+            total: number;
         };
         /**
          * @description How far an import or an export is.

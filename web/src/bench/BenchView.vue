@@ -13,6 +13,7 @@ import BenchDrawings from './BenchDrawings.vue';
 import BenchFile from './BenchFile.vue';
 import BenchGrid from './BenchGrid.vue';
 import BenchResult from './BenchResult.vue';
+import ExerciseBench from '@/trainer/ExerciseBench.vue';
 import BenchTake from './BenchTake.vue';
 import BenchSide from './BenchSide.vue';
 import RoundColumns from './RoundColumns.vue';
@@ -122,6 +123,7 @@ useKeys([
           <template v-if="!session.verdict.value">{{ warm?.says }} Then </template>
           {{ settle.says }}: let it settle {{ settle.settle_s }} s, then count. Rows are in running order.
         </p>
+        <ExerciseBench />
         <BenchTake v-if="!session.view.value.drive_refused" :row="rows.length ? at : null" />
         <StripFrame
           :banks="[session.tags.value]"

@@ -238,6 +238,20 @@ export const PAGES: HelpPage[] = [
     terms: ['leak-off'],
   },
   {
+    id: 'trainer',
+    title: 'Trainer',
+    at: /^\/(trainer|jobs\/[^/]+\/exercise)/,
+    purpose:
+      'Cases on made-up engines with a known truth: worked on in the ordinary views, marked at the end.',
+    steps: [
+      'Start one of the ten cases, or draw one from a level and a seed. The same seed is the same engine.',
+      'Warm up, test and decide as in a real job. Minutes and parts are counted; readings come at one press.',
+      'Decide every cylinder and end the exercise: truth, mistakes, cost of the best way, a mark for each skill.',
+      'Who may sign for others can set a case for somebody and read how it was done.',
+    ],
+    terms: ['bracket', 'trim code'],
+  },
+  {
     id: 'rules',
     title: 'Workshop rules',
     at: /^\/rules/,

@@ -8,6 +8,7 @@ import { STAGES, SYMPTOM } from '@/words';
 import JobTimers from './JobTimers.vue';
 import StageRail from './StageRail.vue';
 import TrailLines from './TrailLines.vue';
+import ExerciseBar from '@/trainer/ExerciseBar.vue';
 import { makeJob, provideJob } from './useJob';
 
 const props = defineProps<{ id: string }>();
@@ -54,6 +55,7 @@ useKeys([
       <StageRail :here="here" :view="job.view.value" />
       <JobTimers />
     </div>
+    <ExerciseBar v-if="job.view.value.file.job.exercise" />
     <TrailLines :view="job.view.value" />
     <RouterView />
   </template>

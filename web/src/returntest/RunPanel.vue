@@ -9,6 +9,7 @@ import { PHASE, REGIME } from '@/words';
 import CautionList from '@/job/CautionList.vue';
 import StartTicks from '@/job/StartTicks.vue';
 import ReaderChoice from './ReaderChoice.vue';
+import { useExercise } from '@/trainer/useExercise';
 import RejudgeDialog from './RejudgeDialog.vue';
 import { useBefore } from './useBefore';
 import { useRepeat } from './useRepeat';
@@ -42,12 +43,16 @@ const missing = computed(
 async function timer(word: string, minutes: number) {
   await job.happened({ what: 'timer_set', word, seconds: minutes * 60, stage: 'on_engine' });
 }
-async function begin(timer: boolean) {
+/** A made-up engine has a clock of its own: its run is over at once, and its bottles are read. */
+const exercise = useExercise(job);
+async function begin(own: boolean) {
+  const id = newId();
+  const timer = own && !exercise.is.value;
   try {
     await job.change('post', '/api/return-tests/{test}/runs', {
       params: { path: { test: test.value.id } },
       body: {
-        id: newId(),
+        id,
         timer,
         phase: before.phase.value,
         bank: before.bank.value,
@@ -55,7 +60,8 @@ async function begin(timer: boolean) {
         connection: timer && reader.value ? reader.value : null,
       },
     });
-    wrong.value = '';
+    if (own && exercise.is.value) await exercise.readRun(id);
+    wrong.value = exercise.wrong.value;
   } catch (error) {
     wrong.value = refusal(error).message;
   }
@@ -113,7 +119,7 @@ useKeys([
     <CautionList :cautions="before.form.value?.cautions ?? []" :brief="test.runs.length > 0" />
     <div class="go">
       <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
-      <ReaderChoice v-model="reader" />
+      <ReaderChoice v-if="!exercise.is.value" v-model="reader" />
       <p class="big">{{ clock(setup.planned_s) }}</p>
       <p v-if="job.view.value?.closed" class="muted">
         This job is closed. Reopen it in Prove before measuring again.
@@ -127,7 +133,7 @@ useKeys([
         <button class="main-act" type="button" @click="begin(true)">
           Start run {{ next }} <span class="key">space</span>
         </button>
-        <button class="side-act" type="button" @click="begin(false)">
+        <button v-if="!exercise.is.value" class="side-act" type="button" @click="begin(false)">
           Enter a finished run <span class="key">T</span>
         </button>
       </template>

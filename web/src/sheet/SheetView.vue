@@ -17,6 +17,7 @@ import SheetGrid from './SheetGrid.vue';
 import SheetSetUp from './SheetSetUp.vue';
 import CrankingPanel from './CrankingPanel.vue';
 import PickOne from '@/shell/PickOne.vue';
+import ExerciseRead from '@/trainer/ExerciseRead.vue';
 import ReadBar from './ReadBar.vue';
 import RecordingPicture from './RecordingPicture.vue';
 import RecordingRow from './RecordingRow.vue';
@@ -142,7 +143,15 @@ function takeOver(cylinder: number, start: number, end: number) {
           word="Recordings from"
           :options="recordings.sources.value"
         />
-        <ReadBar :sheet="sheet" :form="form" :order="order" :touched="touched" @next="touched = $event" />
+        <ExerciseRead v-if="view.file.job.exercise" :sheet="sheet" :touched="touched" />
+        <ReadBar
+          v-else
+          :sheet="sheet"
+          :form="form"
+          :order="order"
+          :touched="touched"
+          @next="touched = $event"
+        />
         <StripFrame
           :banks="view.banks"
           :first-at="layout.first_at"

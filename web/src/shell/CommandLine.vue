@@ -20,6 +20,7 @@ import {
   oneInjectorAllJobs,
   whatEachCanDecide,
   peopleImportJob,
+  casesMadeUp,
 } from '@/shell/words';
 
 const emit = defineEmits<{ close: []; help: [] }>();
@@ -121,6 +122,7 @@ const fixed = computed<Command[]>(() => {
     { word: 'Import limits', note: 'library', run: () => router.push('/library/file') },
     { word: 'Instruments', note: whatEachCanDecide, run: () => router.push('/instruments') },
     { word: 'Connections', note: 'instruments by address', run: () => router.push('/connections') },
+    { word: 'Trainer', note: casesMadeUp, run: () => router.push('/trainer') },
     { word: 'Workshop rules', note: 'defaults and reasons', run: () => router.push('/rules') },
     { word: 'Workshop', note: peopleImportJob, run: () => router.push('/workshop') },
     ...(calculators.data.value ?? []).map((one) => ({

@@ -11,6 +11,7 @@ const SHELF = [
   { word: 'Library', to: '/library' },
   { word: 'Instruments', to: '/instruments' },
   { word: 'Connections', to: '/connections' },
+  { word: 'Trainer', to: '/trainer' },
   { word: 'Rules', to: '/rules' },
   { word: 'Workshop', to: '/workshop' },
 ];

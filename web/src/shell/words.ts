@@ -10,3 +10,4 @@ export const whatEachCanDecide = 'what each can decide';
 export const peopleImportJob = 'people, import a job';
 export const entryNotSavedYet = '1 entry is not saved yet.';
 export const entriesNotSavedYet = (unkept: string | number) => `${unkept} entries are not saved yet.`;
+export const casesMadeUp = 'cases on made-up engines';

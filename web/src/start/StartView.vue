@@ -9,6 +9,8 @@ import { sayHeadline } from '@/shell/useHeadline';
 import ProfileForm from './ProfileForm.vue';
 import { useDemo } from './useDemo';
 import { useProfile } from './useProfile';
+import { takeUp } from '@/trainer/useExercise';
+import { tryIt, tryItSays } from '@/trainer/words';
 import { BOTTLES, FLUIDS, STARTER } from './words';
 
 /** The first hour of an empty workshop: four steps, the demo beside them. */
@@ -67,6 +69,12 @@ async function load() {
   }
   busy.value = false;
 }
+/** The first written case, guided; it stands in no list of the workshop. */
+async function tryOne() {
+  const first = { kind: 'written', name: 'first_return_test' };
+  const id = await takeUp({ case: first, guided: true }, wrong);
+  if (id) await router.push(`/jobs/${id}/take-in/plan`);
+}
 function dismiss() {
   dismissed.value = true;
   void router.push('/');
@@ -118,6 +126,11 @@ function dismiss() {
       <button class="link-act" type="button" @click="dismiss">Close first steps</button>
     </section>
     <aside aria-label="Demo workshop">
+      <h2>Learn first</h2>
+      <p>{{ tryItSays }}</p>
+      <p>
+        <button class="side-act" type="button" @click="tryOne">{{ tryIt }}</button>
+      </p>
       <h2>Look around first</h2>
       <p>
         The demo workshop holds thirty-two made-up jobs at every stage. It runs beside this one, in a folder

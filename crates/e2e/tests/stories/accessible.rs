@@ -5,7 +5,7 @@ use cobaltine_e2e::{Browser, Program};
 use serde_json::Value;
 
 /// Addresses; `{words}` stands for the id of that job.
-const VIEWS: [&str; 30] = [
+const VIEWS: [&str; 31] = [
     "/",
     "/start",
     "/help",
@@ -34,15 +34,16 @@ const VIEWS: [&str; 30] = [
     "/rules/weights",
     "/instruments",
     "/connections",
+    "/trainer",
     "/rules",
     "/workshop",
 ];
 
 /// How the label of an act begins.
 const VERBS: &str = "Abort Add Agree Approve Back Book Cancel Capture Change Choose Clear Close Confirm Continue Copy Create \
-    Discard Dismiss Do Drive Edit Enter Exclude Explain Export Find Fit Go Group Hide Ignore Import Leave Load Log Make Mark Merge Move Next \
-    Open Override Prepare Preview Print Put Read Record Remove Reopen Repeat Restore Resume Retire Return Retest Save See Set Show Sign Skip \
-    Split Start Stop Take Test Time Tap Try Type Undo Use View Write";
+    Discard Dismiss Do Drive Edit End Enter Exclude Explain Export Find Fit Go Group Hide Ignore Import Leave Load Log Make Mark Merge Move Next \
+    Open Override Prepare Preview Print Put Read Record Remove Reopen Repeat Repair Restore Resume Retire Return Retest Run Save Scan See Set Show Sign Skip \
+    Split Start Stop Take Test Time Tap Try Type Undo Use View Warm Write";
 /// Labels that are no verb with an object, each with its reason.
 const EXCEPT: &[(&str, &str)] = &[
     ("All confirmed", "ticks the whole list; what it confirms stands right above it"),

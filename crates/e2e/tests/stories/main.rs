@@ -13,6 +13,7 @@ mod measuring;
 mod proving;
 mod quick;
 mod stranger;
+mod trainer;
 mod two_screens;
 
 use cobaltine_e2e::{Browser, Program};

@@ -179,7 +179,7 @@ async fn a_cut_off_workshop_is_refused_and_the_whole_one_changes_nothing(
     browser.read("Not a line of a workshop file").await?;
     browser.read("Nothing was imported.").await?;
     browser.script(&put(1.0)).await?;
-    browser.read("0 new jobs, 32 already here").await
+    browser.read("0 new jobs, 35 already here").await
 }
 
 /// Twelve columns: drawn within the time, and no strip is higher than a page or may be split.

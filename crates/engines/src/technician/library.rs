@@ -13,6 +13,8 @@ use uuid::Uuid;
 
 /// What the made-up library calls the family.
 pub const FAMILY: &str = "made-up family";
+/// Where its limits stand.
+pub const SOURCE: &str = "made-up library";
 /// Half a window of what a point delivers, share of the nominal, as plans of the trade have them: wide for
 /// a pilot, an eighth at part load, a tenth at full load.
 fn half_window(point: &str) -> f64 {
@@ -42,7 +44,7 @@ fn limit(check: LimitCheck, condition: &str, lower: Option<f64>, upper: Option<f
         to_c: None,
         from_kpa: None,
         to_kpa: None,
-        source: "made-up library".to_owned(),
+        source: SOURCE.to_owned(),
         approved: None,
     }
 }

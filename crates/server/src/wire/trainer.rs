@@ -1,6 +1,6 @@
 //! What goes over the wire of the trainer.
 
-use cobaltine_core::exercise::{CaseRef, Level, PutRight};
+use cobaltine_core::exercise::{CaseRef, Level, SharedPart};
 use cobaltine_store::ExerciseLine;
 use cobaltine_trainer::marks::Marking;
 use cobaltine_trainer::mistakes::Noticed;
@@ -94,7 +94,7 @@ pub enum TrainerAct {
     /// What all cylinders share is put right.
     PutRight {
         /// What.
-        part: PutRight,
+        part: SharedPart,
     },
     /// The codes on the bodies of the injectors are read.
     ScanBodies,
@@ -118,7 +118,7 @@ pub struct TrainerReadRequest {
 #[derive(Debug, Serialize, ToSchema)]
 pub struct PutRightView {
     /// What.
-    pub part: PutRight,
+    pub part: SharedPart,
     /// In words.
     pub says: String,
     /// It was done already.

@@ -365,6 +365,39 @@ async fn each_kind_of_event_takes_a_right_of_its_own() {
 }
 
 #[tokio::test]
+async fn in_an_exercise_a_learner_does_what_only_a_technician_does_elsewhere() {
+    let (_data, house, owner, _) = house().await;
+    let job = Uuid::now_v7();
+    owner.good("POST", "/jobs", json!({ "id": job, "intake": intake(), "labels": [] })).await;
+    let (pim, learner) = owner.lets_in(&house, "Pim", Role::Learner).await;
+    let exercise = Uuid::now_v7();
+    let case = json!({ "kind": "written", "name": "first_return_test" });
+    let up = |id: Uuid, learner: Value| json!({ "id": id, "case": case, "guided": true, "learner": learner });
+    learner.good("POST", "/trainer/exercises", up(exercise, Value::Null)).await;
+    let decide = || {
+        let one =
+            json!({ "id": Uuid::now_v7(), "cylinder": 1, "decision": "leave", "reason": "x" });
+        json!({ "decisions": [one] })
+    };
+    learner.good("POST", &format!("/jobs/{exercise}/decisions"), decide()).await;
+    let swap = || {
+        let event = json!({ "what": "swapped", "one": 1, "other": 2 });
+        json!({ "id": Uuid::now_v7(), "event": event })
+    };
+    learner.good("POST", &format!("/jobs/{exercise}/events"), swap()).await;
+    let refused = (403, "not_allowed".to_owned());
+    assert_eq!(learner.refused("POST", &format!("/jobs/{job}/decisions"), decide()).await, refused);
+    assert_eq!(learner.refused("POST", &format!("/jobs/{job}/events"), swap()).await, refused);
+    // Only who signs for others sets a case for somebody.
+    let set = up(Uuid::now_v7(), json!(pim));
+    assert_eq!(learner.refused("POST", "/trainer/exercises", set.clone()).await, refused);
+    owner.good("POST", "/trainer/exercises", set).await;
+    let held = learner.good("GET", &format!("/trainer?learner={pim}"), Value::Null).await;
+    assert_eq!((&held["total"], &held["exercises"][0]["learner"]), (&json!(2), &json!("Pim")));
+    house.close().await;
+}
+
+#[tokio::test]
 async fn nobody_signs_for_another_by_header_body_tablet_or_a_second_account() {
     let (_data, house, owner, own_id) = house().await;
     let (maren, her) = owner.lets_in(&house, "Maren", Role::Technician).await;

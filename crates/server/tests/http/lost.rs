@@ -140,6 +140,7 @@ async fn an_answer_that_was_lost_neither_doubles_nor_drops_any_kind_of_command()
         bench(&mut lost, job).await;
         unit(&mut lost, job).await;
         closing(&mut lost, job).await;
+        exercise(&mut lost).await;
         house(&mut lost, life).await;
     }
     println!("{} answers lost, each command there once", lost.lost);
@@ -269,6 +270,31 @@ async fn unit(lost: &mut Lost<'_>, job: Uuid) {
     lost.makes(&at("proof/clear"), json!({}), (&view, &events)).await;
     let torque = json!({ "typed": "8 + 90", "source": "Sheet 4" });
     lost.makes(&at("fitting/tightening"), torque, (&view, &events)).await;
+}
+
+/// A job on a made-up engine, read by the trainer.
+async fn exercise(lost: &mut Lost<'_>) {
+    let read = || json!({ "cell": null, "cylinder": null });
+    let case = json!({ "kind": "drawn", "seed": 4, "level": "one_fault" });
+    let taken = json!({ "case": case, "guided": false, "learner": null });
+    let job = lost.makes("/trainer/exercises", taken, ("/trainer", &number("/total"))).await;
+    let (view, at) = (format!("/jobs/{job}"), |what: &str| format!("/jobs/{job}/{what}"));
+    let events = len("/file/events");
+    let act = json!({ "act": { "act": "put_right", "part": "fuel" } });
+    lost.makes(&at("exercise/acts"), act, (&view, &events)).await;
+    let begun = json!({ "check": "fuel_sample", "instrument": null });
+    let sheet = lost.makes(&at("sheets"), begun, (&view, &len("/file/sheets"))).await;
+    let look = |view: &Value| usize::from(len("/file/sheets/0/readings")(view) > 0);
+    lost.makes(&format!("/sheets/{sheet}/exercise"), read(), (&view, &look)).await;
+    let test = lost
+        .makes(&at("return-tests"), setup(Uuid::nil()), (&view, &len("/file/return_tests")))
+        .await;
+    let runs = len("/file/return_tests/0/runs");
+    let run = lost
+        .makes(&format!("/return-tests/{test}/runs"), json!({ "timer": false }), (&view, &runs))
+        .await;
+    let levels = |view: &Value| usize::from(len("/file/return_tests/0/runs/0/readings")(view) > 0);
+    lost.makes(&format!("/runs/{run}/exercise"), read(), (&view, &levels)).await;
 }
 
 /// Decided, proven as far as it goes, closed, and opened again.

@@ -20,6 +20,7 @@ mod lost;
 mod matching;
 mod measuring;
 mod proving;
+mod trainer;
 
 use cobaltine_standins::serve_unit;
 use cobaltine_standins::unit::Unit;
@@ -49,15 +50,17 @@ impl Workshop {
     }
 
     async fn open_with(unit: Option<String>) -> Self {
+        Self::open_at(unit, true).await
+    }
+
+    /// With a control unit that is the stand-in, or somebody's own.
+    async fn open_at(unit: Option<String>, stand_in: bool) -> Self {
         let data = tempfile::tempdir().unwrap();
         let store = Store::open(data.path()).await.unwrap();
         let listener = tokio::net::TcpListener::bind("127.0.0.1:0").await.unwrap();
         let address = format!("http://{}", listener.local_addr().unwrap());
-        let state = cobaltine_server::AppState {
-            unit,
-            stand_in: true,
-            ..cobaltine_server::AppState::new(store)
-        };
+        let state =
+            cobaltine_server::AppState { unit, stand_in, ..cobaltine_server::AppState::new(store) };
         let (stop, stopped) = oneshot::channel::<()>();
         tokio::spawn(cobaltine_server::serve(state, listener, async { drop(stopped.await) }));
         let bench = Uuid::now_v7();
