@@ -85,6 +85,9 @@ enum Command {
         /// The same one makes the same workshop on any machine.
         #[arg(long, default_value_t = 1)]
         seed: u64,
+        /// Those at the engine of a written case of the trainer alone, by its name.
+        #[arg(long)]
+        case: Option<String>,
         /// Address of this machine where they listen.
         #[arg(long, default_value = "127.0.0.1")]
         listen: IpAddr,
@@ -249,7 +252,9 @@ async fn run() -> anyhow::Result<()> {
         Command::Instrument { kind, listen, made } => {
             serving::instrument(&kind, listen, &made).await
         }
-        Command::BenchWorld { seed, listen, port } => world::serve(seed, listen, port).await,
+        Command::BenchWorld { seed, case, listen, port } => {
+            world::serve(seed, case, listen, port).await
+        }
         Command::Recordings(asked) => recordings::write(&asked),
         Command::ScoreMerge { out, folders } => score::merge(&folders, &out),
         Command::Import { data, file } => {

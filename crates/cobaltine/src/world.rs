@@ -4,7 +4,8 @@ use crate::demo;
 use crate::words;
 use anyhow::Context;
 use cobaltine_core::connection::Connection;
-use cobaltine_standins::world::{Standing, world};
+use cobaltine_core::exercise::CaseRef;
+use cobaltine_standins::world::{Standing, bay, world};
 use cobaltine_standins::{serve_device, serve_unit};
 use jiff::Timestamp;
 use std::net::{IpAddr, Ipv4Addr, SocketAddr};
@@ -12,14 +13,26 @@ use tokio::net::TcpListener;
 use uuid::Uuid;
 
 /// Serves it until the program is stopped; where each stands is printed, a line each.
-pub(crate) async fn serve(seed: u64, ip: IpAddr, port: u16) -> anyhow::Result<()> {
+pub(crate) async fn serve(
+    seed: u64,
+    case: Option<String>,
+    ip: IpAddr,
+    port: u16,
+) -> anyhow::Result<()> {
+    let standing = match case {
+        Some(name) => {
+            let case = cobaltine_trainer::case::case(&CaseRef::Written { name })?;
+            bay(&case.title, case.job.engine, seed)
+        }
+        None => world(seed),
+    };
     let mut next = port;
     let mut take = || {
         let at = SocketAddr::new(ip, next);
         next = if port == 0 { 0 } else { next.saturating_add(1) };
         at
     };
-    for standing in world(seed) {
+    for standing in standing {
         let (name, kind) = (standing.name.clone(), standing.device.kind().word());
         let at = stand(standing, take()).await?;
         println!("{}", words::stands_in_world(&name, kind, at));

@@ -53,6 +53,28 @@ const STANDS: [(&str, FuelSystem, &[Fault], &[DeviceKind]); 3] = [
     (words::DOSER_BAY, FuelSystem::ExhaustDoser, &DOSER, &[DeviceKind::DoserBench]),
 ];
 
+/// The instruments that stand at one engine, all at the same.
+pub fn bay(name: &str, engine: MadeEngine, seed: u64) -> Vec<Standing> {
+    let held = STANDS.iter().find(|(_, fuel, ..)| *fuel == engine.fuel);
+    // Where no bay is kept for such an engine, it is read as any other can be.
+    let kinds = held.map_or(&[DeviceKind::Meter, DeviceKind::Scan][..], |(.., kinds)| kinds);
+    stands(name, kinds, &Bay::new(engine), seed)
+}
+
+fn stands(bay: &str, kinds: &[DeviceKind], at: &Bay, seed: u64) -> Vec<Standing> {
+    let one = |(i, kind): (usize, &DeviceKind)| {
+        // A bench is called what it is.
+        let word = kind.word();
+        let name = if kind.is_bench() {
+            word.to_owned()
+        } else {
+            format!("{bay} {}", word.to_lowercase())
+        };
+        Standing { name, device: Device::at(*kind, at.clone(), seed.wrapping_add(i as u64)) }
+    };
+    kinds.iter().enumerate().map(one).collect()
+}
+
 /// The instruments of a made-up workshop; the same seed makes the same one.
 pub fn world(seed: u64) -> Vec<Standing> {
     let mut all = Vec::new();
@@ -63,18 +85,8 @@ pub fn world(seed: u64) -> Vec<Standing> {
             let (fault, at) = (faults[draw.below(faults.len())], draw.below(engine.seats.len()));
             fault.put(&mut engine, at, draw.between(0.5, 1.0));
         }
-        let at = Bay::new(engine);
-        all.extend(kinds.iter().enumerate().map(|(i, kind)| {
-            // A bench is called what it is.
-            let word = kind.word();
-            let name = if kind.is_bench() {
-                word.to_owned()
-            } else {
-                format!("{bay} {}", word.to_lowercase())
-            };
-            let seed = seed.wrapping_mul(31).wrapping_add((nth * 16 + i) as u64);
-            Standing { name, device: Device::at(*kind, at.clone(), seed) }
-        }));
+        let seed = seed.wrapping_mul(31).wrapping_add(nth as u64 * 16);
+        all.extend(stands(bay, kinds, &Bay::new(engine), seed));
     }
     all
 }

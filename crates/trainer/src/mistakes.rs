@@ -12,7 +12,7 @@ use cobaltine_core::entry::{self, Entry};
 use cobaltine_core::exercise::{ExerciseAct, SharedPart, Skill};
 use cobaltine_core::judged::Judged;
 use cobaltine_core::mark::Mark;
-use cobaltine_core::record::{DecisionRecord, Event, JobFile, Moment, SheetRecord};
+use cobaltine_core::record::{DecisionRecord, Event, JobFile, Moment, RunRecord, SheetRecord};
 use cobaltine_core::start::StartId;
 use cobaltine_core::tests::engine::EngineTest;
 use cobaltine_core::work::{Decision, Regime};
@@ -104,24 +104,26 @@ fn warm(file: &JobFile, at: Moment) -> bool {
     })
 }
 
-/// Runs that count: begun cold, with air in the hoses, or beside an engine that can roll.
+/// Runs that count and were begun cold, with air in the hoses, or beside an engine that can roll: once for
+/// each test, however many of its runs.
 fn at_runs(file: &JobFile, found: &mut Vec<Seen>) {
     for test in &file.return_tests {
-        let counts = |run: &&cobaltine_core::record::RunRecord| run.set_aside.is_none();
-        for run in test.runs.iter().filter(counts) {
-            let (moment, at) = (run.signed.moment(), run.signed.at);
-            if test.setup.regime != Regime::Cranking && !warm(file, moment) {
-                found.push(seen(Mistake::Cold, words::run_cold(run.number), at));
-            }
-            let air = [StartId::HosesPurged, StartId::RailBlanked];
-            if air.iter().any(|start| without(test, run, *start)) {
-                found.push(seen(Mistake::Unpurged, words::run_unpurged(run.number), at));
-            }
-            let safe = [StartId::Parked, StartId::ExtractionOn];
-            if safe.iter().any(|start| without(test, run, *start)) {
-                found.push(seen(Mistake::NotReady, words::run_not_ready(run.number), at));
-            }
-        }
+        let cranks = test.setup.regime == Regime::Cranking;
+        let cold = |run: &RunRecord| !cranks && !warm(file, run.signed.moment());
+        let lacks =
+            |run: &RunRecord, any: [StartId; 2]| any.iter().any(|start| without(test, run, *start));
+        let air = |run: &RunRecord| lacks(run, [StartId::HosesPurged, StartId::RailBlanked]);
+        let rolls = |run: &RunRecord| lacks(run, [StartId::Parked, StartId::ExtractionOn]);
+        let mut once = |mistake, wrong: &dyn Fn(&RunRecord) -> bool, says: fn(&str) -> String| {
+            let runs = test.runs.iter().filter(|run| run.set_aside.is_none() && wrong(run));
+            let runs: Vec<&RunRecord> = runs.collect();
+            let numbers: Vec<u32> = runs.iter().map(|run| run.number).collect();
+            let named = words::runs(&numbers);
+            found.extend(runs.first().map(|run| seen(mistake, says(&named), run.signed.at)));
+        };
+        once(Mistake::Cold, &cold, words::run_cold);
+        once(Mistake::Unpurged, &air, words::run_unpurged);
+        once(Mistake::NotReady, &rolls, words::run_not_ready);
     }
 }
 

@@ -75,21 +75,16 @@ fn a_clumsy_learner_loses_exactly_the_points_of_the_mistakes() {
         (
             "first_return_test",
             without(StartId::HosesPurged),
-            [0, 0, 90, 0],
-            vec![Mistake::Unpurged; 3],
+            [0, 0, 30, 0],
+            vec![Mistake::Unpurged],
         ),
         (
             "first_return_test",
             without(StartId::ExtractionOn),
-            [0, 0, 0, 75],
-            vec![Mistake::NotReady; 3],
+            [0, 0, 0, 25],
+            vec![Mistake::NotReady],
         ),
-        (
-            "first_return_test",
-            Clumsy::LeavesOut(Step::WarmUp),
-            [0, 0, 100, 0],
-            vec![Mistake::Cold; 3],
-        ),
+        ("first_return_test", Clumsy::LeavesOut(Step::WarmUp), [0, 0, 40, 0], vec![Mistake::Cold]),
         ("first_return_test", Clumsy::Decides(3, Decision::Leave), [100, 0, 0, 0], vec![]),
         (
             "first_return_test",
@@ -117,7 +112,7 @@ fn a_clumsy_learner_loses_exactly_the_points_of_the_mistakes() {
         ("nothing_there", Clumsy::First(lamp), [0, 100, 0, 0], vec![Mistake::LampAsProof; 4]),
         // The newer one counts, and it was done properly.
         ("nothing_there", Clumsy::First(balance), [0, 0, 0, 0], vec![]),
-        ("all_alike", Clumsy::First(Step::Returns), [0, 0, 100, 0], vec![Mistake::Cold; 3]),
+        ("all_alike", Clumsy::First(Step::Returns), [0, 0, 40, 0], vec![Mistake::Cold]),
         (
             "after_the_repair",
             Clumsy::Over(Stumble::NoReadBack),

@@ -3,6 +3,7 @@
 use crate::best::Step;
 use crate::marks::CameOut;
 use cobaltine_core::exercise::SharedPart;
+use cobaltine_core::words::list;
 use cobaltine_engines::fault::Fault;
 use cobaltine_engines::truth::State;
 use std::fmt::Display;
@@ -53,16 +54,23 @@ pub(crate) fn put_right(part: SharedPart) -> &'static str {
 
 // mistakes
 
-pub(crate) fn run_cold(run: u32) -> String {
-    format!("Run {run}: the engine was cold.")
+pub(crate) fn runs(numbers: &[u32]) -> String {
+    match numbers {
+        [one] => format!("Run {one}"),
+        more => format!("Runs {}", list(more)),
+    }
 }
 
-pub(crate) fn run_unpurged(run: u32) -> String {
-    format!("Run {run}: air was left in the hoses or in the return rail.")
+pub(crate) fn run_cold(runs: &str) -> String {
+    format!("{runs}: the engine was cold.")
 }
 
-pub(crate) fn run_not_ready(run: u32) -> String {
-    format!("Run {run}: the machine was not secured, or its exhaust not extracted.")
+pub(crate) fn run_unpurged(runs: &str) -> String {
+    format!("{runs}: air was left in the hoses or in the return rail.")
+}
+
+pub(crate) fn run_not_ready(runs: &str) -> String {
+    format!("{runs}: the machine was not secured, or its exhaust not extracted.")
 }
 
 pub(crate) const STARTS_DIFFER: &str = "Balance: the start pressures differ by more than 2 %.";

@@ -2,26 +2,32 @@
 import { useStorage } from '@vueuse/core';
 import { computed, watch } from 'vue';
 import { useConnections } from '@/connections/useConnections';
+import { atOnce } from '@/trainer/words';
 
 /** Who reads the bottles: people, or an instrument of the connections. The choice stays with this screen. */
 const chosen = defineModel<string>({ required: true });
+/** In an exercise nothing is chosen before: the bottles of the workshop stand at another engine. */
+const props = defineProps<{ exercise: boolean }>();
 const { showing } = useConnections();
 const listed = computed(() => showing('volume').filter((one) => one.connection.kind === 'bottles'));
 const kept = useStorage('bottles-read-by', '');
 watch(
   listed,
-  (now) => (chosen.value = now.some((one) => one.connection.id === kept.value) ? kept.value : ''),
+  (now) =>
+    (chosen.value = !props.exercise && now.some((one) => one.connection.id === kept.value) ? kept.value : ''),
   { immediate: true },
 );
 function choose(id: string) {
-  kept.value = id;
+  if (!props.exercise) kept.value = id;
   chosen.value = id;
 }
 </script>
 
 <template>
   <div v-if="listed.length" class="readers" role="radiogroup" aria-label="Bottles read">
-    <button type="button" role="radio" :aria-checked="!chosen" @click="choose('')">by hand</button>
+    <button type="button" role="radio" :aria-checked="!chosen" @click="choose('')">
+      {{ exercise ? atOnce : 'by hand' }}
+    </button>
     <button
       v-for="one in listed"
       :key="one.connection.id"

@@ -47,7 +47,8 @@ async function timer(word: string, minutes: number) {
 const exercise = useExercise(job);
 async function begin(own: boolean) {
   const id = newId();
-  const timer = own && !exercise.is.value;
+  const atOnce = own && exercise.is.value && !reader.value;
+  const timer = own && !atOnce;
   try {
     await job.change('post', '/api/return-tests/{test}/runs', {
       params: { path: { test: test.value.id } },
@@ -60,7 +61,7 @@ async function begin(own: boolean) {
         connection: timer && reader.value ? reader.value : null,
       },
     });
-    if (own && exercise.is.value) await exercise.readRun(id);
+    if (atOnce) await exercise.readRun(id);
     wrong.value = exercise.wrong.value;
   } catch (error) {
     wrong.value = refusal(error).message;
@@ -119,7 +120,7 @@ useKeys([
     <CautionList :cautions="before.form.value?.cautions ?? []" :brief="test.runs.length > 0" />
     <div class="go">
       <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
-      <ReaderChoice v-if="!exercise.is.value" v-model="reader" />
+      <ReaderChoice v-model="reader" :exercise="exercise.is.value" />
       <p class="big">{{ clock(setup.planned_s) }}</p>
       <p v-if="job.view.value?.closed" class="muted">
         This job is closed. Reopen it in Prove before measuring again.

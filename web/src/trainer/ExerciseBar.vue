@@ -87,7 +87,7 @@ async function repair(part: NonNullable<typeof state.value>['put_right'][number]
       </button>
     </div>
     <RouterLink v-else-if="!shown" class="main-act" :to="result">Show result</RouterLink>
-    <div v-if="repairs" class="drawer" role="group" aria-label="Shared parts">
+    <div v-if="repairs && !state.marking" class="drawer" role="group" aria-label="Shared parts">
       <button
         v-for="one in state.put_right"
         :key="one.part"
@@ -99,7 +99,7 @@ async function repair(part: NonNullable<typeof state.value>['put_right'][number]
         {{ one.says }}{{ one.done ? ', done' : '' }}
       </button>
     </div>
-    <div v-if="ending" class="drawer" role="group" aria-label="End">
+    <div v-if="ending && !state.marking" class="drawer" role="group" aria-label="End">
       <p>{{ decideAll(open) }} {{ endSays }}</p>
       <button class="main-act" type="button" :disabled="exercise.busy.value" @click="end">
         Mark exercise

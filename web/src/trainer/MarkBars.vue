@@ -40,7 +40,7 @@ const of = (list: SkillMark[], skill: SkillMark['skill']) =>
 }
 dd {
   display: grid;
-  grid-template-columns: minmax(0, 1fr) 3.2ch;
+  grid-template-columns: minmax(0, 1fr) 2.6rem;
   gap: 12px;
   align-items: center;
   margin: 0;
@@ -60,7 +60,7 @@ svg {
 }
 line {
   stroke: var(--ink);
-  stroke-width: 0.6;
+  stroke-width: 0.9;
 }
 strong {
   font-size: 1.35rem;

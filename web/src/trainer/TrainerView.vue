@@ -109,7 +109,10 @@ async function load(event: Event) {
                 <strong>{{ one.title }}</strong>
                 <span class="muted">{{ LEVEL[one.level] }}, {{ one.machine }}</span>
               </span>
-              <span v-if="doneOf(one)" class="mark">{{ worst(doneOf(one)!) }}</span>
+              <span v-if="doneOf(one)" class="mark" :class="{ low: worst(doneOf(one)!) < 60 }">
+                <span class="small muted">weakest</span>
+                {{ worst(doneOf(one)!) }}
+              </span>
             </button>
           </li>
         </ol>
@@ -226,9 +229,18 @@ async function load(event: Event) {
   font-size: 1.15rem;
 }
 .mark {
+  display: grid;
+  justify-items: end;
+  line-height: 1.1;
   font-size: 1.5rem;
   font-weight: 700;
   color: var(--inside);
+}
+.mark .small {
+  font-weight: 400;
+}
+.mark.low {
+  color: var(--look);
 }
 aside {
   display: grid;

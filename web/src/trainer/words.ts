@@ -6,7 +6,7 @@ export const tryItSays =
   'One worn injector, four bottles, about ten minutes. Nobody can be hurt, nothing is kept.';
 export const notMarked = 'still open';
 export const setByOther = (name: string) => `set by ${name}`;
-export const endSays = 'Decide every cylinder first. After the end nothing can be changed.';
+export const endSays = 'After the end nothing can be changed.';
 export const bestWay = 'The best way through this case';
 export const noMistakes = 'No mistake of procedure was noticed.';
 export const pastCases = (count: number) => `over ${count} ${count === 1 ? 'case' : 'cases'}`;
@@ -24,3 +24,4 @@ export function hours(minutes: number): string {
   const all = Math.round(minutes);
   return `${Math.floor(all / 60)}:${String(all % 60).padStart(2, '0')}`;
 }
+export const atOnce = 'at once';

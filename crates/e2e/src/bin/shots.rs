@@ -41,7 +41,9 @@ async fn main() -> anyhow::Result<()> {
 }
 
 /// Drawn when they are named: looked at, not kept.
-const ASKED_FOR_ONLY: [&str; 12] = [
+const ASKED_FOR_ONLY: [&str; 14] = [
+    "instruments",
+    "passport",
     "return-running",
     "calculators",
     "fit",
@@ -84,6 +86,8 @@ const SHOTS: &[Shot] = &[
             "return new Promise(done => setTimeout(done, 20000))",
         ],
     ),
+    ("trainer", "/jobs/{exercise two_of_four}/on-engine", 1280, &[]),
+    ("trainer-result", "/jobs/{exercise first_return_test}/exercise", 1280, &[]),
     ("board", "/", 1280, &[]),
     ("take-in", "/jobs/{oyster}/take-in", 1280, &[]),
     ("plan", "/jobs/{hay baler}/take-in/plan", 1280, &[]),
@@ -203,6 +207,14 @@ async fn address(browser: &Browser, path: &str) -> anyhow::Result<String> {
         let script = format!(
             "return fetch('/api/bench?per_page=60').then(r => r.json()) \
              .then(b => b.lines.find(l => l.number === {number})?.id)"
+        );
+        let id = browser.script(&script).await?;
+        return Ok(format!("{before}{}{after}", id.as_str().unwrap_or_default()));
+    }
+    if let Some(name) = words.strip_prefix("exercise ") {
+        let script = format!(
+            "return fetch('/api/trainer?per_page=60').then(r => r.json()) \
+             .then(t => t.exercises.find(e => e.line.exercise.case.name === '{name}')?.line.job)"
         );
         let id = browser.script(&script).await?;
         return Ok(format!("{before}{}{after}", id.as_str().unwrap_or_default()));
