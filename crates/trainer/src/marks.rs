@@ -7,7 +7,7 @@
 use crate::best::best;
 use crate::case::{Case, CaseError};
 use crate::mistakes::{Mistake, Noticed, Seen, notice, standing};
-use crate::spent::{Minutes, Parts, Spent, spent};
+use crate::spent::{Done, Minutes, Parts, Spent, protocol, spent};
 use crate::words;
 use cobaltine_core::exercise::{ExerciseAct, SharedPart, Skill, SkillMark};
 use cobaltine_core::record::{Event, JobFile};
@@ -134,6 +134,8 @@ pub struct Marking {
     pub best: Spent,
     /// The steps of the best way.
     pub best_steps: Vec<String>,
+    /// What was done, in its order.
+    pub protocol: Vec<Done>,
     /// In a sentence.
     pub says: String,
 }
@@ -368,6 +370,7 @@ pub fn result(case: &Case, file: &JobFile, rules: &Rules) -> Result<Marking, Cas
         spent,
         best: way.spent,
         best_steps: way.steps,
+        protocol: protocol(file)?,
         says,
     })
 }

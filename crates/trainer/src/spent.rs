@@ -5,11 +5,13 @@
 
 use crate::case::CaseError;
 use crate::marks::tables;
+use crate::words;
 use cobaltine_core::exercise::ExerciseAct;
 use cobaltine_core::record::{Event, JobFile};
 use cobaltine_core::rules::{RuleId, Rules};
 use cobaltine_core::tests::bench::RoundStage;
 use cobaltine_core::work::Decision;
+use jiff::Timestamp;
 use serde::{Deserialize, Serialize};
 use std::collections::HashMap;
 use utoipa::ToSchema;
@@ -55,36 +57,66 @@ pub struct Spent {
     pub total: f64,
 }
 
-/// What the log of a job comes to.
+/// One act of the protocol.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct Done {
+    /// When.
+    #[schema(value_type = String, format = DateTime)]
+    pub at: Timestamp,
+    /// What was done, in a few words.
+    pub says: String,
+    /// How long it took on the clock of the exercise, minutes.
+    pub minutes: f64,
+    /// What was bought for it, in the workshop's money; parts that were decided on are counted at the end.
+    pub parts: f64,
+}
+
+/// What was done, in its order, each with its minutes.
 ///
 /// # Errors
 /// Files that cannot be used.
-pub fn spent(file: &JobFile, rules: &Rules) -> Result<Spent, CaseError> {
+pub fn protocol(file: &JobFile) -> Result<Vec<Done>, CaseError> {
     let tables = tables()?;
-    let (minutes, parts) = (&tables.minutes, &tables.parts);
-    let mut took = 0.0;
-    let mut bought = 0.0;
+    let minutes = &tables.minutes;
+    let act = |at: Timestamp, says: String, minutes: f64| Done { at, says, minutes, parts: 0.0 };
+    let mut acts = Vec::new();
     for sheet in &file.sheets {
-        took += f64::from(sheet.check.form(Some(file.job.intake.fuel_system)).minutes);
+        let took = f64::from(sheet.check.form(Some(file.job.intake.fuel_system)).minutes);
+        acts.push(act(sheet.signed.at, sheet.check.title().to_owned(), took));
     }
     for test in &file.return_tests {
-        took += minutes.set_up + minutes.run * test.runs.len() as f64;
+        acts.push(act(test.signed.at, words::SET_UP.to_owned(), minutes.set_up));
+        let runs = test.runs.iter().map(|run| (run.signed.at, words::runs(&[run.number])));
+        acts.extend(runs.map(|(at, says)| act(at, says, minutes.run)));
     }
     for session in &file.bench {
-        let cleanings =
-            session.rounds.iter().filter(|round| round.stage == RoundStage::Cleaned).count();
-        let more = session.rounds.len().saturating_sub(1);
-        took += minutes.bench + minutes.round * more as f64 + minutes.cleaning * cleanings as f64;
+        for (nth, round) in session.rounds.iter().enumerate() {
+            let begins = if nth == 0 { minutes.bench } else { minutes.round };
+            let cleans = match round.stage {
+                RoundStage::Cleaned => minutes.cleaning,
+                RoundStage::Received | RoundStage::Adjusted | RoundStage::Final => 0.0,
+            };
+            acts.push(act(round.signed.at, words::on_bench(round.stage), begins + cleans));
+        }
     }
     for record in &file.events {
-        let (of_act, money) = match &record.event {
-            Event::Exercise(ExerciseAct::WarmedUp) => (minutes.warm_up, 0.0),
-            Event::Exercise(ExerciseAct::PutRight { .. }) => (minutes.put_right, parts.put_right),
-            Event::Swapped { .. } | Event::Placed { .. } => (minutes.swap, 0.0),
-            Event::Replaced { .. } => (minutes.replaced, 0.0),
-            Event::Cleared { .. } => (minutes.clearing, 0.0),
-            Event::CodesRead { .. } => (minutes.codes, 0.0),
-            Event::WriteBegun { .. } => (minutes.writing, 0.0),
+        let at = record.signed.at;
+        let (says, took) = match &record.event {
+            Event::Exercise(ExerciseAct::WarmedUp) => (words::WARM_UP.to_owned(), minutes.warm_up),
+            Event::Exercise(ExerciseAct::PutRight { part }) => {
+                let parts = tables.parts.put_right;
+                let one = act(at, words::repaired(*part), minutes.put_right);
+                acts.push(Done { parts, ..one });
+                continue;
+            }
+            Event::Swapped { one, other } => (words::swapped(*one, *other), minutes.swap),
+            Event::Placed { .. } => (words::PLACED.to_owned(), minutes.swap),
+            Event::Replaced { injector, .. } => {
+                (words::replaced(injector.cylinder), minutes.replaced)
+            }
+            Event::Cleared { .. } => (words::CLEARED.to_owned(), minutes.clearing),
+            Event::CodesRead { .. } => (words::CODES_READ.to_owned(), minutes.codes),
+            Event::WriteBegun { .. } => (words::CODES_WRITTEN.to_owned(), minutes.writing),
             Event::Exercise(ExerciseAct::Ended { .. })
             | Event::SwapUndone { .. }
             | Event::Fitted { .. }
@@ -106,14 +138,26 @@ pub fn spent(file: &JobFile, rules: &Rules) -> Result<Spent, CaseError> {
             | Event::CodeCaptured { .. }
             | Event::UnitNumbered { .. }
             | Event::WriteEnded(_)
-            | Event::Reviewed { .. } => (0.0, 0.0),
+            | Event::Reviewed { .. } => continue,
         };
-        took += of_act;
-        bought += money;
+        acts.push(act(at, says, took));
     }
-    bought += decided(file, rules);
-    let total = took / 60.0 * rules.get(RuleId::CostHour) + bought;
-    Ok(Spent { minutes: took, parts: bought, total })
+    let decided = file.decisions.iter().map(|one| (one.signed.at, words::decided(one)));
+    acts.extend(decided.map(|(at, says)| act(at, says, 0.0)));
+    acts.sort_by_key(|one| one.at);
+    Ok(acts)
+}
+
+/// What the log of a job comes to.
+///
+/// # Errors
+/// Files that cannot be used.
+pub fn spent(file: &JobFile, rules: &Rules) -> Result<Spent, CaseError> {
+    let acts = protocol(file)?;
+    let minutes: f64 = acts.iter().map(|one| one.minutes).sum();
+    let parts = acts.iter().map(|one| one.parts).sum::<f64>() + decided(file, rules);
+    let total = minutes / 60.0 * rules.get(RuleId::CostHour) + parts;
+    Ok(Spent { minutes, parts, total })
 }
 
 /// Parts of what stands decided or was fitted, each injector once.

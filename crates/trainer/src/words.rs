@@ -3,6 +3,8 @@
 use crate::best::Step;
 use crate::marks::CameOut;
 use cobaltine_core::exercise::SharedPart;
+use cobaltine_core::record::DecisionRecord;
+use cobaltine_core::tests::bench::RoundStage;
 use cobaltine_core::words::list;
 use cobaltine_engines::fault::Fault;
 use cobaltine_engines::truth::State;
@@ -50,6 +52,35 @@ pub(crate) fn put_right(part: SharedPart) -> &'static str {
         SharedPart::HighPressure => "renew the relief valve",
         SharedPart::Intake => "seal the intake",
     }
+}
+
+// protocol
+
+pub(crate) const SET_UP: &str = "Return test set up";
+pub(crate) const WARM_UP: &str = "Engine warmed up";
+pub(crate) const PLACED: &str = "Injectors put into other cylinders";
+pub(crate) const CLEARED: &str = "Fuel cleared from the cylinders";
+pub(crate) const CODES_READ: &str = "Trim codes read";
+pub(crate) const CODES_WRITTEN: &str = "Trim codes written";
+
+pub(crate) fn on_bench(stage: RoundStage) -> String {
+    format!("Bench, {}", stage.word())
+}
+
+pub(crate) fn repaired(part: SharedPart) -> String {
+    format!("Repaired: {}", put_right(part))
+}
+
+pub(crate) fn swapped(one: u32, other: u32) -> String {
+    format!("Cylinders {one} and {other} swapped")
+}
+
+pub(crate) fn replaced(cylinder: u32) -> String {
+    format!("Cylinder {cylinder}: another injector fitted")
+}
+
+pub(crate) fn decided(one: &DecisionRecord) -> String {
+    format!("Cylinder {}: {}", one.cylinder, one.decision.word().to_lowercase())
 }
 
 // mistakes

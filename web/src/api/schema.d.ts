@@ -9942,6 +9942,26 @@ export interface components {
          * @enum {string}
          */
         DistanceUnit: "km" | "mile";
+        /** @description One act of the protocol. */
+        Done: {
+            /**
+             * Format: date-time
+             * @description When.
+             */
+            at: string;
+            /**
+             * Format: double
+             * @description How long it took on the clock of the exercise, minutes.
+             */
+            minutes: number;
+            /**
+             * Format: double
+             * @description What was bought for it, in the workshop's money; parts that were decided on are counted at the end.
+             */
+            parts: number;
+            /** @description What was done, in a few words. */
+            says: string;
+        };
         /** @description One drop of a trace. */
         Drop: {
             /**
@@ -11965,6 +11985,8 @@ export interface components {
             marks: components["schemas"]["SkillMark"][];
             /** @description What went wrong on the way. */
             mistakes: components["schemas"]["Noticed"][];
+            /** @description What was done, in its order. */
+            protocol: components["schemas"]["Done"][];
             /** @description In a sentence. */
             says: string;
             /** @description What they shared; empty where nothing was wrong there. */

@@ -6,6 +6,7 @@ import { useJob } from '@/job/useJob';
 import StateLine from '@/shell/StateLine.vue';
 import StripFrame from '@/strip/StripFrame.vue';
 import StripRow from '@/strip/StripRow.vue';
+import { moment } from '@/domain/time';
 import { DECISION } from '@/words';
 import MarkBars from './MarkBars.vue';
 import { useExercise } from './useExercise';
@@ -78,6 +79,16 @@ const times = computed(() => {
           <span class="points">−{{ one.points }}</span>
         </li>
       </ol>
+      <h2>Protocol</h2>
+      <table class="protocol">
+        <tbody>
+          <tr v-for="(one, i) in marking.protocol" :key="i">
+            <td class="muted">{{ moment(one.at) }}</td>
+            <td>{{ one.says }}</td>
+            <td class="min">{{ one.minutes ? `${Math.round(one.minutes)} min` : '' }}</td>
+          </tr>
+        </tbody>
+      </table>
     </section>
     <aside aria-label="Marks">
       <h2>
@@ -166,6 +177,17 @@ const times = computed(() => {
 .points {
   font-weight: 700;
   color: var(--too-much);
+}
+.protocol {
+  margin: 6px 0 0 22px;
+  border-collapse: collapse;
+}
+.protocol td {
+  padding: 5px 18px 5px 0;
+  border-bottom: 1px solid var(--line);
+}
+.protocol .min {
+  text-align: right;
 }
 aside {
   border-top: 6px solid var(--ink);
