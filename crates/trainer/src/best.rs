@@ -1,7 +1,7 @@
 //! The best way through a case: what proves each fault soonest, done by an expert, and what it takes.
 //!
 //! # Source
-//! [`proof`]: of the checks that can prove a fault, the one of the trade with the fewest minutes.
+//! House rule of the trainer: of the checks that can prove a fault, the one of the trade with the fewest minutes.
 
 use crate::case::{Case, CaseError};
 use crate::learner::Learner;

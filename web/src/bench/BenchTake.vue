@@ -93,7 +93,7 @@ async function take(wait = false) {
 </script>
 
 <template>
-  <div v-if="bench && fields.length" class="take">
+  <div v-if="bench && fields.length" class="reads">
     <button class="side-act" type="button" :disabled="waiting" @click="run">
       {{ waiting ? 'Running' : runsOn(bench.connection.name) }}
     </button>
@@ -107,16 +107,7 @@ async function take(wait = false) {
 </template>
 
 <style scoped>
-.take {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 8px 16px;
-  align-items: center;
-  padding: 6px 14px;
-  border-bottom: 1px solid var(--line);
-}
-.take > .wrong,
-.take > :deep(.live) {
+.reads > :deep(.live) {
   flex-basis: 100%;
 }
 </style>

@@ -78,7 +78,7 @@ useKeys([{ key: 'r', word: takeReading, run: () => void take() }]);
 </script>
 
 <template>
-  <div v-if="any" class="read">
+  <div v-if="any" class="reads">
     <button :class="waits ? 'main-act' : 'side-act'" type="button" :disabled="!chosen || busy" @click="take">
       Take reading <span class="key">R</span>
     </button>
@@ -103,15 +103,7 @@ useKeys([{ key: 'r', word: takeReading, run: () => void take() }]);
 </template>
 
 <style scoped>
-.read {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 8px 16px;
-  align-items: center;
-  padding: 6px 14px;
-  border-bottom: 1px solid var(--line);
-}
-.read p {
+.reads p {
   display: grid;
   line-height: 1.2;
 }
@@ -123,8 +115,5 @@ select {
   color: var(--ink);
   font: inherit;
   padding: 0 8px;
-}
-.wrong {
-  flex-basis: 100%;
 }
 </style>

@@ -36,24 +36,10 @@ async function run() {
 </script>
 
 <template>
-  <div v-if="is" class="take">
+  <div v-if="is" class="reads">
     <button class="main-act" type="button" :disabled="busy" @click="run">Run bench</button>
     <RouterLink class="side-act" :to="`/jobs/${owner}/decide`">Decide</RouterLink>
     <span class="muted">{{ readingsFrom }}</span>
     <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
   </div>
 </template>
-
-<style scoped>
-.take {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 8px 16px;
-  align-items: center;
-  padding: 6px 14px;
-  border-bottom: 1px solid var(--line);
-}
-.wrong {
-  flex-basis: 100%;
-}
-</style>

@@ -18,7 +18,7 @@ useKeys([{ key: 'r', word: 'take readings', run: () => void take() }]);
 </script>
 
 <template>
-  <div v-if="exercise.is.value && !exercise.state.value?.marking" class="read">
+  <div v-if="exercise.is.value && !exercise.state.value?.marking" class="reads">
     <button class="main-act" type="button" :disabled="exercise.busy.value" @click="take()">
       Take readings <span class="key">R</span>
     </button>
@@ -29,17 +29,3 @@ useKeys([{ key: 'r', word: 'take readings', run: () => void take() }]);
     <p v-if="exercise.wrong.value" class="wrong" role="alert">{{ exercise.wrong.value }}</p>
   </div>
 </template>
-
-<style scoped>
-.read {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 8px 16px;
-  align-items: center;
-  padding: 6px 14px;
-  border-bottom: 1px solid var(--line);
-}
-.wrong {
-  flex-basis: 100%;
-}
-</style>
