@@ -62,8 +62,9 @@ fn benches(rest: &[String]) -> anyhow::Result<()> {
     match words.as_slice() {
         [] => bench::all(),
         ["load"] => load::load(),
-        ["live"] => live(600),
-        ["live", seconds] => live(seconds.parse()?),
+        ["live"] => live("600", "8"),
+        ["live", seconds] => live(seconds, "8"),
+        ["live", seconds, channels] => live(seconds, channels),
         ["disk"] => disk::disk(),
         ["disk-inside", folder] => disk::disk_inside(Path::new(folder)),
         _ => bail!("cargo xtask bench, bench load, bench live, or bench disk"),
@@ -71,7 +72,7 @@ fn benches(rest: &[String]) -> anyhow::Result<()> {
 }
 
 /// Eight channels at 50 Hz to three browsers, measured at the pages, against the program as it is shipped.
-fn live(seconds: u32) -> anyhow::Result<()> {
+fn live(seconds: &str, channels: &str) -> anyhow::Result<()> {
     browser()?;
     front_end::build()?;
     cargo(SHIPPED)?;
@@ -79,7 +80,7 @@ fn live(seconds: u32) -> anyhow::Result<()> {
     let bench = Path::new(&program()).with_file_name("live_bench");
     let shipped = shipped();
     let mut command = std::process::Command::new(bench);
-    let done = command.arg(seconds.to_string()).env("COBALTINE_PROGRAM", shipped).status()?;
+    let done = command.args([seconds, channels]).env("COBALTINE_PROGRAM", shipped).status()?;
     if !done.success() {
         bail!("the live bench did not hold");
     }

@@ -1,5 +1,5 @@
 //! `cargo xtask bench live`: an instrument of eight channels is read fifty times a second, watched by three
-//! browsers, and recorded; argument: for how many seconds.
+//! browsers, and recorded; arguments: for how many seconds, and of how many channels.
 
 use anyhow::{Context, bail};
 use cobaltine_e2e::{Browser, Program, binary};
@@ -23,8 +23,8 @@ impl Drop for Bottles {
     }
 }
 
-fn bottles() -> anyhow::Result<Bottles> {
-    let words = ["instrument", "bottles", "--fuel", "diesel_solenoid", "--cylinders", "8"];
+fn bottles(channels: &str) -> anyhow::Result<Bottles> {
+    let words = ["instrument", "bottles", "--fuel", "diesel_solenoid", "--cylinders", channels];
     let mut child = Command::new(binary()?).args(words).stdout(Stdio::piped()).spawn()?;
     let mut line = String::new();
     BufReader::new(child.stdout.take().context("no output")?).read_line(&mut line)?;
@@ -52,17 +52,25 @@ const LISTEN: &str = "
     };
 ";
 
+/// How often the columns are drawn anew: changes of one moment are one.
+const FRAMES: &str = "
+    seen.frames = 0;
+    const all = { subtree: true, childList: true, attributes: true, characterData: true };
+    new MutationObserver(() => (seen.frames += 1)).observe(document.querySelector('.strip'), all);
+";
+
 #[tokio::main]
 async fn main() -> anyhow::Result<()> {
     let seconds: u64 = std::env::args().nth(1).map_or(Ok(600), |typed| typed.parse())?;
-    let bottles = bottles()?;
+    let channels: u32 = std::env::args().nth(2).map_or(Ok(8), |typed| typed.parse())?;
+    let bottles = bottles(&channels.to_string())?;
     let program = Program::empty()?;
     let mut browsers = Vec::new();
     for _ in 0..BROWSERS {
         browsers.push(Browser::beside(1280, 800).await?);
     }
     browsers[0].go(&format!("{}/help", program.address)).await?;
-    let made = browsers[0].script(&set_up(&bottles.1, seconds)).await?;
+    let made = browsers[0].script(&set_up(&bottles.1, seconds, channels)).await?;
     let text = |name: &str| made[name].as_str().map(str::to_owned).context("nothing was made");
     let (job, run) = (text("job")?, text("run")?);
     for browser in &browsers {
@@ -74,6 +82,7 @@ async fn main() -> anyhow::Result<()> {
         );
         browser.script(&inside).await?;
         browser.see(".filling").await?;
+        browser.script(FRAMES).await?;
     }
     let (from_mb, from_s) = program.load();
     let (begun, mut most_mb) = (Instant::now(), from_mb);
@@ -94,10 +103,11 @@ async fn main() -> anyhow::Result<()> {
         let (came, drawn) = (p99(&seen["came"]), p99(&seen["drawn"]));
         worst = worst.max(came);
         println!(
-            "browser {}: {} looks, {} missed, at the page p99 {came:.0} ms, drawn p99 {drawn:.0} ms",
+            "browser {}: {} looks, {} missed, at the page p99 {came:.0} ms, drawn p99 {drawn:.0} ms, drawn {:.0} times a second",
             nth + 1,
             of("count"),
             of("last") - of("first") + 1.0 - of("count"),
+            of("frames") / took,
         );
     }
     let ended = format!(
@@ -108,7 +118,7 @@ async fn main() -> anyhow::Result<()> {
     let csv = format!("return fetch('/api/jobs/{job}/raw.csv?of={run}').then(r => r.text())");
     let csv = browsers[0].script(&csv).await?;
     let (points, gaps, rate) = recorded(csv.as_str().unwrap_or_default());
-    println!("recorded: {points} points of eight channels, {rate:.1} a second, {gaps} gaps");
+    println!("recorded: {points} points of {channels} channels, {rate:.1} a second, {gaps} gaps");
     println!(
         "program: {core:.2} of a core, {settled_mb:.0} MB after a minute, {most_mb:.0} MB at most"
     );
@@ -123,14 +133,14 @@ async fn main() -> anyhow::Result<()> {
     Ok(())
 }
 
-/// A person, the connection, a job of eight cylinders with its test, and its run begun.
-fn set_up(address: &str, seconds: u64) -> String {
+/// A person, the connection, a job of so many cylinders with its test, and its run begun.
+fn set_up(address: &str, seconds: u64, channels: u32) -> String {
     format!(
         "const id = () => crypto.randomUUID();
         const [person, connection, job, test, run] = [id(), id(), id(), id(), id()];
         const send = (method, path, body) => fetch(`/api${{path}}`, {{ method, body: JSON.stringify(body),
           headers: {{ 'content-type': 'application/json', 'x-at-bench': person }} }}).then(r => r.ok || r.text().then(t => {{ throw new Error(t) }}));
-        const layout = {{ cylinders: 8, banks: 1, first_at: 'flywheel', numbering: 'bank_by_bank' }};
+        const layout = {{ cylinders: {channels}, banks: 1, first_at: 'flywheel', numbering: 'bank_by_bank' }};
         const intake = {{ customer: '', machine: 'Eight in a row', usage: '', engine: '', fuel_system: 'diesel_solenoid', family_id: null, symptoms: ['rough_idle'], complaint: '', layout }};
         return send('POST', '/people', {{ id: person, name: 'Bench' }})
           .then(() => localStorage.setItem('bench', person))
