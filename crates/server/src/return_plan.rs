@@ -20,7 +20,7 @@ use cobaltine_core::tests::engine::return_test::HouseRules;
 use cobaltine_core::tests::house_reference::{HouseReference, house_reference};
 use cobaltine_core::typed::Field;
 use cobaltine_core::work::Regime;
-use cobaltine_trainer::return_limit;
+use cobaltine_trainer::workshop::return_limit;
 use uuid::Uuid;
 
 /// What a set-up rests on.

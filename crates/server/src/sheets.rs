@@ -12,7 +12,7 @@ use cobaltine_core::job::Command;
 use cobaltine_core::record::{CellReading, FieldProblem, SheetRecord};
 use cobaltine_core::rules::RuleChange;
 use cobaltine_core::tests::engine::{EngineTest, SheetForm};
-use cobaltine_trainer::sheet_with;
+use cobaltine_trainer::workshop::sheet_with;
 use uuid::Uuid;
 
 /// Every check with its cells.

@@ -18,11 +18,11 @@ use cobaltine_core::tests::bench::{BenchCell, BenchSetup};
 use cobaltine_core::work::Capture;
 use cobaltine_store::{Act, ExerciseLine, JobState, StoreError, TakeIn};
 use cobaltine_trainer::bay::{Bay, own_code};
-use cobaltine_trainer::bench_setup;
 use cobaltine_trainer::case::{Case, CaseError, case, written};
 use cobaltine_trainer::marks::{noticed, put_right_words, result};
 use cobaltine_trainer::readings::{of_round, of_run, of_sheet, typed};
 use cobaltine_trainer::spent::spent;
+use cobaltine_trainer::workshop::bench_setup;
 use uuid::Uuid;
 
 impl From<CaseError> for ApiError {

@@ -18,8 +18,9 @@ pub mod mistakes;
 pub mod readings;
 pub mod spent;
 mod words;
+pub mod workshop;
 
-pub use learner::{Learner, Stumble, bench_setup, return_limit, sheet_with};
+pub use learner::{Learner, Stumble};
 
 #[cfg(test)]
 mod tests;

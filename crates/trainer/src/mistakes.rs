@@ -89,7 +89,7 @@ pub(crate) fn notice(case: &Case, file: &JobFile) -> Result<Vec<Seen>, CaseError
     let mut found = Vec::new();
     at_runs(file, &mut found);
     at_balance(file, &mut found);
-    at_decisions(case, file, &judged, &mut found);
+    at_decisions(file, &judged, &mut found);
     at_codes(file, &mut found);
     unsafe_steps(case, file, &mut found)?;
     found.sort_by_key(|one| one.at);
@@ -194,7 +194,7 @@ pub(crate) fn standing(file: &JobFile) -> Vec<&DecisionRecord> {
     file.decisions.iter().filter(newest).collect()
 }
 
-fn at_decisions(case: &Case, file: &JobFile, judged: &Judged, found: &mut Vec<Seen>) {
+fn at_decisions(file: &JobFile, judged: &Judged, found: &mut Vec<Seen>) {
     for one in standing(file) {
         let (cylinder, moment) = (one.cylinder, one.signed.moment());
         let lamp = file
@@ -218,20 +218,14 @@ fn at_decisions(case: &Case, file: &JobFile, judged: &Judged, found: &mut Vec<Se
             | Decision::MeasureAgain => false,
         };
         let injector = file.injector_at(Some(cylinder), moment);
-        if condemns && !injector.is_some_and(|id| own_reading(case, file, judged, id, moment)) {
+        if condemns && !injector.is_some_and(|id| own_reading(file, judged, id, moment)) {
             found.push(seen(Mistake::NoOwnEvidence, words::no_evidence(cylinder), one.signed.at));
         }
     }
 }
 
 /// A reading of this very injector that is not within: on the engine, or on the bench.
-fn own_reading(
-    _case: &Case,
-    file: &JobFile,
-    judged: &Judged,
-    injector: Uuid,
-    before: Moment,
-) -> bool {
+fn own_reading(file: &JobFile, judged: &Judged, injector: Uuid, before: Moment) -> bool {
     let off = |mark: Mark| match mark {
         Mark::TooMuch | Mark::TooLittle | Mark::Look => true,
         Mark::Inside | Mark::Undecided | Mark::Questioned | Mark::NotMeasured => false,

@@ -6,6 +6,7 @@ use crate::marks::{CameOut, result};
 use crate::mistakes::Mistake;
 use crate::{Learner, Stumble};
 use cobaltine_core::exercise::{CaseRef, ExerciseAct, Level, Skill};
+use cobaltine_core::record::JobFile;
 use cobaltine_core::rules::Rules;
 use cobaltine_core::start::StartId;
 use cobaltine_core::tests::engine::EngineTest;
@@ -166,4 +167,19 @@ fn what_a_case_says_is_true_of_its_engine_whatever_was_drawn() {
         let faulty = told.cylinders.iter().filter(|one| one.outcome == CameOut::Found).count();
         assert_eq!(faulty + told.shared.len(), case.job.faults.len(), "{reference:?}");
     }
+}
+
+#[test]
+fn exercises_of_the_demo_are_marked_as_they_would_be_today() {
+    let folder = std::path::Path::new(env!("CARGO_MANIFEST_DIR")).join("../../demo");
+    let mut seen = 0;
+    for name in ["first-return-test", "needs-a-bath", "two-of-four"] {
+        let text = std::fs::read_to_string(folder.join(format!("job-exercise-{name}.json")));
+        let file: JobFile = serde_json::from_str(&text.unwrap()).unwrap();
+        let case = case(&file.job.exercise.clone().unwrap().case).unwrap();
+        let Some(marks) = file.marks() else { continue };
+        assert_eq!(result(&case, &file, &Rules::default()).unwrap().marks, marks, "{name}");
+        seen += 1;
+    }
+    assert_eq!(seen, 2);
 }

@@ -3,7 +3,7 @@ export const trainerSays = 'Made-up engines with a known truth. Nothing here cou
 export const noExercises = 'No exercises yet. Start a case.';
 export const tryIt = 'Try it on a made-up engine';
 export const tryItSays =
-  'One worn injector, four bottles, about ten minutes. Nobody can be hurt, nothing is kept.';
+  'One worn injector, four bottles, about ten minutes. Nobody can be hurt, and it counts nowhere in the workshop.';
 export const notMarked = 'still open';
 export const setByOther = (name: string) => `set by ${name}`;
 export const endSays = 'After the end nothing can be changed.';
