@@ -37,6 +37,8 @@ pub const OLDEST_S: f64 = 2.0;
 pub const POINTS: u32 = 1000;
 /// Channels of one instrument at most.
 const MOST_CHANNELS: usize = 32;
+/// The answer where no fault code is stored.
+pub const NO_FAULT_CODES: &str = "NONE";
 /// Longest word, bytes.
 const LONGEST_WORD: usize = 40;
 /// From here on a number is none: SCPI's overload and not-a-number.
@@ -63,6 +65,8 @@ pub enum Ask {
     Unit(Quantity),
     /// How old the last measurement is, s.
     Age,
+    /// The fault codes that the engine has stored.
+    FaultCodes,
     /// Begin: catching in bottles, a run of a bench, a recording.
     Init,
     /// The cylinder that lead, clamp or microphone is at.
@@ -86,13 +90,14 @@ pub enum Ask {
 }
 
 /// Headers without a quantity, short forms in capitals, and whether they ask.
-const PLAIN: [(&str, Ask); 10] = [
+const PLAIN: [(&str, Ask); 11] = [
     ("*IDN?", Ask::Identity),
     ("*RST", Ask::Reset),
     ("*CLS", Ask::Clear),
     ("*OPC?", Ask::Complete),
     ("SYSTem:ERRor?", Ask::Error),
     ("FETCh:AGE?", Ask::Age),
+    ("SYSTem:DTC?", Ask::FaultCodes),
     ("INITiate", Ask::Init),
     ("TRACe:POINts?", Ask::Points),
     ("TRACe:RATE?", Ask::Rate),
@@ -120,6 +125,7 @@ impl fmt::Display for Ask {
             Self::Fetch(what) => write!(f, "FETC:{}?", short(what.node())),
             Self::Unit(what) => write!(f, "UNIT:{}?", short(what.node())),
             Self::Age => f.write_str("FETC:AGE?"),
+            Self::FaultCodes => f.write_str("SYST:DTC?"),
             Self::Init => f.write_str("INIT"),
             Self::Route(cylinder) => write!(f, "ROUT:CLOS (@{cylinder})"),
             Self::Width(seconds) => write!(f, "SOUR:PULS:WIDT {seconds}"),
@@ -307,6 +313,34 @@ pub fn numbers(line: &str) -> Result<Vec<f64>, DeviceError> {
     Ok(all)
 }
 
+/// Fault codes of an answer: none, or some of one letter and four digits.
+///
+/// # Source
+/// The form of ISO 15031-6: a letter for the system, the first digit up to 3, three hexadecimal ones.
+///
+/// # Errors
+/// Something else stands there.
+pub fn fault_codes(line: &str) -> Result<Vec<String>, DeviceError> {
+    let line = line.trim();
+    if line == NO_FAULT_CODES {
+        return Ok(Vec::new());
+    }
+    let is_code = |code: &str| {
+        let bytes = code.as_bytes();
+        bytes.len() == 5
+            && b"PCBU".contains(&bytes[0])
+            && (b'0'..=b'3').contains(&bytes[1])
+            && bytes[2..].iter().all(|b| b.is_ascii_digit() || (b'A'..=b'F').contains(b))
+    };
+    let codes: Vec<&str> = line.split(',').map(str::trim).collect();
+    let fits = codes.len() <= MOST_CHANNELS && codes.iter().all(|code| is_code(code));
+    if fits {
+        Ok(codes.into_iter().map(str::to_owned).collect())
+    } else {
+        Err(DeviceError::Line(told(line)))
+    }
+}
+
 /// What an instrument says that it is: its kind, and its whole identity for people.
 ///
 /// # Errors
@@ -410,6 +444,7 @@ mod tests {
             ("SYSTem:ERRor?", "SYST:ERR?"),
             (":measure:pressure?", "MEAS:PRES?"),
             ("Fetch:Age?", "FETC:AGE?"),
+            ("system:dtc?", "SYST:DTC?"),
             ("source:pulse:width 0.004", "SOUR:PULS:WIDT 0.004"),
             ("ROUTE:CLOSE (@3)", "ROUT:CLOS (@3)"),
             ("initiate", "INIT"),
@@ -424,6 +459,17 @@ mod tests {
             assert!(matches!(wrong.parse::<Ask>(), Err(DeviceError::Line(_))), "{wrong}");
         }
         assert_eq!("SOUR:PRES 1E9".parse::<Ask>(), Err(DeviceError::Range));
+    }
+
+    #[test]
+    fn fault_codes_are_codes_and_nothing_else() {
+        assert_eq!(fault_codes("NONE\n"), Ok(vec![]));
+        assert_eq!(fault_codes("P0203, P0303"), Ok(vec!["P0203".to_owned(), "P0303".to_owned()]));
+        let many = vec!["P0300"; 33].join(",");
+        for wrong in ["", "none", "P0203;P0303", "P0203,", "X0203", "P4203", "P02O3", "12.4", &many]
+        {
+            assert!(matches!(fault_codes(wrong), Err(DeviceError::Line(_))), "{wrong}");
+        }
     }
 
     #[test]

@@ -131,6 +131,7 @@ pub(crate) fn api() -> OpenApiRouter<AppState> {
         .routes(routes!(instruments::decide))
         .routes(routes!(connections::list, connections::keep))
         .routes(routes!(connections::test))
+        .routes(routes!(connections::fault_codes_of))
         .routes(routes!(connections::read))
         .routes(routes!(connections::run))
         .routes(routes!(live::listen))

@@ -3,14 +3,15 @@
 use crate::device::{DeviceTalk, InstrumentError};
 use crate::extract::{Body, Doing, Path, now};
 use crate::wire::{
-    BenchRunRequest, ConnectionRequest, ConnectionView, ReadRequest, ShownView, TestedConnection,
+    BenchRunRequest, ConnectionRequest, ConnectionView, FaultCodesView, ReadRequest, ShownView,
+    TestedConnection,
 };
 use crate::{ApiError, AppState};
 use axum::Json;
 use axum::extract::State;
 use axum::http::StatusCode;
 use cobaltine_core::connection::Connection;
-use cobaltine_core::instrument_link::Ask;
+use cobaltine_core::instrument_link::{Ask, DeviceKind, fault_codes};
 use cobaltine_core::record::FieldProblem;
 use cobaltine_core::typed::Field;
 use cobaltine_core::units;
@@ -97,6 +98,22 @@ pub(crate) async fn read(
     }
     let values = talk.reading(asked.quantity).await?;
     Ok(Json(state.shown.keep(talk.shown_by, asked.quantity, values, now())))
+}
+
+/// Reads the fault codes that a scan tool shows; none are an empty list.
+#[utoipa::path(post, path = "/connections/{connection}/fault-codes", responses((status = 200, body = FaultCodesView)))]
+pub(crate) async fn fault_codes_of(
+    State(state): State<AppState>,
+    Path(connection): Path<Uuid>,
+) -> Result<Json<FaultCodesView>, ApiError> {
+    let connection = state.store.connection(connection).await?;
+    if connection.kind != DeviceKind::Scan {
+        return Err(InstrumentError::OtherQuantity.into());
+    }
+    let mut talk = DeviceTalk::open(&connection, state.any_address).await?;
+    let said = talk.ask(&Ask::FaultCodes.to_string()).await?;
+    let codes = fault_codes(&said).map_err(InstrumentError::from)?;
+    Ok(Json(FaultCodesView { codes, identity: talk.shown_by.identity }))
 }
 
 /// Begins a run of a bench with these settings; its readings can be taken when it is over.

@@ -133,6 +133,7 @@ const MEASURE: &[(&str, &str)] = &[
     ("POST", "/api/bench/{session}/rounds"),
     // Each kind of event takes a right of its own: `Event::right`.
     ("POST", "/api/jobs/{job}/events"),
+    ("POST", "/api/connections/{connection}/fault-codes"),
     ("POST", "/api/connections/{connection}/reading"),
     ("POST", "/api/connections/{connection}/run"),
     ("POST", "/api/connections/{connection}/test"),

@@ -32,8 +32,8 @@ pub use engine::{
     ReturnForm, TraceRequest,
 };
 pub use live::{
-    BenchRunRequest, CatchRequest, ConnectionRequest, ConnectionView, EndTraceRequest, LiveParams,
-    RawParams, ReadRequest, ShownView, TestedConnection,
+    BenchRunRequest, CatchRequest, ConnectionRequest, ConnectionView, EndTraceRequest,
+    FaultCodesView, LiveParams, RawParams, ReadRequest, ShownView, TestedConnection,
 };
 pub use measuring::{
     CanDecideRequest, FamilyView, InstrumentView, ItemView, LibraryParams, LibraryPreview,

@@ -254,6 +254,7 @@ impl Device {
                 let Some((at, ..)) = &self.last else { return self.fails(words::DATA_STALE) };
                 return Some(format!("{:.2}", now.saturating_sub(*at).as_secs_f64()));
             }
+            Ask::FaultCodes if self.kind == DeviceKind::Scan => return Some(self.fault_codes()),
             Ask::Init if self.kind == DeviceKind::Bottles => self.held_ml.fill(0.0),
             Ask::Init if benches => self.begun = Some(now),
             Ask::Init if records => return self.records(),
@@ -284,6 +285,7 @@ impl Device {
             Ask::Unit(_)
             | Ask::Measure(_)
             | Ask::Fetch(_)
+            | Ask::FaultCodes
             | Ask::Init
             | Ask::Width(_)
             | Ask::Count(_)

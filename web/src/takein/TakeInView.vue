@@ -15,6 +15,7 @@ import AffectedCylinders from './AffectedCylinders.vue';
 import CustomerField from './CustomerField.vue';
 import CustomerLink from './CustomerLink.vue';
 import EngineFields from './EngineFields.vue';
+import FaultCodes from './FaultCodes.vue';
 import StaleChoice from './StaleChoice.vue';
 import TapMany from './TapMany.vue';
 import { useIntake } from './useIntake';
@@ -121,9 +122,7 @@ const controls = useControls();
             v-model="story.cylinders"
             :cylinders="draft.intake.layout.cylinders"
           />
-          <Form.Item v-if="story.fault_codes === 'stored'" label="Which fault codes" html-for="codes">
-            <Input id="codes" v-model:value="story.codes" autocomplete="off" />
-          </Form.Item>
+          <FaultCodes :model-value="story" />
           <Form.Item
             label="In the customer’s words"
             html-for="complaint"

@@ -43,6 +43,15 @@ pub struct ShownView {
     pub at: Timestamp,
 }
 
+/// What a scan tool shows of the memory of the control unit.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct FaultCodesView {
+    /// The codes; empty where none is stored.
+    pub codes: Vec<String>,
+    /// What the scan tool said that it is.
+    pub identity: String,
+}
+
 /// How a test of a connection went.
 #[derive(Debug, Default, Serialize, ToSchema)]
 pub struct TestedConnection {

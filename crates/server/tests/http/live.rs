@@ -7,6 +7,7 @@ use cobaltine_core::engine::FuelSystem;
 use cobaltine_core::instrument_link::DeviceKind;
 use cobaltine_core::raw::unpack;
 use cobaltine_engines::engine::MadeEngine;
+use cobaltine_engines::fault::Fault;
 use cobaltine_standins::instrument::Device;
 use cobaltine_standins::serve_device;
 use serde_json::{Value, json};
@@ -21,9 +22,13 @@ struct Bench(SocketAddr);
 
 impl Bench {
     async fn of(kind: DeviceKind, fuel: FuelSystem) -> Self {
+        Self::at(kind, MadeEngine::four(fuel)).await
+    }
+
+    async fn at(kind: DeviceKind, engine: MadeEngine) -> Self {
         let listener = TcpListener::bind("127.0.0.1:0").await.unwrap();
         let at = listener.local_addr().unwrap();
-        tokio::spawn(serve_device(listener, Device::new(kind, MadeEngine::four(fuel), 5)));
+        tokio::spawn(serve_device(listener, Device::new(kind, engine, 5)));
         Self(at)
     }
 
@@ -121,6 +126,30 @@ async fn only_listed_addresses_of_near_networks_are_contacted_and_another_kind_i
     let listed = shop.get("/connections").await;
     let last = listed.as_array().unwrap().iter().find(|one| !one["last"].is_null()).unwrap();
     assert_eq!(last["connection"]["id"], json!(right), "the last reading stands in the list");
+}
+
+#[tokio::test]
+async fn fault_codes_come_from_a_scan_tool_and_nothing_else_is_taken_for_one() {
+    let shop = Workshop::open().await;
+    let mut engine = MadeEngine::four(FuelSystem::PetrolPort);
+    Fault::CoilOpen.put(&mut engine, 1, 1.0);
+    let scan = Bench::at(DeviceKind::Scan, engine).await;
+    let id = shop.lists("scan", scan.0).await;
+    let path = format!("/connections/{id}/fault-codes");
+    assert_eq!(shop.good("POST", &path, json!({})).await["codes"], json!(["P0202", "P0302"]));
+    for fault in ["BINARY", "FLOODS", "TWICE"] {
+        scan.does(&format!("SIM:FAULT {fault}")).await;
+        let (status, answer) = shop.send("POST", &path, "{}").await;
+        assert_eq!((status, answer["code"].as_str()), (409, Some("instrument")), "{fault}");
+        scan.does("SIM:FAULT NONE").await;
+    }
+    let sound = Bench::of(DeviceKind::Scan, FuelSystem::DieselSolenoid).await;
+    let id = shop.lists("scan", sound.0).await;
+    let none = shop.good("POST", &format!("/connections/{id}/fault-codes"), json!({})).await;
+    assert_eq!(none["codes"], json!([]));
+    let bottles = Bench::bottles().await;
+    let id = shop.lists("bottles", bottles.0).await;
+    assert_eq!(shop.send("POST", &format!("/connections/{id}/fault-codes"), "{}").await.0, 409);
 }
 
 #[tokio::test]

@@ -1,7 +1,7 @@
 //! What a stand-in shows of the engine behind it.
 
 use super::{BOTTLE_ML, Device, FOAM_HALF_S, LEADS_OHM, OPEN_OHM, Run, STROKE_S, words};
-use cobaltine_core::instrument_link::{DeviceKind, Quantity};
+use cobaltine_core::instrument_link::{DeviceKind, NO_FAULT_CODES, Quantity};
 use cobaltine_engines::draw::Draw;
 use cobaltine_engines::engine::Running;
 use cobaltine_engines::injector::nominal;
@@ -9,6 +9,10 @@ use cobaltine_engines::signal::{Clamp, Hall, drive_current, sound_at, tick};
 use std::sync::Arc;
 use std::time::Duration;
 
+/// A cylinder that pulls less than this misfires often enough to be stored.
+const MISFIRES_BELOW: f64 = 0.55;
+/// A rail below this share of what is wanted is stored.
+const LOW_RAIL: f64 = 0.85;
 /// The clamp that is behind the recordings.
 const CLAMP: Clamp = Clamp { rate_hz: 50_000.0, noise_a: 0.012, digit_a: 0.005, pulses: 8 };
 
@@ -98,6 +102,27 @@ impl Device {
         // An open lead stays open, however much it drifts.
         let drifts = |value: f64| if value >= OPEN_OHM { value } else { value * drift };
         shown.into_iter().map(drifts).collect()
+    }
+
+    /// What the control unit stored of this engine: circuits that are open, cylinders that misfire, a rail
+    /// that does not reach its pressure. A mechanical fault may store none. Model of our own.
+    pub(super) fn fault_codes(&self) -> String {
+        let engine = &self.bay.engine;
+        let mut codes = Vec::new();
+        for cylinder in 0..engine.seats.len() {
+            let one = engine.injector(cylinder);
+            let unit_sees = one.coil_ohm.is_finite() && engine.places[cylinder].leg_ohm.is_finite();
+            if !unit_sees {
+                codes.push(format!("P02{:02}", cylinder + 1));
+            }
+            if engine.pulls(cylinder, Running::Idle) < MISFIRES_BELOW {
+                codes.push(format!("P03{:02}", cylinder + 1));
+            }
+        }
+        if engine.rail_kpa(Running::Load) < LOW_RAIL * engine.wanted_kpa(Running::Load) {
+            codes.push("P0087".to_owned());
+        }
+        if codes.is_empty() { NO_FAULT_CODES.to_owned() } else { codes.join(",") }
     }
 
     /// Takes a recording; it is fetched some points at a time.
