@@ -5,35 +5,19 @@
 
 use crate::case::{Case, CaseError};
 use crate::learner::Learner;
-use crate::marks::{puts_right, right};
 use crate::mistakes::{Mistake, notice};
+use crate::remedy::{puts_right, right};
 use crate::spent::{Spent, spent};
+use crate::step::Step;
 use crate::words;
 use cobaltine_core::engine::FuelSystem;
-use cobaltine_core::exercise::{ExerciseAct, SharedPart};
+use cobaltine_core::exercise::ExerciseAct;
 use cobaltine_core::rules::Rules;
 use cobaltine_core::tests::engine::EngineTest;
 use cobaltine_core::work::Decision;
 use cobaltine_engines::fault::{At, Fault};
 use cobaltine_engines::score::wanted;
 use std::collections::BTreeSet;
-
-/// One step of a way.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord)]
-pub enum Step {
-    /// A check that is read cell by cell.
-    Check(EngineTest),
-    /// What all share is put right.
-    PutRight(SharedPart),
-    /// The engine is warmed up.
-    WarmUp,
-    /// A return test of three runs.
-    Returns,
-    /// Codes are read.
-    Codes,
-    /// The bench.
-    Bench,
-}
 
 /// The best way and what it takes.
 #[derive(Debug, Clone, PartialEq)]

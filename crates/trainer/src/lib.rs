@@ -11,16 +11,22 @@
 
 pub mod bay;
 pub mod best;
+mod came_out;
 pub mod case;
 mod learner;
 pub mod marks;
 pub mod mistakes;
 pub mod readings;
+mod remedy;
 pub mod spent;
+mod step;
+mod tables;
 mod words;
 pub mod workshop;
 
+pub use came_out::CameOut;
 pub use learner::{Learner, Stumble};
+pub use step::Step;
 
 #[cfg(test)]
 mod tests;

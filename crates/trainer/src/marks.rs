@@ -5,91 +5,22 @@
 //! `trainer.toml`, row by row with its reason: house rules of the trainer.
 
 use crate::best::best;
+use crate::came_out::CameOut;
 use crate::case::{Case, CaseError};
-use crate::mistakes::{Mistake, Noticed, Seen, notice, standing};
-use crate::spent::{Done, Minutes, Parts, Spent, protocol, spent};
+use crate::mistakes::{Noticed, Seen, notice, standing};
+use crate::remedy::{puts_right, right};
+use crate::spent::{Done, Spent, protocol, spent};
+use crate::tables::{Tables, tables};
 use crate::words;
 use cobaltine_core::exercise::{ExerciseAct, SharedPart, Skill, SkillMark};
 use cobaltine_core::record::{Event, JobFile};
 use cobaltine_core::rules::Rules;
 use cobaltine_core::work::Decision;
-use cobaltine_engines::fault::{At, Fault, Remedy};
+use cobaltine_engines::fault::{At, Remedy};
 use cobaltine_engines::score::wanted;
 use cobaltine_engines::truth::State;
-use serde::{Deserialize, Serialize};
-use std::sync::LazyLock;
+use serde::Serialize;
 use utoipa::ToSchema;
-
-const FILE: &str = include_str!("../trainer.toml");
-
-/// What everything is marked by.
-#[derive(Debug, Clone, Deserialize)]
-#[serde(deny_unknown_fields)]
-pub(crate) struct Tables {
-    pub minutes: Minutes,
-    pub parts: Parts,
-    mistake: Vec<MistakeRow>,
-    finding: FindingRow,
-    economy: EconomyRow,
-}
-
-#[derive(Debug, Clone, Deserialize)]
-#[serde(deny_unknown_fields)]
-struct MistakeRow {
-    of: Mistake,
-    skill: Skill,
-    points: u32,
-    reason: String,
-}
-
-#[derive(Debug, Clone, Deserialize)]
-#[serde(deny_unknown_fields)]
-struct FindingRow {
-    condemned: f64,
-    undecided: f64,
-    blamed: f64,
-    half: f64,
-    #[serde(rename = "reason")]
-    _reason: String,
-}
-
-#[derive(Debug, Clone, Deserialize)]
-#[serde(deny_unknown_fields)]
-struct EconomyRow {
-    full: f64,
-    none: f64,
-    #[serde(rename = "reason")]
-    _reason: String,
-}
-
-static TABLES: LazyLock<Result<Tables, String>> =
-    LazyLock::new(|| toml::from_str(FILE).map_err(|why| why.to_string()));
-
-pub(crate) fn tables() -> Result<&'static Tables, CaseError> {
-    TABLES.as_ref().map_err(|why| CaseError::Files(why.clone()))
-}
-
-/// How a cylinder came out.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
-#[serde(rename_all = "snake_case")]
-pub enum CameOut {
-    /// The fault was found, with its remedy.
-    Found,
-    /// A fault was found, with a remedy that does not put it right.
-    OtherRemedy,
-    /// A fault was left.
-    Missed,
-    /// A sound part was thrown away or worked on.
-    Condemned,
-    /// Wire or cylinder were named that are sound.
-    Blamed,
-    /// Sound, and left.
-    Right,
-    /// Nothing was decided, or to measure again.
-    Undecided,
-    /// Serviceable by the wider tolerance: it counts for nothing.
-    Marginal,
-}
 
 /// The truth of one cylinder beside what was decided.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
@@ -138,50 +69,6 @@ pub struct Marking {
     pub protocol: Vec<Done>,
     /// In a sentence.
     pub says: String,
-}
-
-/// What puts a shared fault right.
-pub(crate) fn puts_right(fault: Fault) -> Option<SharedPart> {
-    match fault {
-        Fault::Fuel => Some(SharedPart::Fuel),
-        Fault::Air => Some(SharedPart::SuctionLine),
-        Fault::Feed => Some(SharedPart::FeedPressure),
-        Fault::Power => Some(SharedPart::SupplyVoltage),
-        Fault::Pressure => Some(SharedPart::HighPressure),
-        Fault::Mixture => Some(SharedPart::Intake),
-        Fault::Deposits
-        | Fault::Basket
-        | Fault::Wear
-        | Fault::SeatWear
-        | Fault::SeatDirt
-        | Fault::Gum
-        | Fault::Lift
-        | Fault::Guide
-        | Fault::Valve
-        | Fault::CoilOpen
-        | Fault::CoilShort
-        | Fault::Body
-        | Fault::Washer
-        | Fault::Code
-        | Fault::Wire
-        | Fault::Driver
-        | Fault::Line
-        | Fault::Compression
-        | Fault::Spark => None,
-    }
-}
-
-/// What is decided where this is the remedy.
-pub(crate) fn right(remedy: Option<Remedy>) -> Decision {
-    match remedy {
-        None | Some(Remedy::Shared) => Decision::Leave,
-        Some(Remedy::Clean) => Decision::Clean,
-        Some(Remedy::Renew) => Decision::Replace,
-        Some(Remedy::Adjust) => Decision::Adjust,
-        Some(Remedy::Recode) => Decision::Recode,
-        Some(Remedy::Harness) => Decision::RepairHarness,
-        Some(Remedy::Place) => Decision::LookElsewhere,
-    }
 }
 
 fn answers(decided: Decision, remedy: Option<Remedy>) -> bool {

@@ -4,7 +4,7 @@
 //! `trainer.toml` for acts without a form; the forms of the checks; the prices of the house.
 
 use crate::case::CaseError;
-use crate::marks::tables;
+use crate::tables::tables;
 use crate::words;
 use cobaltine_core::exercise::ExerciseAct;
 use cobaltine_core::record::{Event, JobFile};
@@ -12,39 +12,10 @@ use cobaltine_core::rules::{RuleId, Rules};
 use cobaltine_core::tests::bench::RoundStage;
 use cobaltine_core::work::Decision;
 use jiff::Timestamp;
-use serde::{Deserialize, Serialize};
+use serde::Serialize;
 use std::collections::HashMap;
 use utoipa::ToSchema;
 use uuid::Uuid;
-
-/// How long each act takes, minutes.
-#[derive(Debug, Clone, Deserialize)]
-#[serde(deny_unknown_fields)]
-pub(crate) struct Minutes {
-    warm_up: f64,
-    set_up: f64,
-    run: f64,
-    swap: f64,
-    bench: f64,
-    round: f64,
-    cleaning: f64,
-    codes: f64,
-    writing: f64,
-    clearing: f64,
-    put_right: f64,
-    replaced: f64,
-    #[serde(rename = "reason")]
-    _reason: String,
-}
-
-/// What is bought besides.
-#[derive(Debug, Clone, Deserialize)]
-#[serde(deny_unknown_fields)]
-pub(crate) struct Parts {
-    put_right: f64,
-    #[serde(rename = "reason")]
-    _reason: String,
-}
 
 /// What was spent.
 #[derive(Debug, Clone, Copy, Default, PartialEq, Serialize, ToSchema)]

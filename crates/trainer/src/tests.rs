@@ -1,10 +1,10 @@
 //! The expert gets full marks in every case; who stumbles loses exactly the points of the stumble.
 
-use crate::best::{Step, decides, decisions, expert, goes, steps};
+use crate::best::{decides, decisions, expert, goes, steps};
 use crate::case::{Case, case, written};
-use crate::marks::{CameOut, result};
+use crate::marks::result;
 use crate::mistakes::Mistake;
-use crate::{Learner, Stumble};
+use crate::{CameOut, Learner, Step, Stumble};
 use cobaltine_core::exercise::{CaseRef, ExerciseAct, Level, Skill};
 use cobaltine_core::record::JobFile;
 use cobaltine_core::rules::Rules;
@@ -182,4 +182,17 @@ fn exercises_of_the_demo_are_marked_as_they_would_be_today() {
         seen += 1;
     }
     assert_eq!(seen, 2);
+}
+
+/// Whoever is taught by the program is not marked by what the program thinks.
+#[test]
+fn nothing_of_the_judgement_is_known_here() {
+    let folder = std::path::Path::new(env!("CARGO_MANIFEST_DIR")).join("src");
+    let all: Vec<_> = std::fs::read_dir(folder).unwrap().map(|one| one.unwrap().path()).collect();
+    assert!(all.len() > 10, "the folder was read");
+    for path in all {
+        let text = std::fs::read_to_string(&path).unwrap();
+        let known = ["core::", "judgement"].concat();
+        assert!(!text.contains(&known), "{} knows {known}", path.display());
+    }
 }

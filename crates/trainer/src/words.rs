@@ -1,7 +1,7 @@
 //! Sentences of the trainer.
 
-use crate::best::Step;
-use crate::marks::CameOut;
+use crate::came_out::CameOut;
+use crate::step::Step;
 use cobaltine_core::exercise::SharedPart;
 use cobaltine_core::record::DecisionRecord;
 use cobaltine_core::tests::bench::RoundStage;
