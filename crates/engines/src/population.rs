@@ -1,6 +1,9 @@
 //! Who comes in: engines, faults, what is told of them. All from one readable file and a seed.
 
+mod ordered;
 mod told;
+
+pub use ordered::Order;
 
 use crate::draw::Draw;
 use crate::engine::{MadeEngine, Running};
@@ -8,7 +11,7 @@ use crate::fault::{At, Fault};
 use crate::injector::nominal;
 use cobaltine_core::engine::{BankNumbering, EngineEnd, FuelSystem, Layout};
 use cobaltine_core::intake::Story;
-use cobaltine_core::work::{Lately, Symptom};
+use cobaltine_core::work::Symptom;
 use serde::Deserialize;
 use std::collections::BTreeMap;
 use thiserror::Error;
@@ -233,23 +236,6 @@ pub struct MadeJob {
     pub return_limit: Option<f64>,
 }
 
-/// An engine that is asked for.
-#[derive(Debug, Clone, PartialEq)]
-pub struct Order {
-    /// What feeds it.
-    pub fuel: FuelSystem,
-    /// How many in a row.
-    pub cylinders: u32,
-    /// Hours run.
-    pub hours: f64,
-    /// What is wrong with it.
-    pub faults: Vec<Put>,
-    /// What changed lately.
-    pub lately: Vec<Lately>,
-    /// The library knows the family, with limits.
-    pub limit: bool,
-}
-
 /// Numbers that jobs may have in a workshop, one less: a prime, so that seeds spread over all of them.
 const NUMBERS: u64 = 999_999_937;
 
@@ -339,28 +325,6 @@ impl Population {
             (sound * self.library.limit_over_sound * other).round()
         });
         MadeJob { seed, engine, faults, symptoms, story, hours, in_library: limit, return_limit }
-    }
-
-    /// The engine of an order: what the order leaves open is drawn from this seed.
-    pub fn made_to(&self, seed: u64, order: &Order) -> MadeJob {
-        let draw = &mut Draw::new(seed, 0);
-        let mut engine = MadeEngine::in_line(order.fuel, order.cylinders);
-        self.make(&mut engine, draw, order.hours);
-        for put in &order.faults {
-            put.fault.put(&mut engine, put.cylinder, put.size);
-        }
-        engine.warm_c = draw.between(76.0, 90.0);
-        let symptoms = self.told(&engine, draw);
-        let story =
-            Story { lately: order.lately.clone(), ..self.story(&engine, &order.faults, draw) };
-        let return_limit = (order.limit && engine.is_diesel()).then(|| {
-            let new = MadeEngine::sound(engine.fuel, engine.layout);
-            let sound = new.returned_at(0, Running::Idle, new.wanted_kpa(Running::Idle), 80.0);
-            (sound * self.library.limit_over_sound).round()
-        });
-        let (faults, hours) = (order.faults.clone(), order.hours);
-        let in_library = order.limit;
-        MadeJob { seed, engine, faults, symptoms, story, hours, in_library, return_limit }
     }
 
     /// As made and as aged together.
