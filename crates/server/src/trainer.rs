@@ -153,6 +153,7 @@ pub(crate) async fn read(
         teaches: case.teaches.clone(),
         case: exercise.case,
         guided: exercise.guided,
+        coded: case.job.engine.fuel.coded(),
         warm: bay.warm,
         celsius: bay.celsius(),
         spent: spent(file, &rules)?,

@@ -10395,6 +10395,8 @@ export interface components {
              * @description Coolant, °C.
              */
             celsius: number;
+            /** @description Its control unit knows injectors by codes. */
+            coded: boolean;
             /** @description Mistakes are told at once. */
             guided: boolean;
             /** @description Whose it is. */

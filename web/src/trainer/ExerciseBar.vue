@@ -16,10 +16,6 @@ const repairs = ref(false);
 const ending = ref(false);
 const order = computed(() => job.view.value?.banks.flat() ?? []);
 const open = computed(() => order.value.filter((cylinder) => !job.decision(cylinder)).length);
-const coded = computed(() => {
-  const fuel = job.view.value?.file.job.intake.fuel_system ?? '';
-  return fuel.startsWith('diesel') || fuel === 'petrol_direct';
-});
 const result = computed(() => `/jobs/${job.id.value}/exercise`);
 const shown = computed(() => route.path === result.value);
 const newest = computed(() => state.value?.mistakes.at(-1));
@@ -69,7 +65,7 @@ async function repair(part: NonNullable<typeof state.value>['put_right'][number]
         Repair shared part
       </button>
       <button
-        v-if="coded"
+        v-if="state.coded"
         class="side-act"
         type="button"
         :disabled="exercise.busy.value"

@@ -142,6 +142,8 @@ pub struct ExerciseState {
     pub learner: String,
     /// Who set it; empty for one that was taken up.
     pub set_by: String,
+    /// Its control unit knows injectors by codes.
+    pub coded: bool,
     /// The engine is warm.
     pub warm: bool,
     /// Coolant, °C.
