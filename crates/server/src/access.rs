@@ -156,6 +156,15 @@ impl Asking {
         }
     }
 
+    /// Those who are shown the same: an answer that was made for some of them is kept for these alone.
+    pub(crate) fn seen_as(&self) -> Option<Option<Role>> {
+        match self {
+            Self::Open => Some(None),
+            Self::Nobody => None,
+            Self::Someone(one) => Some(Some(one.role)),
+        }
+    }
+
     /// What this right is refused with; none where it is there.
     pub(crate) fn refused(&self, right: Right) -> Option<ApiError> {
         match self {
@@ -175,13 +184,15 @@ pub(crate) async fn guarded(
     mut request: Request,
     next: Next,
 ) -> Response {
+    let Some(route) = request.extensions().get::<MatchedPath>().cloned() else {
+        return ApiError::NoSuchRoute.into_response();
+    };
     let asking = match asking(&state, &session, request.headers()).await {
         Ok(asking) => asking,
         Err(error) => return error.into_response(),
     };
-    let path = request.uri().path().to_owned();
-    let asking = learning(&state, asking, &path).await;
-    if let Some(refused) = refused(&asking, &request) {
+    let asking = learning(&state, asking, request.uri().path()).await;
+    if let Some(refused) = refused(&asking, &request, route.as_str()) {
         return refused.into_response();
     }
     request.extensions_mut().insert(asking);
@@ -226,16 +237,14 @@ fn takes_away(set: &HeaderValue) -> bool {
     set.to_str().is_ok_and(|set| set.contains("Max-Age=0"))
 }
 
-fn refused(asking: &Asking, request: &Request) -> Option<ApiError> {
+fn refused(asking: &Asking, request: &Request, route: &str) -> Option<ApiError> {
     if matches!(asking, Asking::Open) {
         return None;
     }
     if !from_here(request.method(), request.headers()) {
         return Some(ApiError::NotAllowed);
     }
-    // What matches no address is answered as that.
-    let path = request.extensions().get::<MatchedPath>()?;
-    match rights::need(request.method(), path.as_str()) {
+    match rights::need(request.method(), route) {
         Some(Need::Nothing) => return None,
         Some(Need::SignedIn) if matches!(asking, Asking::Nobody) => {
             return Some(ApiError::SignedOut);

@@ -2,15 +2,16 @@
 //! the revision of the store, and the answers that are asked for most are kept until it goes up.
 
 use crate::AppState;
-use crate::extract::now;
-use crate::extract::today;
+use crate::access::Asking;
+use crate::extract::{now, today};
 use axum::body::{Body, Bytes, to_bytes};
-use axum::extract::{Request, State};
+use axum::extract::{MatchedPath, Request, State};
 use axum::http::{HeaderName, HeaderValue, Method, StatusCode, header};
 use axum::middleware::Next;
 use axum::response::{IntoResponse, Response};
-use std::collections::HashMap;
-use std::sync::{Arc, Mutex, PoisonError};
+use cobaltine_core::role::Role;
+use cobaltine_store::Recent;
+use std::sync::{Arc, Mutex, MutexGuard, PoisonError};
 
 /// Header with the clock of the program in ms, for timers: an answer may be older than it looks.
 const CLOCK: HeaderName = HeaderName::from_static("x-clock");
@@ -32,40 +33,54 @@ const NOT_OF_THE_STORE: [&str; 11] = [
     ".csv",
 ];
 
+/// Whose answer it is, of which route, at which address.
+type Key = (Option<Role>, String, String);
+
 /// Answers that hold at one revision.
-#[derive(Debug, Clone, Default)]
-pub struct Answers(Arc<Mutex<HashMap<String, (HeaderValue, Bytes)>>>);
+#[derive(Debug, Clone)]
+pub struct Answers(Arc<Mutex<Recent<Key, (HeaderValue, Bytes)>>>);
+
+impl Default for Answers {
+    fn default() -> Self {
+        Self(Arc::new(Mutex::new(Recent::new(MOST))))
+    }
+}
 
 impl Answers {
-    fn get(&self, address: &str, tag: &HeaderValue) -> Option<Bytes> {
-        let kept = self.0.lock().unwrap_or_else(PoisonError::into_inner);
-        let (held, body) = kept.get(address)?;
+    fn lock(&self) -> MutexGuard<'_, Recent<Key, (HeaderValue, Bytes)>> {
+        self.0.lock().unwrap_or_else(PoisonError::into_inner)
+    }
+
+    fn get(&self, key: &Key, tag: &HeaderValue) -> Option<Bytes> {
+        let mut kept = self.lock();
+        let (held, body) = kept.get(key)?;
         (held == tag).then(|| body.clone())
     }
 
-    fn keep(&self, address: String, tag: &HeaderValue, body: Bytes) {
-        let mut kept = self.0.lock().unwrap_or_else(PoisonError::into_inner);
-        if kept.len() >= MOST {
-            kept.retain(|_, (held, _)| held == tag);
-        }
-        if kept.len() < MOST {
-            kept.insert(address, (tag.clone(), body));
-        }
+    fn keep(&self, key: Key, tag: &HeaderValue, body: Bytes) {
+        self.lock().insert(key, (tag.clone(), body));
     }
 }
 
-/// What is read under this path follows from the store alone.
-pub(crate) fn is_tagged(path: &str) -> bool {
-    !NOT_OF_THE_STORE.iter().any(|part| path.contains(part))
+/// What is read at this route follows from the store alone.
+pub(crate) fn is_tagged(route: &str) -> bool {
+    !NOT_OF_THE_STORE.iter().any(|part| route.contains(part))
 }
 
-/// Answers a read with its tag; with nothing but that when the one who asks has it already.
+/// Answers a read with its tag; with nothing but that when the one who asks has it already. It lies inside
+/// the routes, behind the rights: whoever comes here may read what the route answers.
 pub(crate) async fn tagged(
     State(state): State<AppState>,
     request: Request,
     next: Next,
 ) -> Response {
-    if request.method() != Method::GET || !is_tagged(request.uri().path()) {
+    let extensions = request.extensions();
+    let route = extensions.get::<MatchedPath>().map(|route| route.as_str().to_owned());
+    let seen_as = extensions.get::<Asking>().and_then(Asking::seen_as);
+    let (Some(route), Some(seen_as), &Method::GET) = (route, seen_as, request.method()) else {
+        return next.run(request).await;
+    };
+    if !is_tagged(&route) {
         return next.run(request).await;
     }
     // Taken before anything is read: an answer may be newer than its tag, and never older. What is
@@ -76,8 +91,8 @@ pub(crate) async fn tagged(
     if asked.is_some_and(|asked| asked == tag) {
         return with_tag(StatusCode::NOT_MODIFIED.into_response(), tag);
     }
-    let address = request.uri().to_string();
-    if let Some(body) = state.answers.get(&address, &tag) {
+    let key = (seen_as, route, request.uri().to_string());
+    if let Some(body) = state.answers.get(&key, &tag) {
         let json = [(header::CONTENT_TYPE, "application/json")];
         return with_tag((json, body).into_response(), tag);
     }
@@ -92,7 +107,7 @@ pub(crate) async fn tagged(
     // While something is on its way into the lists, each finds in them what they wrote themselves: an
     // answer is one person's.
     if bytes.len() <= LARGEST && state.store.is_settled() {
-        state.answers.keep(address, &tag, bytes.clone());
+        state.answers.keep(key, &tag, bytes.clone());
     }
     with_tag(Response::from_parts(parts, Body::from(bytes)), tag)
 }

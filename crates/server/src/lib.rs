@@ -40,6 +40,7 @@ mod live;
 mod matchings;
 mod openapi;
 mod passports;
+mod path;
 mod people;
 mod places;
 mod profile;

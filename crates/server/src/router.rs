@@ -3,8 +3,8 @@
 use crate::sign_ins::SignInStore;
 use crate::words;
 use crate::{
-    Access, AppState, access, addresses, assets, error, fresh, host, in_time, openapi, people,
-    whole,
+    Access, AppState, access, addresses, assets, error, fresh, host, in_time, openapi, path,
+    people, whole,
 };
 use axum::Router;
 use axum::extract::DefaultBodyLimit;
@@ -30,9 +30,10 @@ pub(crate) fn router(state: AppState) -> Router {
         .route("/schema/job.json", get(openapi::job_file))
         .route("/schema/library.json", get(openapi::library_file))
         .route("/schema/workshop-line.json", get(openapi::workshop_line))
+        // Inside the routes: what matches none is never looked up among the kept answers.
+        .route_layer(from_fn_with_state(state.clone(), fresh::tagged))
         .fallback(error::no_such_route)
         .method_not_allowed_fallback(error::wrong_method)
-        .layer(from_fn_with_state(state.clone(), fresh::tagged))
         .layer(map_response(fresh::clock))
         .layer(from_fn_with_state(state.clone(), whole::whole))
         .layer(from_fn_with_state(state.clone(), access::guarded))
@@ -54,6 +55,7 @@ pub(crate) fn router(state: AppState) -> Router {
         .layer(fixed(header::X_CONTENT_TYPE_OPTIONS, "nosniff"))
         .layer(fixed(header::REFERRER_POLICY, "no-referrer"))
         .layer(fixed(header::CACHE_CONTROL, "no-store"))
+        .layer(from_fn(path::normal))
         .layer(from_fn_with_state(state.clone(), host::known))
         .layer(TraceLayer::new_for_http())
         .with_state(state)

@@ -18,8 +18,8 @@ use uuid::Uuid;
 const PASSWORD: &str = "three lamps at dusk";
 
 /// A workshop in which people sign in.
-struct House {
-    address: String,
+pub(crate) struct House {
+    pub address: String,
     store: Store,
     stop: oneshot::Sender<()>,
     task: JoinHandle<std::io::Result<()>>,
@@ -38,7 +38,7 @@ impl House {
         Self { address, store, stop, task }
     }
 
-    async fn close(self) -> u16 {
+    pub async fn close(self) -> u16 {
         let port = self.address.rsplit(':').next().unwrap().parse().unwrap();
         self.stop.send(()).unwrap();
         self.task.await.unwrap().unwrap();
@@ -65,13 +65,20 @@ impl House {
 }
 
 /// A browser with its cookies.
-struct Browser {
+pub(crate) struct Browser {
     address: String,
     http: reqwest::Client,
     cookies: Mutex<HashMap<String, String>>,
 }
 
 impl Browser {
+    /// Its cookies, as a request carries them.
+    pub fn cookie_line(&self) -> String {
+        let cookies = self.cookies.lock().unwrap();
+        let each: Vec<_> = cookies.iter().map(|(name, value)| format!("{name}={value}")).collect();
+        each.join("; ")
+    }
+
     async fn send(&self, method: &str, path: &str, body: Value) -> (u16, Value) {
         self.send_as(method, path, body, None).await
     }
@@ -84,17 +91,10 @@ impl Browser {
         body: Value,
         shows: Option<&str>,
     ) -> (u16, Value) {
-        let cookies: Vec<_> = self
-            .cookies
-            .lock()
-            .unwrap()
-            .iter()
-            .map(|(name, value)| format!("{name}={value}"))
-            .collect();
         let mut request = self
             .http
             .request(method.parse().unwrap(), format!("{}/api{path}", self.address))
-            .header("cookie", cookies.join("; "));
+            .header("cookie", self.cookie_line());
         if let Some(shows) = shows {
             request = request.header("x-at-bench", shows);
         }
@@ -113,7 +113,7 @@ impl Browser {
         (seen.status, serde_json::from_str(&seen.text).unwrap_or_default())
     }
 
-    async fn good(&self, method: &str, path: &str, body: Value) -> Value {
+    pub async fn good(&self, method: &str, path: &str, body: Value) -> Value {
         let (status, answer) = self.send(method, path, body).await;
         assert_eq!(status, 200, "{method} {path}: {answer}");
         answer
@@ -134,7 +134,7 @@ impl Browser {
     }
 
     /// The owner adds somebody, who chooses a password by the link and a PIN.
-    async fn lets_in(&self, house: &House, name: &str, role: Role) -> (Uuid, Browser) {
+    pub async fn lets_in(&self, house: &House, name: &str, role: Role) -> (Uuid, Browser) {
         let id = Uuid::now_v7();
         self.good("POST", "/people", json!({ "id": id, "name": name })).await;
         let account = json!({ "role": role });
@@ -163,7 +163,7 @@ impl Browser {
     }
 }
 
-async fn house() -> (TempDir, House, Browser, Value) {
+pub(crate) async fn house() -> (TempDir, House, Browser, Value) {
     let data = tempfile::tempdir().unwrap();
     let house = House::open(data.path(), 0).await;
     let (owner, id) = house.owner("Wren").await;

@@ -7,8 +7,8 @@ mod accept;
 mod accounts;
 mod bench;
 mod codes;
-
 mod documented;
+mod doors;
 mod edges;
 mod engine;
 mod exchange;
