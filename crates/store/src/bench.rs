@@ -7,7 +7,7 @@ use crate::rows;
 use crate::stock::{Move, move_shim, shims};
 use crate::words;
 use crate::writing::Write;
-use crate::{Store, StoreError, log, stale};
+use crate::{Store, StoreError, log};
 use cobaltine_core::entry::{self, Entry};
 use cobaltine_core::job::{BenchCommand, apply_bench};
 use cobaltine_core::limits::{LOG_BYTES, SESSIONS};
@@ -19,7 +19,6 @@ use cobaltine_core::tests::bench::{
 use jiff::Timestamp;
 use serde::{Deserialize, Serialize};
 use sqlx::SqliteConnection;
-use std::sync::Arc;
 use utoipa::ToSchema;
 use uuid::Uuid;
 
@@ -298,9 +297,8 @@ async fn outdated(
     let mut jobs: Vec<Uuid> = session.injectors.iter().map(|one| one.job).collect();
     jobs.sort_unstable();
     jobs.dedup();
-    let shared = Arc::clone(tx.shared());
     for job in jobs {
-        stale::mark(tx, &shared.stale, job, signed.at, Some(signed.by)).await?;
+        tx.stale(job, signed.at, Some(signed.by)).await?;
     }
     Ok(stock)
 }

@@ -1,6 +1,6 @@
 //! Jobs held in memory between two writes, each with what the rules make of it, judged once.
 
-use crate::{Store, StoreError, job_file, log, profile, weights};
+use crate::{Recent, Store, StoreError, job_file, log, profile, weights};
 use cobaltine_core::calc::CalcError;
 use cobaltine_core::judged::Judged;
 use cobaltine_core::judgement::{NextStep, Overtaken, Weights, next_step, overtaken};
@@ -14,8 +14,8 @@ use uuid::Uuid;
 
 /// So many bytes of logs are held, counted as they are kept; in memory they take several times that.
 const MOST_BYTES: usize = 8 << 20;
-/// Jobs that were only read are held in this number, until anything is written.
-const MOST_LOOKED: usize = 32;
+/// Jobs that were only read are held in this number.
+const MOST_LOOKED: usize = 64;
 /// Entries whose log is remembered.
 const MOST_PLACES: usize = 10_000;
 
@@ -91,20 +91,31 @@ impl JobState {
     }
 }
 
-#[derive(Debug, Default)]
+#[derive(Debug)]
 struct Kept {
     /// As the last writer left them: what the next one begins with.
     jobs: HashMap<Uuid, (Arc<JobState>, u64)>,
     bytes: usize,
     used: u64,
     /// As somebody read them, and at which revision: good until anything is written.
-    looked: HashMap<Uuid, (Arc<JobState>, u64)>,
+    looked: Recent<Uuid, (Arc<JobState>, u64)>,
     /// The log that an entry stands in.
-    places: HashMap<Uuid, Uuid>,
+    places: Recent<Uuid, Uuid>,
     /// People who signed lately.
-    people: HashMap<Uuid, Person>,
-    /// The hash of the last row of the log.
-    tail: Option<String>,
+    people: Recent<Uuid, Person>,
+}
+
+impl Default for Kept {
+    fn default() -> Self {
+        Self {
+            jobs: HashMap::new(),
+            bytes: 0,
+            used: 0,
+            looked: Recent::new(MOST_LOOKED),
+            places: Recent::new(MOST_PLACES),
+            people: Recent::new(PEOPLE),
+        }
+    }
 }
 
 /// What is held in memory.
@@ -126,10 +137,9 @@ impl Held {
     }
 
     /// Holds what was just written. Only the writer does, in its turn.
-    pub fn put(&self, state: &Arc<JobState>, tail: String) {
+    pub fn put(&self, state: &Arc<JobState>) {
         let mut kept = self.lock();
         kept.used += 1;
-        kept.tail = Some(tail);
         let (id, used) = (state.file.job.id, kept.used);
         kept.looked.remove(&id);
         kept.bytes += state.bytes;
@@ -150,23 +160,18 @@ impl Held {
     }
 
     fn looked(&self, id: Uuid, revision: u64) -> Option<Arc<JobState>> {
-        let kept = self.lock();
+        let mut kept = self.lock();
         let (state, at) = kept.looked.get(&id)?;
         (*at == revision).then(|| Arc::clone(state))
     }
 
     fn look(&self, state: &Arc<JobState>, revision: u64) {
-        let mut kept = self.lock();
-        kept.looked.retain(|_, (_, at)| *at == revision);
-        if kept.looked.len() < MOST_LOOKED {
-            kept.looked.insert(state.file.job.id, (Arc::clone(state), revision));
-        }
+        self.lock().looked.insert(state.file.job.id, (Arc::clone(state), revision));
     }
 
     /// Forgets these; all, when none is named.
     pub fn forget(&self, of: &[Uuid]) {
         let mut kept = self.lock();
-        kept.tail = None;
         if of.is_empty() {
             kept.jobs.clear();
             kept.bytes = 0;
@@ -174,13 +179,7 @@ impl Held {
             kept.people.clear();
             return;
         }
-        // A session is held with each of its jobs.
-        let with = |state: &JobState| {
-            of.contains(&state.file.job.id) || state.file.bench.iter().any(|s| of.contains(&s.id))
-        };
-        let gone: Vec<Uuid> =
-            kept.jobs.iter().filter(|(_, (state, _))| with(state)).map(|(id, _)| *id).collect();
-        gone.into_iter().for_each(|id| kept.drop_job(id));
+        of.iter().for_each(|id| kept.drop_job(*id));
     }
 
     pub fn person(&self, id: Uuid) -> Option<Person> {
@@ -188,11 +187,7 @@ impl Held {
     }
 
     pub fn remember_person(&self, person: &Person) {
-        let mut kept = self.lock();
-        if kept.people.len() >= PEOPLE {
-            kept.people.clear();
-        }
-        kept.people.insert(person.id, person.clone());
+        self.lock().people.insert(person.id, person.clone());
     }
 
     pub fn place(&self, entry: Uuid) -> Option<Uuid> {
@@ -200,15 +195,7 @@ impl Held {
     }
 
     pub fn remember_place(&self, entry: Uuid, of: Uuid) {
-        let mut kept = self.lock();
-        if kept.places.len() >= MOST_PLACES {
-            kept.places.clear();
-        }
-        kept.places.insert(entry, of);
-    }
-
-    pub fn tail(&self) -> Option<String> {
-        self.lock().tail.clone()
+        self.lock().places.insert(entry, of);
     }
 }
 

@@ -5,7 +5,7 @@ use crate::acts::{self, Act};
 use crate::held::{self, JobState};
 use crate::job_file::{family, named};
 use crate::words;
-use crate::{Store, StoreError, board, exercises, log, stale};
+use crate::{Store, StoreError, board, exercises, log};
 use cobaltine_core::entry::{self, Entry};
 use cobaltine_core::exercise::Exercise;
 use cobaltine_core::job::{Command, apply, take_in, take_up};
@@ -59,7 +59,7 @@ impl Store {
         new: &TakeIn,
         signed: Signed,
     ) -> Result<Kept, StoreError> {
-        let mut tx = self.write().await?.to(new.id);
+        let mut tx = self.write().await?;
         if acts::done_before(&mut tx, act).await? {
             return Ok(Kept { job: new.id, entries: acts::added(&mut tx, act).await? });
         }
@@ -81,8 +81,7 @@ impl Store {
         let mut entries = vec![entry];
         log::append(&mut tx, new.id, &mut entries).await?;
         acts::done_with(&mut tx, act, signed.at, new.id, &entries).await?;
-        let shared = Arc::clone(tx.shared());
-        stale::mark(&mut tx, &shared.stale, new.id, signed.at, Some(signed.by)).await?;
+        tx.stale(new.id, signed.at, Some(signed.by)).await?;
         tx.commit().await?;
         Ok(Kept { job: new.id, entries })
     }
@@ -121,10 +120,8 @@ impl Store {
         if state.bytes > LOG_BYTES {
             return Err(StoreError::Conflict(words::JOB_FULL_BOOK_ANOTHER.to_owned()));
         }
-        let tail = match shared.held.tail() {
-            Some(tail) => tail,
-            None => log::last_hash(&mut *writer).await?,
-        };
+        let tail = turn.tail().await?;
+        let writer = turn.connection();
         let end = log::End { place: state.last, tail, bytes: state.bytes };
         let by = state.by().clone();
         // From here on this is the only one that holds it, so that adding copies nothing.
@@ -154,14 +151,14 @@ impl Store {
             turn.wrote(job, &state, end.tail);
             return Ok(Kept { job, entries });
         }
-        let mut tx = turn.begin().await?.to(job);
+        let mut tx = turn.begin().await?;
         if acts::done_before(&mut tx, act).await? {
             return Ok(Kept { job, entries: acts::added(&mut tx, act).await? });
         }
         entries.iter_mut().for_each(|entry| entry.signed_mut().seq = 0);
         let end = log::add(&mut tx, job, &mut entries, end).await?;
         acts::done_with(&mut tx, act, signed.at, job, &entries).await?;
-        stale::mark(&mut tx, &shared.stale, job, signed.at, Some(signed.by)).await?;
+        tx.stale(job, signed.at, Some(signed.by)).await?;
         add(&mut tx, &mut file, &entries).await?;
         let state = Arc::new(JobState::new(file, end.bytes, end.place, by));
         tx.commit_held(&state, end.tail).await?;

@@ -143,24 +143,20 @@ impl Stale {
     }
 }
 
-/// Marks a job in the transaction that writes to it.
-pub(crate) async fn mark(
+/// Writes down that a job was written to, for the next start.
+pub(crate) async fn write_mark(
     connection: &mut SqliteConnection,
-    stale: &Stale,
     job: Uuid,
     at: Timestamp,
-    by: Option<Uuid>,
 ) -> Result<(), StoreError> {
-    if stale.mark(job, at, by) {
-        sqlx::query(
-            "INSERT INTO stale (job_id, changed_at) VALUES (?1, ?2)
-             ON CONFLICT (job_id) DO UPDATE SET changed_at = ?2",
-        )
-        .bind(job.to_string())
-        .bind(rows::stamp(at))
-        .execute(connection)
-        .await?;
-    }
+    sqlx::query(
+        "INSERT INTO stale (job_id, changed_at) VALUES (?1, ?2)
+         ON CONFLICT (job_id) DO UPDATE SET changed_at = ?2",
+    )
+    .bind(job.to_string())
+    .bind(rows::stamp(at))
+    .execute(connection)
+    .await?;
     Ok(())
 }
 

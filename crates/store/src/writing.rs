@@ -4,9 +4,10 @@ use crate::accounts::Accounts;
 use crate::folder::Folder;
 use crate::held::{Held, JobState};
 use crate::log;
-use crate::stale::Stale;
+use crate::stale::{self, Stale};
 use crate::{Store, StoreError};
 use cobaltine_core::units::Units;
+use jiff::Timestamp;
 use sqlx::sqlite::SqliteConnectOptions;
 use sqlx::{ConnectOptions, Connection, SqliteConnection};
 use std::ops::{Deref, DerefMut};
@@ -133,6 +134,8 @@ pub(crate) struct Idle {
     options: Option<SqliteConnectOptions>,
     /// None after a write that failed: the next one opens another.
     connection: Option<SqliteConnection>,
+    /// The hash of the last row of the log; none after a write that failed, which may have added one.
+    tail: Option<String>,
     /// Pages that the file may have at most: a disk that is full, for tests.
     most_pages: Option<u32>,
 }
@@ -156,6 +159,7 @@ impl Idle {
 /// was found when all went well; after anything else it is thrown away, with whatever was begun on it.
 pub(crate) struct Turn {
     connection: SqliteConnection,
+    tail: Option<String>,
     shared: Arc<Shared>,
     idle: OwnedMutexGuard<Idle>,
     since: Instant,
@@ -170,23 +174,45 @@ impl Turn {
     /// Several statements that hold together or not at all.
     pub async fn begin(mut self) -> Result<Write, StoreError> {
         sqlx::query("BEGIN IMMEDIATE").execute(&mut self.connection).await?;
-        Ok(Write { turn: self, of: Vec::new(), all: false })
+        let marked = Marked { shared: Arc::clone(&self.shared), jobs: Vec::new() };
+        Ok(Write { turn: self, of: Vec::new(), all: false, marked })
+    }
+
+    /// The hash of the last row of the log: what the next one continues from.
+    pub async fn tail(&mut self) -> Result<String, StoreError> {
+        match &self.tail {
+            Some(tail) => Ok(tail.clone()),
+            None => log::last_hash(&mut self.connection).await,
+        }
     }
 
     /// One statement was written by itself; what is held in memory was brought along.
-    pub fn wrote(self, of: Uuid, state: &Arc<JobState>, tail: String) {
+    pub fn wrote(mut self, of: Uuid, state: &Arc<JobState>, tail: String) {
         self.shared.wrote(&tail);
         self.shared.writes();
-        self.shared.held.put(state, tail);
+        self.shared.held.put(state);
         self.shared.changed(vec![of], false);
+        self.tail = Some(tail);
         self.unused();
     }
 
     /// Nothing was written, and nothing went wrong.
     pub fn unused(self) {
-        let Self { connection, shared, mut idle, since } = self;
-        idle.connection = Some(connection);
+        let Self { connection, tail, shared, mut idle, since } = self;
+        (idle.connection, idle.tail) = (Some(connection), tail);
         shared.took(since.elapsed());
+    }
+}
+
+/// Jobs that were first marked as stale in a transaction; dropped before it was committed, they are not.
+struct Marked {
+    shared: Arc<Shared>,
+    jobs: Vec<Uuid>,
+}
+
+impl Drop for Marked {
+    fn drop(&mut self) {
+        self.jobs.drain(..).for_each(|job| self.shared.stale.unmark(job));
     }
 }
 
@@ -195,6 +221,7 @@ pub(crate) struct Write {
     turn: Turn,
     of: Vec<Uuid>,
     all: bool,
+    marked: Marked,
 }
 
 impl Write {
@@ -204,20 +231,35 @@ impl Write {
         self
     }
 
+    /// What is known of this job is made anew: its projections, what is held of it, what screens show.
+    /// Whatever a write makes stale passes here, and nothing else decides it.
+    pub async fn stale(
+        &mut self,
+        job: Uuid,
+        at: Timestamp,
+        by: Option<Uuid>,
+    ) -> Result<(), StoreError> {
+        if !self.of.contains(&job) {
+            self.of.push(job);
+        }
+        if self.marked.shared.stale.mark(job, at, by) {
+            self.marked.jobs.push(job);
+            stale::write_mark(self, job, at).await?;
+        }
+        Ok(())
+    }
+
     /// Everything may hang on what it writes, also where it writes to a job.
     pub fn for_all(mut self) -> Self {
         self.all = true;
         self
     }
 
-    pub fn shared(&self) -> &Arc<Shared> {
-        &self.turn.shared
-    }
-
     /// Makes it durable; `then` is done before anybody else writes.
     async fn end(mut self, then: impl FnOnce(&Shared, Vec<Uuid>)) -> Result<(), StoreError> {
         sqlx::query("COMMIT").execute(&mut *self).await?;
-        let Self { turn, of, all } = self;
+        let Self { turn, of, all, mut marked } = self;
+        marked.jobs.clear();
         turn.shared.writes();
         then(&turn.shared, if all { Vec::new() } else { of });
         turn.unused();
@@ -230,6 +272,7 @@ impl Write {
     /// The database error.
     pub async fn commit(mut self) -> Result<(), StoreError> {
         let tail = log::last_hash(&mut self).await?;
+        self.turn.tail = Some(tail.clone());
         self.end(|shared, of| {
             shared.wrote(&tail);
             shared.held.forget(&of);
@@ -250,10 +293,15 @@ impl Write {
     ///
     /// # Errors
     /// The database error.
-    pub async fn commit_held(self, state: &Arc<JobState>, tail: String) -> Result<(), StoreError> {
+    pub async fn commit_held(
+        mut self,
+        state: &Arc<JobState>,
+        tail: String,
+    ) -> Result<(), StoreError> {
+        self.turn.tail = Some(tail.clone());
         self.end(|shared, of| {
             shared.wrote(&tail);
-            shared.held.put(state, tail);
+            shared.held.put(state);
             shared.changed(of, false);
         })
         .await
@@ -309,7 +357,7 @@ impl Store {
     #[doc(hidden)]
     pub async fn most_pages(&self, pages: Option<u32>) {
         let mut idle = self.shared.turn.lock().await;
-        (idle.most_pages, idle.connection) = (pages, None);
+        (idle.most_pages, idle.connection, idle.tail) = (pages, None, None);
     }
 
     /// Waits for its turn to write.
@@ -321,7 +369,8 @@ impl Store {
         let turn = tokio::time::timeout(PATIENCE, Arc::clone(&shared.turn).lock_owned()).await;
         let mut idle = turn.map_err(|_| StoreError::Busy)?;
         let connection = idle.connection().await?;
-        Ok(Turn { connection, shared, idle, since: Instant::now() })
+        let tail = idle.tail.take();
+        Ok(Turn { connection, tail, shared, idle, since: Instant::now() })
     }
 
     /// Why this folder is read alone; none where it is written to as well.
