@@ -19,6 +19,7 @@ import type {
   Mark,
   Part,
   Phase,
+  PlaceProof,
   Quantity,
   Regime,
   Role,
@@ -66,6 +67,8 @@ export const corrected = (why: string) => (why in CORRECTION ? CORRECTION[why as
 export const TROUBLE: Record<Trouble, string> = labels.trouble;
 export const PART: Record<Part, string> = labels.part;
 export const PROOF: Record<ItemState, string> = labels.proof;
+export const PLACE_PROOF: Record<PlaceProof, string> = labels.place_proof;
+export const sayWhatWasSeen = 'Enter what was seen first: a tick alone is no proof.';
 export const SLOT: Record<SlotState, string> = labels.slot;
 
 export const STAGES = (Object.keys(labels.stage) as Stage[]).map((id) => ({

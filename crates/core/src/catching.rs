@@ -12,7 +12,8 @@ mod words;
 
 use crate::connection::ShownBy;
 use crate::instrument_link::Quantity;
-use crate::raw::{POINTS, Point, pack};
+use crate::limits::TRACE_POINTS;
+use crate::raw::{Point, pack};
 use crate::record::{Gap, RawStretch, ReadingKind, RunRecord, Signed, TestRecord};
 use crate::trace::{Drop, find_drops};
 use std::collections::VecDeque;
@@ -155,9 +156,24 @@ impl Catching {
         self.silent.get_or_insert_with(|| why.to_owned());
     }
 
+    /// It takes no more: the time of a run is up, or a trace is full.
+    pub fn is_over(&self) -> bool {
+        match &self.what {
+            What::Run(bottles) => bottles.over,
+            What::Trace(all, _) => all.len() >= TRACE_POINTS,
+        }
+    }
+
+    /// It is a trace, which only a person ends.
+    pub fn is_trace(&self) -> bool {
+        matches!(self.what, What::Trace(..))
+    }
+
     /// Takes a point in.
     pub fn takes(&mut self, ms: u32, by: &ShownBy, values: &[f64]) -> Vec<Caught> {
-        if matches!(&self.what, What::Run(bottles) if bottles.over) {
+        // Times rise, or it is no other point: what was asked twice within a millisecond was shown once.
+        let risen = ms > self.last_ms || (ms == 0 && self.points.is_empty());
+        if !risen || self.is_over() {
             return Vec::new();
         }
         let mut caught = Vec::new();
@@ -184,10 +200,9 @@ impl Catching {
                     by: by.clone(),
                 }));
             }
-            What::Trace(all, _) if all.len() < POINTS => {
+            What::Trace(all, _) => {
                 all.push([f64::from(ms) / 1000.0, values.first().copied().unwrap_or_default()]);
             }
-            What::Trace(..) => {}
         }
         let first = self.points.first().map_or(ms, |first| first.ms);
         // A gap is on record as soon as it is over.

@@ -8,9 +8,10 @@ use crate::calc::CalcError;
 use crate::mark::Mark;
 use crate::plan::{Known, Plan, plan};
 use crate::record::{
-    Around, Event, JobFile, Moment, ReadingKind, Seat, SheetRecord, TestRecord, Timer,
+    Around, DecisionRecord, Event, JobFile, Moment, Seat, SheetRecord, TestRecord, Timer,
 };
 use crate::rules::Rules;
+use crate::standing::{self, Now, Source, Standing, Stood, Test, Verdicts, now, stood};
 use crate::tests::Verdict;
 use crate::tests::bench::BenchJudged;
 use crate::tests::electrical::{Electrical, conclude};
@@ -43,53 +44,35 @@ pub struct Judged {
     pub benches: Vec<BenchJudged>,
     /// What the newest bench session says of this job's injectors.
     pub bench: Option<OnBench>,
-}
-
-/// What speaks for a job in one sentence, and the mark of each cylinder.
-#[derive(Debug, Clone, PartialEq)]
-pub struct Spoken {
-    /// The sentence.
-    pub headline: String,
-    /// Cylinder and mark.
-    pub marks: Vec<(u32, Mark)>,
+    /// Everything that was read, each with what it is worth now, oldest first.
+    pub stood: Vec<Stood>,
+    /// Mark and sentence of each place by now.
+    pub now: Now,
 }
 
 impl Judged {
-    /// The bench speaks first where it was read last; then a concluded swap, then a return test that was read, then what the electrical
-    /// checks name, then the check that found most. A new empty one hides none of them.
-    pub fn spoken(&self) -> Option<Spoken> {
-        if let Some(bench) = self.bench.as_ref().filter(|bench| bench.newest) {
-            let marks = bench.lanes.iter().map(|lane| (lane.cylinder, lane.mark)).collect();
-            return Some(Spoken { headline: bench.headline.clone(), marks });
-        }
-        let read = |marks: &[(u32, Mark)]| marks.iter().any(|(_, mark)| *mark != Mark::NotMeasured);
-        let returned = self.verdicts.iter().rev().map(|v| Spoken {
-            headline: v.headline.clone(),
-            marks: v.lanes.iter().map(|l| (l.place, l.mark)).collect(),
-        });
-        let mut sheets: Vec<&Verdict> =
-            self.sheets.iter().rev().filter_map(|verdict| verdict.as_ref().ok()).collect();
-        sheets.sort_by_key(|verdict| std::cmp::Reverse(verdict.outcome));
-        let sheets = sheets.into_iter().map(|v| Spoken {
-            headline: v.headline.clone(),
-            marks: v.lanes.iter().map(|l| (l.place, l.mark)).collect(),
-        });
-        let mut spoken = returned.chain(sheets).find(|spoken| read(&spoken.marks))?;
-        let returned = self.verdicts.iter().any(|v| v.runs > 0);
-        if let Some(electrical) =
-            self.electrical.as_ref().filter(|e| !returned && !e.named.is_empty())
-        {
-            spoken.headline.clone_from(&electrical.headline);
-        }
-        if let Some(swap) = self.swaps.last() {
-            spoken.headline.clone_from(&swap.headline);
-        }
-        Some(spoken)
+    /// The newest decision on each cylinder that holds: its ground has not moved, and what was done because
+    /// of it did not leave a fault that was read since.
+    pub fn decided<'a>(&self, file: &'a JobFile) -> Vec<&'a DecisionRecord> {
+        let failed = |held: &DecisionRecord| {
+            let seat = self.seats.iter().find(|seat| seat.cylinder == held.cylinder);
+            let mut of = self.stood.iter().filter(|one| seat.is_some_and(|seat| one.is_of(seat)));
+            of.any(|one| one.here.counts() && one.is_bad() && one.at() > held.signed.moment())
+        };
+        file.decided().into_iter().filter(|held| !failed(held)).collect()
+    }
+
+    /// The verdicts, each as its set was taken.
+    pub fn with_verdicts<T>(&self, with: impl FnOnce(Verdicts<'_>) -> T) -> T {
+        let sheets: Vec<Option<&Verdict>> =
+            self.sheets.iter().map(|sheet| sheet.as_ref().ok()).collect();
+        with(Verdicts { returns: &self.verdicts, sheets: &sheets, benches: &self.benches })
     }
 }
 
 /// One reading of the set by some test, with the moment of its first and last reading.
 struct Series {
+    source: Source,
     test: &'static str,
     check: &'static str,
     from: Moment,
@@ -108,34 +91,51 @@ impl JobFile {
     /// What a return test refuses; cannot happen for readings that came in through the edge.
     pub fn judged(&self) -> Result<Judged, CalcError> {
         let layout = &self.job.intake.layout;
-        let verdicts =
+        let mut verdicts =
             self.return_tests.iter().map(|t| t.verdict(layout)).collect::<Result<Vec<_>, _>>()?;
-        let sheets = self.judge_sheets();
-        let good: Vec<(EngineTest, &Verdict)> = self
-            .sheets
-            .iter()
-            .zip(&sheets)
-            .filter_map(|(record, verdict)| Some((record.check, verdict.as_ref().ok()?)))
-            .collect();
-        let swaps = self.judge_swaps(&verdicts, &sheets);
+        let mut sheets = self.judge_sheets();
         let read: Vec<(&TestRecord, &Verdict)> =
             self.return_tests.iter().zip(&verdicts).filter(|(_, v)| v.runs > 0).collect();
         let side_by_side = match read.as_slice() {
             [.., before, after] => Some(both(*before, *after)?),
             [] | [_] => None,
         };
-        let electrical = conclude(&good);
         let benches: Vec<BenchJudged> = self.bench.iter().map(|s| s.judged(&[])).collect();
+        let each: Vec<Option<&Verdict>> = sheets.iter().map(|sheet| sheet.as_ref().ok()).collect();
+        let all = Verdicts { returns: &verdicts, sheets: &each, benches: &benches };
+        let stood = stood(self, all);
+        let of_now = |source: Source| {
+            let mut of = stood.iter().filter(|one| one.source == source && one.place.is_some());
+            let says = |one: &Stood| one.here.counts() || one.here == Standing::InDoubt;
+            of.clone().next().is_none() || of.any(says)
+        };
+        let records = self.sheets.iter().zip(&sheets).enumerate();
+        let good: Vec<(EngineTest, &Verdict)> = records
+            .filter(|(at, _)| of_now(Source::Sheet(*at)))
+            .filter_map(|(_, (record, verdict))| Some((record.check, verdict.as_ref().ok()?)))
+            .collect();
+        let returned = verdicts.iter().enumerate().rfind(|(_, verdict)| verdict.runs > 0);
+        let returned = returned.filter(|(at, _)| of_now(Source::Return(*at))).map(|(_, v)| v);
+        let electrical = conclude(&good);
+        let swaps = self.judge_swaps(&stood, all);
+        // A conclusion holds as long as injectors sit as they did when it was drawn.
+        let swap = swaps.last().filter(|swap| !self.swapped_since(swap.at));
         let bench = self.newest_bench(&benches);
         let known = Known {
+            stood: &stood,
             bench: bench.as_ref().map(|found| found.headline.as_str()),
             sheets: &good,
-            returned: read.last().map(|(_, v)| *v),
-            swaps: &swaps,
+            returned,
+            swaps: if swap.is_some() { &swaps } else { &[] },
             electrical: electrical.as_ref(),
         };
         let plan = plan(self, known);
         let (seats, timers) = (self.seats(None), self.timers());
+        // A conclusion holds as long as injectors sit as they did when it was drawn.
+        let swap = swaps.last().filter(|swap| !self.swapped_since(swap.at));
+        let now =
+            now(self, &stood, all, &standing::Beside { electrical: electrical.as_ref(), swap });
+        self.stamp(&stood, &mut verdicts, &mut sheets);
         Ok(Judged {
             verdicts,
             sheets,
@@ -147,7 +147,29 @@ impl JobFile {
             plan,
             benches,
             bench,
+            stood,
+            now,
         })
+    }
+
+    /// Says on each lane why it is not of now.
+    fn stamp(
+        &self,
+        stood: &[Stood],
+        verdicts: &mut [Verdict],
+        sheets: &mut [Result<Verdict, CalcError>],
+    ) {
+        for one in stood.iter().filter(|one| !one.here.counts()) {
+            let verdict = match one.source {
+                Source::Return(at) => verdicts.get_mut(at),
+                Source::Sheet(at) => sheets.get_mut(at).and_then(|sheet| sheet.as_mut().ok()),
+                Source::Bench(..) => None,
+            };
+            let lanes = verdict.into_iter().flat_map(|verdict| &mut verdict.lanes);
+            for lane in lanes.filter(|lane| Some(lane.place) == one.place) {
+                lane.standing = one.label(self);
+            }
+        }
     }
 
     /// Every check with what stands beside it: compression by now, and the fuel that pulsing left.
@@ -199,12 +221,8 @@ impl JobFile {
         pulsed
     }
 
-    fn judge_swaps(
-        &self,
-        verdicts: &[Verdict],
-        sheets: &[Result<Verdict, CalcError>],
-    ) -> Vec<SwapVerdict> {
-        let series = self.series(verdicts, sheets);
+    fn judge_swaps(&self, stood: &[Stood], verdicts: Verdicts<'_>) -> Vec<SwapVerdict> {
+        let series = self.series(stood, verdicts);
         let mut found = Vec::new();
         for record in self.happened() {
             let Event::Swapped { one, other } = record.event else { continue };
@@ -249,30 +267,39 @@ impl JobFile {
     }
 
     /// Every comparison of the set, in the order of reading.
-    fn series(&self, verdicts: &[Verdict], sheets: &[Result<Verdict, CalcError>]) -> Vec<Series> {
-        let span = |times: Vec<Moment>| Some((*times.iter().min()?, *times.iter().max()?));
-        let returns = self.return_tests.iter().zip(verdicts).filter_map(|(test, verdict)| {
-            let readings = test.counting().flat_map(|run| &run.readings);
-            let levels = readings.filter(|r| r.kind != ReadingKind::RunTime);
-            let (from, to) = span(levels.map(|r| r.signed.moment()).collect())?;
-            let lanes = verdict.lanes.iter();
-            let shares = lanes.filter_map(|l| Some((l.place, l.share?))).collect();
-            let (look, fault) = (test.setup.rules.look, test.setup.rules.suspect);
-            Some(Series { test: RETURN, check: "return_test", from, to, look, fault, shares })
-        });
-        let cells = self.sheets.iter().zip(sheets).filter_map(|(sheet, verdict)| {
-            let verdict = verdict.as_ref().ok()?;
-            let rule = sheet.check.follows()?;
-            let look = Rules::after(sheet.rules.iter().cloned()).share(rule);
-            let each = sheet.readings.iter().filter(|r| r.cylinder.is_some());
-            let (from, to) = span(each.map(|r| r.signed.moment()).collect())?;
-            let lanes = verdict.lanes.iter().filter(|l| l.mark != Mark::NotMeasured);
-            let shares = lanes.filter_map(|l| Some((l.place, l.share?))).collect();
-            let check = sheet.check.name();
-            // One line only: what lies beyond it is odd, and odd enough.
-            Some(Series { test: sheet.check.title(), check, from, to, look, fault: look, shares })
-        });
-        let mut all: Vec<Series> = returns.chain(cells).collect();
+    fn series(&self, stood: &[Stood], verdicts: Verdicts<'_>) -> Vec<Series> {
+        let mut all: Vec<Series> = Vec::new();
+        for one in stood.iter().filter(|one| one.place.is_some()) {
+            if let Some(held) = all.iter_mut().find(|held| held.source == one.source) {
+                (held.from, held.to) = (held.from.min(one.at()), held.to.max(one.at()));
+                continue;
+            }
+            let (Test::Engine(test), Some(verdict)) = (one.test, verdicts.of(one.source)) else {
+                continue;
+            };
+            let (title, look, fault) = if let Source::Return(at) = one.source {
+                let rules = &self.return_tests[at].setup.rules;
+                (RETURN, rules.look, rules.suspect)
+            } else {
+                let (Source::Sheet(at), Some(rule)) = (one.source, test.follows()) else {
+                    continue;
+                };
+                // One line only: what lies beyond it is odd, and odd enough.
+                let look = Rules::after(self.sheets[at].rules.iter().cloned()).share(rule);
+                (test.title(), look, look)
+            };
+            let lanes = verdict.lanes.iter().filter(|lane| lane.mark != Mark::NotMeasured);
+            all.push(Series {
+                source: one.source,
+                test: title,
+                check: test.name(),
+                from: one.at(),
+                to: one.at(),
+                look,
+                fault,
+                shares: lanes.filter_map(|lane| Some((lane.place, lane.share?))).collect(),
+            });
+        }
         all.sort_by_key(|series| series.to);
         all
     }

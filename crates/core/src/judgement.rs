@@ -158,7 +158,6 @@ fn judge_findings(
     let (here, priors): (Vec<Gathered<'_>>, Vec<Priors>) = gathered.into_iter().unzip();
     let ask = Ask::new(weights, file, &judged.plan, &findings, &posterior, &here);
     let ranking = Ranking { weights, intake, age, posterior: &posterior };
-    let marks = judged.spoken().map(|spoken| spoken.marks).unwrap_or_default();
     let opposite = opposite(&findings);
     let fault = judged.plan.first.as_ref().and_then(|_| collect::shared_fault(&findings));
     let name = |at: usize| {
@@ -185,8 +184,7 @@ fn judge_findings(
                 own_next: ask.for_place(i, true).map(name),
             };
             let ruling = rulings::rule(&case);
-            let marked = marks.iter().find(|(cylinder, _)| *cylinder == place.cylinder);
-            let mark = marked.map_or(Mark::NotMeasured, |(_, mark)| *mark);
+            let mark = judged.now.mark(place.cylinder);
             let Place { cylinder, injector, .. } = *place;
             let found = here[i].sentences(weights);
             Position { cylinder, injector, mark, ranked, found, ruling }
@@ -221,7 +219,7 @@ fn judge_findings(
         .collect();
     let schools = schools(file, judged);
     Judgement {
-        headline: headline(&positions),
+        headline: by_now(file, judged, &positions),
         differ: differ(&schools),
         cost: cost::cost(rules, age, counted, &decided),
         schools,
@@ -279,8 +277,28 @@ fn opposite(findings: &[Finding]) -> bool {
     any(&more) && any(&less)
 }
 
-/// The set in a sentence: what needs work first.
-fn headline(positions: &[Position]) -> String {
+/// What was decided, and what is proposed where nothing is.
+fn by_now(file: &JobFile, judged: &Judged, positions: &[Position]) -> String {
+    let held = judged.decided(file);
+    let decision = |at: &Position| held.iter().find(|one| one.cylinder == at.cylinder);
+    let decided: Vec<(u32, Decision)> =
+        positions.iter().filter_map(|at| Some((at.cylinder, decision(at)?.decision))).collect();
+    let open: Vec<(u32, Decision)> = positions
+        .iter()
+        .filter(|at| decision(at).is_none())
+        .map(|at| (at.cylinder, at.ruling.decision))
+        .collect();
+    match (decided.is_empty(), open.is_empty()) {
+        (true, _) => headline(&open, true),
+        (false, true) => words::decided(&headline(&decided, true)),
+        (false, false) => {
+            words::decided_and_open(&headline(&decided, false), &headline(&open, false))
+        }
+    }
+}
+
+/// The set, or some of it, in a sentence: what needs work first.
+fn headline(positions: &[(u32, Decision)], whole: bool) -> String {
     const ORDER: [Decision; 9] = [
         Decision::Replace,
         Decision::Adjust,
@@ -295,13 +313,13 @@ fn headline(positions: &[Position]) -> String {
     let parts: Vec<String> = ORDER
         .into_iter()
         .filter_map(|decision| {
-            let deciding = positions.iter().filter(|at| at.ruling.decision == decision);
-            let mut of: Vec<u32> = deciding.map(|at| at.cylinder).collect();
+            let deciding = positions.iter().filter(|(_, held)| *held == decision);
+            let mut of: Vec<u32> = deciding.map(|(cylinder, _)| *cylinder).collect();
             of.sort_unstable();
             if of.is_empty() {
                 return None;
             }
-            let all = of.len() == positions.len() && of.len() > 1;
+            let all = whole && of.len() == positions.len() && of.len() > 1;
             let which = if all { format!("all {}", of.len()) } else { list(&of) };
             Some(format!("{} {which}", verb(decision)))
         })

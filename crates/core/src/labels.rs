@@ -11,7 +11,7 @@ use crate::instrument_link::{DeviceKind, Quantity};
 use crate::library::{CoilClass, FamilyKind, LimitCheck};
 use crate::mark::Mark;
 use crate::plan::StepState;
-use crate::proving::ItemState;
+use crate::proving::{ItemState, PlaceProof};
 use crate::record::Part;
 use crate::role::Role;
 use crate::said::Lack;
@@ -307,6 +307,13 @@ lists! {
         Failed: "failed",
         Unsure: "not proven",
         LeftOut: "skipped",
+    }
+    place_proof: PlaceProof {
+        Proven: "proven",
+        NotRepeated: "not repeated",
+        NeverMeasured: "never measured",
+        Unsure: "inconclusive",
+        Failed: "failed",
     }
     role: Role {
         Learner: "Learner",

@@ -18,6 +18,7 @@
 //! - [`mark`]: the state of one injector as the strip shows it.
 //! - [`caution`]: hazard, action and who, for every step.
 //! - [`said`]: what one lane says, as a code that rules read.
+//! - [`standing`]: what counts now, of every reading of a job.
 //! - [`start`]: what has to be so before a run.
 //! - [`mod@tests`]: every test of engine and bench, from what was read to a verdict with its because.
 //! - [`judgement`]: likely causes, the next check, the decision and what it costs.
@@ -73,6 +74,7 @@ pub mod said;
 mod sample;
 pub mod shelf;
 pub mod signal;
+pub mod standing;
 pub mod start;
 mod stats;
 pub mod tests;

@@ -8,7 +8,7 @@
 //! Hybrid logical clocks: Kulkarni, Demirbas, Madappa, Avva and Leone, *Logical Physical Clocks*,
 //! OPODIS 2014.
 
-use jiff::Timestamp;
+use jiff::{SignedDuration, Timestamp};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;
@@ -48,6 +48,14 @@ impl Signed {
     }
 }
 
+impl Moment {
+    /// After everything that came before it.
+    pub(crate) fn just_before(self) -> Self {
+        let at = self.at - SignedDuration::from_nanos(1);
+        Self { seq: self.seq.saturating_sub(1), at }
+    }
+}
+
 /// On the wire a moment is its time.
 impl Serialize for Moment {
     fn serialize<S: serde::Serializer>(&self, serializer: S) -> Result<S::Ok, S::Error> {
@@ -71,7 +79,6 @@ pub fn place_after(last: u64, at: Timestamp) -> u64 {
 #[cfg(test)]
 mod tests {
     use super::*;
-    use jiff::SignedDuration;
 
     #[test]
     fn a_clock_that_steps_back_changes_no_order() {

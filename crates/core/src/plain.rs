@@ -7,8 +7,11 @@ mod words;
 
 use crate::codes::{SlotState, coding};
 use crate::fitting::Fitting;
-use crate::proving::{ItemState, Proof, ProveId};
+use crate::judged::Judged;
+use crate::proving::{ItemState, PlaceProof, Proof, ProveId, Repeat, condemned_by};
 use crate::record::{Event, JobFile, Part};
+use crate::standing::Stood;
+use crate::tests::property::Deed;
 use crate::words::{by_number, cylinders, list};
 use crate::work::Decision;
 use serde::Serialize;
@@ -27,12 +30,12 @@ pub struct Plain {
     pub stands: String,
 }
 
-/// The customer's page of a job; `measured` are the cylinders at which something was measured.
-pub fn plain(file: &JobFile, fitting: &Fitting, proof: &Proof, measured: &[u32]) -> Plain {
+/// The customer's page of a job.
+pub fn plain(file: &JobFile, judged: &Judged, fitting: &Fitting, proof: &Proof) -> Plain {
     let settled = |state: ItemState| proof.items.iter().filter(move |one| one.state == state);
-    let mut proven: Vec<String> = repeat(proof).into_iter().collect();
+    let mut proven: Vec<String> = proof.repeats.iter().filter_map(repeated).collect();
     proven.extend(settled(ItemState::Good).filter_map(|one| proven_words(one.id)));
-    let begun = !fitting.out.is_empty() || file.refit_begun();
+    let begun = !fitting.out.is_empty() || file.ever_refitted();
     let mut open = Vec::new();
     if begun || proof.closing.closed.is_some() {
         let states = [ItemState::LeftOut, ItemState::Failed, ItemState::Unsure, ItemState::Open];
@@ -41,12 +44,13 @@ pub fn plain(file: &JobFile, fitting: &Fitting, proof: &Proof, measured: &[u32])
             open.push(format!("{}: {says}", one.title));
         }
     }
-    let stands = match (&proof.closing.closed, begun) {
-        (Some(_), _) => proof.says.clone(),
-        (None, true) => words::WORK_NOT_FINISHED_YET.to_owned(),
-        (None, false) => words::FINDINGS_ONLY_NO_INJECTOR.to_owned(),
+    let stands = match (&proof.closing.closed, &proof.closing.came_back, begun) {
+        (Some(_), _, _) => proof.says.clone(),
+        (None, Some(reason), _) => words::came_back(reason),
+        (None, None, true) => words::WORK_NOT_FINISHED_YET.to_owned(),
+        (None, None, false) => words::FINDINGS_ONLY_NO_INJECTOR.to_owned(),
     };
-    Plain { done: done(file, fitting, measured), proven, open, stands }
+    Plain { done: done(file, judged, fitting), proven, open, stands }
 }
 
 /// How an item is told to a customer; none for what is told elsewhere or says nothing to them.
@@ -65,24 +69,18 @@ fn proven_words(id: ProveId) -> Option<String> {
     Some(says.to_owned())
 }
 
-fn repeat(proof: &Proof) -> Option<String> {
-    let good =
-        proof.items.iter().any(|one| one.id == ProveId::FailedTest && one.state == ItemState::Good);
-    let repeat = proof.repeat.as_ref().filter(|one| good && one.after_at.is_some())?;
-    let changed: Vec<String> = repeat
-        .lanes
-        .iter()
-        .filter(|lane| lane.before_mark != lane.after_mark)
-        .map(|lane| {
-            let unit =
-                if repeat.unit.is_empty() { String::new() } else { format!(" {}", repeat.unit) };
-            words::cylinder_went(lane.cylinder, &lane.before, &lane.after, &unit)
-        })
+/// A test by which a repair was proven, with the places that it proves.
+fn repeated(repeat: &Repeat) -> Option<String> {
+    let proven = repeat.lanes.iter().filter(|lane| lane.proof == Some(PlaceProof::Proven));
+    let unit = if repeat.unit.is_empty() { String::new() } else { format!(" {}", repeat.unit) };
+    let changed: Vec<String> = proven
+        .map(|lane| words::cylinder_went(lane.cylinder, &lane.before, &lane.after, &unit))
         .collect();
-    Some(words::repeated_under_same_conditions(&repeat.test, changed.join(", ")))
+    let says = || words::repeated_under_same_conditions(&repeat.test, changed.join(", "));
+    (!changed.is_empty()).then(says)
 }
 
-fn done(file: &JobFile, fitting: &Fitting, measured: &[u32]) -> Vec<String> {
+fn done(file: &JobFile, judged: &Judged, fitting: &Fitting) -> Vec<String> {
     let newest =
         |c: u32| file.decisions.iter().rfind(|one| one.cylinder == c).map(|one| one.decision);
     let with = |decision: Decision| -> Vec<u32> {
@@ -104,7 +102,10 @@ fn done(file: &JobFile, fitting: &Fitting, measured: &[u32]) -> Vec<String> {
         } else {
             format!(" ({})", injector.label)
         };
-        says.push(words::cylinder_fitted(injector.cylinder, kind, &label));
+        let why = condemned_by(file, judged, record);
+        let why =
+            why.map_or_else(String::new, |(test, shown)| words::because(test.title(), &shown));
+        says.push(words::cylinder_fitted(injector.cylinder, kind, &label, &why));
     }
     let was = |says: &mut Vec<String>, decision, words: &str| {
         let of: Vec<u32> = with(decision).into_iter().filter(|c| !replaced.contains(c)).collect();
@@ -113,13 +114,37 @@ fn done(file: &JobFile, fitting: &Fitting, measured: &[u32]) -> Vec<String> {
         }
     };
     was(&mut says, Decision::Replace, words::REPLACE_INJECTOR);
-    was(&mut says, Decision::Clean, "cleaned.");
+    let seats = file.seats(None);
+    let seat = |cylinder: u32| seats.iter().find(|seat| seat.cylinder == cylinder);
+    // What was decided is told as done once it was done.
+    let cleaned = |c: u32| {
+        let deeds = seat(c).map(|seat| file.deeds(seat.injector)).unwrap_or_default();
+        deeds.iter().any(|(deed, _)| *deed == Deed::Cleaning)
+    };
+    let (did, wanted): (Vec<u32>, Vec<u32>) = with(Decision::Clean)
+        .into_iter()
+        .filter(|c| !replaced.contains(c))
+        .partition(|c| cleaned(*c));
+    for (of, words) in [(did, words::CLEANED), (wanted, words::CLEAN_INJECTOR)] {
+        if !of.is_empty() {
+            says.push(format!("{}: {words}", cylinders(&of)));
+        }
+    }
     was(&mut says, Decision::Adjust, words::INJECTOR_RECONDITIONED_ADJUSTED);
     was(&mut says, Decision::RepairHarness, words::REPAIR_WIRING_INJECTOR_STAYS);
     was(&mut says, Decision::LookElsewhere, words::INJECTOR_SOUND_CAUSE_LIES);
     // Left alone after a measurement is one thing, left alone without one another.
-    let (measured, blind): (Vec<u32>, Vec<u32>) =
-        with(Decision::Leave).into_iter().partition(|c| measured.contains(c));
+    let read = |c: u32| {
+        let of = judged.stood.iter().filter(|one| seat(c).is_some_and(|seat| one.is_of(seat)));
+        of.filter(|one| one.here.counts() && one.said.code.weighs()).map(Stood::is_bad).max()
+    };
+    let (blind, measured): (Vec<u32>, Vec<u32>) =
+        with(Decision::Leave).into_iter().partition(|c| read(*c).is_none());
+    let (off, measured): (Vec<u32>, Vec<u32>) =
+        measured.into_iter().partition(|c| read(*c) == Some(true));
+    let (open, blind): (Vec<u32>, Vec<u32>) = blind
+        .into_iter()
+        .partition(|c| judged.stood.iter().any(|one| seat(*c).is_some_and(|seat| one.is_of(seat))));
     let mut left = |of: Vec<u32>, words: &str| {
         let of: Vec<u32> = of.into_iter().filter(|c| !replaced.contains(c)).collect();
         if !of.is_empty() {
@@ -127,6 +152,8 @@ fn done(file: &JobFile, fitting: &Fitting, measured: &[u32]) -> Vec<String> {
         }
     };
     left(measured, words::NO_FAULT_FOUND_LEFT);
+    left(off, words::LEFT_ALTHOUGH_OFF);
+    left(open, words::LEFT_INCONCLUSIVE);
     left(blind, words::NOT_MEASURED_LEFT_PLACE);
     let moved = file.seats(None).into_iter().filter(|seat| seat.came_from != seat.cylinder);
     let moved: Vec<String> =
@@ -165,11 +192,12 @@ mod tests {
     use crate::fitting::{FitStep, fitting};
     use crate::proving::proof;
     use crate::record::{DecisionRecord, Injector};
-    use crate::sample::{at, event, job};
+    use crate::sample::{at, event, job, return_test};
     use uuid::Uuid;
 
     fn look(file: &JobFile) -> Plain {
-        plain(file, &fitting(file, &[]), &proof(file, &file.judged().unwrap(), &[]), &[3])
+        let judged = file.judged().unwrap();
+        plain(file, &judged, &fitting(file, &[]), &proof(file, &judged, &[]))
     }
 
     #[test]
@@ -189,6 +217,8 @@ mod tests {
             decided(3, Decision::Leave),
             decided(4, Decision::Leave),
         ];
+        // Three of the four were measured, and nothing is wrong with them.
+        file.return_tests = vec![return_test(82.0, &[&[20.0, 21.0, 20.0]])];
         let before = look(&file);
         assert_eq!(
             before.done,

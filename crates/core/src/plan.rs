@@ -13,6 +13,7 @@ mod words;
 
 use crate::caution::Caution;
 use crate::record::{Event, JobFile};
+use crate::standing::Stood;
 use crate::tests::Verdict;
 use crate::tests::electrical::Electrical;
 use crate::tests::engine::{EngineTest, Outcome};
@@ -98,11 +99,13 @@ pub struct PutRight {
 /// What is known by now.
 #[derive(Debug, Clone, Copy)]
 pub struct Known<'a> {
-    /// The newest verdict of each check that was begun.
+    /// What counts now.
+    pub stood: &'a [Stood],
+    /// The verdicts of checks of which something counts, or that were begun, oldest first.
     pub sheets: &'a [(EngineTest, &'a Verdict)],
-    /// The newest return test that was read.
+    /// The newest return test, where something of it counts.
     pub returned: Option<&'a Verdict>,
-    /// Conclusions of swaps.
+    /// Conclusions of swaps, as long as injectors sit as they did then.
     pub swaps: &'a [SwapVerdict],
     /// What the electrical checks say together.
     pub electrical: Option<&'a Electrical>,

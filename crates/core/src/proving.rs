@@ -8,15 +8,17 @@
 //! # Source
 //! House rule: bleed, leak check, start, learn, re-scan, road test, repeat the test that failed.
 
+mod decided;
 mod learn;
 mod proof;
 mod repeat;
 mod words;
 
 pub use crate::work::{Counter, Learned, ProveId, Told};
+pub(crate) use decided::condemned_by;
 pub use learn::{Learning, band_word};
 pub use proof::{Closing, ItemState, Proof, ProofItem, proof};
-pub use repeat::{Repeat, RepeatLane};
+pub use repeat::{PlaceProof, PlaceState, Repeat, RepeatLane};
 
 #[cfg(test)]
 mod tests;

@@ -4,6 +4,7 @@
 //! that names the old one and why. Quantities are canonical; the typed text stands beside.
 
 mod current;
+mod deeds;
 mod event;
 mod file;
 mod person;

@@ -76,7 +76,7 @@ silent! {
     NOT_READ = not_read, TOO_CLOSE = too_close, NO_REFERENCE = no_reference, DOUBTFUL = doubtful,
     ALL_ALIKE_OFF = all_alike_off, RUN_ODD = run_odd, FEW_RUNS = few_runs, CANNOT_DECIDE = cannot_decide,
     NOTED = noted, SEAL_LEFT = seal_left, CORRODED = corroded, BASKET_MISSING = basket_missing,
-    OTHER_PART = other_part, AT_LIMIT_DOWNSTREAM = at_limit_downstream, SHIM_AGAINST = shim_against,
+    OTHER_PART = other_part, CONTRADICTORY = contradictory, AT_LIMIT_DOWNSTREAM = at_limit_downstream, SHIM_AGAINST = shim_against,
 }
 
 impl Code {

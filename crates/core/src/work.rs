@@ -330,7 +330,9 @@ pub fn waits(standing: &Standing<'_>) -> Waits {
     if let Some(run) = standing.running {
         return line(Stage::OnEngine, Tone::Running, words::return_run_running(run));
     }
-    let measured = standing.marks.iter().any(|(_, mark)| *mark != Mark::NotMeasured);
+    // What was measured before something changed has a sentence, and no mark any more.
+    let marked = standing.marks.iter().any(|(_, mark)| *mark != Mark::NotMeasured);
+    let measured = marked || standing.headline.is_some();
     if !standing.unread.is_empty() {
         let which = list(standing.unread);
         return line(Stage::OnEngine, Tone::Waiting, words::bottle_not_read_yet(&which));

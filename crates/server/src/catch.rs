@@ -32,8 +32,18 @@ impl Catch {
         Self { of, began, catching, keep }
     }
 
-    fn ms(&self) -> u32 {
-        u32::try_from(self.began.elapsed().as_millis()).unwrap_or(u32::MAX)
+    fn ms(&self, at: Instant) -> u32 {
+        u32::try_from(at.saturating_duration_since(self.began).as_millis()).unwrap_or(u32::MAX)
+    }
+
+    /// A trace that takes no more points.
+    pub(crate) fn is_full(&self) -> bool {
+        self.catching.is_trace() && self.catching.is_over()
+    }
+
+    /// Nobody but a person ends it.
+    pub(crate) fn is_trace(&self) -> bool {
+        self.catching.is_trace()
     }
 
     fn keeps(&self, caught: impl IntoIterator<Item = Caught>) {
@@ -48,16 +58,22 @@ impl Catch {
         self.catching.is_silent(why);
     }
 
-    /// Takes a point in; what is found in a trace so far, when it was looked for again.
-    pub(crate) fn shows(&mut self, by: &ShownBy, values: &[f64]) -> Option<Vec<Drop>> {
-        let caught = self.catching.takes(self.ms(), by, values);
+    /// Takes in a point that was asked for at this time; what is found in a trace so far, when it was looked
+    /// for again.
+    pub(crate) fn shows(
+        &mut self,
+        by: &ShownBy,
+        values: &[f64],
+        asked: Instant,
+    ) -> Option<Vec<Drop>> {
+        let caught = self.catching.takes(self.ms(asked), by, values);
         self.keeps(caught);
         self.catching.drops()
     }
 
     /// Ends the run, and waits until that is kept.
     pub(crate) async fn end(mut self) {
-        let ended = self.catching.end(self.ms());
+        let ended = self.catching.end(self.ms(Instant::now()));
         self.keeps(ended);
         self.kept().await;
     }

@@ -32,7 +32,7 @@ pub(crate) async fn read(
     let judgement = judgement::of(&state, &held).await?;
     let coding = coding(file);
     Ok(Json(ReportView {
-        plain: plain(file, &fitting, &proof, &measured(&judgement)),
+        plain: plain(file, judged, &fitting, &proof),
         positions: found(&judgement),
         cost: judgement.cost,
         step: judgement.step,
@@ -49,12 +49,6 @@ pub(crate) async fn read(
 fn found(judgement: &Judgement) -> Vec<FoundAt> {
     let at = judgement.positions.iter();
     at.map(|at| FoundAt { cylinder: at.cylinder, mark: at.mark, found: at.found.clone() }).collect()
-}
-
-/// Cylinders at which something was measured that weighs.
-fn measured(judgement: &Judgement) -> Vec<u32> {
-    let weighs = judgement.findings.iter().filter(|one| one.code.weighs());
-    weighs.filter_map(|one| one.cylinder).collect()
 }
 
 /// SHA-256 of the job file, byte for byte as it is exported, in hexadecimal digits.

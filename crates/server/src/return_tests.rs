@@ -10,7 +10,7 @@ use axum::Json;
 use axum::extract::State;
 use cobaltine_core::caution::{self, Work};
 use cobaltine_core::instrument_link::Quantity;
-use cobaltine_core::job::{Command, NewReading, NewRun};
+use cobaltine_core::job::{Command, NewReading, NewRun, apply};
 use cobaltine_core::record::{FieldProblem, ReadingKind, Signed, TestRecord};
 use cobaltine_core::typed::Field;
 use cobaltine_core::work::Regime;
@@ -63,15 +63,6 @@ pub(crate) async fn begin_run(
     let job = state.store.job_with(test, "return test").await?;
     // The bottles are emptied at the start of the timer: an instrument that cannot, begins no run.
     let done = state.store.done_before(&act).await?;
-    let stream = match request.connection.filter(|_| request.timer && !done) {
-        Some(connection) => {
-            let connection = state.store.connection(connection).await?;
-            let stream = state.streams.of(&state, &connection, Some(Quantity::Volume))?;
-            let by = stream.init(request.id).await?;
-            Some((stream, by))
-        }
-        None => None,
-    };
     let new = NewRun {
         id: request.id,
         test,
@@ -79,8 +70,21 @@ pub(crate) async fn begin_run(
         phase: request.phase,
         bank: request.bank,
         ticked: request.ticked,
-        caught_by: stream.as_ref().map(|(_, by)| by.clone()),
+        caught_by: None,
     };
+    let stream = match request.connection.filter(|_| request.timer && !done) {
+        Some(connection) => {
+            // A run that is refused leaves what is in the bottles.
+            let held = state.store.state(job).await?;
+            apply(&held.file, Command::BeginRun(new.clone()), signed).map_err(StoreError::from)?;
+            let connection = state.store.connection(connection).await?;
+            let stream = state.streams.of(&state, &connection, Some(Quantity::Volume))?;
+            let by = stream.init(request.id).await?;
+            Some((stream, by))
+        }
+        None => None,
+    };
+    let new = NewRun { caught_by: stream.as_ref().map(|(_, by)| by.clone()), ..new };
     // As late as the bottles were empty: the time of the run is that of what is in them.
     let signed = Signed::new(signed.by, now());
     let begun = state.store.apply(job, &act, Command::BeginRun(new), signed).await?;

@@ -24,6 +24,8 @@ use uuid::Uuid;
 const WAITING: usize = 64;
 /// A stream that nobody needs goes on for so long.
 const LINGERS: Duration = Duration::from_secs(5);
+/// A trace that nobody looks at is let go of after so long, and its instrument with it; its points are kept.
+const ABANDONED: Duration = Duration::from_secs(300);
 /// Streams at once.
 const STREAMS: usize = 32;
 /// How long it waits before it takes a talk up again that broke off: longer each time.
@@ -47,6 +49,8 @@ pub struct LiveView {
     pub caught: Option<Uuid>,
     /// Drops of the trace that is taken, when they changed.
     pub drops: Option<Vec<Drop>>,
+    /// The trace is full: it takes no more points.
+    pub full: bool,
 }
 
 /// What is asked of a stream besides looking.
@@ -65,6 +69,8 @@ pub(crate) struct Stream {
     last: Mutex<Option<Arc<LiveView>>>,
     /// When somebody asked for it or needed it last.
     needed: Mutex<Instant>,
+    /// When somebody looked last.
+    looked: Mutex<Instant>,
     pub quantity: Quantity,
 }
 
@@ -111,6 +117,7 @@ impl Streams {
             catch: Mutex::new(None),
             last: Mutex::new(None),
             needed: Mutex::new(Instant::now()),
+            looked: Mutex::new(Instant::now()),
             quantity,
         });
         all.insert(key, Arc::clone(&stream));
@@ -143,6 +150,12 @@ impl Streams {
     /// has ended.
     fn let_go(&self, stream: &Arc<Stream>) -> bool {
         let mut all = held(&self.0);
+        if stream.looks.receiver_count() > 0 {
+            *held(&stream.looked) = Instant::now();
+        } else if held(&stream.looked).elapsed() > ABANDONED {
+            // What it showed so far is kept as it is dropped.
+            drop(held(&stream.catch).take_if(|catch| catch.is_trace()));
+        }
         let used = stream.looks.receiver_count() > 0 || held(&stream.catch).is_some();
         let mut since = held(&stream.needed);
         if used {
@@ -247,7 +260,7 @@ impl Task {
                 Err(error) => Ended::Wrong(error),
             };
             let Ended::Wrong(error) = why else { return };
-            self.show(Err(&error));
+            self.show(Err(&error), Instant::now());
             // Who waits for a beginning is told why there is none.
             while let Ok(Order::Init(told)) = self.orders.try_recv() {
                 let _ = told.send(Err(error.clone()));
@@ -263,13 +276,18 @@ impl Task {
     /// Asks again and again until something is wrong or nobody needs it.
     async fn poll(&mut self, mut talk: DeviceTalk) -> Ended {
         let mut ticks = interval(pace(self.connection.kind));
-        ticks.set_missed_tick_behavior(MissedTickBehavior::Skip);
+        // After a stall the pace goes on from there: what was missed is a gap, and is not asked for in a burst.
+        ticks.set_missed_tick_behavior(MissedTickBehavior::Delay);
         loop {
             tokio::select! {
-                _ = ticks.tick() => match talk.reading(self.stream.quantity).await {
-                    Ok(values) => self.show(Ok((&talk.shown_by, values))),
-                    Err(error) => return Ended::Wrong(error),
-                },
+                _ = ticks.tick() => {
+                    // It shows what it measures when it is asked, however late the answer is taken in.
+                    let asked = Instant::now();
+                    match talk.reading(self.stream.quantity).await {
+                        Ok(values) => self.show(Ok((&talk.shown_by, values)), asked),
+                        Err(error) => return Ended::Wrong(error),
+                    }
+                }
                 order = self.orders.recv() => {
                     let Some(Order::Init(told)) = order else { return Ended::Done };
                     let begun = begin(&mut talk).await;
@@ -293,16 +311,17 @@ impl Task {
     }
 
     /// Tells everybody, and catches.
-    fn show(&mut self, came: Result<(&ShownBy, Vec<f64>), &InstrumentError>) {
+    fn show(&mut self, came: Result<(&ShownBy, Vec<f64>), &InstrumentError>, asked: Instant) {
         self.n += 1;
         let at = now();
-        let (mut caught, mut drops) = (None, None);
+        let (mut caught, mut drops, mut full) = (None, None, false);
         if let Some(catch) = held(&self.stream.catch).as_mut() {
             caught = Some(catch.of);
             match &came {
-                Ok((by, values)) => drops = catch.shows(by, values),
+                Ok((by, values)) => drops = catch.shows(by, values, asked),
                 Err(error) => catch.is_silent(&error.to_string()),
             }
+            full = catch.is_full();
         }
         let (values, silent) = match came {
             Ok((_, values)) => (values, None),
@@ -317,6 +336,7 @@ impl Task {
             silent,
             caught,
             drops,
+            full,
         });
         *held(&self.stream.last) = Some(Arc::clone(&view));
         // Nobody looks: it is only caught.

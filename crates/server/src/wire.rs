@@ -69,6 +69,7 @@ use cobaltine_core::record::{
     ClockStep, Current, Intake, IntakeStep, JobFile, ReadingKind, Reopened, Seat, SheetRecord,
     Signed, TestRecord, Timer,
 };
+use cobaltine_core::standing::Now;
 use cobaltine_core::start::StartId;
 use cobaltine_core::tests::Verdict;
 use cobaltine_core::tests::electrical::Electrical;
@@ -123,6 +124,8 @@ pub struct JobView {
     pub overtaken: Vec<Overtaken>,
     /// What the newest bench session says of these injectors.
     pub bench: Option<OnBench>,
+    /// Mark and sentence of each place by now, and the one headline.
+    pub now: Now,
     /// The checks that mean something on this fuel system.
     pub fits: Vec<EngineTest>,
     /// A return test means something on it.
@@ -400,6 +403,7 @@ impl JobView {
             step: opinion.step.clone(),
             overtaken: opinion.overtaken.clone(),
             bench: judged.bench.clone(),
+            now: judged.now.clone(),
             fits: EngineTest::sheets().filter(|check| check.fits(fuel)).collect(),
             has_return: fuel.has_return(),
             imported,

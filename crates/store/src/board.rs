@@ -19,7 +19,7 @@ use utoipa::ToSchema;
 use uuid::Uuid;
 
 /// What a card is made by: up with everything that makes it say something else.
-pub(crate) const VERSION: i64 = 3;
+pub(crate) const VERSION: i64 = 4;
 /// Longest page of the board.
 const LONGEST_PAGE: u32 = 100;
 

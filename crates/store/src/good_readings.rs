@@ -4,18 +4,20 @@
 
 use crate::rows;
 use crate::{Store, StoreError};
+use cobaltine_core::judged::Judged;
 use cobaltine_core::library::LimitCheck;
 use cobaltine_core::mark::Mark;
 use cobaltine_core::passport::turned;
 use cobaltine_core::quantity::{Celsius, Quantity};
 use cobaltine_core::record::JobFile;
+use cobaltine_core::standing::Source;
 use cobaltine_core::tests::house_reference::GoodReading;
 use cobaltine_core::work::{Decision, Regime};
 use sqlx::{Row, SqliteConnection};
 use uuid::Uuid;
 
 /// What a reading is made by: up with everything that makes it otherwise.
-pub(crate) const VERSION: i64 = 1;
+pub(crate) const VERSION: i64 = 2;
 /// Readings of at most so many injectors: the newest say how the house measures today.
 const MOST_READINGS: i64 = 2000;
 /// Half the width of the temperatures that count as one condition, K.
@@ -59,33 +61,38 @@ impl Store {
     }
 }
 
-/// Writes what a job proves: injectors that were decided to be left, after a test in which their
-/// reading was inside.
+/// Writes what a job proves: injectors that were decided to be left, whose reading counts and was inside.
 pub(crate) async fn refresh(
     connection: &mut SqliteConnection,
     file: &JobFile,
+    judged: Option<&Judged>,
 ) -> Result<(), StoreError> {
     sqlx::query("DELETE FROM good_readings WHERE job_id = ?")
         .bind(file.job.id.to_string())
         .execute(&mut *connection)
         .await?;
-    let (Some(family), Some(test)) = (file.job.intake.family_id, file.return_tests.last()) else {
-        return Ok(());
-    };
-    let newest = |cylinder: u32| file.decisions.iter().rfind(|d| d.cylinder == cylinder);
-    let left: Vec<u32> = (1..=file.job.intake.layout.cylinders)
-        .filter(|c| newest(*c).is_some_and(|d| d.decision == Decision::Leave))
+    let (Some(family), Some(judged)) = (file.job.intake.family_id, judged) else { return Ok(()) };
+    let left: Vec<u32> = file
+        .decided()
+        .into_iter()
+        .filter(|one| one.decision == Decision::Leave)
+        .map(|one| one.cylinder)
         .collect();
     // What came back was not good after all.
     let came_back = turned(file).iter().any(|one| one.came_back);
     if left.is_empty() || came_back {
         return Ok(());
     }
-    let Ok(verdict) = test.verdict(&file.job.intake.layout) else { return Ok(()) };
-    for lane in verdict.lanes.iter().filter(|l| left.contains(&l.place)) {
-        let (Some(rate), Mark::Inside, false) = (lane.value, lane.mark, lane.at_least) else {
-            continue;
-        };
+    let good = judged.stood.iter().filter(|one| {
+        let of = one.cylinder.is_some_and(|cylinder| left.contains(&cylinder));
+        of && one.here.counts() && one.mark == Mark::Inside
+    });
+    for one in good {
+        let Source::Return(at) = one.source else { continue };
+        let test = &file.return_tests[at];
+        let lane = judged.with_verdicts(|verdicts| verdicts.lane(one).cloned());
+        let Some(lane) = lane.filter(|lane| !lane.at_least) else { continue };
+        let Some(rate) = lane.value else { continue };
         sqlx::query(
             "INSERT INTO good_readings (job_id, family_id, check_id, condition, cylinder, temperature_c, value, at)
              VALUES (?, ?, ?, ?, ?, ?, ?, ?)",

@@ -17,7 +17,7 @@ use utoipa::ToSchema;
 use uuid::Uuid;
 
 /// What a life is made by: up with everything that makes it otherwise.
-pub(crate) const VERSION: i64 = 2;
+pub(crate) const VERSION: i64 = 3;
 /// The most jobs of one passport, and the longest page.
 const MOST_JOBS: usize = 60;
 const LONGEST_PAGE: u32 = 60;

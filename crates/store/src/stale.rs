@@ -205,8 +205,8 @@ pub(crate) async fn make(
     }
     board::write_card(connection, state, changed_at).await?;
     board::mark_closed(connection, &state.file).await?;
-    good_readings::refresh(connection, &state.file).await?;
     let judged = state.opinion().ok().map(|opinion| &opinion.judged);
+    good_readings::refresh(connection, &state.file, judged).await?;
     passports::refresh(connection, &state.file, judged).await?;
     shelf::outdate(connection, state.file.job.id).await
 }

@@ -59,7 +59,7 @@ async fn write_cards(connection: &mut SqliteConnection) -> Result<(), StoreError
         .await?;
     for job in &jobs {
         let file = job_file(connection, rows::id(job, "id")?).await?;
-        good_readings::refresh(connection, &file).await?;
+        good_readings::refresh(connection, &file, file.judged().ok().as_ref()).await?;
     }
     // Cards of older versions name their timer otherwise, and no next step.
     let running = sqlx::query("SELECT job_id, changed_at FROM board WHERE tone <> 'done'")

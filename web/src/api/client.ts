@@ -41,8 +41,9 @@ async function transport(request: Request): Promise<Response> {
   let response: Response;
   try {
     response = await fetch(request);
-    // A connection that breaks off while the answer comes is no answer.
-    response = new Response(await response.arrayBuffer(), response);
+    // A connection that breaks off while the answer comes is no answer; one without a body has none to wait for.
+    const body = await response.arrayBuffer();
+    response = new Response(body.byteLength ? body : null, response);
   } catch {
     throw new Refusal(0, 'silent', SILENT);
   }

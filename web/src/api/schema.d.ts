@@ -11387,6 +11387,8 @@ export interface components {
             labels_then: {
                 [key: string]: string;
             }[];
+            /** @description Mark and sentence of each place by now, and the one headline. */
+            now: components["schemas"]["Now"];
             /** @description Decisions whose readings changed since they were signed. */
             overtaken: components["schemas"]["Overtaken"][];
             /** @description The plan as it stands. */
@@ -11565,6 +11567,8 @@ export interface components {
             share?: number | null;
             /** @description The number as shown, digits by its uncertainty; several figures stand one below the other. */
             shown: string;
+            /** @description Why it is not of now, such as `before the swap`; empty where it counts. */
+            standing: string;
             /**
              * Format: double
              * @description Its standard uncertainty, where it is known.
@@ -11957,6 +11961,8 @@ export interface components {
             caught?: string | null;
             /** @description Drops of the trace that is taken, when they changed. */
             drops?: components["schemas"]["Drop"][] | null;
+            /** @description The trace is full: it takes no more points. */
+            full: boolean;
             /**
              * Format: int64
              * @description Goes up by one with each; a screen that misses some sees it.
@@ -12193,8 +12199,8 @@ export interface components {
         /** @description What the next run would be: the same again, another phase, the other bank. */
         NextRun: {
             /**
-             * @description Injectors moved or were replaced since the test was set up: the next run is of a test of its
-             *     own, under the same conditions.
+             * @description Injectors moved, or were replaced, cleaned or set since the test was set up: the next run is of a
+             *     test of its own, under the same conditions.
              */
             again: boolean;
             /**
@@ -12267,6 +12273,13 @@ export interface components {
             skill: components["schemas"]["Skill"];
             /** @description What it is worth avoiding for. */
             why: string;
+        };
+        /** @description A job by now. */
+        Now: {
+            /** @description The sentence of the job; empty before anything was read. */
+            headline: string;
+            /** @description In the order of the strip. */
+            places: components["schemas"]["PlaceNow"][];
         };
         /** @description The newest bench session, as far as it is about one job. */
         OnBench: {
@@ -12412,6 +12425,45 @@ export interface components {
          * @enum {string}
          */
         Place: "fuse" | "signal" | "leg" | "plug" | "driver" | "injector";
+        /** @description One place by now. */
+        PlaceNow: {
+            /** @description The check that speaks; none where nothing counts. */
+            check?: string | null;
+            /**
+             * Format: int32
+             * @description Cylinder number.
+             */
+            cylinder: number;
+            /**
+             * Format: uuid
+             * @description The injector that sits there.
+             */
+            injector: string;
+            /** @description Its label. */
+            label: string;
+            /** @description As the strip draws it. */
+            mark: components["schemas"]["Mark"];
+            /** @description In a sentence; may be empty. */
+            sentence: string;
+            standing?: components["schemas"]["Standing"] | null;
+            /** @description The word under the mark; what it waits for where nothing counts. */
+            word: string;
+        };
+        /**
+         * @description How the repair of one place is proven.
+         * @enum {string}
+         */
+        PlaceProof: "proven" | "not_repeated" | "never_measured" | "unsure" | "failed";
+        /** @description A place that was decided on or worked on, and how its repair is proven. */
+        PlaceState: {
+            /**
+             * Format: int32
+             * @description Cylinder number.
+             */
+            cylinder: number;
+            /** @description How it is proven. */
+            proof: components["schemas"]["PlaceProof"];
+        };
         /** @description One injector in one cylinder. */
         Placed: {
             /**
@@ -12821,7 +12873,10 @@ export interface components {
             items: components["schemas"]["ProofItem"][];
             learning?: components["schemas"]["Learning"] | null;
             next?: components["schemas"]["ProveId"] | null;
-            repeat?: components["schemas"]["Repeat"] | null;
+            /** @description Places that were decided on or worked on, each with how its repair is proven. */
+            places: components["schemas"]["PlaceState"][];
+            /** @description Every test that showed a fault that was decided on, before and after. */
+            repeats: components["schemas"]["Repeat"][];
             /** @description In a sentence: what the eye has to read first. */
             says: string;
         };
@@ -12833,6 +12888,8 @@ export interface components {
             how: string;
             /** @description Which. */
             id: components["schemas"]["ProveId"];
+            /** @description Who passes it says what was seen. */
+            needs_words: boolean;
             /** @description In a sentence. */
             says: string;
             /** @description The program sees for itself; nobody ticks it as good. */
@@ -13213,7 +13270,7 @@ export interface components {
             /** @description Who and when. */
             signed: components["schemas"]["Signed"];
         };
-        /** @description The failed test and its repetition. */
+        /** @description A failed test and its repetition. */
         Repeat: {
             /**
              * Format: date-time
@@ -13228,6 +13285,8 @@ export interface components {
              */
             before_at: string;
             check?: components["schemas"]["EngineTest"] | null;
+            /** @description Another injector was fitted: it was compared on the engine in place of the bench. */
+            compared: boolean;
             /** @description By cylinder. */
             lanes: components["schemas"]["RepeatLane"][];
             /** @description It was the bench that condemned. */
@@ -13254,6 +13313,7 @@ export interface components {
              * @description Cylinder number.
              */
             cylinder: number;
+            proof?: components["schemas"]["PlaceProof"] | null;
             /** @description Label of the injector that sat there then, where another one sits there now. */
             was?: string | null;
         };
@@ -14301,6 +14361,11 @@ export interface components {
          * @enum {string}
          */
         Stage: "take_in" | "rule_out" | "electrical" | "on_engine" | "bench" | "decide" | "refit" | "prove";
+        /**
+         * @description What a reading is worth now.
+         * @enum {string}
+         */
+        Standing: "counts" | "joined" | "superseded" | "excluded" | "before_swap" | "before_new_part" | "before_cleaning" | "before_setting" | "before_repair" | "gone" | "in_doubt";
         /** @description A start condition as a view asks for it. */
         StartForm: {
             /** @description Which. */
@@ -14399,6 +14464,8 @@ export interface components {
             mark: components["schemas"]["Mark"];
             /** @description As shown, or in a word. */
             shown: string;
+            /** @description Why it says nothing by now, such as "before cleaning"; empty where it counts. */
+            standing?: string;
             /** @description Which check. */
             what: string;
         };
@@ -15229,7 +15296,7 @@ export interface components {
          * @description Names why it was decided so: the code of the sentence.
          * @enum {string}
          */
-        Why: "shared_fault" | "new_as_bad" | "contradiction" | "harness_leg" | "mechanical" | "driver" | "ignition" | "line_restricted" | "seat_gas" | "place_unclear" | "lift_off" | "shim_against" | "all_alike_off" | "run_odd" | "cannot_decide" | "doubtful" | "more_runs" | "coil_dead" | "worn" | "worn_after_cleaning" | "map_worn" | "cleaning_spent" | "restricted" | "tip_leak" | "tip_leak_again" | "slow" | "slow_again" | "needs_own_evidence" | "injector_unclear" | "opposite_in_set" | "uncoded" | "nothing_against" | "nothing_measured" | "not_enough";
+        Why: "shared_fault" | "new_as_bad" | "contradiction" | "harness_leg" | "mechanical" | "driver" | "ignition" | "line_restricted" | "seat_gas" | "place_unclear" | "lift_off" | "shim_against" | "all_alike_off" | "run_odd" | "repeat_differs" | "cannot_decide" | "doubtful" | "more_runs" | "coil_dead" | "worn" | "worn_after_cleaning" | "map_worn" | "cleaning_spent" | "restricted" | "tip_leak" | "tip_leak_again" | "slow" | "slow_again" | "needs_own_evidence" | "injector_unclear" | "opposite_in_set" | "uncoded" | "nothing_against" | "nothing_measured" | "not_enough";
         /** @description What came out. */
         Worked: {
             /** @description Fields that were typed in another unit, in both. */

@@ -4,7 +4,7 @@ import type { ItemState, Mark, ProofView, Told } from '@/api/types';
 import { moment } from '@/domain/time';
 import CautionList from '@/job/CautionList.vue';
 import InjectorMark from '@/strip/InjectorMark.vue';
-import { PROOF } from '@/words';
+import { PROOF, sayWhatWasSeen } from '@/words';
 import type { ProofStep } from './useProof';
 
 /** One item of the proof; the next one lies open with its cautions and what can be told of it. */
@@ -77,7 +77,8 @@ function tell(told: Told) {
           v-if="!item.seen"
           :class="next && !(unit && ['cleared', 'drive'].includes(item.id)) ? 'main-act' : 'side-act'"
           type="button"
-          :disabled="busy"
+          :disabled="busy || (item.needs_words && !note.trim())"
+          :title="item.needs_words && !note.trim() ? sayWhatWasSeen : undefined"
           @click="tell('good')"
         >
           Mark passed

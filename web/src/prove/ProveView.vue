@@ -8,6 +8,7 @@ import StripFrame from '@/strip/StripFrame.vue';
 import StripRow from '@/strip/StripRow.vue';
 import CloseBox from './CloseBox.vue';
 import DrivePanel from './DrivePanel.vue';
+import { PLACE_PROOF } from '@/words';
 import ProofRow from './ProofRow.vue';
 import { useProof } from './useProof';
 
@@ -15,8 +16,15 @@ import { useProof } from './useProof';
 const { job, query, view, wrong, busy, step, tell, seen, knob } = useProof();
 const banks = computed(() => job.view.value!.banks);
 const proof = computed(() => view.value?.proof);
-const repeat = computed(() => proof.value?.repeat);
-const lane = (cylinder: number) => repeat.value?.lanes.find((one) => one.cylinder === cylinder);
+const repeats = computed(() => proof.value?.repeats ?? []);
+type Repeat = (typeof repeats.value)[number];
+const lane = (of: Repeat, cylinder: number) => of.lanes.find((one) => one.cylinder === cylinder);
+/** The first test that still has to be repeated. */
+const repeat = computed(
+  () =>
+    repeats.value.find((one) => one.lanes.some((at) => at.proof && at.proof !== 'proven')) ??
+    repeats.value[0],
+);
 /** Where something that the program sees for itself is done. */
 function where(id: ProveId): string | undefined {
   const at = `/jobs/${job.id.value}`;
@@ -42,35 +50,44 @@ function where(id: ProveId): string | undefined {
         <span v-if="proof.closing.came_back" class="flag">Came back: {{ proof.closing.came_back }}</span>
         <span v-for="one in proof.closing.since" :key="one" class="flag">Since closing: {{ one }}</span>
       </p>
-      <StripFrame
-        v-if="repeat"
-        :banks="banks"
-        :first-at="job.view.value!.file.job.intake.layout.first_at"
-        :labels="job.labels.value"
-      >
-        <StripRow word="before">
-          <template #default="{ cylinder }">
-            <p class="shown" :data-mark="lane(cylinder)?.before_mark">
-              <InjectorMark :mark="lane(cylinder)?.before_mark ?? 'not_measured'" :size="30" silent />
-              <span>{{ lane(cylinder)?.before || '–' }}</span>
-              <span v-if="lane(cylinder)?.was" class="was">{{ lane(cylinder)!.was }}</span>
-            </p>
-          </template>
-        </StripRow>
-        <StripRow word="after">
-          <template #default="{ cylinder }">
-            <p class="shown after" :data-mark="lane(cylinder)?.after_mark">
-              <InjectorMark :mark="lane(cylinder)?.after_mark ?? 'not_measured'" :size="40" silent />
-              <strong>{{ lane(cylinder)?.after || 'not yet' }}</strong>
-            </p>
-          </template>
-        </StripRow>
-      </StripFrame>
-      <p v-if="repeat" class="alike muted">
-        {{ repeat.test }}<template v-if="repeat.unit">, {{ repeat.unit }}</template
-        >: failed {{ moment(repeat.before_at)
-        }}<template v-if="repeat.after_at">, repeated {{ moment(repeat.after_at) }}</template
-        >. {{ repeat.alike }}
+      <template v-for="one in repeats" :key="one.test + one.before_at">
+        <StripFrame
+          :banks="banks"
+          :first-at="job.view.value!.file.job.intake.layout.first_at"
+          :labels="job.labels.value"
+        >
+          <StripRow word="before">
+            <template #default="{ cylinder }">
+              <p class="shown" :data-mark="lane(one, cylinder)?.before_mark">
+                <InjectorMark :mark="lane(one, cylinder)?.before_mark ?? 'not_measured'" :size="30" silent />
+                <span>{{ lane(one, cylinder)?.before || '–' }}</span>
+                <span v-if="lane(one, cylinder)?.was" class="was">{{ lane(one, cylinder)!.was }}</span>
+              </p>
+            </template>
+          </StripRow>
+          <StripRow word="after">
+            <template #default="{ cylinder }">
+              <p class="shown after" :data-mark="lane(one, cylinder)?.after_mark">
+                <InjectorMark :mark="lane(one, cylinder)?.after_mark ?? 'not_measured'" :size="40" silent />
+                <strong>{{ lane(one, cylinder)?.after || 'not yet' }}</strong>
+                <span v-if="lane(one, cylinder)?.proof" class="was">{{
+                  PLACE_PROOF[lane(one, cylinder)!.proof!]
+                }}</span>
+              </p>
+            </template>
+          </StripRow>
+        </StripFrame>
+        <p class="alike muted">
+          {{ one.test }}<template v-if="one.unit">, {{ one.unit }}</template
+          >: failed {{ moment(one.before_at)
+          }}<template v-if="one.after_at">, repeated {{ moment(one.after_at) }}</template
+          >. {{ one.alike }}
+        </p>
+      </template>
+      <p v-if="proof.places.length" class="alike">
+        <span v-for="one in proof.places" :key="one.cylinder"
+          >Cylinder {{ one.cylinder }}: {{ PLACE_PROOF[one.proof] }}.&#32;</span
+        >
       </p>
       <ol class="items">
         <ProofRow

@@ -17,15 +17,15 @@ import { nothingMeasured } from '@/report/words';
 const props = defineProps<{ job: JobHandle; report: ReportView }>();
 const view = computed(() => props.job.view.value!);
 const file = computed(() => props.job.view.value!.file);
+const repeats = computed(() => props.report.proof.repeats);
+/** The return test that somebody was condemned by. */
+const returned = computed(() => repeats.value.find((one) => one.return_test != null));
 /** What was found: the test that failed, where it was repeated since; else the newest. */
 const verdict = computed(() => {
-  const failed = props.report.proof.repeat?.return_test;
+  const failed = returned.value?.return_test;
   return failed == null ? props.job.judged.value : props.job.view.value?.verdicts[failed];
 });
-const after = computed(() => {
-  const repeat = props.report.proof.repeat;
-  return repeat?.after_at ? repeat : undefined;
-});
+const after = computed(() => repeats.value.find((one) => one.after_at));
 const repeated = (cylinder: number) => after.value?.lanes.find((one) => one.cylinder === cylinder);
 /** What the bench says stands where it was read last, or where nothing else was. */
 const bench = computed(() => {
@@ -39,16 +39,10 @@ const proving = computed(() => props.report.proof.items.some((one) => one.signed
 const lane = (cylinder: number) =>
   bench.value?.lanes.find((one) => one.cylinder === cylinder) ??
   verdict.value?.lanes.find((one) => one.place === cylinder);
-/** The newest finding of each check; a return test speaks first. */
-const headline = computed(() => {
-  const checks = new Map<string, string>();
-  file.value.sheets?.forEach((record, i) => {
-    const found = props.job.view.value?.sheets[i]?.verdict;
-    if (found && record.readings.length) checks.set(record.check, found.headline);
-  });
-  const all = [bench.value?.headline, verdict.value?.headline, ...checks.values()].filter(Boolean);
-  return all.length ? all.join(' ') : nothingMeasured;
-});
+/** What condemned somebody, else what the job says by now. */
+const headline = computed(
+  () => (returned.value && verdict.value?.headline) || view.value.now.headline || nothingMeasured,
+);
 </script>
 
 <template>
@@ -86,7 +80,7 @@ const headline = computed(() => {
     <StripFrame
       :banks="job.view.value!.banks"
       :first-at="file.job.intake.layout.first_at"
-      :labels="verdict ? job.labelsThen(report.proof.repeat?.return_test) : job.labels.value"
+      :labels="verdict ? job.labelsThen(returned?.return_test) : job.labels.value"
       gutter="70px"
     >
       <ReturnColumns v-if="verdict" :verdict="verdict" compact print />

@@ -64,22 +64,25 @@ const deciders = computed(() => [
         </tr>
       </tbody>
     </table>
-    <table v-if="proof.repeat">
+    <table v-for="repeat in proof.repeats" :key="repeat.test + repeat.before_at">
       <caption>
         {{
-          proof.repeat.test
+          repeat.test
         }}
-        repeated
+        repeated.
+        {{
+          repeat.alike
+        }}
       </caption>
       <thead>
         <tr>
           <th scope="col">Cylinder</th>
-          <th scope="col">Before {{ proof.repeat.unit }}</th>
-          <th scope="col">After {{ proof.repeat.unit }}</th>
+          <th scope="col">Before {{ repeat.unit }}</th>
+          <th scope="col">After {{ repeat.unit }}</th>
         </tr>
       </thead>
       <tbody>
-        <tr v-for="lane in proof.repeat.lanes" :key="lane.cylinder">
+        <tr v-for="lane in repeat.lanes" :key="lane.cylinder">
           <td>{{ lane.cylinder }}</td>
           <td>
             <InjectorMark :mark="lane.before_mark" :size="18" silent /> {{ lane.before
@@ -91,7 +94,7 @@ const deciders = computed(() => [
         </tr>
       </tbody>
     </table>
-    <p v-if="proof.repeat?.alike" class="small">{{ proof.repeat.alike }}</p>
+
     <table>
       <caption>
         Proof

@@ -3,7 +3,7 @@ import { computed } from 'vue';
 import { plain } from '@/domain/numbers';
 import { useKeys } from '@/shell/useKeys';
 import { useEntry } from './useEntry';
-import { howLongDidRun, levelTimeFull } from '@/returntest/words';
+import { cancelRunOrCorrection, howLongDidRun, levelTimeFull } from '@/returntest/words';
 import { CORRECTION } from '@/words';
 
 /** The number pad: everything that the keyboard does, for gloves. */
@@ -40,7 +40,12 @@ useKeys([
     within: (field) => field.matches('[data-entry]') && /^[\d.,:]*$/.test(field.value),
     run: turn,
   },
-  { key: 'Escape', word: 'cancel the correction', always: true, run: () => entry.leave() },
+  {
+    key: 'Escape',
+    word: cancelRunOrCorrection,
+    always: true,
+    run: () => (entry.empty.value ? void entry.cancel() : entry.leave()),
+  },
 ]);
 </script>
 
@@ -75,6 +80,9 @@ useKeys([
     </button>
     <button v-if="entry.correcting.value" class="link-act" type="button" @click="entry.leave()">
       Cancel
+    </button>
+    <button v-if="entry.empty.value" class="link-act" type="button" @click="entry.cancel()">
+      Cancel run <span class="key">Esc</span>
     </button>
   </div>
 </template>

@@ -37,7 +37,7 @@ const whisker = (of: Lane) => {
       </div>
     </template>
     <template #default="{ cylinder }">
-      <div class="plot" :class="lane(cylinder)?.mark ?? 'not_measured'">
+      <div class="plot" :class="[lane(cylinder)?.mark ?? 'not_measured', { past: !print && lane(cylinder)?.standing }]">
         <div v-for="tick in ticks" :key="tick" class="tick" :style="{ bottom: share(tick) }"></div>
         <div
           v-if="verdict?.window"
@@ -71,7 +71,7 @@ const whisker = (of: Lane) => {
       </div>
     </template>
   </StripRow>
-  <ReturnResult :verdict="verdict" />
+  <ReturnResult :verdict="verdict" :print="print" />
 </template>
 
 <style scoped>
@@ -103,6 +103,11 @@ const whisker = (of: Lane) => {
   position: relative;
   height: min(300px, 38vh);
   margin-top: 26px;
+}
+/* What is not of now stays in sight, and is not drawn as a finding. */
+.past .bottle,
+.past .whisker {
+  opacity: 0.35;
 }
 .compact .plot {
   height: 170px;

@@ -4,25 +4,31 @@ import InjectorMark from '@/strip/InjectorMark.vue';
 import StripRow from '@/strip/StripRow.vue';
 import { useUnits } from '@/shell/useUnits';
 
-/** The rate of each cylinder and the word for it. */
-const props = defineProps<{ verdict: Verdict | undefined }>();
+/** The rate of each cylinder and the word for it; on paper what was found stays as it was found. */
+const props = defineProps<{ verdict: Verdict | undefined; print?: boolean }>();
 const lane = (cylinder: number) => props.verdict?.lanes.find((one) => one.place === cylinder);
+const past = (cylinder: number) => !props.print && !!lane(cylinder)?.standing;
 const { unit } = useUnits();
 </script>
 
 <template>
   <StripRow :word="unit('ml/min')">
     <template #default="{ cylinder }">
-      <div class="result">
+      <div class="result" :class="{ past: past(cylinder) }">
         <p class="value">
           <template v-if="lane(cylinder)?.shown"
             ><span v-if="lane(cylinder)?.at_least">≥</span>{{ lane(cylinder)!.shown }}</template
           ><template v-else>–</template>
         </p>
-        <p class="mark" :data-mark="lane(cylinder)?.mark ?? 'not_measured'">
+        <p v-if="past(cylinder)" class="mark" data-mark="not_measured">
+          <InjectorMark mark="not_measured" :size="30" silent />
+          <span>{{ lane(cylinder)!.standing }}</span>
+        </p>
+        <p v-else class="mark" :data-mark="lane(cylinder)?.mark ?? 'not_measured'">
           <InjectorMark :mark="lane(cylinder)?.mark ?? 'not_measured'" :size="30" silent />
           <span>{{ lane(cylinder)?.word ?? 'not read' }}</span>
         </p>
+        <p v-if="print && lane(cylinder)?.standing" class="then">{{ lane(cylinder)!.standing }}</p>
       </div>
     </template>
   </StripRow>
@@ -32,6 +38,14 @@ const { unit } = useUnits();
 .result {
   text-align: center;
   padding: 6px 0 8px;
+}
+.then {
+  font-size: 0.8rem;
+  color: var(--muted);
+}
+.past .value {
+  color: var(--muted);
+  font-weight: 400;
 }
 .value {
   font-size: min(var(--value), calc(33 * var(--cell)));

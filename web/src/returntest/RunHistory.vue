@@ -16,12 +16,18 @@ import {
   lineCameOff,
   bottleMovedSpilt,
   engineSpeedNotSteady,
+  engineNotWarm,
+  readTooLate,
+  begunByMistake,
 } from '@/returntest/words';
 
 /** Every run in the same columns. Tap a number to correct it: the old one is kept. */
 const job = useJob();
 const entry = useEntry();
-const runs = computed(() => [...(job.test.value?.runs ?? [])].reverse());
+/** A run that was taken back before anything was read in it leaves nothing. */
+const left = (run: RunRecord) => !run.set_aside || run.readings.length > 0 || !!run.raw?.length;
+const runs = computed(() => (job.test.value?.runs ?? []).filter(left).reverse());
+const STATES = { running: 'running', reading: 'not timed', read: '', aside: 'not timed' };
 const wrong = ref('');
 
 function held(run: RunRecord, cylinder: number) {
@@ -32,7 +38,14 @@ function held(run: RunRecord, cylinder: number) {
 const corrected = (run: RunRecord, cylinder: number) =>
   run.readings.filter((one) => one.cylinder === cylinder).length > 1;
 
-const REASONS = [lineCameOff, bottleMovedSpilt, engineSpeedNotSteady, 'read too late'];
+const REASONS = [
+  lineCameOff,
+  bottleMovedSpilt,
+  engineSpeedNotSteady,
+  engineNotWarm,
+  readTooLate,
+  begunByMistake,
+];
 const asking = ref<RunRecord | null>(null);
 async function aside(run: RunRecord, how: { reason: string; back: boolean }) {
   try {
@@ -61,7 +74,9 @@ async function aside(run: RunRecord, how: { reason: string; back: boolean }) {
           run {{ run.number }}<template v-if="run.phase">, {{ PHASE[run.phase].toLowerCase() }}</template
           ><br />
           <span class="small muted">{{
-            entry.runs.length(run) ? `${Math.round(entry.runs.length(run)!.value)} s` : 'running'
+            entry.runs.length(run)
+              ? `${Math.round(entry.runs.length(run)!.value)} s`
+              : STATES[entry.runs.now(run)?.state ?? 'aside']
           }}</span>
         </button>
       </template>

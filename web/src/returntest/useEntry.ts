@@ -4,6 +4,7 @@ import type { Reading, ReadingKind, RunRecord } from '@/api/types';
 import { newId } from '@/domain/identity';
 import { useCells } from '@/entry/useCells';
 import type { JobHandle } from '@/job/useJob';
+import { begunByMistake } from './words';
 import { useRuns } from './useRuns';
 
 /** A reading that is being taken back for a better one. */
@@ -132,7 +133,26 @@ function makeEntry(job: JobHandle) {
     void focus();
   }
 
+  /** A run that was begun by a wrong tap and in which nothing was read. */
+  const empty = computed(() => !correcting.value && run.value?.readings.length === 0 && !typed.value);
+  /** Takes an empty run back: nothing of it is shown any more. */
+  async function cancel() {
+    const into = run.value;
+    if (!into || !empty.value) return;
+    try {
+      const params = { path: { run: into.id } };
+      await job.change('post', '/api/runs/{run}/aside', {
+        params,
+        body: { reason: begunByMistake, back: false },
+      });
+    } catch (error) {
+      wrong.value = refusal(error).message;
+    }
+  }
+
   return {
+    empty,
+    cancel,
     runs,
     run,
     unread,

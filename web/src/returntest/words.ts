@@ -23,3 +23,7 @@ export const readsItself = (mark: number | null | undefined): string =>
     ? 'Each bottle is read as it reaches its mark. By hand: tap it, or press its number.'
     : 'The bottles are read when the time is up. By hand: tap a full one, or press its number.';
 export const rawTrace = 'trace (CSV)';
+export const begunByMistake = 'begun by mistake';
+export const readTooLate = 'bottles read too late';
+export const engineNotWarm = 'engine not at temperature';
+export const cancelRunOrCorrection = 'cancel an empty run or a correction';

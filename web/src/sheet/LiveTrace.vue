@@ -8,7 +8,7 @@ import { useConnections } from '@/connections/useConnections';
 import { useLive } from '@/connections/useLive';
 import { newId } from '@/domain/identity';
 import { useJob } from '@/job/useJob';
-import { traceWith, tracing, waitTrace } from './words';
+import { traceWith, tracing, traceFull, waitTrace } from './words';
 
 /** A pressure trace as it comes from a gauge: drawn while it is taken, each drop marked as it is found. */
 const props = defineProps<{ record: SheetRecord | undefined; order: number[] }>();
@@ -23,6 +23,8 @@ const wrong = ref('');
 const points = shallowRef<[number, number][]>([]);
 const MOST = 6000;
 const drops = ref<NonNullable<LiveView['drops']>>([]);
+/** It takes no more points. */
+const full = ref(false);
 let began = 0;
 const live = useLive(() => (taking.value ? gauge.value : undefined), { quantity: 'pressure', each: takes });
 const named = computed(
@@ -31,6 +33,7 @@ const named = computed(
 
 function takes(look: LiveView) {
   if (look.drops) drops.value = look.drops;
+  full.value = look.full;
   if (!look.caught || !look.values.length) return;
   began ||= look.at_ms;
   points.value.push([(look.at_ms - began) / 1000, look.values[0]!]);
@@ -112,7 +115,7 @@ async function finish() {
         />
         <polyline :points="line" />
       </svg>
-      <p role="status">{{ drops.length ? tracing(drops.length) : waitTrace }}</p>
+      <p role="status">{{ full ? traceFull : drops.length ? tracing(drops.length) : waitTrace }}</p>
     </template>
   </div>
 </template>

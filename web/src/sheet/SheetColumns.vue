@@ -21,7 +21,7 @@ const short = (value: number) => String(Number(value.toPrecision(3)));
 <template>
   <StripRow v-if="verdict.lanes.some((one) => one.value != null)">
     <template #default="{ cylinder }">
-      <div class="plot" :class="lane(cylinder)?.mark ?? 'not_measured'">
+      <div class="plot" :class="[lane(cylinder)?.mark ?? 'not_measured', { past: lane(cylinder)?.standing }]">
         <div v-if="band" class="band" :style="band"></div>
         <div
           v-if="lane(cylinder)?.value != null"
@@ -56,10 +56,14 @@ const short = (value: number) => String(Number(value.toPrecision(3)));
       <span class="muted small words">{{ verdict.unit }}<br v-if="verdict.also" />{{ verdict.also }}</span>
     </template>
     <template #default="{ cylinder }">
-      <div class="result">
+      <div class="result" :class="{ past: lane(cylinder)?.standing }">
         <p class="value">{{ lane(cylinder)?.shown || '–' }}</p>
         <p v-if="lane(cylinder)?.also" class="also">{{ lane(cylinder)!.also }}</p>
-        <p class="mark" :data-mark="lane(cylinder)?.mark ?? 'not_measured'">
+        <p v-if="lane(cylinder)?.standing" class="mark" data-mark="not_measured">
+          <InjectorMark mark="not_measured" :size="30" silent />
+          <span>{{ lane(cylinder)!.standing }}</span>
+        </p>
+        <p v-else class="mark" :data-mark="lane(cylinder)?.mark ?? 'not_measured'">
           <InjectorMark :mark="lane(cylinder)?.mark ?? 'not_measured'" :size="30" silent />
           <span>{{ lane(cylinder)?.word ?? 'not read' }}</span>
         </p>
@@ -117,6 +121,15 @@ const short = (value: number) => String(Number(value.toPrecision(3)));
   margin-left: -3px;
   background: var(--ink);
   border: 1px solid var(--sheet);
+}
+/* What is not of now stays in sight, and is not drawn as a finding. */
+.past .stem,
+.past .whisker {
+  opacity: 0.35;
+}
+.past .value {
+  color: var(--muted);
+  font-weight: 400;
 }
 .axis {
   position: relative;

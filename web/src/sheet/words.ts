@@ -13,3 +13,4 @@ export const fromHere = 'this screen';
 export const microphoneRefused = 'The microphone cannot be used. Allow it in the browser, or choose a file.';
 export const hintNoProof =
   'CSV of time and current while the starter turns. A hint, no proof: confirm with the gauge.';
+export const traceFull = 'The trace is full. Stop it to find its drops.';

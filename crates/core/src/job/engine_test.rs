@@ -7,6 +7,7 @@ use crate::limits;
 use crate::record::{
     JobFile, Reading, ReadingKind, RunRecord, SetAside, Signed, TestRecord, TestSetup,
 };
+use crate::tests::engine::EngineTest;
 use crate::words::list;
 use crate::work::Regime;
 use jiff::Timestamp;
@@ -41,7 +42,7 @@ pub(super) fn begin_run(
     }
     let test = tests.iter().find(|test| test.id == new.test);
     let test = test.ok_or(Refused::NotFound("return test"))?;
-    if file.swapped_since(test.signed.moment()) {
+    if file.changed_since(test.signed.moment(), EngineTest::ReturnTest.property()) {
         return Err(Refused::conflict(words::INJECTORS_SWAPPED_AFTER_TEST));
     }
     let stepped = test.setup.regime == Regime::Stepped;

@@ -90,7 +90,7 @@ pub(super) fn keep_cell(
     if before != cell.corrects {
         return Err(Refused::conflict(words::SOMEONE_ELSE_READ_CELL));
     }
-    if cell.cylinder.is_some() && file.swapped_since(held.signed.moment()) {
+    if cell.cylinder.is_some() && file.changed_since(held.signed.moment(), held.check.property()) {
         return Err(Refused::conflict(words::INJECTORS_SWAPPED_AFTER_SET));
     }
     refuse_more_fuel(file, held, &cell)?;

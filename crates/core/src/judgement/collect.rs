@@ -1,20 +1,19 @@
-//! From verdicts to findings: every check of a job in one list, bound to injector and cylinder.
+//! From verdicts to findings: what counts of every check of a job in one list, bound to injector and cylinder.
 //!
-//! A lane says a code, and the code is all that is read here. Of the same check the newest holds,
-//! for the cylinder and for the injector by themselves: an injector that was moved keeps what was
-//! read of it, a cylinder keeps what was read there. What was read before an injector was cleaned
-//! or adjusted, or before a fault that all share was put right, speaks of the state before.
+//! A lane says a code, and the code is all that is read here. What it is worth by now, for its injector
+//! and for its cylinder, is settled in [`crate::standing`].
 
 use super::finding::Finding;
-use super::weights::{CheckRow, Weights};
+use super::weights::Weights;
 use crate::codes::{SlotState, SlotView, coding};
 use crate::judged::Judged;
 use crate::judgement::words;
-use crate::record::{Event, EventRecord, JobFile, Moment, ReadingKind, Seat, SheetRecord};
+use crate::record::{Event, EventRecord, JobFile, Moment, Seat};
 use crate::said::{Code, Lack, Said};
-use crate::tests::Verdict;
-use crate::tests::bench::{BenchTest, RoundStage, SessionRecord};
+use crate::standing::{Source, Standing, Stood, Test, Verdicts};
+use crate::tests::engine::EngineTest;
 use crate::tests::outcomes;
+use crate::tests::property::Of;
 use crate::tests::swap::SwapSays;
 use crate::work::Lately;
 use uuid::Uuid;
@@ -22,20 +21,14 @@ use uuid::Uuid;
 /// Everything that was found, oldest first.
 pub(super) fn collect(weights: &Weights, file: &JobFile, judged: &Judged) -> Vec<Finding> {
     let mut found = Found { weights, file, list: Vec::new() };
-    found.returns(judged);
-    for (record, verdict) in file.sheets.iter().zip(&judged.sheets) {
-        if let Ok(verdict) = verdict {
-            found.sheet(record, verdict);
-        }
-    }
+    judged.with_verdicts(|verdicts| found.read(judged, verdicts));
     found.swaps(judged);
+    found.newest_swaps(judged);
     found.codes();
-    for (session, judged) in file.bench.iter().zip(&judged.benches) {
-        found.bench(session, judged);
-    }
     let mut list = found.list;
     list.sort_by_key(|one| one.at);
-    held(weights, file, &mut list);
+    new_as_before(file, &mut list);
+    read_twice(&mut list);
     list
 }
 
@@ -57,9 +50,6 @@ struct From<'a> {
 
 impl Found<'_> {
     fn push(&mut self, from: From<'_>, said: &Said, cylinder: Option<u32>, injector: Option<Uuid>) {
-        if said.code == Code::NOT_READ {
-            return;
-        }
         let check = self.weights.check_of(said.code).map_or(from.check, |row| row.id.as_str());
         self.list.push(Finding {
             code: said.code,
@@ -78,51 +68,72 @@ impl Found<'_> {
         });
     }
 
-    fn lane(&mut self, from: From<'_>, said: &Said, cylinder: u32) {
-        let injector = self.file.injector_at(Some(cylinder), from.at);
-        self.push(from, said, Some(cylinder), injector);
+    /// Every lane that was read, with what it is worth by now.
+    fn read(&mut self, judged: &Judged, verdicts: Verdicts<'_>) {
+        let seats = self.file.seats(None);
+        for one in judged.stood.iter().filter(|one| one.said.code != Code::NOT_READ) {
+            let (Some(verdict), Some(check)) = (verdicts.of(one.source), self.check(one)) else {
+                continue;
+            };
+            let lane = verdicts.lane(one);
+            let says = match lane {
+                Some(lane) => lane.sentence.as_str(),
+                None if matches!(one.source, Source::Return(_)) => {
+                    verdict.advice.first().map_or("", String::as_str)
+                }
+                None => verdict.headline.as_str(),
+            };
+            let would = lane.and_then(|lane| lane.would_change.first()).map_or("", String::as_str);
+            let from = From { check: &check, at: one.at(), says, would };
+            // What all show is said once, of all; what was said of each before is over.
+            let for_all = lane.is_some()
+                && verdict.shared.as_ref().is_some_and(|said| said.code.is_fault())
+                && one.said.code.weighs();
+            let noted = Said::new(Code::NOTED);
+            let said = if for_all { &noted } else { &one.said };
+            if one.here == Standing::InDoubt {
+                self.in_doubt(judged, one, from);
+                continue;
+            }
+            let (cylinder, injector, of_injector, of_cylinder) = whose(one, &seats);
+            self.push(from, said, cylinder, injector);
+            if let Some(last) = self.list.last_mut() {
+                (last.of_injector, last.of_cylinder) = (of_injector, of_cylinder);
+            }
+        }
     }
 
-    fn returns(&mut self, judged: &Judged) {
-        for (test, verdict) in self.file.return_tests.iter().zip(&judged.verdicts) {
-            let readings = test.counting().flat_map(|run| &run.readings);
-            let levels = readings.filter(|r| r.kind != ReadingKind::RunTime);
-            let Some(at) = levels.map(|r| r.signed.moment()).max() else { continue };
-            for lane in &verdict.lanes {
-                let would = lane.would_change.first().map_or("", String::as_str);
-                let from = From { check: "return_test", at, says: &lane.sentence, would };
-                self.lane(from, &lane.said, lane.place);
+    /// The check in the weights that a lane is of; none for a test that prepares and finds nothing.
+    fn check(&self, one: &Stood) -> Option<String> {
+        let (own, outcomes) = match one.test {
+            Test::Engine(EngineTest::ReturnTest) if one.place.is_none() => {
+                return Some("crank_total".to_owned());
             }
-            if let Some(said) = &verdict.shared {
-                let from = From {
-                    check: "crank_total",
-                    at,
-                    says: verdict.advice.first().map_or("", String::as_str),
-                    would: "",
-                };
-                self.push(from, said, None, None);
-            }
+            Test::Engine(test) => (test.name(), test.outcomes()),
+            Test::Bench(test) => (test.name(), test.outcomes()),
+        };
+        let row = outcomes.first().and_then(|code| self.weights.check_of(*code));
+        match (one.test, row) {
+            (Test::Bench(_), None) => None,
+            (Test::Bench(_), Some(row)) => Some(row.id.clone()),
+            (Test::Engine(_), _) => Some(own.to_owned()),
         }
     }
 
-    fn sheet(&mut self, record: &SheetRecord, verdict: &Verdict) {
-        let Some(at) = record.readings.iter().map(|r| r.signed.moment()).max() else { return };
-        let check = record.check.name();
-        if let Some(said) = &verdict.shared {
-            let from = From { check, at, says: &verdict.headline, would: "" };
-            self.push(from, said, None, None);
+    /// Two readings contradict each other: said once, by the newest of them.
+    fn in_doubt(&mut self, judged: &Judged, one: &Stood, from: From<'_>) {
+        let newer = judged.stood.iter().any(|other| {
+            other.here == Standing::InDoubt
+                && other.test == one.test
+                && (other.injector, other.cylinder) == (one.injector, one.cylinder)
+                && other.at() > one.at()
+        });
+        if newer {
+            return;
         }
-        let for_all = verdict.shared.as_ref().is_some_and(|said| said.code.is_fault());
-        for lane in &verdict.lanes {
-            let would = lane.would_change.first().map_or("", String::as_str);
-            let from = From { check, at, says: &lane.sentence, would };
-            if for_all && lane.said.code.weighs() {
-                // What all show is said once, of all; what was said of each before is over.
-                self.lane(from, &Said::new(Code::NOTED), lane.place);
-            } else {
-                self.lane(from, &lane.said, lane.place);
-            }
-        }
+        let (says, would) = (one.contradiction(), Standing::InDoubt.back());
+        let said = Said::new(Code::CONTRADICTORY);
+        self.push(From { says: &says, would, ..from }, &said, one.cylinder, one.injector);
     }
 
     fn swaps(&mut self, judged: &Judged) {
@@ -150,6 +161,35 @@ impl Found<'_> {
                     }
                 }
             }
+        }
+    }
+
+    /// Of several swaps the newest holds, and work on the injector since ends what one said of it.
+    fn newest_swaps(&mut self, judged: &Judged) {
+        let of_swap = |one: &Finding| ["swap_place", "swap_injector"].contains(&one.check.as_str());
+        let swaps: Vec<(String, Option<u32>, Option<Uuid>, Moment)> = self
+            .list
+            .iter()
+            .filter(|one| of_swap(one))
+            .map(|one| (one.check.clone(), one.cylinder, one.injector, one.at))
+            .collect();
+        for one in self.list.iter_mut().filter(|one| of_swap(one)) {
+            let newer = swaps.iter().any(|(check, cylinder, injector, at)| {
+                *check == one.check
+                    && (*cylinder, *injector) == (one.cylinder, one.injector)
+                    && *at > one.at
+            });
+            let worked = judged.stood.iter().any(|stood| {
+                let work = matches!(
+                    stood.of_injector,
+                    Some(
+                        Standing::BeforeCleaning | Standing::BeforeSetting | Standing::BeforeRepair
+                    )
+                );
+                work && stood.injector == one.injector && stood.at() > one.at
+            });
+            one.of_injector = !newer && !worked;
+            one.of_cylinder = !newer;
         }
     }
 
@@ -213,31 +253,24 @@ impl Found<'_> {
         let from = From { check: "coded", at, says: &says, would: "" };
         self.push(from, &Said::new(code), Some(seat.cylinder), Some(seat.injector));
     }
+}
 
-    fn bench(&mut self, session: &SessionRecord, judged: &crate::tests::bench::BenchJudged) {
-        let seats = self.file.seats(None);
-        for held in &judged.verdicts {
-            // A test without outcomes prepares, and finds nothing.
-            let says = held.test.outcomes().first().and_then(|code| self.weights.check_of(*code));
-            let (Some(verdict), Some(row)) = (&held.verdict, says) else { continue };
-            let check = row.id.as_str();
-            let read = session.cells.iter().filter(|cell| cell.round == held.round);
-            let round = session.rounds.iter().find(|round| round.id == held.round);
-            let Some(at) =
-                read.map(|c| c.signed.moment()).max().or(round.map(|r| r.signed.moment()))
-            else {
-                continue;
-            };
-            for tagged in session.injectors.iter().filter(|one| one.job == self.file.job.id) {
-                let Some(lane) = verdict.lanes.iter().find(|lane| lane.place == tagged.tag) else {
-                    continue;
-                };
-                let seat = seats.iter().find(|seat| seat.injector == tagged.injector);
-                let cylinder = seat.map_or(tagged.cylinder, |seat| seat.cylinder);
-                let would = lane.would_change.first().map_or("", String::as_str);
-                let from = From { check, at, says: &lane.sentence, would };
-                self.push(from, &lane.said, Some(cylinder), Some(tagged.injector));
-            }
+/// Cylinder and injector that a reading is about by now, and for which of them it counts. What is of the
+/// injector goes with it into its cylinder of now, what is of the cylinder is of whoever sits there.
+fn whose(one: &Stood, seats: &[Seat]) -> (Option<u32>, Option<Uuid>, bool, bool) {
+    let counts = |half: Option<Standing>| half.is_some_and(Standing::counts);
+    let (injector, cylinder) = (counts(one.of_injector), counts(one.of_cylinder));
+    match one.of() {
+        Of::All => (None, None, one.here.counts(), one.here.counts()),
+        Of::Both => (one.cylinder, one.injector, injector, cylinder),
+        Of::Injector => {
+            let sits = seats.iter().find(|seat| Some(seat.injector) == one.injector);
+            let here = sits.map(|seat| seat.cylinder).or(one.cylinder);
+            (here, one.injector, injector, injector && sits.is_some())
+        }
+        Of::Cylinder => {
+            let sits = seats.iter().find(|seat| Some(seat.cylinder) == one.cylinder);
+            (one.cylinder, sits.map(|seat| seat.injector), cylinder, cylinder)
         }
     }
 }
@@ -259,83 +292,10 @@ fn read_twice(list: &mut [Finding]) {
     }
 }
 
-/// Marks what newer readings, work and repairs have made past.
-fn held(weights: &Weights, file: &JobFile, list: &mut [Finding]) {
-    new_as_before(file, list);
-    read_twice(list);
-    let fixed = fixed_at(list);
-    for i in 0..list.len() {
-        let one = &list[i];
-        let newer = |other: &&Finding| other.check == one.check && other.at > one.at;
-        let row = weights.checks().iter().find(|row| row.id == one.check);
-        let mut of_injector = one.of_injector;
-        let mut of_cylinder = one.of_cylinder;
-        for other in list.iter().filter(newer) {
-            if one.cylinder.is_none() && one.injector.is_none() {
-                let shared = other.cylinder.is_none() && other.injector.is_none();
-                of_cylinder &= !shared;
-                of_injector &= !shared;
-            }
-            of_injector &= one.injector.is_none() || other.injector != one.injector;
-            of_cylinder &= one.cylinder.is_none() || other.cylinder != one.cylinder;
-        }
-        let lasts = row.is_some_and(|row| row.lasts);
-        let worked = one.injector.and_then(|id| worked_at(file, id));
-        of_injector &= lasts || worked.is_none_or(|at| one.at >= at);
-        // A running engine on a fault that all share says nothing of one place.
-        if fixed.is_some_and(|at| one.at < at) && row.is_some_and(is_of_the_engine) {
-            of_injector &= one.cylinder.is_none();
-            of_cylinder &= one.cylinder.is_none();
-        }
-        list[i].of_injector = of_injector;
-        list[i].of_cylinder = of_cylinder;
-    }
-}
-
-fn is_of_the_engine(row: &CheckRow) -> bool {
-    row.running && !row.shared
-}
-
-/// When a fault that all share was last found to be gone by the check that had found it.
-fn fixed_at(list: &[Finding]) -> Option<Moment> {
-    let shared = list.iter().filter(|one| one.cylinder.is_none() && one.injector.is_none());
-    let good = shared.clone().filter(|one| one.code.is_good());
-    good.filter(|good| {
-        let before = shared.clone().filter(|one| one.check == good.check && one.at < good.at);
-        before.max_by_key(|one| one.at).is_some_and(|one| one.code.is_fault())
-    })
-    .map(|good| good.at)
-    .max()
-}
-
 /// The newest fault that all share, as far as it still stands.
 pub(super) fn shared_fault(findings: &[Finding]) -> Option<&Finding> {
     let held = findings.iter().filter(|one| one.of_cylinder && one.of_injector);
     held.filter(|one| one.cylinder.is_none() && one.code.is_fault()).max_by_key(|one| one.at)
-}
-
-/// When this injector was last cleaned or adjusted on a bench.
-fn worked_at(file: &JobFile, injector: Uuid) -> Option<Moment> {
-    let of = |session: &SessionRecord| {
-        let tag = session.injectors.iter().find(|one| one.injector == injector)?.tag;
-        let round = session.rounds.iter().rfind(|round| {
-            let mut cells =
-                session.cells.iter().filter(|cell| cell.round == round.id && cell.tag == Some(tag));
-            match round.stage {
-                RoundStage::Cleaned => !cells.any(|cell| {
-                    cell.test == BenchTest::Cleaning
-                        && cell.cell == "left_out"
-                        && cell.value == Some(1.0)
-                }),
-                RoundStage::Adjusted => {
-                    cells.any(|cell| matches!(cell.test, BenchTest::Lift | BenchTest::Parts))
-                }
-                RoundStage::Received | RoundStage::Final => false,
-            }
-        })?;
-        Some(round.signed.moment())
-    };
-    file.bench.iter().filter_map(of).max()
 }
 
 /// A new injector that reads as odd, the same way, as the one did that it took the place of.

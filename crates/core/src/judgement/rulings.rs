@@ -49,6 +49,7 @@ named! {
         ShimAgainst = shim_against,
         AllAlikeOff = all_alike_off,
         RunOdd = run_odd,
+        RepeatDiffers = repeat_differs,
         CannotDecide = cannot_decide,
         Doubtful = doubtful,
         MoreRuns = more_runs,

@@ -155,9 +155,6 @@ pub(super) struct CheckRow {
     /// It compares what injectors pass or return, or what cylinders do: the base of leaving one.
     #[serde(default)]
     pub compares: bool,
-    /// What it found holds through a cleaning.
-    #[serde(default)]
-    pub lasts: bool,
     /// Its last outcome was once a part of this one: own rows from before share it out as the shipped do.
     #[serde(default)]
     pub split_from: Option<String>,

@@ -187,3 +187,11 @@ pub(super) const NO_SUCH_WEIGHTS: &str = "no such row";
 pub(super) fn numbers_needed(count: usize) -> String {
     format!("{count} numbers needed")
 }
+
+pub(super) fn decided(what: &str) -> String {
+    format!("Decided: {}{}", what[..1].to_lowercase(), &what[1..])
+}
+
+pub(super) fn decided_and_open(decided: &str, open: &str) -> String {
+    format!("{} Proposed: {}{}", self::decided(decided), open[..1].to_lowercase(), &open[1..])
+}

@@ -7,6 +7,8 @@ use crate::mark::Mark;
 use crate::named::named;
 use crate::passport::words;
 use crate::record::{Event, Injector, JobFile, Moment, Signed};
+use crate::standing::{Source, Standing};
+use crate::tests::property::Deed;
 use crate::units::FLOW;
 use crate::work::Decision;
 use serde::{Deserialize, Serialize};
@@ -48,6 +50,9 @@ pub struct StayReading {
     /// When.
     #[schema(value_type = String, format = DateTime)]
     pub at: Moment,
+    /// Why it says nothing by now, such as "before cleaning"; empty where it counts.
+    #[serde(default)]
+    pub standing: String,
 }
 
 /// A code of it.
@@ -113,13 +118,7 @@ pub(super) fn stay(file: &JobFile, judged: &Judged, injector: &Injector) -> Stay
         let kept = || StayCode { code: code.clone(), how: *how, signed: record.signed };
         (*injector == id).then(kept)
     });
-    let cleaned = file.bench.iter().flat_map(|session| {
-        let tag = session.injectors.iter().find(|one| one.injector == id).map(|one| one.tag);
-        session.rounds.iter().filter(move |round| {
-            round.stage == crate::tests::bench::RoundStage::Cleaned
-                && round.places.iter().any(|place| Some(place.tag) == tag)
-        })
-    });
+    let cleaned = file.deeds(id).into_iter().filter(|(deed, _)| *deed == Deed::Cleaning);
     let (held, outcome) = held(file);
     Stay {
         job: file.job.id,
@@ -181,53 +180,31 @@ fn parts(file: &JobFile, id: Uuid) -> Vec<String> {
 }
 
 fn readings(file: &JobFile, judged: &Judged, id: Uuid) -> Vec<StayReading> {
-    let mut found = Vec::new();
-    let seat = |at: Moment| {
-        file.seats(Some(at)).into_iter().find(|seat| seat.injector == id).map(|seat| seat.cylinder)
-    };
-    for (test, verdict) in file.return_tests.iter().zip(&judged.verdicts) {
-        let read = test.counting().flat_map(|run| &run.readings).map(|r| r.signed.moment()).max();
-        let Some(at) = read else { continue };
-        let lane = verdict.lanes.iter().find(|lane| Some(lane.place) == seat(at));
-        found.extend(lane.filter(|l| l.mark != Mark::NotMeasured).map(|lane| StayReading {
-            what: "Return test".to_owned(),
-            shown: format!("{} {FLOW}", lane.shown),
-            mark: lane.mark,
-            at,
-        }));
-    }
-    for (record, verdict) in file.sheets.iter().zip(&judged.sheets) {
-        let (Ok(verdict), Some(at)) =
-            (verdict, record.readings.iter().map(|r| r.signed.moment()).max())
-        else {
-            continue;
-        };
-        let lane = verdict.lanes.iter().find(|lane| Some(lane.place) == seat(at));
-        found.extend(lane.filter(|l| l.mark != Mark::NotMeasured).map(|lane| StayReading {
-            what: record.check.title().to_owned(),
-            shown: format!("{} {}", lane.shown, verdict.unit).trim().to_owned(),
-            mark: lane.mark,
-            at,
-        }));
-    }
-    for session in &file.bench {
-        let Some(tagged) = session.injectors.iter().find(|one| one.injector == id) else {
-            continue;
-        };
-        for held in &session.judged(&[]).verdicts {
-            let Some(verdict) = &held.verdict else { continue };
-            let Some(round) = session.rounds.iter().find(|one| one.id == held.round) else {
-                continue;
+    judged.with_verdicts(|verdicts| {
+        let of = judged.stood.iter().filter(|one| one.injector == Some(id));
+        of.filter_map(|one| {
+            let lane = verdicts.lane(one).filter(|lane| lane.mark != Mark::NotMeasured)?;
+            let (what, shown) = match one.source {
+                Source::Return(_) => (RETURN_TEST.to_owned(), format!("{} {FLOW}", lane.shown)),
+                Source::Sheet(_) => {
+                    let shown = format!("{} {}", lane.shown, verdicts.of(one.source)?.unit);
+                    (one.test.title().to_owned(), shown.trim().to_owned())
+                }
+                Source::Bench(session, at) => {
+                    let round = judged.benches.get(session)?.verdicts.get(at)?.round;
+                    let round = file.bench[session].rounds.iter().find(|one| one.id == round)?;
+                    (format!("{}, {}", one.test.title(), round.word()), lane.word.clone())
+                }
             };
-            let lane = verdict.lanes.iter().find(|lane| lane.place == tagged.tag);
-            found.extend(lane.filter(|l| l.mark != Mark::NotMeasured).map(|lane| StayReading {
-                what: format!("{}, {}", held.test.title(), round.word()),
-                shown: lane.word.clone(),
-                mark: lane.mark,
-                at: round.signed.moment(),
-            }));
-        }
-    }
-    found.sort_by_key(|one| one.at);
-    found
+            let standing = one.of_injector.unwrap_or(one.here);
+            let standing =
+                if standing.counts() || standing == Standing::Gone { "" } else { standing.word() };
+            let (mark, at) = (lane.mark, one.at());
+            Some(StayReading { what, shown, mark, at, standing: standing.to_owned() })
+        })
+        .collect()
+    })
 }
+
+/// As the return test is called in a history.
+const RETURN_TEST: &str = "Return test";

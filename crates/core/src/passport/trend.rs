@@ -11,6 +11,7 @@ use crate::calc::CalcError;
 use crate::judged::Judged;
 use crate::passport::words;
 use crate::record::{Injector, JobFile, Moment};
+use crate::standing::{Source, Standing};
 use crate::units::{self, C, ML_MIN};
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
@@ -60,19 +61,21 @@ pub(super) fn points(
 ) -> Result<Vec<(Key, TrendPoint)>, CalcError> {
     let number = file.job.number;
     let mut found = Vec::new();
-    for (test, verdict) in file.return_tests.iter().zip(&judged.verdicts) {
-        let read = test.counting().flat_map(|run| &run.readings).map(|r| r.signed.moment()).max();
-        let (Some(at), Some(celsius)) = (read, test.setup.temperature_c) else { continue };
-        let seats = file.seats(Some(at));
-        let seat = seats.iter().find(|seat| seat.injector == injector.id);
-        let lane = verdict.lanes.iter().find(|l| seat.is_some_and(|s| s.cylinder == l.place));
-        let Some(lane) = lane.filter(|lane| !lane.at_least) else { continue };
-        let (Some(value), Some(u)) = (lane.value, lane.u) else { continue };
+    for one in judged.stood.iter().filter(|one| one.injector == Some(injector.id)) {
+        let Source::Return(at) = one.source else { continue };
+        let setup = &file.return_tests[at].setup;
+        let lane = judged.with_verdicts(|verdicts| verdicts.lane(one).cloned());
+        let (Some(lane), Some(celsius)) = (lane, setup.temperature_c) else { continue };
+        let (Some(value), Some(u), false) = (lane.value, lane.u, lane.at_least) else { continue };
+        // What contradicts itself is no point of a trend.
+        if matches!(one.of_injector, Some(Standing::InDoubt)) {
+            continue;
+        }
         let around = (celsius.0 / STEP_K).round() * STEP_K;
-        let condition =
-            format!("{}, about {}", test.setup.regime.condition(), units::said(around, C));
+        let condition = format!("{}, about {}", setup.regime.condition(), units::said(around, C));
         let key = ("Return flow".to_owned(), condition, units::unit(ML_MIN).to_owned());
-        found.push((key, TrendPoint { at, value, u, shown: lane.shown.clone(), number }));
+        let at = one.at();
+        found.push((key, TrendPoint { at, value, u, shown: lane.shown, number }));
     }
     for session in &file.bench {
         let tagged = session.injectors.iter().find(|one| one.injector == injector.id);

@@ -38,9 +38,27 @@ pub(super) fn cylinder_fitted(
     cylinder: impl Display,
     kind: impl Display,
     label: impl Display,
+    why: impl Display,
 ) -> String {
-    format!("Cylinder {cylinder}: {kind}{label} was fitted.")
+    format!("Cylinder {cylinder}: {kind}{label} was fitted{why}.")
 }
+
+pub(super) fn because(test: &str, shown: &str) -> String {
+    let test = test.to_lowercase();
+    match shown {
+        "" => format!(", because the old one failed a test: {test}"),
+        shown => format!(", because the old one failed a test: {test}, {shown}"),
+    }
+}
+
+pub(super) fn came_back(reason: &str) -> String {
+    format!("The machine came back: {reason}. The work goes on.")
+}
+
+pub(super) const CLEANED: &str = "cleaned.";
+pub(super) const CLEAN_INJECTOR: &str = "clean the injector.";
+pub(super) const LEFT_ALTHOUGH_OFF: &str =
+    "left in place as decided, although its reading was off.";
 
 pub(super) const REPLACE_INJECTOR: &str = "replace the injector.";
 pub(super) const INJECTOR_RECONDITIONED_ADJUSTED: &str = "injector reconditioned and adjusted.";
@@ -67,3 +85,4 @@ pub(super) fn injectors_fitted(
 pub(super) fn injector_code_stored_control(stored: impl Display) -> String {
     format!("{stored}: injector code stored in the control unit.")
 }
+pub(super) const LEFT_INCONCLUSIVE: &str = "measured, without a clear result; left in place.";

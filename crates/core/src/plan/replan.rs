@@ -5,6 +5,7 @@ use super::{Known, PlanStep, PutRight, StepState};
 use crate::mark::Mark;
 use crate::plan::words;
 use crate::record::Intake;
+use crate::standing::Test;
 use crate::tests::Verdict;
 use crate::tests::complaint::Complaint;
 use crate::tests::electrical::{Named, Place};
@@ -35,16 +36,22 @@ impl<'a> Known<'a> {
         self.sheet(id).filter(|v| v.outcome == Outcome::Fault)
     }
 
-    /// Cylinders that a comparison on the engine names, and which one did.
+    /// Cylinders that a comparison on the engine names by what counts now, and which one did.
     fn compared(&self) -> Option<(&'static str, Vec<u32>)> {
-        let returned = self.returned.map(|v| named(v.lanes.iter().map(|l| (l.place, l.mark))));
+        let named = |test: EngineTest| {
+            let of = self
+                .stood
+                .iter()
+                .filter(|one| one.test == Test::Engine(test) && one.here.counts() && one.is_bad());
+            let mut named: Vec<u32> = of.filter_map(|one| one.cylinder).collect();
+            named.sort_unstable();
+            named
+        };
         // The test that says most leads: those later in the order of work.
         let cells = EngineTest::sheets().rev().filter(|id| id.follows().is_some());
-        let by = cells.map(|id| (id.title(), self.sheet(id).map(of_sheet)));
-        [("return test", returned)]
-            .into_iter()
-            .chain(by)
-            .find_map(|(word, named)| Some((word, named.filter(|n| !n.is_empty())?)))
+        let by = cells.map(|id| (id.title(), named(id)));
+        let returned = [("return test", named(EngineTest::ReturnTest))];
+        returned.into_iter().chain(by).find(|(_, named)| !named.is_empty())
     }
 }
 

@@ -1,7 +1,7 @@
 //! The proof of a job: every item with how it stands, and whether the job may be closed.
 
 use super::learn::{self, Learning};
-use super::repeat::{Repeat, Span, repeat};
+use super::repeat::{PlaceState, Repeat, Repeated, Span, repeats};
 use crate::caution::Caution;
 use crate::codes::coding;
 use crate::fitting::fitting;
@@ -46,6 +46,8 @@ pub struct ProofItem {
     pub signed: Option<Signed>,
     /// The program sees for itself; nobody ticks it as good.
     pub seen: bool,
+    /// Who passes it says what was seen.
+    pub needs_words: bool,
 }
 
 /// Whether the job is closed, or may be.
@@ -72,8 +74,10 @@ pub struct Closing {
 pub struct Proof {
     /// In the order of work.
     pub items: Vec<ProofItem>,
-    /// The failed test, before and after.
-    pub repeat: Option<Repeat>,
+    /// Every test that showed a fault that was decided on, before and after.
+    pub repeats: Vec<Repeat>,
+    /// Places that were decided on or worked on, each with how its repair is proven.
+    pub places: Vec<PlaceState>,
     /// What the unit has learned since.
     pub learning: Option<Learning>,
     /// What comes next: the first item that is not settled.
@@ -109,24 +113,28 @@ fn span(file: &JobFile) -> Span {
         let found = file.events.iter().filter(move |record| wanted(&record.event));
         found.map(|record| record.signed.moment()).filter(fresh)
     };
-    let works = of(|event| {
-        matches!(
-            event,
-            Event::Fitted { done: true, .. } | Event::Replaced { .. } | Event::WriteBegun { .. }
-        )
-    });
+    let works = of(is_work);
     let decided = file.decisions.iter().map(|one| one.signed.moment()).filter(fresh).max();
     let works = works.min();
     let began = works.or(decided);
     let settled = of(Event::moves).filter(|at| began.is_none_or(|began| *at >= began)).max();
-    Span { began, settled: settled.max(began).max(reopened), worked: works.is_some() }
+    let settled = settled.max(began).max(reopened);
+    Span { settled, worked: works.is_some(), since: reopened }
+}
+
+fn is_work(event: &Event) -> bool {
+    matches!(
+        event,
+        Event::Fitted { done: true, .. } | Event::Replaced { .. } | Event::WriteBegun { .. }
+    )
 }
 
 /// The proof of a job; `family` is what the library knows of its tightening.
 pub fn proof(file: &JobFile, judged: &Judged, family: &[TorqueStage]) -> Proof {
     let span = span(file);
     let fuel = file.job.intake.fuel_system;
-    let (repeat, repeat_state, repeat_says) = repeat(file, judged, &span);
+    let Repeated { repeats, places, state: repeat_state, says: repeat_says } =
+        repeats(file, judged, &span);
     let items: Vec<ProofItem> = ProveId::ALL
         .iter()
         .filter(|id| id.fits(fuel))
@@ -160,7 +168,7 @@ pub fn proof(file: &JobFile, judged: &Judged, family: &[TorqueStage]) -> Proof {
     let closing = closing(file, &items);
     let says = says(&items, &closing);
     let learning = learn::newest(file, span.settled).map(|(_, learning)| learning);
-    Proof { items, repeat, learning, next, says, closing }
+    Proof { items, repeats, places, learning, next, says, closing }
 }
 
 type Seen = (ItemState, String, Option<Signed>);
@@ -178,6 +186,12 @@ fn item(file: &JobFile, id: ProveId, seen: Option<Seen>, span: &Span) -> ProofIt
         (Some((ItemState::Good, says, by)), _) => (ItemState::Good, says, by),
         (_, Some((signed, Told::LeftOut, note))) => {
             (ItemState::LeftOut, format!("Skipped: {note}"), Some(signed))
+        }
+        // What the program has read outweighs a tick, and one without a sentence is no proof of what has
+        // to be seen on a scan tool or on the road.
+        (Some(seen), Some((_, Told::Good, _))) => seen,
+        (None, Some((_, Told::Good, note))) if id.needs_words() && note.trim().is_empty() => {
+            (ItemState::Open, words::SAY_WHAT_WAS_SEEN.to_owned(), None)
         }
         (_, Some((signed, told, note))) if !id.is_seen() => {
             let state = if told == Told::Good { ItemState::Good } else { ItemState::Failed };
@@ -198,15 +212,36 @@ fn item(file: &JobFile, id: ProveId, seen: Option<Seen>, span: &Span) -> ProofIt
         says,
         signed,
         seen: id.is_seen(),
+        needs_words: id.needs_words(),
     }
 }
 
+/// Cylinders that were worked on hold the codes of their injectors. One that nobody touched needs no capture.
 fn codes(file: &JobFile) -> Seen {
     use crate::codes::SlotState;
     let coding = coding(file);
-    let fits = coding.slots.iter().all(|slot| slot.state == SlotState::Fits);
+    let (wrote, seats) = (file.written_to(), file.seats(None));
+    let touched = |cylinder: u32| {
+        let moved = seats.iter().any(|seat| {
+            seat.cylinder == cylinder
+                && (seat.came_from != cylinder
+                    || file.job.injectors.iter().all(|one| one.id != seat.injector))
+        });
+        let newest = file.decisions.iter().rfind(|one| one.cylinder == cylinder);
+        moved
+            || wrote.contains(&cylinder)
+            || newest.is_some_and(|one| one.decision == Decision::Recode)
+    };
+    let known = |state: SlotState| !matches!(state, SlotState::NotRead | SlotState::NotCaptured);
+    let mut held =
+        coding.slots.iter().filter(|slot| touched(slot.cylinder) || known(slot.state)).peekable();
+    if held.peek().is_none() {
+        return (ItemState::Good, words::NO_CODE_TOUCHED.to_owned(), None);
+    }
+    let fits = held.all(|slot| slot.state == SlotState::Fits);
     let state = if fits { ItemState::Good } else { ItemState::Open };
-    (state, coding.says, None)
+    let says = if fits { words::CODES_READ_BACK.to_owned() } else { coding.says };
+    (state, says, None)
 }
 
 fn cleared(file: &JobFile, span: &Span) -> Option<Seen> {
@@ -300,7 +335,7 @@ fn says(items: &[ProofItem], closing: &Closing) -> String {
         return format!("{} failed. {}", failed.title, failed.says);
     }
     let open = items.iter().filter(|one| matches!(one.state, ItemState::Open | ItemState::Unsure));
-    let settled = items.len() - open.clone().count();
+    let settled = items.iter().filter(|one| one.state == ItemState::Good).count();
     match (open.clone().next(), &closing.refused) {
         (Some(next), _) => words::proven_next(settled, items.len(), next.title.to_lowercase()),
         (None, Some(why)) => why.clone(),
@@ -318,9 +353,23 @@ impl JobFile {
         })
     }
 
+    /// Cylinders that a code was written to.
+    fn written_to(&self) -> Vec<u32> {
+        let writes = self.events.iter().filter_map(|record| {
+            let Event::WriteBegun { writes } = &record.event else { return None };
+            Some(writes.iter().map(|one| one.cylinder))
+        });
+        writes.flatten().collect()
+    }
+
     /// Fitting, coding or proving has begun and the job did not come back since.
     pub fn refit_begun(&self) -> bool {
         span(self).worked
+    }
+
+    /// Something was fitted, replaced or written at any time, before a comeback too.
+    pub(crate) fn ever_refitted(&self) -> bool {
+        self.events.iter().any(|record| is_work(&record.event))
     }
 
     /// How the job was closed, and by whom; none while it is open.

@@ -1,14 +1,18 @@
-//! The test that failed, repeated: before and after, lane by lane, under the same conditions.
+//! The test that showed the fault that was decided on, repeated: before and after, place by place, under the
+//! same conditions.
 //!
 //! # Source
-//! House rule: a repair is proven by the test that condemned, under the conditions in which it did.
+//! House rule: a repair is proven by the test that condemned, under the conditions in which it did. A place
+//! that was never measured is proven by nothing, and one that nobody touched holds nothing up.
 
 use super::ItemState;
+use super::decided::{Condemned, condemned};
 use crate::judged::Judged;
 use crate::mark::Mark;
+use crate::named::named;
 use crate::proving::words;
-use crate::record::{JobFile, Moment, Seat, TestRecord};
-use crate::tests::Verdict;
+use crate::record::{JobFile, Moment};
+use crate::standing::{Source, Standing, Stood, Test, Verdicts};
 use crate::tests::engine::EngineTest;
 use crate::tests::side_by_side::{Side, side_by_side};
 use crate::units;
@@ -16,12 +20,34 @@ use crate::words::cylinders;
 use serde::Serialize;
 use utoipa::ToSchema;
 
-/// When the work on the engine began that is to be proven, and when injectors sat as they do now.
+/// The work on the engine that is to be proven, and when injectors sat as they do now.
+#[derive(Clone, Copy)]
 pub(super) struct Span {
-    pub began: Option<Moment>,
     pub settled: Option<Moment>,
     /// Something was fitted, replaced or written, not only decided.
     pub worked: bool,
+    /// When the job last came back: decisions from before it are of work that did not hold.
+    pub since: Option<Moment>,
+}
+
+named! {
+    /// How the repair of one place is proven.
+    PlaceProof {
+        Proven = proven,
+        NotRepeated = not_repeated,
+        NeverMeasured = never_measured,
+        Unsure = unsure,
+        Failed = failed,
+    }
+}
+
+/// A place that was decided on or worked on, and how its repair is proven.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, ToSchema)]
+pub struct PlaceState {
+    /// Cylinder number.
+    pub cylinder: u32,
+    /// How it is proven.
+    pub proof: PlaceProof,
 }
 
 /// One cylinder before and after.
@@ -39,9 +65,11 @@ pub struct RepeatLane {
     pub after: String,
     /// Its mark after.
     pub after_mark: Mark,
+    /// How its repair is proven; none where nothing was decided on it by this test.
+    pub proof: Option<PlaceProof>,
 }
 
-/// The failed test and its repetition.
+/// A failed test and its repetition.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
 pub struct Repeat {
     /// As it is called.
@@ -50,6 +78,8 @@ pub struct Repeat {
     pub check: Option<EngineTest>,
     /// It was the bench that condemned.
     pub on_bench: bool,
+    /// Another injector was fitted: it was compared on the engine in place of the bench.
+    pub compared: bool,
     /// Which of the return tests it was, counted from 0; none for another check.
     pub return_test: Option<usize>,
     /// What the columns show.
@@ -66,270 +96,286 @@ pub struct Repeat {
     pub lanes: Vec<RepeatLane>,
 }
 
-#[derive(Clone, Copy, PartialEq, Eq)]
-enum Kind {
-    Return,
-    Sheet(EngineTest),
-    Bench,
+/// What is to be repeated, and how that stands.
+pub(super) struct Repeated {
+    pub repeats: Vec<Repeat>,
+    pub places: Vec<PlaceState>,
+    pub state: ItemState,
+    pub says: String,
 }
 
-struct Lane {
-    cylinder: u32,
-    mark: Mark,
-    shown: String,
+/// Every test that somebody was condemned by with its repetition, how that stands, and what is said of it.
+pub(super) fn repeats(file: &JobFile, judged: &Judged, span: &Span) -> Repeated {
+    judged.with_verdicts(|verdicts| {
+        let looking = Looking { file, judged, verdicts, span };
+        let places = condemned(file, judged, verdicts, span);
+        let mut tests: Vec<&Stood> = Vec::new();
+        for by in places.iter().filter_map(|place| place.by.as_ref()) {
+            if !tests.iter().any(|held| held.source == by.source) {
+                tests.push(by);
+            }
+        }
+        let each: Vec<(Repeat, Vec<u32>)> =
+            tests.iter().map(|by| looking.repeat(by, &places)).collect();
+        let (state, says) = looking.stands(&places, &each);
+        let repeats: Vec<Repeat> = each.into_iter().map(|(repeat, _)| repeat).collect();
+        let proof = |cylinder: u32| {
+            let mut lanes = repeats.iter().flat_map(|repeat| &repeat.lanes);
+            lanes.find_map(|lane| lane.proof.filter(|_| lane.cylinder == cylinder))
+        };
+        let state_of = |place: &Condemned| PlaceState {
+            cylinder: place.cylinder,
+            proof: proof(place.cylinder).unwrap_or(PlaceProof::NeverMeasured),
+        };
+        let places = places.iter().map(state_of).collect();
+        Repeated { repeats, places, state, says }
+    })
 }
 
-/// One reading of the whole set.
-struct Reading {
-    kind: Kind,
-    title: String,
-    unit: String,
-    from: Moment,
-    to: Moment,
-    lanes: Vec<Lane>,
-    /// Which return test.
-    index: usize,
+struct Looking<'a> {
+    file: &'a JobFile,
+    judged: &'a Judged,
+    verdicts: Verdicts<'a>,
+    span: &'a Span,
 }
 
-impl Reading {
-    fn with(&self, wanted: fn(Mark) -> bool) -> Vec<u32> {
-        self.lanes.iter().filter(|lane| wanted(lane.mark)).map(|lane| lane.cylinder).collect()
+impl<'a> Looking<'a> {
+    /// The newest reading by which the repair of a place may be proven. Another injector sits there now:
+    /// the bench cannot repeat it, a comparison on the engine can.
+    fn after(&self, before: &Stood, cylinder: u32) -> Option<&'a Stood> {
+        let seats = self.file.seats(None);
+        let sits = seats.iter().find(|seat| seat.cylinder == cylinder)?;
+        let of_place = self.judged.stood.iter().rev().filter(|one| {
+            one.place.is_some()
+                && one.is_of(sits)
+                && one.at() > before.at()
+                && (one.here.counts() || one.here == Standing::InDoubt)
+        });
+        let assembled = |one: &&Stood| self.span.settled.is_some_and(|settled| one.at() >= settled);
+        match before.test {
+            Test::Bench(_) if before.injector == Some(sits.injector) => {
+                of_place.clone().find(|one| one.test == before.test)
+            }
+            Test::Bench(_) => {
+                let engine = of_place.clone().filter(|one| matches!(one.test, Test::Engine(_)));
+                engine.filter(|one| self.compares(one)).find(assembled)
+            }
+            Test::Engine(_) => {
+                of_place.clone().filter(assembled).find(|one| one.test == before.test)
+            }
+        }
     }
 
-    fn failed(&self) -> bool {
-        !self.with(is_bad).is_empty()
+    /// A comparison of what injectors pass or do, and no check of a wire.
+    fn compares(&self, one: &Stood) -> bool {
+        match one.test {
+            Test::Engine(test) => test == EngineTest::ReturnTest || test.follows().is_some(),
+            Test::Bench(_) => true,
+        }
+    }
+
+    /// One test with its repetition, and cylinders at which the repetition failed.
+    fn repeat(&self, before: &Stood, places: &[Condemned]) -> (Repeat, Vec<u32>) {
+        let (then, now) = (self.file.seats(Some(before.at())), self.file.seats(None));
+        let mine = |cylinder: u32| {
+            places.iter().find(|place| {
+                place.cylinder == cylinder
+                    && place.by.as_ref().is_some_and(|by| by.source == before.source)
+            })
+        };
+        let verdict = self.verdicts.of(before.source);
+        let lanes = verdict.map_or(&[][..], |verdict| &verdict.lanes);
+        let mut after_at: Option<Moment> = None;
+        let mut other: Option<Source> = None;
+        let mut failed = Vec::new();
+        let mut all: Vec<RepeatLane> = Vec::new();
+        for lane in lanes {
+            let Some(cylinder) = self.cylinder(before, lane.place) else { continue };
+            let after = self.after(before, cylinder);
+            let (now_in, then_in) = (
+                now.iter().find(|seat| seat.cylinder == cylinder),
+                then.iter().find(|seat| seat.cylinder == cylinder),
+            );
+            let was = then_in
+                .filter(|was| now_in.is_some_and(|is| is.injector != was.injector))
+                .map(|was| was.label.clone());
+            let shown =
+                after.and_then(|one| self.verdicts.lane(one)).map(|lane| lane.shown.clone());
+            if let Some(one) = after {
+                after_at = after_at.max(Some(one.at()));
+                other = Some(one.source);
+            }
+            let proof = mine(cylinder).map(|_| self.proof(before, after));
+            let bad = after.is_some_and(|one| fails(one.mark));
+            if bad {
+                failed.push(cylinder);
+            }
+            all.push(RepeatLane {
+                cylinder,
+                before: lane.shown.clone(),
+                before_mark: lane.mark,
+                was,
+                after: shown.unwrap_or_default(),
+                after_mark: after.map_or(Mark::NotMeasured, |one| match one.here {
+                    Standing::InDoubt => Mark::Undecided,
+                    _ => one.mark,
+                }),
+                proof,
+            });
+        }
+        let title = match before.test {
+            Test::Engine(EngineTest::ReturnTest) => "Return test".to_owned(),
+            Test::Engine(test) => test.title().to_owned(),
+            Test::Bench(test) => words::on_bench(test.title()),
+        };
+        let unit = match before.source {
+            Source::Return(_) => units::unit(units::ML_MIN).to_owned(),
+            Source::Sheet(_) => verdict.map(|verdict| verdict.unit.clone()).unwrap_or_default(),
+            Source::Bench(..) => String::new(),
+        };
+        let repeat = Repeat {
+            test: title,
+            check: match before.test {
+                Test::Engine(EngineTest::ReturnTest) | Test::Bench(_) => None,
+                Test::Engine(test) => Some(test),
+            },
+            on_bench: matches!(before.test, Test::Bench(_)),
+            compared: other.is_some_and(|other| is_bench(before.source) != is_bench(other)),
+            return_test: if let Source::Return(at) = before.source { Some(at) } else { None },
+            unit,
+            before_at: before.at(),
+            after_at,
+            alike: other.map_or_else(String::new, |other| self.conditions(before, other).0),
+            lanes: all,
+        };
+        (repeat, failed)
+    }
+
+    /// The cylinder of a lane: on the bench where the injector sits by now, or came out of.
+    fn cylinder(&self, before: &Stood, place: u32) -> Option<u32> {
+        let Source::Bench(session, _) = before.source else { return Some(place) };
+        let ours = self.file.bench[session].injectors.iter();
+        let tagged = ours.filter(|one| one.job == self.file.job.id).find(|one| one.tag == place)?;
+        let seats = self.file.seats(None);
+        let sits = seats.iter().find(|seat| seat.injector == tagged.injector);
+        Some(sits.map_or(tagged.cylinder, |seat| seat.cylinder))
+    }
+
+    fn proof(&self, before: &Stood, after: Option<&Stood>) -> PlaceProof {
+        let Some(after) = after else { return PlaceProof::NotRepeated };
+        match after.mark {
+            _ if after.here == Standing::InDoubt => PlaceProof::Unsure,
+            mark if fails(mark) => PlaceProof::Failed,
+            Mark::Inside if self.conditions(before, after.source).1 => PlaceProof::Proven,
+            _ => PlaceProof::Unsure,
+        }
+    }
+
+    /// How the conditions compare, and whether they are the same as far as is known.
+    fn conditions(&self, before: &Stood, after: Source) -> (String, bool) {
+        let (Source::Return(one), Source::Return(other)) = (before.source, after) else {
+            let says = if is_bench(before.source) == is_bench(after) {
+                words::SAME_CHECK_READ_SAME
+            } else {
+                words::ANOTHER_INJECTOR_FITTED_COMPARED
+            };
+            return (says.to_owned(), true);
+        };
+        let side = |at: usize| {
+            let setup = &self.file.return_tests[at].setup;
+            let verdict = &self.judged.verdicts[at];
+            Side { regime: setup.regime, temperature_c: setup.temperature_c, verdict }
+        };
+        let alike = self.file.return_tests[other].setup.rules.temperatures_alike_c;
+        match side_by_side(side(one), side(other), alike) {
+            Ok(both) => {
+                let same = both.refused.is_none() && both.factor.is_none();
+                (both.refused.unwrap_or(both.label), same)
+            }
+            Err(error) => (format!("{error}."), false),
+        }
+    }
+
+    fn stands(&self, places: &[Condemned], each: &[(Repeat, Vec<u32>)]) -> (ItemState, String) {
+        let never: Vec<u32> =
+            places.iter().filter(|one| one.by.is_none()).map(|one| one.cylinder).collect();
+        if places.is_empty() {
+            let fresh = |at: Moment| self.span.since.is_none_or(|since| at >= since);
+            let mut read = self.judged.stood.iter().filter(|one| one.mark != Mark::NotMeasured);
+            let says = match (read.clone().next(), read.any(|one| fresh(one.at()))) {
+                (_, true) => return (ItemState::Good, words::NO_TEST_HAD_FAILED.to_owned()),
+                (Some(_), false) => words::NOTHING_MEASURED_SINCE,
+                (None, false) => words::NOTHING_MEASURED_NOTHING_PROVEN,
+            };
+            return (ItemState::Open, says.to_owned());
+        }
+        let mut worst = (ItemState::Good, Vec::new());
+        let mut say = |state: ItemState, says: String| {
+            if weight(state) > weight(worst.0) {
+                worst = (state, vec![says]);
+            } else if state == worst.0 {
+                worst.1.push(says);
+            }
+        };
+        for (repeat, failed) in each {
+            let with = |wanted: PlaceProof| -> Vec<u32> {
+                let of = repeat.lanes.iter().filter(|lane| lane.proof == Some(wanted));
+                of.map(|lane| lane.cylinder).collect()
+            };
+            let low = |numbers: &[u32]| cylinders(numbers).to_lowercase();
+            let (open, unsure) = (with(PlaceProof::NotRepeated), with(PlaceProof::Unsure));
+            let test = &repeat.test;
+            if !failed.is_empty() {
+                say(ItemState::Failed, words::repeated_failed_fault_not(test, low(failed)));
+            } else if !open.is_empty() && repeat.after_at.is_some() {
+                say(ItemState::Open, words::restarted_not_read_yet(test, low(&open)));
+            } else if !open.is_empty() {
+                say(ItemState::Open, words::failed_not_repeated_since(test, low(&open)));
+            } else if !unsure.is_empty() {
+                let doubtful = repeat.lanes.iter().filter(|lane| {
+                    lane.proof == Some(PlaceProof::Unsure) && lane.after_mark != Mark::Inside
+                });
+                let doubtful: Vec<u32> = doubtful.map(|lane| lane.cylinder).collect();
+                let says = if doubtful.is_empty() {
+                    words::repeated_within_limits_but(test)
+                } else {
+                    words::repeated_inconclusive_retest(test, low(&doubtful))
+                };
+                say(ItemState::Unsure, says);
+            } else {
+                let proven = low(&with(PlaceProof::Proven));
+                let says = if repeat.compared {
+                    words::compared_within_limits(test, proven)
+                } else {
+                    words::repeated_within_limits(test, proven)
+                };
+                say(ItemState::Good, says);
+            }
+        }
+        if !never.is_empty() {
+            say(ItemState::Open, words::never_measured(cylinders(&never)));
+        }
+        (worst.0, worst.1.join(" "))
     }
 }
 
-fn is_bad(mark: Mark) -> bool {
+fn is_bench(source: Source) -> bool {
+    matches!(source, Source::Bench(..))
+}
+
+fn weight(state: ItemState) -> u8 {
+    match state {
+        ItemState::Good | ItemState::LeftOut => 0,
+        ItemState::Unsure => 1,
+        ItemState::Open => 2,
+        ItemState::Failed => 3,
+    }
+}
+
+/// Something is wrong, or has to be looked at.
+pub(super) fn fails(mark: Mark) -> bool {
     match mark {
         Mark::TooMuch | Mark::TooLittle | Mark::Look => true,
         Mark::Inside | Mark::Undecided | Mark::Questioned | Mark::NotMeasured => false,
     }
-}
-
-fn is_doubtful(mark: Mark) -> bool {
-    matches!(mark, Mark::Undecided | Mark::Questioned)
-}
-
-/// The failed test with its repetition, how that stands, and what is said of it.
-pub(super) fn repeat(
-    file: &JobFile,
-    judged: &Judged,
-    span: &Span,
-) -> (Option<Repeat>, ItemState, String) {
-    let engine = on_engine(file, judged);
-    let bench = on_bench(file, judged);
-    let earlier = |one: &&Reading| span.began.is_none_or(|began| one.to <= began);
-    let failed = engine.iter().filter(earlier).rfind(|one| one.failed());
-    let Some(before) = failed.or_else(|| bench.iter().rfind(|one| one.failed())) else {
-        let says = words::NO_TEST_HAD_FAILED.to_owned();
-        return (None, ItemState::Good, says);
-    };
-    // Another injector sits there now: the bench cannot repeat it, a comparison on the engine can.
-    let answered = |bad: &[u32]| {
-        let (then, now) = (file.seats(Some(before.to)), file.seats(None));
-        let sat = |seats: &[Seat], c: u32| {
-            seats.iter().find(|seat| seat.cylinder == c).map(|seat| seat.injector)
-        };
-        bad.iter().all(|c| sat(&then, *c) != sat(&now, *c))
-    };
-    let after = match before.kind {
-        Kind::Bench => {
-            let again = bench.iter().rfind(|one| one.from > before.to && !one.failed());
-            let on_engine = engine.iter().rfind(|one| {
-                span.settled.is_some_and(|settled| one.from >= settled)
-                    && answered(&before.with(is_bad))
-            });
-            again.or(on_engine)
-        }
-        Kind::Return | Kind::Sheet(_) => engine.iter().rfind(|one| {
-            one.kind == before.kind
-                && one.from > before.to
-                && span.settled.is_some_and(|settled| one.from >= settled)
-        }),
-    };
-    let (alike, same) = conditions(file, judged, before, after);
-    let (then, now) = (file.seats(Some(before.to)), file.seats(None));
-    let sat = |seats: &[Seat], c: u32| seats.iter().find(|seat| seat.cylinder == c).cloned();
-    let lane = |held: &Lane| {
-        let was = sat(&then, held.cylinder).zip(sat(&now, held.cylinder));
-        let was = was.filter(|(was, is)| was.injector != is.injector).map(|(was, _)| was.label);
-        let after = after.and_then(|one| one.lanes.iter().find(|l| l.cylinder == held.cylinder));
-        RepeatLane {
-            cylinder: held.cylinder,
-            before: held.shown.clone(),
-            before_mark: held.mark,
-            was,
-            after: after.map(|l| l.shown.clone()).unwrap_or_default(),
-            after_mark: after.map_or(Mark::NotMeasured, |l| l.mark),
-        }
-    };
-    let out = Repeat {
-        test: before.title.clone(),
-        check: match before.kind {
-            Kind::Sheet(check) => Some(check),
-            Kind::Return | Kind::Bench => None,
-        },
-        on_bench: before.kind == Kind::Bench,
-        return_test: (before.kind == Kind::Return).then_some(before.index),
-        unit: before.unit.clone(),
-        before_at: before.to,
-        after_at: after.map(|one| one.to),
-        alike,
-        lanes: before.lanes.iter().map(lane).collect(),
-    };
-    let (state, says) = stands(before, after, same);
-    (Some(out), state, says)
-}
-
-fn stands(before: &Reading, after: Option<&Reading>, same: bool) -> (ItemState, String) {
-    let test = &before.title;
-    let failed = cylinders(&before.with(is_bad));
-    let Some(after) = after else {
-        let says = words::failed_not_repeated_since(test, failed.to_lowercase());
-        return (ItemState::Open, says);
-    };
-    let (bad, doubt) = (after.with(is_bad), after.with(is_doubtful));
-    let unread = after.with(|mark| mark == Mark::NotMeasured);
-    match (bad.as_slice(), unread.as_slice(), doubt.as_slice()) {
-        ([], [], []) if same => {
-            (ItemState::Good, words::repeated_all_cylinders_within(test, failed.to_lowercase()))
-        }
-        ([], [], []) => (ItemState::Unsure, words::repeated_within_limits_but(test)),
-        ([], [], doubt) => (
-            ItemState::Unsure,
-            words::repeated_inconclusive_retest(test, cylinders(doubt).to_lowercase()),
-        ),
-        ([], unread, _) => {
-            (ItemState::Open, words::restarted_not_read_yet(test, cylinders(unread).to_lowercase()))
-        }
-        (bad, ..) => (
-            ItemState::Failed,
-            words::repeated_failed_fault_not(test, cylinders(bad).to_lowercase()),
-        ),
-    }
-}
-
-/// How the conditions compare, and whether they are the same as far as is known.
-fn conditions(
-    file: &JobFile,
-    judged: &Judged,
-    before: &Reading,
-    after: Option<&Reading>,
-) -> (String, bool) {
-    let Some(after) = after else { return (String::new(), true) };
-    if before.kind == Kind::Bench && after.kind != Kind::Bench {
-        let says = words::ANOTHER_INJECTOR_FITTED_COMPARED;
-        return (says.to_owned(), true);
-    }
-    if before.kind != Kind::Return {
-        return (words::SAME_CHECK_READ_SAME.to_owned(), true);
-    }
-    let of = |index: usize| file.return_tests.get(index).zip(judged.verdicts.get(index));
-    let Some((one, other)) = of(before.index).zip(of(after.index)) else {
-        return (String::new(), false);
-    };
-    let alike = other.0.setup.rules.temperatures_alike_c;
-    let side = |test: &TestRecord| (test.setup.regime, test.setup.temperature_c);
-    let ((first, first_c), (second, second_c)) = (side(one.0), side(other.0));
-    let both = side_by_side(
-        Side { regime: first, temperature_c: first_c, verdict: one.1 },
-        Side { regime: second, temperature_c: second_c, verdict: other.1 },
-        alike,
-    );
-    match both {
-        Ok(both) => {
-            let same = both.refused.is_none() && both.factor.is_none();
-            (both.refused.unwrap_or(both.label), same)
-        }
-        Err(error) => (format!("{error}."), false),
-    }
-}
-
-/// Every comparison of the set on the engine, in the order of reading.
-fn on_engine(file: &JobFile, judged: &Judged) -> Vec<Reading> {
-    let ends = |times: Vec<Moment>| Some((*times.iter().min()?, *times.iter().max()?));
-    let returns = file.return_tests.iter().zip(&judged.verdicts).enumerate();
-    let returns = returns.filter_map(|(index, (test, verdict))| {
-        let readings = test.counting().flat_map(|run| &run.readings);
-        let (from, to) = ends(readings.map(|r| r.signed.moment()).collect())?;
-        let lanes = verdict.lanes.iter();
-        Some(Reading {
-            kind: Kind::Return,
-            title: "Return test".to_owned(),
-            unit: units::unit(units::ML_MIN).to_owned(),
-            from,
-            to,
-            lanes: lanes
-                .map(|l| Lane { cylinder: l.place, mark: l.mark, shown: l.shown.clone() })
-                .collect(),
-            index,
-        })
-    });
-    let sheets = file.sheets.iter().zip(&judged.sheets).filter_map(|(record, verdict)| {
-        let verdict = verdict.as_ref().ok().filter(|verdict| !verdict.lanes.is_empty())?;
-        let (from, to) = ends(record.readings.iter().map(|r| r.signed.moment()).collect())?;
-        let lanes = verdict.lanes.iter();
-        Some(Reading {
-            kind: Kind::Sheet(record.check),
-            title: record.check.title().to_owned(),
-            unit: verdict.unit.clone(),
-            from,
-            to,
-            lanes: lanes
-                .map(|l| Lane { cylinder: l.place, mark: l.mark, shown: l.shown.clone() })
-                .collect(),
-            index: 0,
-        })
-    });
-    let mut all: Vec<Reading> = returns.chain(sheets).collect();
-    all.sort_by_key(|one| one.to);
-    all
-}
-
-/// The newest bench session: the test that found most in any of its rounds, round by round.
-fn on_bench(file: &JobFile, judged: &Judged) -> Vec<Reading> {
-    let sessions = file.bench.iter().zip(&judged.benches);
-    let last =
-        sessions.max_by_key(|(session, _)| session.cells.last().map(|cell| cell.signed.moment()));
-    let Some((session, judged)) = last else { return Vec::new() };
-    let bad = |verdict: &Verdict| {
-        let ours = session.injectors.iter().filter(|one| one.job == file.job.id);
-        let lanes = ours.filter_map(|one| verdict.lanes.iter().find(|lane| lane.place == one.tag));
-        lanes.filter(|lane| is_bad(lane.mark)).count()
-    };
-    // Of two that found as much the later one: what was found last is what was answered.
-    let worst = judged
-        .verdicts
-        .iter()
-        .filter_map(|one| Some((one.test, one.verdict.as_ref()?)))
-        .max_by_key(|(_, verdict)| bad(verdict));
-    let Some((test, _)) = worst else { return Vec::new() };
-    let rounds = session.rounds.iter().filter_map(|round| {
-        let held = judged.verdicts.iter().find(|one| one.round == round.id && one.test == test)?;
-        let verdict = held.verdict.as_ref()?;
-        let times =
-            session.cells.iter().filter(|cell| cell.round == round.id).map(|c| c.signed.moment());
-        let ours = session.injectors.iter().filter(|one| one.job == file.job.id);
-        Some(Reading {
-            kind: Kind::Bench,
-            title: format!("Bench, {}", test.title().to_lowercase()),
-            unit: String::new(),
-            from: times.clone().min()?,
-            to: times.max()?,
-            lanes: ours
-                .filter_map(|one| {
-                    let lane = verdict.lanes.iter().find(|lane| lane.place == one.tag)?;
-                    Some(Lane {
-                        cylinder: one.cylinder,
-                        mark: lane.mark,
-                        shown: lane.shown.clone(),
-                    })
-                })
-                .collect(),
-            index: 0,
-        })
-    });
-    rounds.collect()
 }

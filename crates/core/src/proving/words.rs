@@ -17,6 +17,12 @@ pub(super) fn follow_makers_procedure(other: impl Display) -> String {
 
 // proof
 
+pub(super) const NO_CODE_TOUCHED: &str =
+    "No injector was moved, replaced or recoded: the stored trim codes stay.";
+pub(super) const CODES_READ_BACK: &str =
+    "Read back: every cylinder that was worked on holds the trim code of its injector.";
+pub(super) const SAY_WHAT_WAS_SEEN: &str = "Enter what was seen: a tick alone is no proof.";
+
 pub(super) const DONE_BEFORE_WORK_BEGAN: &str =
     "Done before this work began, or before injectors moved again: repeat.";
 pub(super) const CLEARED_READ_BACK_EVERY: &str = "Cleared and read back: every value is zero.";
@@ -59,8 +65,25 @@ pub(super) fn failed_not_repeated_since(test: impl Display, failed: impl Display
     format!("{test}: {failed} failed. Not repeated since.")
 }
 
-pub(super) fn repeated_all_cylinders_within(test: impl Display, failed: impl Display) -> String {
-    format!("{test} repeated: all cylinders within limits; {failed} failed before.")
+pub(super) fn repeated_within_limits(test: impl Display, failed: impl Display) -> String {
+    format!("{test} repeated under the same conditions: {failed} within limits, failed before.")
+}
+
+pub(super) fn compared_within_limits(test: impl Display, failed: impl Display) -> String {
+    format!(
+        "{test}: {failed} failed before; the new part was compared on the engine, within limits."
+    )
+}
+
+pub(super) const NOTHING_MEASURED_NOTHING_PROVEN: &str =
+    "Nothing was measured, so nothing can be proven. Measure, or skip with a reason.";
+pub(super) const NOTHING_MEASURED_SINCE: &str =
+    "Nothing was measured since the job came back. Measure, or skip with a reason.";
+pub(super) fn never_measured(who: impl Display) -> String {
+    format!("{who}: never measured before the work. Nothing proves the repair; skip with a reason.")
+}
+pub(super) fn on_bench(test: &str) -> String {
+    format!("Bench, {}", test.to_lowercase())
 }
 
 pub(super) fn repeated_within_limits_but(test: impl Display) -> String {

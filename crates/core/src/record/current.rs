@@ -3,6 +3,7 @@
 
 use super::{Event, JobFile, Reading, RunRecord, TestRecord};
 use crate::start::StartId;
+use crate::tests::engine::EngineTest;
 use crate::work::{Phase, Regime, Stage};
 use serde::Serialize;
 use std::collections::BTreeMap;
@@ -69,8 +70,8 @@ pub struct NextRun {
     /// Start conditions that held before the last run and likely hold on; what has to be done anew
     /// is not among them.
     pub ticked: Vec<StartId>,
-    /// Injectors moved or were replaced since the test was set up: the next run is of a test of its
-    /// own, under the same conditions.
+    /// Injectors moved, or were replaced, cleaned or set since the test was set up: the next run is of a
+    /// test of its own, under the same conditions.
     pub again: bool,
 }
 
@@ -159,7 +160,7 @@ impl JobFile {
         NextRun {
             phase: stepped.then(|| after(last.and_then(|run| run.phase))),
             bank: last.and_then(|run| run.bank).filter(|_| banks > 1).map(|at| (at + 1) % banks),
-            again: self.swapped_since(test.signed.moment()),
+            again: self.changed_since(test.signed.moment(), EngineTest::ReturnTest.property()),
             ticked: ticked.into_iter().filter(|one| *one != StartId::HosesPurged).collect(),
         }
     }

@@ -21,6 +21,24 @@ pub struct Overtaken {
     pub says: String,
 }
 
+impl JobFile {
+    /// The newest decision on each cylinder that holds: made since the job last came back, and its ground
+    /// has not moved.
+    pub fn decided(&self) -> Vec<&DecisionRecord> {
+        let moved = overtaken(self);
+        let back = self.events.iter().rev().find_map(|record| {
+            let back = matches!(record.event, Event::Reopened { comeback: true, .. });
+            back.then_some(record.signed.moment())
+        });
+        let all = 1..=self.job.intake.layout.cylinders;
+        let newest = all.filter_map(|c| self.decisions.iter().rfind(|one| one.cylinder == c));
+        newest
+            .filter(|one| back.is_none_or(|back| one.signed.moment() >= back))
+            .filter(|one| !moved.iter().any(|moved| moved.cylinder == one.cylinder))
+            .collect()
+    }
+}
+
 /// The newest decisions whose ground has moved, by cylinder.
 pub fn overtaken(file: &JobFile) -> Vec<Overtaken> {
     let all = 1..=file.job.intake.layout.cylinders;

@@ -78,13 +78,16 @@ impl JobFile {
             for run in &test.runs {
                 all.push(run.signed);
                 all.extend(run.readings.iter().map(|one| one.signed));
-                all.extend(run.set_aside.iter().map(|one| one.signed));
+                all.extend(run.asides.iter().chain(&run.set_aside).map(|one| one.signed));
+                all.extend(run.raw.iter().map(|one| one.signed));
             }
         }
         for sheet in &self.sheets {
             all.push(sheet.signed);
             all.extend(sheet.readings.iter().map(|one| one.signed));
             all.extend(sheet.traces.iter().map(|one| one.signed));
+            all.extend(sheet.recordings.iter().map(|one| one.signed));
+            all.extend(sheet.raw.iter().map(|one| one.signed));
         }
         all.extend(self.events.iter().map(|one| one.signed));
         all.extend(self.decisions.iter().map(|one| one.signed));

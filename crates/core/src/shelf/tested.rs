@@ -3,10 +3,10 @@
 use super::{ShelfFeature, ShelfValue};
 use crate::calc::CalcError;
 use crate::judged::Judged;
-use crate::mark::Mark;
 use crate::quantity::shown;
 use crate::record::{Injector, JobFile, Moment};
 use crate::shelf::words;
+use crate::standing::{Source, Stood, Test};
 use crate::tests::bench::{BenchKind, BenchTest, Round, SessionRecord};
 use crate::tests::engine::EngineTest;
 use crate::work::Decision;
@@ -81,14 +81,12 @@ impl JobFile {
         });
         let mut hung: Vec<(Moment, &SessionRecord, u32)> = hung.collect();
         hung.sort_by_key(|(read, ..)| *read);
-        let Some((read_at, session, tag)) = hung.last().copied() else { return Ok(None) };
-        let worked_at = hung.iter().filter_map(|(_, session, _)| session.worked_at()).max();
+        let Some((read_at, session, _)) = hung.last().copied() else { return Ok(None) };
         let mut values: Vec<ShelfValue> = self.coil(judged, injector.id).into_iter().collect();
         for (_, session, tag) in &hung {
             for (at, value) in session.values(*tag)? {
-                // Neither a cleaning nor a shim changes a coil.
-                let lasts = value.feature == ShelfFeature::Resistance;
-                if lasts || worked_at.is_none_or(|worked| at >= worked) {
+                let worked = self.worked_at(injector.id, value.feature.test().property());
+                if worked.is_none_or(|worked| at >= worked) {
                     values.retain(|held| held.feature != value.feature);
                     values.push(value);
                 }
@@ -107,49 +105,42 @@ impl JobFile {
             session: session.id,
             round: session.rounds.last().map(Round::word).unwrap_or_default(),
             read_at: read_at.at,
-            held_back: self.held_back(session, tag, injector),
+            held_back: self.held_back(judged, injector),
             values,
         }))
     }
 
-    /// The coil at 20 °C, as the newest sheet has it.
+    /// The coil at 20 °C, as the reading that counts has it.
     fn coil(&self, judged: &Judged, injector: Uuid) -> Option<ShelfValue> {
-        let sheets = self.sheets.iter().zip(&judged.sheets).rev();
-        let mut coils = sheets.filter(|(record, _)| record.check == EngineTest::CoilResistance);
-        coils.find_map(|(record, verdict)| {
-            let at = record.readings.iter().map(|reading| reading.signed.moment()).max()?;
-            let sits = self.seats(Some(at)).into_iter().find(|seat| seat.injector == injector)?;
-            let lanes = &verdict.as_ref().ok()?.lanes;
-            let lane = lanes.iter().find(|lane| lane.place == sits.cylinder)?;
-            let (value, u) = (lane.value?, lane.u?);
-            Some(ShelfValue {
-                feature: ShelfFeature::Resistance,
-                value,
-                u,
-                shown: shown(value, u),
-                pulse_ms: None,
-                condition: "at 20 °C".to_owned(),
-            })
+        let coil = |one: &&Stood| {
+            one.test == Test::Engine(EngineTest::CoilResistance) && one.counts_for(injector)
+        };
+        let newest = judged.stood.iter().rev().find(coil)?;
+        let lane = judged.with_verdicts(|verdicts| verdicts.lane(newest).cloned())?;
+        let (value, u) = (lane.value?, lane.u?);
+        Some(ShelfValue {
+            feature: ShelfFeature::Resistance,
+            value,
+            u,
+            shown: shown(value, u),
+            pulse_ms: None,
+            condition: "at 20 °C".to_owned(),
         })
     }
 
-    /// What speaks against using it: what a test found that is not about being alike, as long as that
-    /// test was not passed since, or a decision that it is not to go back.
-    fn held_back(&self, session: &SessionRecord, tag: u32, injector: &Injector) -> Option<String> {
-        let judged = session.judged(&[]);
-        let newest = |test: BenchTest| {
-            judged.verdicts.iter().rev().filter(|one| one.test == test).find_map(|one| {
-                let lanes = &one.verdict.as_ref()?.lanes;
-                let lane = lanes.iter().find(|lane| lane.place == tag)?;
-                (lane.mark != Mark::NotMeasured).then_some((one.round, lane))
-            })
-        };
-        let tests = BenchTest::ALL.iter().copied().filter(|test| condemns(*test));
-        let against = tests.filter_map(|test| Some((test, newest(test)?))).find_map(|found| {
-            let (test, (round, lane)) = found;
-            let round = session.rounds.iter().find(|one| one.id == round)?.word();
-            let bad = matches!(lane.mark, Mark::TooMuch | Mark::TooLittle);
-            bad.then(|| format!("{}, {round}: {}.", test.title(), lane.word))
+    /// What speaks against using it: what a test found that is not about being alike, as long as it was not
+    /// looked at again since, whatever was done meanwhile; or a decision that it is not to go back.
+    fn held_back(&self, judged: &Judged, injector: &Injector) -> Option<String> {
+        let of = || judged.stood.iter().filter(|one| one.injector == Some(injector.id));
+        let against = of().find_map(|one| {
+            let Test::Bench(test) = one.test else { return None };
+            let Source::Bench(session, at) = one.source else { return None };
+            let newer = of().any(|other| other.test == one.test && other.at() > one.at());
+            let speaks = condemns(test) && !newer && one.is_bad();
+            let round = judged.benches.get(session)?.verdicts.get(at).filter(|_| speaks)?.round;
+            let round = self.bench[session].rounds.iter().find(|one| one.id == round)?.word();
+            let lane = judged.with_verdicts(|verdicts| verdicts.lane(one).cloned())?;
+            Some(format!("{}, {round}: {}.", test.title(), lane.word))
         });
         // What was decided of it while it sat there holds also when another one took its place.
         let decided = self.decisions.iter().rfind(|one| {

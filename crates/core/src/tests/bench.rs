@@ -16,6 +16,7 @@ mod plan;
 mod record;
 mod values;
 mod verdict;
+mod work;
 
 pub use form::BenchForm;
 pub use map::asks;
@@ -27,6 +28,7 @@ pub use record::{
 pub use supply_offset::{SupplyLine, supply_table};
 pub use values::{ShelfFeature, ShelfValue};
 
+use super::property::Property;
 use super::registry::registry;
 use super::{ReadCell, Verdict};
 use crate::calc::CalcError;
@@ -79,6 +81,8 @@ struct Spec {
     each: &'static [Cell],
     /// Cells of an injector that are tubes: they may be typed in other ways than millilitres.
     tubes: &'static [&'static str],
+    /// Of whom it speaks, and what work ends what it read.
+    property: Property,
     /// Its outcomes, and how often of 100 each is seen; empty where it says nothing to judgement.
     table: &'static str,
     judge: fn(&Ctx<'_>) -> Result<Verdict, CalcError>,
@@ -99,6 +103,11 @@ impl BenchTest {
     /// Whether it belongs to a bench of this kind.
     pub fn fits(self, kind: BenchKind) -> bool {
         self.spec().kinds.contains(&kind)
+    }
+
+    /// Of whom it speaks, and what work ends what it read.
+    pub(crate) fn property(self) -> Property {
+        self.spec().property
     }
 
     /// It pulses injectors.

@@ -13,6 +13,7 @@ mod words;
 
 use super::cell::{Cell, cell, choice};
 use super::complaint::{Complaint, Why};
+use super::property::Property;
 use super::registry::registry;
 use super::verdict::pressing;
 use super::{Because, Lane, ReadCell, School, Verdict};
@@ -80,6 +81,8 @@ struct Spec {
     why: fn(&Complaint<'_>) -> Option<Why>,
     /// What is recorded for it, in place of typing.
     recorded: Option<Recorded>,
+    /// Of whom it speaks, and what work ends what it read.
+    property: Property,
     /// A fault found here is put right before anything else is measured.
     first: bool,
     /// A swap can follow it: the rule from which it sees something.
@@ -232,6 +235,11 @@ impl EngineTest {
             each: cells.collect(),
             ..Sheet::default()
         }
+    }
+
+    /// Of whom it speaks, and what work ends what it read.
+    pub(crate) fn property(self) -> Property {
+        self.spec().property
     }
 
     /// Why it has a place in the plan of this complaint, if it has one.

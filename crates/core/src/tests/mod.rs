@@ -16,6 +16,7 @@ pub mod electrical;
 pub mod engine;
 pub mod house_reference;
 pub mod preset;
+pub(crate) mod property;
 mod registry;
 pub mod side_by_side;
 pub(crate) mod slip;

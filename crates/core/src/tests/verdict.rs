@@ -39,6 +39,8 @@ pub struct Lane {
     pub would_change: Vec<String>,
     /// The shim to fit next, µm.
     pub fit_um: Option<f64>,
+    /// Why it is not of now, such as `before the swap`; empty where it counts.
+    pub standing: String,
 }
 
 /// One row: a phase of a run, a regime, a point of a map, a pulse width.

@@ -117,4 +117,20 @@ impl ProveId {
             | Self::RoadTest => false,
         }
     }
+
+    /// A tick alone proves nothing: who passes it says what was seen.
+    pub fn needs_words(self) -> bool {
+        match self {
+            Self::Cleared | Self::Drive | Self::Regeneration | Self::Rescan | Self::RoadTest => {
+                true
+            }
+            Self::Fitting
+            | Self::Codes
+            | Self::Bleed
+            | Self::LeakOff
+            | Self::Start
+            | Self::LeakRunning
+            | Self::FailedTest => false,
+        }
+    }
 }

@@ -5,7 +5,7 @@ use std::fs;
 use std::path::Path;
 
 /// In the order in which they may know each other.
-const ROOMS: [&str; 50] = [
+const ROOMS: [&str; 51] = [
     // Words, numbers and their units.
     "named",
     "stats",
@@ -45,6 +45,7 @@ const ROOMS: [&str; 50] = [
     "role",
     "entry",
     // What the rules say of a job.
+    "standing",
     "plan",
     "judged",
     "shelf",

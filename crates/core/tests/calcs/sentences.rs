@@ -130,6 +130,7 @@ fn may_speak(path: &str) -> bool {
         || path.contains("/judged/tests/")
         || path.contains("/judgement/tests/")
         || path.contains("/engine/tests")
+        || path.contains("/standing/tests/")
 }
 
 #[test]

@@ -106,5 +106,7 @@ async fn the_house_weighs_otherwise_and_the_decision_follows(
     let here = browser.script("return location.pathname.split('/').slice(0, 3).join('/')").await?;
     let job = here.as_str().unwrap_or_default();
     browser.go(&format!("{}{job}/decide", program.address)).await?;
-    browser.read("Replace or recondition 3 and 7; retest 1, 2, 4, 5, 6 and 8.").await
+    browser
+        .read("Decided: replace or recondition 3 and 7. Proposed: retest 1, 2, 4, 5, 6 and 8.")
+        .await
 }

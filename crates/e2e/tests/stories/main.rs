@@ -15,6 +15,7 @@ mod quick;
 mod stranger;
 mod trainer;
 mod two_screens;
+mod untidy;
 
 use cobaltine_e2e::{Browser, Program};
 use serde_json::Value;

@@ -92,6 +92,10 @@ async fn decided(browser: &Browser, job: &str) -> anyhow::Result<()> {
             "fetch('/api/jobs/{id}').then(r => r.json()).then(j => j.file.decisions.length)"
         );
         wait_for(browser, &format!("return {held}.then(held => held >= {more})")).await?;
+        // The page has it too: the next key decides the next one.
+        let left =
+            format!("return document.querySelectorAll('.word.open').length === {}", 4 - more);
+        wait_for(browser, &left).await?;
     }
     Ok(())
 }

@@ -2,6 +2,7 @@
 //! again under the same id. Every kind of command is there once, is answered, and under its id
 //! nothing else is ever done.
 
+use crate::anew::same_as_opened_anew;
 use crate::documented::answer;
 use crate::engine::{recording, ticking, wav};
 use crate::{Workshop, intake, setup};
@@ -18,6 +19,8 @@ const LIVES: usize = 2;
 struct Lost<'a> {
     shop: &'a Workshop,
     lost: usize,
+    /// After each command every answer is compared with the one of a folder that was just opened.
+    anew: bool,
 }
 
 /// A number in an answer: how often something is there.
@@ -79,6 +82,9 @@ impl Lost<'_> {
         }
         let after = counted(&self.shop.get(where_counted).await);
         assert_eq!(after, before + 1, "{method} {path} is there once");
+        if self.anew {
+            same_as_opened_anew(self.shop, &format!("{method} {path}")).await;
+        }
         // The same id for something else: nothing is written, and it says so.
         let other = if body.is_null() { "{}".to_owned() } else { otherwise(&body) };
         let (status, answer) = self.ask(method, path, id, &other).await;
@@ -133,8 +139,9 @@ fn otherwise(body: &Value) -> String {
 async fn an_answer_that_was_lost_neither_doubles_nor_drops_any_kind_of_command() {
     let shop = Workshop::open().await;
     let lives = std::env::var("LIVES").ok().and_then(|n| n.parse().ok()).unwrap_or(LIVES);
-    let mut lost = Lost { shop: &shop, lost: 0 };
+    let mut lost = Lost { shop: &shop, lost: 0, anew: false };
     for life in 0..lives {
+        lost.anew = life == 0;
         counter(&mut lost, life).await;
         let job = engine(&mut lost, life).await;
         bench(&mut lost, job).await;
@@ -368,7 +375,7 @@ async fn house(lost: &mut Lost<'_>, life: usize) {
     lost.once(("POST", &apart), Uuid::now_v7(), Value::Null, (shelf, &gone)).await;
     let file = lost.shop.get(&format!("/jobs/{}/export.json", ids[0])).await;
     let other = Workshop::open().await;
-    let mut there = Lost { shop: &other, lost: lost.lost };
+    let mut there = Lost { shop: &other, lost: lost.lost, anew: false };
     there.once(("POST", "/jobs/import"), Uuid::now_v7(), file, ("/board", &number("/jobs"))).await;
     lost.lost = there.lost;
 }

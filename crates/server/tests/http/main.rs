@@ -5,6 +5,7 @@
 
 mod accept;
 mod accounts;
+mod anew;
 mod bench;
 mod codes;
 mod documented;
@@ -40,8 +41,10 @@ struct Workshop {
     /// The PIN that is sent along with every command.
     pin: &'static str,
     http: reqwest::Client,
+    /// Its control unit, and whether that is the stand-in.
+    unit: (Option<String>, bool),
     _stop: oneshot::Sender<()>,
-    _data: TempDir,
+    data: TempDir,
 }
 
 impl Workshop {
@@ -59,13 +62,18 @@ impl Workshop {
         let store = Store::open(data.path()).await.unwrap();
         let listener = tokio::net::TcpListener::bind("127.0.0.1:0").await.unwrap();
         let address = format!("http://{}", listener.local_addr().unwrap());
-        let state =
-            cobaltine_server::AppState { unit, stand_in, ..cobaltine_server::AppState::new(store) };
+        let (unit, stand_in) = &(unit, stand_in);
+        let state = cobaltine_server::AppState {
+            unit: unit.clone(),
+            stand_in: *stand_in,
+            ..cobaltine_server::AppState::new(store)
+        };
         let (stop, stopped) = oneshot::channel::<()>();
         tokio::spawn(cobaltine_server::serve(state, listener, async { drop(stopped.await) }));
         let bench = Uuid::now_v7();
         let http = reqwest::Client::new();
-        let shop = Self { address, bench, pin: "", http, _stop: stop, _data: data };
+        let unit = (unit.clone(), *stand_in);
+        let shop = Self { address, bench, pin: "", http, unit, _stop: stop, data };
         shop.good("POST", "/people", json!({ "id": bench, "name": "Maren" })).await;
         shop
     }

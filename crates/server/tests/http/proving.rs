@@ -134,7 +134,7 @@ async fn a_job_is_fitted_coded_proven_and_closed_and_says_all_along_what_is_open
     assert!(refused["detail"].as_str().unwrap().contains("relearn drive"), "{refused}");
     let told = |item: &str, told: &str, note: &str| json!({ "what": "proved", "item": item, "told": told, "note": note });
     for item in ["bleed", "leak_off", "start", "leak_running", "rescan"] {
-        half.told(told(item, "good", "")).await;
+        half.told(told(item, "good", "as seen")).await;
     }
     let (status, refused) = half.tell(told("road_test", "left_out", "")).await;
     assert_eq!(
@@ -182,7 +182,10 @@ async fn a_job_is_fitted_coded_proven_and_closed_and_says_all_along_what_is_open
         Sha256::digest(exported.as_bytes()).iter().map(|b| format!("{b:02x}")).collect();
     assert_eq!(report["hash"], json!(hash));
     let plain = &report["plain"];
-    assert_eq!(plain["done"][0], "Cylinder 2: a new injector (N-22) was fitted.");
+    assert_eq!(
+        plain["done"][0],
+        "Cylinder 2: a new injector (N-22) was fitted, because the old one failed a test: return test (leak-off), 30.2 ml/min."
+    );
     assert!(
         plain["proven"][0].as_str().unwrap().contains("cylinder 2 went from 30.2 to 11.5"),
         "{plain}"

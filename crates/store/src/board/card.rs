@@ -3,7 +3,6 @@
 use super::{BoardCard, BoardLane, BoardTimer};
 use crate::held::JobState;
 use cobaltine_core::codes::{SlotState, coding};
-use cobaltine_core::judged::Judged;
 use cobaltine_core::library::TorqueStage;
 use cobaltine_core::mark::Mark;
 use cobaltine_core::proving::proof;
@@ -18,29 +17,15 @@ pub(super) fn card(state: &JobState, torque: &[TorqueStage]) -> BoardCard {
     let layout = &intake.layout;
     let opinion = state.opinion().ok();
     let judged = opinion.map(|opinion| &opinion.judged);
-    let spoken = judged.and_then(Judged::spoken);
-    let mark_of = |cylinder: u32| {
-        let marks = spoken.iter().flat_map(|spoken| &spoken.marks);
-        marks.into_iter().find(|(c, _)| *c == cylinder).map_or(Mark::NotMeasured, |(_, mark)| *mark)
-    };
+    let now = judged.map(|judged| &judged.now);
+    let mark_of = |cylinder: u32| now.map_or(Mark::NotMeasured, |now| now.mark(cylinder));
     let marks: Vec<(u32, Mark)> =
         layout.strip().concat().into_iter().map(|c| (c, mark_of(c))).collect();
     let last = file.return_tests.last();
     let run: Option<&RunRecord> = last.and_then(|t| t.runs.iter().rfind(|r| r.set_aside.is_none()));
     let running = run.filter(|run| run.is_running());
     let unread = run.map(|run| run.unread(layout)).unwrap_or_default();
-    // The newest decision on a cylinder holds, unless something was measured since.
-    let newest_run = run.map(|run| run.signed.moment());
-    // A comeback is judged by what is read after it.
-    let came_back = file.came_back_at();
-    let holds = |cylinder: u32| {
-        let decision = file.decisions.iter().rfind(|d| d.cylinder == cylinder);
-        decision.filter(|d| {
-            let since = newest_run.filter(|_| !file.refit_begun()).max(came_back);
-            since.is_none_or(|at| d.signed.moment() >= at)
-        })
-    };
-    let held: Vec<_> = (1..=layout.cylinders).filter_map(holds).collect();
+    let held = judged.map(|judged| judged.decided(file)).unwrap_or_default();
     let decided: Vec<u32> = held.iter().map(|d| d.cylinder).collect();
     let again: Vec<u32> =
         held.iter().filter(|d| d.decision == Decision::MeasureAgain).map(|d| d.cylinder).collect();
@@ -51,9 +36,7 @@ pub(super) fn card(state: &JobState, torque: &[TorqueStage]) -> BoardCard {
     let cancelled = ended.and_then(|closed| closed.cancelled);
     let moved = opinion.iter().flat_map(|opinion| &opinion.overtaken);
     let moved: Vec<u32> = moved.map(|one| one.cylinder).collect();
-    let moved: Vec<u32> = moved.into_iter().filter(|c| decided.contains(c)).collect();
-    let open =
-        closed.is_none() && (decided.len() < marks.len() || !again.is_empty() || !moved.is_empty());
+    let open = closed.is_none() && (decided.len() < marks.len() || !again.is_empty());
     let measured = marks.iter().any(|(_, mark)| *mark != Mark::NotMeasured);
     let step = opinion.filter(|_| open).map(|opinion| &opinion.step);
     let slots = coding(file).slots.into_iter();
@@ -65,7 +48,7 @@ pub(super) fn card(state: &JobState, torque: &[TorqueStage]) -> BoardCard {
         running: running.map(|run| run.number),
         unread: &unread,
         marks: &marks,
-        headline: spoken.as_ref().map(|spoken| spoken.headline.as_str()),
+        headline: now.map(|now| now.headline.as_str()).filter(|says| !says.is_empty()),
         decided: &decided,
         again: &again,
         next: step.map(|step| {

@@ -7,7 +7,8 @@ use crate::said::{Code, Lack};
 use crate::work::Decision;
 
 /// Doubts that have a name of their own.
-pub(super) const DOUBTS: [(Code, Why); 5] = [
+pub(super) const DOUBTS: [(Code, Why); 6] = [
+    (Code::CONTRADICTORY, Why::RepeatDiffers),
     (Code::SHIM_AGAINST, Why::ShimAgainst),
     (Code::ALL_ALIKE_OFF, Why::AllAlikeOff),
     (Code::RUN_ODD, Why::RunOdd),
@@ -23,7 +24,13 @@ pub(super) fn doubt(case: &Case<'_>) -> Option<Ruling> {
     }
     let compares =
         |check: &str| case.weights.checks().iter().any(|row| row.id == check && row.compares);
-    let pressing = [Code::SHIM_AGAINST, Code::ALL_ALIKE_OFF, Code::RUN_ODD, Code::CANNOT_DECIDE];
+    let pressing = [
+        Code::CONTRADICTORY,
+        Code::SHIM_AGAINST,
+        Code::ALL_ALIKE_OFF,
+        Code::RUN_ODD,
+        Code::CANNOT_DECIDE,
+    ];
     let told = case.here.counted.iter().map(|one| one.finding);
     let newest = told.filter(|f| compares(&f.check)).map(|f| f.at).max();
     let open = case.here.open.iter().rev().find(|f| {

@@ -23,6 +23,7 @@ pub(in crate::judgement) fn rule_word(why: Why) -> &'static str {
         Why::ShimAgainst => "doubtful shim change",
         Why::AllAlikeOff => "all off alike",
         Why::RunOdd => "doubtful run",
+        Why::RepeatDiffers => "contradictory readings",
         Why::CannotDecide => "instrument too coarse",
         Why::Doubtful => "doubt",
         Why::MoreRuns => "more runs first",

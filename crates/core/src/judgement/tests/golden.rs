@@ -41,8 +41,11 @@ pub(super) fn limited(mut test: TestRecord, upper: f64) -> TestRecord {
 }
 
 pub(super) fn later(mut test: TestRecord, minute: i64) -> TestRecord {
-    let readings = test.runs.iter_mut().flat_map(|run| &mut run.readings);
-    readings.for_each(|reading| reading.signed = at(minute));
+    test.signed = at(minute);
+    for run in &mut test.runs {
+        run.signed = at(minute);
+        run.readings.iter_mut().for_each(|reading| reading.signed = at(minute));
+    }
     test
 }
 

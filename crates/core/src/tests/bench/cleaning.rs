@@ -24,6 +24,7 @@ use crate::rules::RuleId;
 use crate::said::Code;
 use crate::tests::Because;
 use crate::tests::cell::{cell, choice};
+use crate::tests::property::Property;
 use crate::tests::verdict::{Lane, Verdict, coded};
 use crate::typed::Field;
 use crate::words::injectors;
@@ -38,6 +39,8 @@ crate::said::outcomes! {
     WORN_AFTER_CLEANING = worn_after_cleaning,
 }
 
+/// The cell in which an injector is said not to have been cleaned with the others.
+pub(super) const SKIPPED: &str = "left_out";
 const DONE: &[&str] = &["not done", "done"];
 const FLUIDS: &[&str] = &["water-based", "solvent", "acid", "another"];
 /// Places in that list that the bath has to be warned of.
@@ -64,8 +67,9 @@ pub(super) const SPEC: Spec = Spec {
         cell("cleaner", "Cleaner used", Field::from_zero("ml", 20_000.0)).more(),
     ],
     row: &[],
-    each: &[choice("left_out", "Cleaned", &["yes", "skipped"])],
+    each: &[choice(SKIPPED, "Cleaned", &["yes", "skipped"])],
     tubes: &[],
+    property: Property::PASSES,
     table: include_str!("cleaning.toml"),
     judge,
 };

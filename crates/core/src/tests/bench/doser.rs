@@ -24,6 +24,7 @@ use crate::rules::RuleId;
 use crate::said::{Code, Lack};
 use crate::tests::Because;
 use crate::tests::cell::{cell, choice, words};
+use crate::tests::property::Property;
 use crate::tests::verdict::{Lane, Verdict, marked};
 use crate::typed::Field;
 use crate::words::injectors;
@@ -65,6 +66,7 @@ pub(super) const SPEC: Spec = Spec {
         cell("run_3", "Run 3", TUBE),
     ],
     tubes: &[],
+    property: Property::PASSES,
     table: include_str!("doser.toml"),
     judge,
 };

@@ -17,6 +17,7 @@ use crate::mark::Mark;
 use crate::quantity::trimmed;
 use crate::tests::Because;
 use crate::tests::cell::{cell, choice};
+use crate::tests::property::Property;
 use crate::tests::verdict::{Lane, Verdict, marked};
 use crate::typed::Field;
 use crate::words::{by_number, injectors};
@@ -54,6 +55,7 @@ pub(super) const SPEC: Spec = Spec {
     row: &[],
     each: &[],
     tubes: &[],
+    property: Property::LASTS,
     table: "",
     judge,
 };

@@ -28,6 +28,7 @@ use crate::rules::RuleId;
 use crate::said::Code;
 use crate::tests::Because;
 use crate::tests::cell::{cell, choice};
+use crate::tests::property::Property;
 use crate::tests::verdict::{Verdict, coded, marked};
 use crate::typed::Field;
 use crate::units::{self, FLOW, ML_MIN};
@@ -71,6 +72,7 @@ pub(super) const SPEC: Spec = Spec {
         cell("count", "Its own count", Field::above_zero("", 1.0, 1e6)).more(),
     ],
     tubes: &["volume"],
+    property: Property::PASSES,
     table: include_str!("flow.toml"),
     judge,
 };

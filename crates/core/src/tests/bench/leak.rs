@@ -20,6 +20,7 @@ use crate::rules::RuleId;
 use crate::said::{Code, Lack};
 use crate::tests::Because;
 use crate::tests::cell::cell;
+use crate::tests::property::Property;
 use crate::tests::verdict::{Lane, Verdict, marked};
 use crate::typed::Field;
 use crate::words::{by_number, injectors};
@@ -44,6 +45,7 @@ pub(super) const SPEC: Spec = Spec {
     row: &[],
     each: &[cell("drops", "Drops", Field::from_zero("", 10_000.0))],
     tubes: &[],
+    property: Property::PASSES,
     table: include_str!("leak.toml"),
     judge,
 };

@@ -23,6 +23,7 @@ use crate::rules::RuleId;
 use crate::said::Code;
 use crate::tests::Because;
 use crate::tests::cell::{cell, choice};
+use crate::tests::property::{Deed, Of, Property};
 use crate::tests::verdict::{Lane, Row, Verdict, coded, marked};
 use crate::typed::Field;
 use crate::words::{counted, injectors};
@@ -54,6 +55,7 @@ pub(super) const SPEC: Spec = Spec {
         cell("lift", "Lift measured", MICRON),
     ],
     tubes: &[],
+    property: Property { of: Of::Injector, ended_by: &[Deed::Setting] },
     table: include_str!("lift.toml"),
     judge,
 };

@@ -29,6 +29,7 @@ use crate::rules::RuleId;
 use crate::said::Code;
 use crate::tests::Because;
 use crate::tests::cell::cell;
+use crate::tests::property::Property;
 use crate::tests::slip::slipped;
 use crate::tests::verdict::{Verdict, marked};
 use crate::typed::Field;
@@ -77,6 +78,7 @@ pub(super) const SPEC: Spec = Spec {
         cell("delay", "Opening delay", Field::from_zero("us", 100_000.0)).more(),
     ],
     tubes: &["delivered", "returned"],
+    property: Property::PASSES,
     table: include_str!("map.toml"),
     judge,
 };

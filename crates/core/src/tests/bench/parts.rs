@@ -17,6 +17,7 @@ use crate::rules::RuleId;
 use crate::said::Code;
 use crate::tests::Because;
 use crate::tests::cell::{cell, choice};
+use crate::tests::property::Property;
 use crate::tests::verdict::{Lane, Verdict, marked};
 use crate::typed::Field;
 use crate::words::injectors;
@@ -48,6 +49,7 @@ pub(super) const SPEC: Spec = Spec {
         cell("coil", "Coil", Field::above_zero("ohm", 0.001, 1000.0)),
     ],
     tubes: &[],
+    property: Property::LASTS,
     table: include_str!("parts.toml"),
     judge,
 };

@@ -14,6 +14,7 @@ use crate::mark::Mark;
 use crate::said::Code;
 use crate::tests::Because;
 use crate::tests::cell::choice;
+use crate::tests::property::Property;
 use crate::tests::verdict::{Lane, Verdict, marked};
 use crate::words::injectors;
 
@@ -62,6 +63,7 @@ pub(super) const SPEC: Spec = Spec {
         choice("dribble", "Dribble", DRIBBLE).sound(0),
     ],
     tubes: &[],
+    property: Property::PASSES,
     table: include_str!("spray.toml"),
     judge,
 };

@@ -19,6 +19,7 @@ use crate::quantity::{shown, trimmed};
 use crate::rules::Rules;
 use crate::tests::Because;
 use crate::tests::cell::cell;
+use crate::tests::property::Property;
 use crate::tests::verdict::{Lane, Row, Verdict};
 use crate::typed::Field;
 
@@ -43,6 +44,7 @@ pub(super) const SPEC: Spec = Spec {
     row: &[cell("volts", "Supply", Field::above_zero("V", 4.0, 30.0))],
     each: &[cell("short", "Tube, shorter", TUBE), cell("long", "Tube, longer", TUBE)],
     tubes: &[],
+    property: Property::PASSES,
     table: "",
     judge,
 };

@@ -23,6 +23,7 @@ use crate::rules::RuleId;
 use crate::said::Code;
 use crate::tests::Because;
 use crate::tests::cell::{cell, choice};
+use crate::tests::property::Property;
 use crate::tests::verdict::{Lane, Row, SweepLine, Verdict, coded};
 use crate::typed::Field;
 use crate::units::{self, ML_MIN};
@@ -51,6 +52,7 @@ pub(super) const SPEC: Spec = Spec {
     ],
     each: &[cell("volume", "Tube", Field::from_zero("ml", 100_000.0))],
     tubes: &[],
+    property: Property::PASSES,
     table: include_str!("sweep.toml"),
     judge,
 };

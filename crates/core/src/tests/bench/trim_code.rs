@@ -25,6 +25,7 @@ use crate::rules::RuleId;
 use crate::said::Code;
 use crate::tests::Because;
 use crate::tests::cell::words;
+use crate::tests::property::Property;
 use crate::tests::verdict::{Lane, Verdict, marked};
 use crate::words::injectors;
 
@@ -42,6 +43,7 @@ pub(super) const SPEC: Spec = Spec {
     row: &[],
     each: &[words("body", words::TRIM_CODE_BODY)],
     tubes: &[],
+    property: Property::PASSES,
     table: "",
     judge,
 };

@@ -1,7 +1,6 @@
 //! What a bench knows of an injector besides whether it is alike: the numbers that sets are made by.
 //!
-//! Only a round that was read counts, and a cleaning or an adjustment makes everything older than
-//! it stale: the injector is not the same any more.
+//! Only a round that was read counts.
 
 use super::compare::Reading;
 use super::conditions::basis;
@@ -9,7 +8,7 @@ use super::ctx::Ctx;
 use super::flow::{FlowBasis, flow_rows};
 use super::parts::METER_OHM;
 use super::plan::Point;
-use super::record::{RoundStage, SessionRecord};
+use super::record::SessionRecord;
 use super::{BenchKind, BenchTest, map, sweep};
 use crate::calc::CalcError;
 use crate::moment::Moment;
@@ -71,11 +70,17 @@ impl SessionRecord {
         }
         Ok(found)
     }
+}
 
-    /// When this injector was last cleaned or adjusted here.
-    pub(crate) fn worked_at(&self) -> Option<Moment> {
-        let worked = |stage| matches!(stage, RoundStage::Cleaned | RoundStage::Adjusted);
-        self.rounds.iter().rfind(|round| worked(round.stage)).map(|round| round.signed.moment())
+impl ShelfFeature {
+    /// The test that it is a value of: what work ends it is said there.
+    pub(crate) fn test(self) -> BenchTest {
+        match self {
+            Self::StaticFlow | Self::ShortPulse => BenchTest::Flow,
+            Self::DeadTime => BenchTest::Sweep,
+            Self::FullDelivery | Self::SmallDelivery | Self::StaticReturn => BenchTest::Map,
+            Self::Resistance => BenchTest::Parts,
+        }
     }
 }
 

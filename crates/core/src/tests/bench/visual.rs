@@ -17,6 +17,7 @@ use crate::mark::Mark;
 use crate::said::Code;
 use crate::tests::Because;
 use crate::tests::cell::{cell, choice, words};
+use crate::tests::property::Property;
 use crate::tests::verdict::{Lane, Verdict, marked};
 use crate::typed::Field;
 use crate::words::injectors;
@@ -84,6 +85,7 @@ pub(super) const SPEC: Spec = Spec {
         cell("hours", words::HOURS_KM_RUN, Field::from_zero("", 1e7)).more(),
     ],
     tubes: &[],
+    property: Property::PASSES,
     table: include_str!("visual.toml"),
     judge,
 };

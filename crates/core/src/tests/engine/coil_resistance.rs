@@ -28,6 +28,7 @@ use crate::quantity::{shown, signed_percent, trimmed};
 use crate::rules::RuleId;
 use crate::said::{Code, Lack, Said};
 use crate::start::StartId;
+use crate::tests::property::Property;
 use crate::tests::{Because, School};
 use crate::typed::Field;
 use crate::work::Stage;
@@ -76,6 +77,7 @@ pub(super) const SPEC: Spec = Spec {
     ],
     each: &[cell("ohms", "Meter shows", Field::from_zero("ohm", 1e6))],
     why: |c| c.odd_coil(),
+    property: Property::LASTS,
     first: false,
     recorded: None,
     follows: None,

@@ -23,6 +23,7 @@ use crate::rules::RuleId;
 use crate::start::StartId;
 use crate::tests::Because;
 use crate::tests::complaint::Why;
+use crate::tests::property::Property;
 use crate::typed::Field;
 use crate::units::{self, KPA, PRESSURE};
 use crate::work::Stage;
@@ -70,6 +71,7 @@ pub(super) const SPEC: Spec = Spec {
             spared_by: words::EVEN_CRANKING_FIGURES_EVEN,
         })
     },
+    property: Property::HERE,
     first: false,
     recorded: Some(Recorded { kind: RecordedKind::Cranking, drive: "order" }),
     follows: None,

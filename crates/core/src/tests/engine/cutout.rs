@@ -21,6 +21,7 @@ use crate::said::Code;
 use crate::start::StartId;
 use crate::tests::Because;
 use crate::tests::complaint::Why;
+use crate::tests::property::Property;
 use crate::typed::Field;
 use crate::units::{self, KPA};
 use crate::work::Stage;
@@ -59,6 +60,7 @@ pub(super) const SPEC: Spec = Spec {
             spared_by: words::ANOTHER_COMPARISON_ALREADY_POINTS,
         })
     },
+    property: Property::RUNNING,
     first: false,
     recorded: None,
     follows: Some(RuleId::CutoutTolerance),

@@ -16,6 +16,7 @@ use crate::engine::FuelSystem;
 use crate::rules::RuleId;
 use crate::start::StartId;
 use crate::tests::complaint::Why;
+use crate::tests::property::Property;
 use crate::typed::Field;
 use crate::units::{self, KPA};
 use crate::work::Stage;
@@ -51,6 +52,7 @@ pub(super) const SPEC: Spec = Spec {
             spared_by: words::TOOL_CANNOT_ENGINE,
         })
     },
+    property: Property::RUNNING,
     first: false,
     recorded: None,
     follows: Some(RuleId::BalanceTolerance),

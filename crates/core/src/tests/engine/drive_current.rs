@@ -21,6 +21,7 @@ use crate::rules::RuleId;
 use crate::said::Code;
 use crate::start::StartId;
 use crate::tests::Because;
+use crate::tests::property::Property;
 use crate::typed::Field;
 use crate::work::Stage;
 
@@ -61,6 +62,7 @@ pub(super) const SPEC: Spec = Spec {
         cell("opens", "Kink at", Field::from_zero("ms", 20.0)),
     ],
     why: |_| None,
+    property: Property::RUNNING,
     first: false,
     recorded: Some(Recorded { kind: RecordedKind::Ramp, drive: "volts" }),
     follows: None,

@@ -14,6 +14,7 @@ use crate::calc::CalcError;
 use crate::caution;
 use crate::start::StartId;
 use crate::tests::complaint::why;
+use crate::tests::property::Property;
 use crate::work::Lately;
 use crate::work::Stage;
 
@@ -48,6 +49,7 @@ pub(super) const SPEC: Spec = Spec {
         (false, false) => why(words::BAD_FUEL_HITS_ALL, words::ONLY_ONE_CYLINDER_AFFECTED),
         (false, true) => None,
     },
+    property: Property::SHARED,
     first: true,
     recorded: None,
     follows: None,

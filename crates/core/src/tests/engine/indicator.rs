@@ -20,6 +20,7 @@ use crate::said::Code;
 use crate::start::StartId;
 use crate::tests::Because;
 use crate::tests::complaint::Why;
+use crate::tests::property::Property;
 use crate::work::Stage;
 
 crate::said::outcomes! {
@@ -61,6 +62,7 @@ pub(super) const SPEC: Spec = Spec {
             spared_by: words::NO_SUPPLY_VOLTAGE_ANYWHERE,
         })
     },
+    property: Property::STANDING,
     first: false,
     recorded: None,
     follows: None,

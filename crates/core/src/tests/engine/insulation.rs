@@ -19,6 +19,7 @@ use crate::rules::RuleId;
 use crate::start::StartId;
 use crate::tests::Because;
 use crate::tests::complaint::Why;
+use crate::tests::property::Property;
 use crate::typed::Field;
 use crate::work::Stage;
 
@@ -51,6 +52,7 @@ pub(super) const SPEC: Spec = Spec {
             spared_by: words::ALL_COILS_AGREE_ALL,
         })
     },
+    property: Property::HERE,
     first: false,
     recorded: None,
     follows: None,

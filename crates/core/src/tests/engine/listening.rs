@@ -22,6 +22,7 @@ use crate::rules::RuleId;
 use crate::said::Code;
 use crate::start::StartId;
 use crate::tests::Because;
+use crate::tests::property::Property;
 use crate::typed::Field;
 use crate::work::Stage;
 
@@ -75,6 +76,7 @@ pub(super) const SPEC: Spec = Spec {
         cell("noise", "Noise between", Field::signed("dB", -150.0, 50.0)).more(),
     ],
     why: |_| None,
+    property: Property::RUNNING,
     first: false,
     recorded: Some(Recorded { kind: RecordedKind::Sound, drive: "speed" }),
     follows: None,

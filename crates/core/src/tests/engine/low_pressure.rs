@@ -16,6 +16,7 @@ use crate::instrument::InstrumentKind;
 use crate::said::Code;
 use crate::start::StartId;
 use crate::tests::complaint::Why;
+use crate::tests::property::Property;
 use crate::typed::Field;
 use crate::units::{self, KPA, PRESSURE};
 use crate::work::Stage;
@@ -55,6 +56,7 @@ pub(super) const SPEC: Spec = Spec {
             spared_by: words::RAIL_PRESSURE_REACHED_HELD,
         })
     },
+    property: Property::SHARED,
     first: true,
     recorded: None,
     follows: None,

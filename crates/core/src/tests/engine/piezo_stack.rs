@@ -17,6 +17,7 @@ use crate::instrument::InstrumentKind;
 use crate::mark::Mark;
 use crate::rules::RuleId;
 use crate::start::StartId;
+use crate::tests::property::Property;
 use crate::typed::Field;
 use crate::work::Stage;
 
@@ -44,6 +45,7 @@ pub(super) const SPEC: Spec = Spec {
     set: &[],
     each: &[cell("microfarads", "Capacitance", Field::from_zero("µF", 1000.0))],
     why: |c| c.odd_coil(),
+    property: Property::LASTS,
     first: false,
     recorded: None,
     follows: None,

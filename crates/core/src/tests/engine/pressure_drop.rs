@@ -26,6 +26,7 @@ use crate::rules::RuleId;
 use crate::said::{Code, Lack, Said};
 use crate::start::StartId;
 use crate::tests::complaint::Why;
+use crate::tests::property::Property;
 use crate::tests::{Because, School};
 use crate::typed::Field;
 use crate::units::{self, KPA, PRESSURE};
@@ -89,6 +90,7 @@ pub(super) const SPEC: Spec = Spec {
             spared_by: words::SET_GOING_BENCH_ANYWAY,
         })
     },
+    property: Property::STANDING,
     first: false,
     recorded: None,
     follows: Some(RuleId::BalanceTolerance),

@@ -22,6 +22,7 @@ use crate::quantity::trimmed;
 use crate::said::Code;
 use crate::start::StartId;
 use crate::tests::complaint::Why;
+use crate::tests::property::Property;
 use crate::typed::Field;
 use crate::units::{self, KPA};
 use crate::work::{Condition, Stage};
@@ -79,6 +80,7 @@ pub(super) const SPEC: Spec = Spec {
             spared_by: words::CRANK_JUST_LONG_AFTER,
         })
     },
+    property: Property::SHARED,
     first: false,
     recorded: None,
     follows: None,

@@ -17,6 +17,7 @@ use crate::engine::FuelSystem;
 use crate::said::Code;
 use crate::start::StartId;
 use crate::tests::complaint::Why;
+use crate::tests::property::Property;
 use crate::typed::Field;
 use crate::units::{self, KPA};
 use crate::work::Stage;
@@ -59,6 +60,7 @@ pub(super) const SPEC: Spec = Spec {
             spared_by: words::RAIL_PRESSURE_REACHED,
         })
     },
+    property: Property::SHARED,
     first: true,
     recorded: None,
     follows: None,

@@ -62,6 +62,7 @@ use crate::rules::RuleId;
 use crate::said::Code;
 use crate::start::Missing;
 use crate::tests::complaint::Why;
+use crate::tests::property::Property;
 use crate::tests::{Row, Verdict};
 use crate::work::{Phase, Regime, Stage};
 pub use house_rules::{HouseRules, Leads};
@@ -103,6 +104,7 @@ pub(super) const SPEC: Spec = Spec {
             }
         })
     },
+    property: Property::RUNNING,
     first: false,
     recorded: None,
     follows: Some(RuleId::ReturnLook),

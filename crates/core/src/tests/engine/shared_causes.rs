@@ -14,6 +14,7 @@ use crate::calc::CalcError;
 use crate::caution;
 use crate::said::Code;
 use crate::tests::complaint::Why;
+use crate::tests::property::Property;
 use crate::work::Stage;
 
 crate::said::outcomes! {
@@ -49,6 +50,7 @@ pub(super) const SPEC: Spec = Spec {
             spared_by: words::ONE_CYLINDER_NAMED_OTHERS,
         })
     },
+    property: Property::SHARED,
     first: true,
     recorded: None,
     follows: None,

@@ -18,6 +18,7 @@ use crate::mark::Mark;
 use crate::start::StartId;
 use crate::tests::Because;
 use crate::tests::complaint::Why;
+use crate::tests::property::{Deed, Of, Property};
 use crate::work::Stage;
 
 crate::said::outcomes! {
@@ -49,6 +50,7 @@ pub(super) const SPEC: Spec = Spec {
             spared_by: words::MISFIRE_SHARED_ALL_CYLINDERS,
         })
     },
+    property: Property { of: Of::Cylinder, ended_by: &[Deed::Repair] },
     first: false,
     recorded: None,
     follows: None,

@@ -14,6 +14,7 @@ use crate::caution;
 use crate::engine::FuelSystem;
 use crate::start::StartId;
 use crate::tests::complaint::{Why, why};
+use crate::tests::property::Property;
 use crate::work::Condition;
 use crate::work::Lately;
 use crate::work::Stage;
@@ -59,6 +60,7 @@ pub(super) const SPEC: Spec = Spec {
             spared_by: words::CRANK_JUST_LONG_AFTER,
         })
     },
+    property: Property::SHARED,
     first: true,
     recorded: None,
     follows: None,

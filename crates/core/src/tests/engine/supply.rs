@@ -27,6 +27,7 @@ use crate::said::{Code, Lack, Said};
 use crate::start::StartId;
 use crate::tests::Because;
 use crate::tests::complaint::Why;
+use crate::tests::property::Property;
 use crate::typed::Field;
 use crate::work::Stage;
 
@@ -73,6 +74,7 @@ pub(super) const SPEC: Spec = Spec {
             spared_by: words::NOTHING_EVERY_ELECTRICAL_VERDICT,
         })
     },
+    property: Property::PLACE,
     first: false,
     recorded: None,
     follows: None,
