@@ -4,13 +4,13 @@
 //! of the injector it was read of, of the cylinder it was read at, or of the place as it is now, is decided
 //! here and nowhere else: by who sits where, by what was done since, and by what was read after it.
 //!
-//! - [`read`]: what was read, lane by lane, from the log.
-//! - [`deeds`]: work after which something reads otherwise.
-//! - [`order`]: of several readings of one property, which one counts.
-//! - [`now`]: the mark and the sentence of each place by now.
+//! - `read`: what was read, lane by lane, from the log.
+//! - `deeds`: work after which something reads otherwise.
+//! - `order`: of several readings of one property, which one counts.
+//! - `now`: the mark and the sentence of each place by now.
 //!
 //! A test says in its own file whom its readings belong to and what work ends them
-//! ([`crate::tests::property::Property`]); a new test needs no line here.
+//! (`tests::property::Property`); a new test needs no line here.
 //!
 //! # Source
 //! House rule: work ends readings of what it changes and of nothing else; a repeat without work does not

@@ -37,7 +37,10 @@ const whisker = (of: Lane) => {
       </div>
     </template>
     <template #default="{ cylinder }">
-      <div class="plot" :class="[lane(cylinder)?.mark ?? 'not_measured', { past: !print && lane(cylinder)?.standing }]">
+      <div
+        class="plot"
+        :class="[lane(cylinder)?.mark ?? 'not_measured', { past: !print && lane(cylinder)?.standing }]"
+      >
         <div v-for="tick in ticks" :key="tick" class="tick" :style="{ bottom: share(tick) }"></div>
         <div
           v-if="verdict?.window"

@@ -48,8 +48,8 @@ pub(super) fn condemned(
         if decision.is_none() && touched.is_none() {
             // Nothing was decided yet: what counts now is what a repair would have to answer.
             let own = |one: &Stood| one.counts_for(now.injector);
-            let moved = judged.stood.iter().filter(|one| one.is_bad() && own(one));
-            by = showed(&judged.stood, now, false).or_else(|| moved.last().cloned());
+            let moved = judged.stood.iter().rfind(|one| one.is_bad() && own(one));
+            by = showed(&judged.stood, now, false).or_else(|| moved.cloned());
         }
         measured |= judged.stood.iter().any(|one| is_here(one, now) && one.here.counts());
         if by.is_some() || (works && !measured) {

@@ -216,9 +216,8 @@ impl<'a> Looking<'a> {
                 before_mark: lane.mark,
                 was,
                 after: shown.unwrap_or_default(),
-                after_mark: after.map_or(Mark::NotMeasured, |one| match one.here {
-                    Standing::InDoubt => Mark::Undecided,
-                    _ => one.mark,
+                after_mark: after.map_or(Mark::NotMeasured, |one| {
+                    if one.here == Standing::InDoubt { Mark::Undecided } else { one.mark }
                 }),
                 proof,
             });
@@ -263,11 +262,14 @@ impl<'a> Looking<'a> {
 
     fn proof(&self, before: &Stood, after: Option<&Stood>) -> PlaceProof {
         let Some(after) = after else { return PlaceProof::NotRepeated };
-        match after.mark {
-            _ if after.here == Standing::InDoubt => PlaceProof::Unsure,
-            mark if fails(mark) => PlaceProof::Failed,
-            Mark::Inside if self.conditions(before, after.source).1 => PlaceProof::Proven,
-            _ => PlaceProof::Unsure,
+        if after.here == Standing::InDoubt {
+            PlaceProof::Unsure
+        } else if fails(after.mark) {
+            PlaceProof::Failed
+        } else if after.mark == Mark::Inside && self.conditions(before, after.source).1 {
+            PlaceProof::Proven
+        } else {
+            PlaceProof::Unsure
         }
     }
 

@@ -31,7 +31,7 @@ pub(super) fn done(file: &JobFile, stood: &[Stood]) -> Vec<Done> {
 fn repaired(stood: &[Stood]) -> impl Iterator<Item = Signed> {
     let shared = || stood.iter().filter(|one| one.place.is_none());
     shared().filter(|one| one.said.code.is_good()).filter_map(move |good| {
-        let before = shared().filter(|one| one.test == good.test && one.at() < good.at()).last()?;
+        let before = shared().rfind(|one| one.test == good.test && one.at() < good.at())?;
         before.said.code.is_fault().then_some(good.signed)
     })
 }
@@ -47,13 +47,18 @@ pub(super) fn taken_out(
     cylinder: u32,
     since: Moment,
 ) -> Option<(bool, Signed)> {
-    let touches = |event: &Event| match event {
-        Event::Swapped { one, other } => *one == cylinder || *other == cylinder,
-        Event::Replaced { injector, .. } => injector.cylinder == cylinder,
-        _ => true,
+    // A placing may take out any of them.
+    let touches = |event: &Event| {
+        if let Event::Swapped { one, other } = event {
+            *one == cylinder || *other == cylinder
+        } else if let Event::Replaced { injector, .. } = event {
+            injector.cylinder == cylinder
+        } else {
+            true
+        }
     };
-    let later = moves.iter().filter(|record| record.signed.moment() > since);
-    let first = later.filter(|record| touches(&record.event)).next_back()?;
+    let mut later = moves.iter().filter(|record| record.signed.moment() > since);
+    let first = later.rfind(|record| touches(&record.event))?;
     Some((matches!(first.event, Event::Replaced { .. }), first.signed))
 }
 

@@ -96,10 +96,12 @@ impl<'a> Speaking<'a> {
         let pending = self.pending(seat).is_some();
         here.filter(|one| !pending || one.is_bad() || one.here == Standing::InDoubt).min_by_key(
             |one| {
-                let pressing = match one.here {
-                    Standing::InDoubt => 1,
-                    _ if one.is_bad() => 0,
-                    _ => 2,
+                let pressing = if one.here == Standing::InDoubt {
+                    1
+                } else if one.is_bad() {
+                    0
+                } else {
+                    2
                 };
                 (pressing, self.rank(one))
             },
@@ -155,8 +157,8 @@ impl<'a> Speaking<'a> {
             standing: None,
         };
         let Some(one) = one else {
-            let was = self.all.iter().rev().filter(|one| one.was_of(seat));
-            let newest = was.filter(|one| one.here.since().is_some()).next();
+            let mut was = self.all.iter().filter(|one| one.was_of(seat));
+            let newest = was.rfind(|one| one.here.since().is_some());
             let pending = self.pending(seat);
             let Some(ended) = pending.or(newest) else { return place };
             let what = ended.here.since().unwrap_or_default();
@@ -280,7 +282,11 @@ impl<'a> Speaking<'a> {
                 mark if is_bad(mark) => {
                     faults.push(words::of_place(&cylinders(&[cylinder]), &lane.sentence));
                 }
-                _ => match open.iter_mut().find(|(word, _)| *word == lane.word) {
+                Mark::TooMuch
+                | Mark::TooLittle
+                | Mark::Look
+                | Mark::Undecided
+                | Mark::Questioned => match open.iter_mut().find(|(word, _)| *word == lane.word) {
                     Some((_, of)) => of.push(cylinder),
                     None => open.push((&lane.word, vec![cylinder])),
                 },

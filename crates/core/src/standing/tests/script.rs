@@ -298,7 +298,12 @@ pub(super) fn told(file: &JobFile) -> Vec<String> {
         let mark = match place.mark {
             Mark::NotMeasured if place.word.is_empty() => "not measured".to_owned(),
             Mark::NotMeasured => format!("not measured, {}", place.word),
-            mark => format!("{mark:?}").to_lowercase(),
+            mark @ (Mark::Inside
+            | Mark::TooMuch
+            | Mark::TooLittle
+            | Mark::Look
+            | Mark::Undecided
+            | Mark::Questioned) => format!("{mark:?}").to_lowercase(),
         };
         says.push(format!("= {} {}: {mark}; {}", place.cylinder, place.label, read.join(" · ")));
     }
