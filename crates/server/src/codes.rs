@@ -22,6 +22,9 @@ use cobaltine_core::unit_link::Ask;
 use cobaltine_store::StoreError;
 use uuid::Uuid;
 
+/// How often a retry looks whether the first asking is on record.
+const ON_RECORD: std::time::Duration = std::time::Duration::from_millis(10);
+
 /// `writing` has to be older than `file`: a writing that is over has its end on record by then, while
 /// the other way round one that ended in between would read as one without an end.
 async fn view(
@@ -184,6 +187,13 @@ pub(crate) async fn write(
     let seen = WritingView { running: true, of: planned.len(), ..WritingView::default() };
     if let Err(by) = state.writings.begin(job, act.id, seen.clone()) {
         if by == act.id {
+            // The first asking has begun, and is not on record yet: it is answered once it is.
+            while state.writings.of(job).is_some_and(|writing| writing.running)
+                && !state.store.done_before(&act).await?
+            {
+                tokio::time::sleep(ON_RECORD).await;
+            }
+            let file = state.store.job(job).await?;
             return view(&state, &file, Some(seen)).await.map(Json);
         }
         return Err(conflict(words::TRIM_CODES_ALREADY_BEING));
