@@ -6,7 +6,7 @@ import InjectorMark from '@/strip/InjectorMark.vue';
 
 /** Beside every result: the reasons, what other schools would say, what would change it. */
 defineProps<{
-  lane: Pick<Lane, 'place' | 'mark' | 'word' | 'sentence' | 'because' | 'would_change'>;
+  lane: Pick<Lane, 'place' | 'mark' | 'word' | 'sentence' | 'because' | 'would_change' | 'standing'>;
   verdict: Pick<Verdict, 'schools'>;
   noun?: string;
 }>();
@@ -15,8 +15,8 @@ defineProps<{
 <template>
   <section class="because" aria-label="Because">
     <h2>
-      <InjectorMark :mark="lane.mark" :size="30" silent /> {{ noun ?? 'Cylinder' }} {{ lane.place }},
-      {{ lane.word }}
+      <InjectorMark :mark="lane.standing ? 'not_measured' : lane.mark" :size="30" silent />
+      {{ noun ?? 'Cylinder' }} {{ lane.place }}, {{ lane.standing || lane.word }}
     </h2>
     <p class="sentence"><TermText :text="lane.sentence" /></p>
     <ol>

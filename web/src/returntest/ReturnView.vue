@@ -42,6 +42,12 @@ const now = computed(() => (settingUp.value ? undefined : entry.runs.now(entry.r
 const correcting = computed(() => entry.correcting.value !== null);
 const reading = computed(() => now.value === 'reading' || correcting.value);
 
+/** A set of which something is not of now is spoken for by what the job says by now. */
+const headline = computed(() =>
+  job.judged.value?.lanes.some((one) => one.standing)
+    ? job.view.value!.now.headline
+    : job.judged.value?.headline,
+);
 // The eye goes where something is wrong: the most pressing column is chosen until one is tapped.
 const tapped = ref<number | null>(null);
 const selected = computed(() => tapped.value ?? job.judged.value?.pressing ?? null);
@@ -79,7 +85,7 @@ useKeys(cylinderKeys(layout.value.cylinders, pick, (cylinder) => cylinderSelectB
         <span v-else>Tap a bottle, or press its number, the moment it is full. Tap again to undo.</span>
       </p>
       <p v-else-if="job.judged.value" class="bench-finding" role="status">
-        <strong>{{ job.judged.value.headline }}</strong>
+        <strong>{{ headline }}</strong>
         <span>{{ job.judged.value.advice.join(' ') }}</span>
         <span v-for="flag in job.judged.value.flags" :key="flag" class="flag">{{ flag }}</span>
       </p>

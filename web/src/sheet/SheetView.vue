@@ -39,6 +39,12 @@ const form = computed(() => sheet.form.value);
 
 const tapped = ref<number | null>(null);
 const selected = computed(() => tapped.value ?? sheet.verdict.value?.pressing ?? null);
+/** A set of which something is not of now is spoken for by what the job says by now. */
+const headline = computed(() =>
+  sheet.verdict.value?.lanes.some((one) => one.standing)
+    ? view.value.now.headline
+    : sheet.verdict.value?.headline,
+);
 const lane = computed(() => sheet.verdict.value?.lanes.find((one) => one.place === selected.value));
 
 /** Cells of the set first, then cylinder by cylinder: start and end of one belong together. */
@@ -119,7 +125,7 @@ function takeOver(cylinder: number, start: number, end: number) {
           :class="{ large: looked.length }"
           role="status"
         >
-          <strong>{{ sheet.verdict.value.headline }}</strong>
+          <strong>{{ headline }}</strong>
           <span v-for="line in sheet.verdict.value.advice" :key="line">{{ ' ' + line }}</span>
           <span v-for="flag in sheet.verdict.value.flags" :key="flag" class="flag">{{ flag }}</span>
         </p>

@@ -83,6 +83,7 @@ async fn the_readings_stay_under_their_label_after_a_swap(
     does(browser, job, "await happened({ what: 'swapped', one: 2, other: 3 });").await?;
     browser.go(&at("on-engine")).await?;
     browser.read("before the swap").await?;
+    browser.read("Cylinders 2 and 3: return test (leak-off) not repeated since the swap.").await?;
     assert_eq!(super::count(browser, ".result.past").await?, 2);
     super::look(browser, "untidy-swap.png").await?;
     assert_eq!(marks(browser, job).await?, "inside not_measured not_measured inside");
