@@ -87,7 +87,7 @@ async fn nothing_is_closed_before_it_is_proven(browser: &Browser, job: &str) -> 
     browser.press("Mark passed").await?;
     browser.read("Next: the failed test, repeated.").await?;
     browser.press("Open step").await?;
-    browser.read("Cylinder 3: leak-off").await?;
+    browser.read("Cylinder 3: return test (leak-off) not repeated since").await?;
     repeated(browser).await?;
     browser.go(&format!("{job}/prove")).await?;
     browser
