@@ -195,7 +195,7 @@ mod tests {
             ("Oyster dredge", "fix: Fuel drains back when parked"),
             ("Bog tractor", "Cylinder 3 makes little difference."),
             ("Hay baler", "fix: The fuel is dirty"),
-            ("Sluice pump", "Check the wiring of 3."),
+            ("Sluice pump", "Cylinder 3: check the wiring."),
             ("Moor railcar", "Readings drifted during the test: no injector condemned."),
             ("Chain ferry", "The fault followed the injector from cylinder 2 to 3"),
             ("Quarry loader", "The fault stayed with cylinder 4"),

@@ -77,6 +77,7 @@ fn return_test() -> ReturnTest {
         accuracy_pct: 0.5,
         accuracy_digits: 0.0,
         flags: Vec::new(),
+        confirmed: Vec::new(),
         temperature_c: Some(Celsius(82.0)),
         rules: HouseRules::default(),
         limit: Some(Limit {

@@ -115,7 +115,10 @@ pub enum Torn {
 impl Entry {
     /// Nothing but the log tells of it: it moves no line by which its job is found.
     pub fn is_bare(&self) -> bool {
-        !self.closes_or_opens() && !matches!(self, Self::TakenIn(_) | Self::IntakeChanged(_))
+        let fits = matches!(self, Self::Event(record) if record.event.wants_decision());
+        !self.closes_or_opens()
+            && !fits
+            && !matches!(self, Self::TakenIn(_) | Self::IntakeChanged(_))
     }
 
     /// The job is closed by it, or open again.

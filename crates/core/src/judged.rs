@@ -12,12 +12,12 @@ use crate::record::{
 };
 use crate::rules::Rules;
 use crate::standing::{self, Now, Source, Standing, Stood, Test, Verdicts, now, stood};
-use crate::tests::Verdict;
 use crate::tests::bench::BenchJudged;
-use crate::tests::electrical::{Electrical, conclude};
+use crate::tests::electrical::{ELECTRICAL, Electrical, conclude};
 use crate::tests::engine::{Beside, EngineTest};
 use crate::tests::side_by_side::{Side, SideBySide, side_by_side};
 use crate::tests::swap::{self, SwapInput, SwapVerdict};
+use crate::tests::{Lane, Verdict};
 use crate::work::Symptom;
 use uuid::Uuid;
 
@@ -90,9 +90,11 @@ impl JobFile {
     /// # Errors
     /// What a return test refuses; cannot happen for readings that came in through the edge.
     pub fn judged(&self) -> Result<Judged, CalcError> {
-        let layout = &self.job.intake.layout;
-        let mut verdicts =
-            self.return_tests.iter().map(|t| t.verdict(layout)).collect::<Result<Vec<_>, _>>()?;
+        let mut verdicts = self
+            .return_tests
+            .iter()
+            .map(|test| self.returned(test))
+            .collect::<Result<Vec<_>, _>>()?;
         let mut sheets = self.judge_sheets();
         let read: Vec<(&TestRecord, &Verdict)> =
             self.return_tests.iter().zip(&verdicts).filter(|(_, v)| v.runs > 0).collect();
@@ -116,7 +118,9 @@ impl JobFile {
             .collect();
         let returned = verdicts.iter().enumerate().rfind(|(_, verdict)| verdict.runs > 0);
         let returned = returned.filter(|(at, _)| of_now(Source::Return(*at))).map(|(_, v)| v);
-        let electrical = conclude(&good);
+        let wired = self.wired(&stood, all);
+        let wired: Vec<_> = wired.iter().map(|(check, verdict)| (*check, verdict)).collect();
+        let electrical = conclude(&wired);
         let swaps = self.judge_swaps(&stood, all);
         // A conclusion holds as long as injectors sit as they did when it was drawn.
         let swap = swaps.last().filter(|swap| !self.swapped_since(swap.at));
@@ -152,6 +156,31 @@ impl JobFile {
         })
     }
 
+    /// The electrical checks as they are of each place by now: an injector took its coil along.
+    fn wired(&self, stood: &[Stood], verdicts: Verdicts<'_>) -> Vec<(EngineTest, Verdict)> {
+        let seats = self.seats(None);
+        let of_now = |check: EngineTest| {
+            let counts = |one: &&Stood| one.test == Test::Engine(check) && one.here.counts();
+            let newest =
+                stood.iter().rev().filter(counts).find_map(|one| verdicts.of(one.source))?;
+            let lanes = seats.iter().filter_map(|seat| {
+                let one = stood.iter().rev().filter(counts).find(|one| one.is_of(seat))?;
+                Some(Lane { place: seat.cylinder, ..verdicts.lane(one)?.clone() })
+            });
+            Some((check, Verdict { lanes: lanes.collect(), ..newest.clone() }))
+        };
+        ELECTRICAL.into_iter().filter_map(of_now).collect()
+    }
+
+    /// A return test, with what was confirmed of its doubtful lanes.
+    fn returned(&self, test: &TestRecord) -> Result<Verdict, CalcError> {
+        let confirmed = self.events.iter().filter_map(|record| {
+            let Event::ReturnConfirmed { test: of, cylinder } = &record.event else { return None };
+            (*of == test.id).then_some(*cylinder)
+        });
+        test.verdict_confirmed(&self.job.intake.layout, confirmed.collect())
+    }
+
     /// Says on each lane why it is not of now.
     fn stamp(
         &self,
@@ -174,7 +203,7 @@ impl JobFile {
 
     /// Every check with what stands beside it: compression by now, and the fuel that pulsing left.
     fn judge_sheets(&self) -> Vec<Result<Verdict, CalcError>> {
-        let intake = &self.job.intake;
+        let intake = &self.told();
         let layout = &intake.layout;
         let base = Around {
             fuel: Some(intake.fuel_system),

@@ -138,7 +138,7 @@ fn judge_findings(
     findings: Vec<Finding>,
 ) -> Judgement {
     let House { weights, rules, tools, counted } = house;
-    let intake = &file.job.intake;
+    let intake = &file.told();
     let fuel = intake.fuel_system;
     let age = story::age(weights, file);
     let places = places(file);

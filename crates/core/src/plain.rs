@@ -34,6 +34,8 @@ pub struct Plain {
 pub fn plain(file: &JobFile, judged: &Judged, fitting: &Fitting, proof: &Proof) -> Plain {
     let settled = |state: ItemState| proof.items.iter().filter(move |one| one.state == state);
     let mut proven: Vec<String> = proof.repeats.iter().filter_map(repeated).collect();
+    let figures = proof.figures.iter().filter(|one| one.state == ItemState::Good);
+    proven.extend(figures.map(|one| one.says.clone()));
     proven.extend(settled(ItemState::Good).filter_map(|one| proven_words(one.id)));
     let begun = !fitting.out.is_empty() || file.ever_refitted();
     let mut open = Vec::new();
@@ -118,7 +120,7 @@ fn done(file: &JobFile, judged: &Judged, fitting: &Fitting) -> Vec<String> {
     let seat = |cylinder: u32| seats.iter().find(|seat| seat.cylinder == cylinder);
     // What was decided is told as done once it was done.
     let cleaned = |c: u32| {
-        let deeds = seat(c).map(|seat| file.deeds(seat.injector)).unwrap_or_default();
+        let deeds = seat(c).map(|seat| file.deeds_here(seat.injector)).unwrap_or_default();
         deeds.iter().any(|(deed, _)| *deed == Deed::Cleaning)
     };
     let (did, wanted): (Vec<u32>, Vec<u32>) = with(Decision::Clean)

@@ -115,7 +115,7 @@ pub struct Known<'a> {
 
 /// Plans a job.
 pub fn plan(file: &JobFile, known: Known<'_>) -> Plan {
-    let intake = &file.job.intake;
+    let intake = &file.told();
     let mut planned: Vec<PlanStep> =
         Step::all().filter_map(|step| steps::planned(step, intake)).collect();
     replan::by_results(&mut planned, intake, known);
@@ -188,6 +188,7 @@ fn by_people(steps: &mut Vec<PlanStep>, file: &JobFile) {
             | Event::Cancelled { .. }
             | Event::Exercise(_)
             | Event::Reopened { .. }
+            | Event::ReturnConfirmed { .. }
             | Event::Cleared { .. }
             | Event::ClearingUndone { .. }
             | Event::TimerSet { .. }

@@ -9,6 +9,7 @@
 //! House rule: bleed, leak check, start, learn, re-scan, road test, repeat the test that failed.
 
 mod decided;
+mod figure;
 mod learn;
 mod proof;
 mod repeat;
@@ -16,6 +17,7 @@ mod words;
 
 pub use crate::work::{Counter, Learned, ProveId, Told};
 pub(crate) use decided::condemned_by;
+pub use figure::FigureProof;
 pub use learn::{Learning, band_word};
 pub use proof::{Closing, ItemState, Proof, ProofItem, proof};
 pub use repeat::{PlaceProof, PlaceState, Repeat, RepeatLane};

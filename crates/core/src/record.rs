@@ -291,6 +291,11 @@ pub struct Note {
 }
 
 impl RunRecord {
+    /// It was not taken back before anything was read in it: one begun by mistake leaves nothing.
+    pub fn left_something(&self) -> bool {
+        self.set_aside.is_none() || !self.readings.is_empty() || !self.raw.is_empty()
+    }
+
     /// The readings that stand: those that no later one corrects, voids left out.
     pub fn standing(&self) -> impl Iterator<Item = &Reading> {
         let corrected: Vec<Uuid> = self.readings.iter().filter_map(|r| r.corrects).collect();
@@ -379,7 +384,20 @@ impl TestRecord {
     /// # Errors
     /// What the calcs refuse; cannot happen for readings that came in through the edge.
     pub fn verdict(&self, layout: &Layout) -> Result<Verdict, CalcError> {
+        self.verdict_confirmed(layout, Vec::new())
+    }
+
+    /// The same where the hose and the firing of these cylinders were looked into.
+    ///
+    /// # Errors
+    /// As [`Self::verdict`].
+    pub fn verdict_confirmed(
+        &self,
+        layout: &Layout,
+        confirmed: Vec<u32>,
+    ) -> Result<Verdict, CalcError> {
         judge_phases(&ReturnTest {
+            confirmed,
             cylinders: layout.strip().concat(),
             banks: layout.strip(),
             graduation_ml: self.setup.graduation_ml,
@@ -406,6 +424,11 @@ impl TestRecord {
                 .filter(|run| !run.lanes.is_empty())
                 .collect(),
         })
+    }
+
+    /// What the next run is counted as, from 1.
+    pub fn next_number(&self) -> u32 {
+        self.runs.iter().filter(|run| run.left_something()).count() as u32 + 1
     }
 
     /// Runs that were not set aside.

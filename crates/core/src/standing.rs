@@ -7,6 +7,7 @@
 //! - `read`: what was read, lane by lane, from the log.
 //! - `deeds`: work after which something reads otherwise.
 //! - `order`: of several readings of one property, which one counts.
+//! - `single`: single readings of a lane that were corrected, excluded or averaged.
 //! - `now`: the mark and the sentence of each place by now.
 //!
 //! A test says in its own file whom its readings belong to and what work ends them
@@ -20,10 +21,12 @@ mod deeds;
 mod now;
 mod order;
 mod read;
+mod single;
 mod words;
 
 pub(crate) use now::{Beside, now};
 pub use now::{Now, PlaceNow};
+pub use single::{Single, singles};
 
 use crate::mark::Mark;
 use crate::named::named;

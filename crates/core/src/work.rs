@@ -4,15 +4,15 @@ mod code;
 mod fit_step;
 mod learned;
 mod proof_item;
+mod waits;
 mod words;
 
 pub use code::{Capture, SlotCode};
 pub use fit_step::{FitStep, Trouble};
 pub use learned::{Counter, Learned};
 pub use proof_item::{ProveId, Told};
+pub use waits::{Progress, Tone, Waits, waits};
 
-use crate::mark::Mark;
-use crate::words::{cylinders, list};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
@@ -253,154 +253,5 @@ impl Correction {
     /// The one that this text stands for, if it is none of somebody's own words.
     pub fn named(text: &str) -> Option<Self> {
         Self::ALL.into_iter().find(|one| one.written().contains(&text.trim()))
-    }
-}
-
-/// How a job stands, for the board: where, in words, and how urgently.
-#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
-pub struct Waits {
-    /// The stage in which something waits.
-    pub stage: Stage,
-    /// What it waits for, a short phrase.
-    pub words: String,
-    /// How it should read at a glance.
-    pub tone: Tone,
-}
-
-/// How a waiting line reads at a glance.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
-#[serde(rename_all = "snake_case")]
-pub enum Tone {
-    /// Something runs.
-    Running,
-    /// A person has to act.
-    Waiting,
-    /// A measurement has to be repeated or made sharper.
-    Unsure,
-    /// Nothing is open.
-    Done,
-}
-
-/// What is known of a job when it is asked what it waits for.
-#[derive(Debug, Clone, PartialEq, Default)]
-pub struct Standing<'a> {
-    /// Whether the fuel system has a return to test.
-    pub has_return: bool,
-    /// Cylinders whose stored trim code nobody knows: a writing was begun and never read back.
-    pub codes_unknown: &'a [u32],
-    /// A run whose timer runs: its number.
-    pub running: Option<u32>,
-    /// Cylinders of the last run without a reading.
-    pub unread: &'a [u32],
-    /// Mark and cylinder of each injector, strip order.
-    pub marks: &'a [(u32, Mark)],
-    /// The sentence of the verdict, when there is one.
-    pub headline: Option<&'a str>,
-    /// Cylinders with a decision.
-    pub decided: &'a [u32],
-    /// Cylinders whose decision is to measure again.
-    pub again: &'a [u32],
-    /// Stage and words of what comes next.
-    pub next: Option<(Stage, String)>,
-    /// Cylinders whose decision has to be made again: its readings changed since.
-    pub overtaken: &'a [u32],
-    /// What the proof says, once fitting, coding or proving has begun.
-    pub proving: Option<&'a str>,
-    /// Closed: as proven, or with exceptions.
-    pub closed: Option<bool>,
-    /// Why it is not gone on with.
-    pub cancelled: Option<&'a str>,
-}
-
-/// Says what a job waits for.
-pub fn waits(standing: &Standing<'_>) -> Waits {
-    let line = |stage, tone, words: String| Waits { stage, words, tone };
-    if let Some(reason) = standing.cancelled {
-        return line(Stage::Prove, Tone::Done, words::cancelled(reason));
-    }
-    if let Some(proven) = standing.closed {
-        let words = if proven { "closed as proven" } else { "closed with exceptions" };
-        return line(Stage::Prove, Tone::Done, words.to_owned());
-    }
-    // An engine with half a code in it runs, and is wrong: before anything else.
-    if !standing.codes_unknown.is_empty() {
-        let words = words::codes_not_known(cylinders(standing.codes_unknown));
-        return line(Stage::Refit, Tone::Waiting, words);
-    }
-    if let Some(run) = standing.running {
-        return line(Stage::OnEngine, Tone::Running, words::return_run_running(run));
-    }
-    // What was measured before something changed has a sentence, and no mark any more.
-    let marked = standing.marks.iter().any(|(_, mark)| *mark != Mark::NotMeasured);
-    let measured = marked || standing.headline.is_some();
-    if !standing.unread.is_empty() {
-        let which = list(standing.unread);
-        return line(Stage::OnEngine, Tone::Waiting, words::bottle_not_read_yet(&which));
-    }
-    if !measured {
-        if let Some((stage, words)) = &standing.next {
-            return line(*stage, Tone::Waiting, words.clone());
-        }
-        return if standing.has_return {
-            line(Stage::OnEngine, Tone::Waiting, words::RETURN_TEST_NOT_STARTED.to_owned())
-        } else {
-            line(Stage::TakeIn, Tone::Waiting, words::BOOKED_NOTHING_MEASURED.to_owned())
-        };
-    }
-    if !standing.overtaken.is_empty() {
-        let words = words::decide_again_readings_changed(list(standing.overtaken));
-        return line(Stage::Decide, Tone::Unsure, words);
-    }
-    let cylinders: Vec<u32> = standing.marks.iter().map(|(cylinder, _)| *cylinder).collect();
-    let open: Vec<u32> =
-        cylinders.iter().copied().filter(|c| !standing.decided.contains(c)).collect();
-    if open.is_empty() {
-        return if let ([], Some(says)) = (standing.again, standing.proving) {
-            line(Stage::Prove, Tone::Waiting, says.to_owned())
-        } else if standing.again.is_empty() {
-            line(Stage::Refit, Tone::Done, words::ALL_INJECTORS_DECIDED_REPORT.to_owned())
-        } else {
-            let which = list(standing.again);
-            line(Stage::OnEngine, Tone::Unsure, format!("retest cylinder {which}"))
-        };
-    }
-    let unsure = standing.marks.iter().any(|(cylinder, mark)| {
-        open.contains(cylinder) && matches!(mark, Mark::Undecided | Mark::Questioned)
-    });
-    let tone = if unsure { Tone::Unsure } else { Tone::Waiting };
-    let words = standing
-        .headline
-        .map_or_else(|| format!("{} of {} to decide", open.len(), cylinders.len()), str::to_owned);
-    line(Stage::Decide, tone, words)
-}
-
-#[cfg(test)]
-mod tests {
-    use super::*;
-
-    #[test]
-    fn the_board_says_the_most_pressing_thing_first() {
-        let marks = [(1, Mark::Inside), (2, Mark::Undecided)];
-        let fresh = Standing { has_return: true, ..Standing::default() };
-        assert_eq!(waits(&fresh).words, "return test not started");
-        let running =
-            Standing { running: Some(2), unread: &[1, 2], marks: &marks, ..fresh.clone() };
-        assert_eq!(waits(&running).tone, Tone::Running);
-        let written = Standing { codes_unknown: &[2, 3], ..running.clone() };
-        assert_eq!(waits(&written).words, "codes not known: cylinders 2 and 3. Read the ECU.");
-        let reading = Standing { running: None, ..running };
-        assert_eq!(waits(&reading).words, "bottle 1 and 2 not read yet");
-        let open = Standing { unread: &[], headline: Some("2 is too close to call"), ..reading };
-        assert_eq!((waits(&open).stage, waits(&open).tone), (Stage::Decide, Tone::Unsure));
-        let repeat = Standing { decided: &[1, 2], again: &[2], ..open.clone() };
-        assert_eq!(waits(&repeat).words, "retest cylinder 2");
-        let done = Standing { again: &[], ..repeat };
-        assert_eq!(waits(&done).tone, Tone::Done);
-        let fitting = Standing { proving: Some("7 of 11 proven."), ..done };
-        assert_eq!((waits(&fitting).stage, waits(&fitting).tone), (Stage::Prove, Tone::Waiting));
-        let moved = Standing { overtaken: &[2], proving: None, ..fitting.clone() };
-        assert_eq!(waits(&moved).words, "decide 2 again: readings changed since");
-        let closed = Standing { closed: Some(false), ..fitting };
-        assert_eq!(waits(&closed).words, "closed with exceptions");
     }
 }

@@ -4,7 +4,7 @@ use crate::extract::today;
 use crate::extract::{Doing, Path, Query};
 use crate::wire::{
     BeginRoundRequest, BeginSessionRequest, BenchCellRequest, BenchFormParams, BenchParams,
-    SessionView, ShimMoveRequest, TagRequest,
+    SessionView, ShimMoveRequest, TagRequest, TubeView,
 };
 use crate::words;
 use crate::{ApiError, AppState, trainer};
@@ -21,7 +21,7 @@ use cobaltine_core::tests::bench::{
     RoundStage, SessionRecord, Shim, Spot, Tagged, petrol_points, supply_table,
 };
 use cobaltine_core::typed::Field;
-use cobaltine_store::BenchPage;
+use cobaltine_store::{BenchPage, StoreError};
 use std::collections::HashMap;
 use std::collections::hash_map::Entry;
 use uuid::Uuid;
@@ -201,12 +201,12 @@ pub(crate) async fn begin_round(
 }
 
 /// Keeps a reading as typed, or says beside it why not. An empty text takes it back.
-#[utoipa::path(post, path = "/bench/{session}/cells", request_body = BenchCellRequest, responses((status = 200, body = SessionView)))]
+#[utoipa::path(post, path = "/bench/{session}/cells", request_body = BenchCellRequest, responses((status = 200, body = TubeView)))]
 pub(crate) async fn keep_cell(
     State(state): State<AppState>,
     Path(session): Path<Uuid>,
     Doing { asked: request, act, signed }: Doing<BenchCellRequest>,
-) -> Result<Json<SessionView>, ApiError> {
+) -> Result<Json<TubeView>, ApiError> {
     let problem = |text: String| one_field("typed", &text);
     let typed = request.typed.trim();
     let setup = state.store.bench_setup(session).await?;
@@ -222,7 +222,7 @@ pub(crate) async fn keep_cell(
     let shown_by = match state.shown.by(request.shown, typed) {
         // Asked again after the instrument's answer was forgotten: it was kept then.
         Err(_) if state.store.done_before(&act).await? => {
-            return Ok(Json(SessionView::of(state.store.session(session).await?)));
+            return TubeView::of(request.id, state.store.session(session).await?);
         }
         shown_by => shown_by?,
     };
@@ -242,7 +242,7 @@ pub(crate) async fn keep_cell(
         signed,
     };
     let command = BenchCommand::KeepTube(cell);
-    Ok(Json(SessionView::of(state.store.apply_bench(session, &act, command, signed).await?)))
+    TubeView::of(request.id, state.store.apply_bench(session, &act, command, signed).await?)
 }
 
 /// Dead time against supply voltage of the newest round that has it, as CSV (RFC 4180).
@@ -294,6 +294,22 @@ pub(crate) async fn move_shims(
         return Err(one_field("moved", words::ENTER_OUT));
     }
     Ok(Json(state.store.move_shims(&act, request.id, size, request.moved, signed).await?))
+}
+
+impl TubeView {
+    /// A cell of a session that was just kept.
+    fn of(id: Uuid, (file, stock): (SessionRecord, Vec<Shim>)) -> Result<Json<Self>, ApiError> {
+        let cell = file.cells.iter().find(|cell| cell.id == id).cloned();
+        let cell = cell.ok_or(StoreError::NotFound("reading"))?;
+        let round = file.rounds.iter().position(|round| round.id == cell.round);
+        Ok(Json(Self {
+            session: file.id,
+            verdicts: file.judged_from(&stock, round.unwrap_or_default()),
+            drive_refused: file.drive_refused(),
+            stock,
+            cell,
+        }))
+    }
 }
 
 impl SessionView {

@@ -2,13 +2,13 @@
 
 use crate::extract::{Doing, Path};
 use crate::jobs::kept;
-use crate::wire::{DecideRequest, KeptView, NoteRequest};
+use crate::wire::{DecideRequest, DecisionRequest, KeptView, NoteRequest};
 use crate::words;
 use crate::{ApiError, AppState, judgement};
 use axum::Json;
 use axum::extract::State;
 use cobaltine_core::job::Command;
-use cobaltine_core::record::{DecisionRecord, FieldProblem, Note};
+use cobaltine_core::record::{DecisionRecord, FieldProblem, Note, Signed};
 use cobaltine_core::tests::Proposal;
 use uuid::Uuid;
 
@@ -26,24 +26,31 @@ pub(crate) async fn decide(
     if state.store.done_before(&act).await? {
         return Ok(kept(state.store.first_answer(job, &act).await?));
     }
-    let judgement = judgement::of(&state, &*state.store.judged(job).await?).await?;
-    let proposal = |cylinder: u32| {
+    let decisions = recorded(&state, job, request.decisions, signed).await?;
+    Ok(kept(state.store.apply(job, &act, Command::Decide(decisions), signed).await?))
+}
+
+/// Decisions as they are kept, each with what the program proposed at that moment.
+pub(crate) async fn recorded(
+    state: &AppState,
+    job: Uuid,
+    asked: Vec<DecisionRequest>,
+    signed: Signed,
+) -> Result<Vec<DecisionRecord>, ApiError> {
+    let judgement = judgement::of(state, &*state.store.judged(job).await?).await?;
+    let proposed = |cylinder: u32| {
         let at = judgement.positions.iter().find(|at| at.cylinder == cylinder)?;
         Some(Proposal { decision: at.ruling.decision, reason: at.ruling.sentence.clone() })
     };
-    let decisions: Vec<DecisionRecord> = request
-        .decisions
-        .into_iter()
-        .map(|decision| DecisionRecord {
-            id: decision.id,
-            cylinder: decision.cylinder,
-            decision: decision.decision,
-            reason: decision.reason,
-            proposed: proposal(decision.cylinder),
-            signed,
-        })
-        .collect();
-    Ok(kept(state.store.apply(job, &act, Command::Decide(decisions), signed).await?))
+    let record = |DecisionRequest { id, cylinder, decision, reason }| DecisionRecord {
+        id,
+        cylinder,
+        decision,
+        reason,
+        proposed: proposed(cylinder),
+        signed,
+    };
+    Ok(asked.into_iter().map(record).collect())
 }
 
 /// Keeps a note on a stage.

@@ -4,11 +4,11 @@ use crate::extract::{Doing, Path, Pin, Query};
 use crate::jobs::kept;
 use crate::wire::{EarlierParams, EventRequest, KeptView};
 use crate::words;
-use crate::{ApiError, AppState};
+use crate::{ApiError, AppState, decisions};
 use axum::Json;
 use axum::extract::State;
 use cobaltine_core::job::Command;
-use cobaltine_core::record::{Event, EventRecord};
+use cobaltine_core::record::{Event, EventRecord, FieldProblem};
 use cobaltine_store::{BoardCard, StoreError};
 use uuid::Uuid;
 
@@ -45,8 +45,22 @@ pub(crate) async fn happened(
         }
         state.store.prove_pin(signed.by, &pin, signed.at).await?;
     }
+    let wanted = match &request.event {
+        event if event.wants_decision() => state.store.state(job).await?.file.reason_wanted(event),
+        _ => None,
+    };
     let event = EventRecord { id: request.id, event: request.event, signed };
-    Ok(kept(state.store.apply(job, &act, Command::Happened(event), signed).await?))
+    let command = match (wanted, request.decision) {
+        (None, _) => Command::Happened(event),
+        (Some(_), Some(decision)) => {
+            let decided = decisions::recorded(&state, job, vec![decision], signed).await?;
+            Command::Together(vec![Command::Decide(decided), Command::Happened(event)])
+        }
+        (Some(says), None) => {
+            return Err(ApiError::Fields(vec![FieldProblem::new("reason", says)]));
+        }
+    };
+    Ok(kept(state.store.apply(job, &act, command, signed).await?))
 }
 
 /// Earlier jobs of the same machine, newest first.

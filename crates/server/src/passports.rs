@@ -23,6 +23,7 @@ pub(crate) async fn find(
     let last = passport.stays.last();
     let line = PassportLine {
         injector,
+        job: last.map_or(Uuid::nil(), |stay| stay.job),
         label: passport.label.clone(),
         jobs: passport.stays.len() as u64,
         number: last.map_or(0, |stay| stay.number),

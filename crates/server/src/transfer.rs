@@ -8,7 +8,9 @@ use axum::extract::State;
 use axum::http::header;
 use axum::response::{IntoResponse, Response};
 use cobaltine_core::record::JobFile;
+use cobaltine_core::standing::{Standing, singles};
 use cobaltine_store::Imported;
+use std::collections::HashMap;
 use uuid::Uuid;
 
 /// The job as a file.
@@ -52,7 +54,7 @@ pub(crate) async fn readings(
     Ok((head, written(rows)).into_response())
 }
 
-pub(crate) const COLUMNS: [&str; 15] = [
+pub(crate) const COLUMNS: [&str; 16] = [
     "job",
     "test",
     "run",
@@ -68,16 +70,28 @@ pub(crate) const COLUMNS: [&str; 15] = [
     "by",
     "at",
     "reading_id",
+    "standing",
 ];
 
 /// A row for each reading of a job.
-pub(crate) fn rows_of(file: &JobFile) -> Vec<[String; 15]> {
+pub(crate) fn rows_of(file: &JobFile) -> Vec<[String; 16]> {
     use cobaltine_core::record::ReadingKind;
     let name = |id: Uuid| file.people.iter().find(|p| p.id == id).map_or("", |p| p.name.as_str());
+    // One that cannot be judged says nothing of what counts.
+    let worth: HashMap<Uuid, String> = match file.judged() {
+        Ok(judged) => judged
+            .with_verdicts(|verdicts| singles(file, verdicts, &judged.stood))
+            .into_iter()
+            .map(|one| (one.id, one.word))
+            .collect(),
+        Err(_) => HashMap::new(),
+    };
+    let standing =
+        |id: Uuid| worth.get(&id).cloned().unwrap_or_else(|| Standing::Counts.word().to_owned());
     let mut rows = Vec::new();
     for (t, test) in file.return_tests.iter().enumerate() {
         for run in &test.runs {
-            let standing: Vec<Uuid> = run.standing().map(|r| r.id).collect();
+            let newest: Vec<Uuid> = run.standing().map(|r| r.id).collect();
             for reading in &run.readings {
                 let injector = file.seat_at(reading.cylinder, reading.signed.moment());
                 let reached = reading.mark_ml.map(|mark| format!("mark {mark}"));
@@ -99,17 +113,18 @@ pub(crate) fn rows_of(file: &JobFile) -> Vec<[String; 15]> {
                     reading.value.to_string(),
                     unit.to_owned(),
                     unformula(&reading.typed),
-                    (!standing.contains(&reading.id)).to_string(),
+                    (!newest.contains(&reading.id)).to_string(),
                     unformula(reading.why.as_deref().unwrap_or_default()),
                     unformula(name(reading.signed.by)),
                     reading.signed.at.to_string(),
                     reading.id.to_string(),
+                    standing(reading.id),
                 ]);
             }
         }
     }
     for sheet in &file.sheets {
-        let standing: Vec<Uuid> = sheet.standing().iter().map(|r| r.id).collect();
+        let newest: Vec<Uuid> = sheet.standing().iter().map(|r| r.id).collect();
         let form = sheet.check.form(None);
         for reading in &sheet.readings {
             let injector = file.seat_at(reading.cylinder, reading.signed.moment());
@@ -126,11 +141,12 @@ pub(crate) fn rows_of(file: &JobFile) -> Vec<[String; 15]> {
                 reading.value.map(|v| v.to_string()).unwrap_or_default(),
                 unit.map(|cell| cell.unit.clone()).unwrap_or_default(),
                 unformula(&reading.typed),
-                (!standing.contains(&reading.id)).to_string(),
+                (!newest.contains(&reading.id)).to_string(),
                 String::new(),
                 unformula(name(reading.signed.by)),
                 reading.signed.at.to_string(),
                 reading.id.to_string(),
+                standing(reading.id),
             ]);
         }
     }
@@ -160,6 +176,7 @@ pub(crate) fn rows_of(file: &JobFile) -> Vec<[String; 15]> {
                 unformula(name(cell.signed.by)),
                 cell.signed.at.to_string(),
                 cell.id.to_string(),
+                standing(cell.id),
             ]);
         }
     }
@@ -167,7 +184,7 @@ pub(crate) fn rows_of(file: &JobFile) -> Vec<[String; 15]> {
 }
 
 /// Rows as CSV.
-pub(crate) fn written(rows: impl IntoIterator<Item = [String; 15]>) -> Vec<u8> {
+pub(crate) fn written(rows: impl IntoIterator<Item = [String; 16]>) -> Vec<u8> {
     let mut writer =
         csv::WriterBuilder::new().terminator(csv::Terminator::CRLF).from_writer(Vec::new());
     for row in rows {

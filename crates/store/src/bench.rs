@@ -2,6 +2,7 @@
 //! possible is decided by [`cobaltine_core::job`]; here its entries are added to the log.
 
 use crate::acts::{self, Act};
+use crate::elsewhere::shares;
 use crate::job_file::session as session_file;
 use crate::rows;
 use crate::stock::{Move, move_shim, shims};
@@ -227,11 +228,7 @@ pub(crate) async fn write_line(
     .execute(&mut *connection)
     .await?;
     for one in &session.injectors {
-        sqlx::query("INSERT OR IGNORE INTO bench_jobs (job_id, session_id) VALUES (?, ?)")
-            .bind(one.job.to_string())
-            .bind(session.id.to_string())
-            .execute(&mut *connection)
-            .await?;
+        shares(connection, one.job, session.id).await?;
     }
     Ok(())
 }
@@ -294,11 +291,13 @@ async fn outdated(
     signed: Signed,
 ) -> Result<Vec<Shim>, StoreError> {
     let stock = say(tx, session, signed.at).await?;
-    let mut jobs: Vec<Uuid> = session.injectors.iter().map(|one| one.job).collect();
-    jobs.sort_unstable();
-    jobs.dedup();
-    for job in jobs {
-        tx.stale(job, signed.at, Some(signed.by)).await?;
+    // Those that it hung for, and those that one of its injectors was fitted in since.
+    let jobs = sqlx::query("SELECT job_id FROM bench_jobs WHERE session_id = ?")
+        .bind(session.id.to_string())
+        .fetch_all(&mut **tx)
+        .await?;
+    for row in &jobs {
+        tx.stale(rows::id(row, "job_id")?, signed.at, Some(signed.by)).await?;
     }
     Ok(stock)
 }
@@ -320,7 +319,7 @@ pub(crate) async fn say(
 }
 
 fn line_of(session: &SessionRecord, stock: &[Shim], changed_at: Timestamp) -> BenchLine {
-    let judged = session.judged(stock);
+    let judged = session.speaking(stock);
     let speaks = judged.speaks();
     let mut jobs: Vec<u64> = session.injectors.iter().map(|one| one.job_number).collect();
     jobs.sort_unstable();

@@ -5,7 +5,7 @@ use crate::acts::{self, Act};
 use crate::held::{self, JobState};
 use crate::job_file::{family, named};
 use crate::words;
-use crate::{Store, StoreError, board, exercises, log};
+use crate::{Store, StoreError, board, elsewhere, exercises, log};
 use cobaltine_core::entry::{self, Entry};
 use cobaltine_core::exercise::Exercise;
 use cobaltine_core::job::{Command, apply, take_in, take_up};
@@ -156,12 +156,19 @@ impl Store {
             return Ok(Kept { job, entries: acts::added(&mut tx, act).await? });
         }
         entries.iter_mut().for_each(|entry| entry.signed_mut().seq = 0);
-        let end = log::add(&mut tx, job, &mut entries, end).await?;
+        let joined = elsewhere::join(&mut tx, job, &entries).await?;
+        let place = if joined { log::last_place(&mut tx, job).await? } else { end.place };
+        let end = log::add(&mut tx, job, &mut entries, log::End { place, ..end }).await?;
         acts::done_with(&mut tx, act, signed.at, job, &entries).await?;
         tx.stale(job, signed.at, Some(signed.by)).await?;
         add(&mut tx, &mut file, &entries).await?;
         let state = Arc::new(JobState::new(file, end.bytes, end.place, by));
-        tx.commit_held(&state, end.tail).await?;
+        if joined {
+            // What is held has no bench sessions of others: it is read anew.
+            tx.commit().await?;
+        } else {
+            tx.commit_held(&state, end.tail).await?;
+        }
         Ok(Kept { job, entries })
     }
 

@@ -17,6 +17,7 @@ mod connections;
 mod customers;
 mod doctor;
 mod earlier;
+mod elsewhere;
 mod error;
 mod exercises;
 mod families;

@@ -27,6 +27,8 @@ const LONGEST_PAGE: u32 = 60;
 pub struct PassportLine {
     /// Its identity in the newest of its jobs.
     pub injector: Uuid,
+    /// The newest of its jobs.
+    pub job: Uuid,
     /// Its label.
     pub label: String,
     /// In so many jobs.
@@ -119,7 +121,7 @@ impl Store {
         .await?;
         // MAX picks the row of the newest job for the other columns.
         let found = sqlx::query(
-            "SELECT l.injector_id, l.label, COUNT(DISTINCT l.job_id) AS jobs, MAX(j.at) AS at,
+            "SELECT l.injector_id, l.job_id, l.label, COUNT(DISTINCT l.job_id) AS jobs, MAX(j.at) AS at,
                     j.number, j.machine
              FROM lives l JOIN jobs j ON j.id = l.job_id
              WHERE l.label <> '' AND l.label LIKE ?1 ESCAPE '\\'
@@ -133,6 +135,7 @@ impl Store {
         let line = |row: &SqliteRow| {
             Ok(PassportLine {
                 injector: rows::id(row, "injector_id")?,
+                job: rows::id(row, "job_id")?,
                 label: row.try_get("label")?,
                 jobs: rows::count(row, "jobs")?,
                 number: rows::count(row, "number")?,

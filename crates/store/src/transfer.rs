@@ -2,6 +2,7 @@
 
 use crate::acts::{self, Act};
 use crate::bench::{next_number as next_session, say, write_line};
+use crate::elsewhere::shares;
 use crate::job_file::{job_file, session as session_file};
 use crate::torque::torque_of;
 use crate::words;
@@ -175,6 +176,7 @@ pub(crate) async fn take_in(
     let at = log::newest(&entries).map_or(file.job.taken_in.at, |moment| moment.at);
     for session in &file.bench {
         take_session(connection, session, at).await?;
+        shares(connection, id, session.id).await?;
     }
     if let Some(by) = by {
         sqlx::query("INSERT INTO imports (of_id, by_id, at) VALUES (?, ?, ?)")

@@ -98,6 +98,7 @@ pub fn protocol(file: &JobFile) -> Result<Vec<Done>, CaseError> {
             | Event::Closed { .. }
             | Event::Cancelled { .. }
             | Event::Reopened { .. }
+            | Event::ReturnConfirmed { .. }
             | Event::ClearingUndone { .. }
             | Event::TimerSet { .. }
             | Event::TimerOff { .. }

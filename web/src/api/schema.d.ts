@@ -392,7 +392,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["SessionView"];
+                        "application/json": components["schemas"]["TubeView"];
                     };
                 };
                 400: components["responses"]["NotReadable"];
@@ -10074,7 +10074,7 @@ export interface components {
          * @description Names one test on the engine, in the order of the trade: cheap, quick and shared first.
          * @enum {string}
          */
-        EngineTest: "fuel_sample" | "suction_air" | "low_pressure" | "shared_causes" | "rail_relief" | "rail_pressure_hold" | "compression" | "supply" | "indicator" | "listening" | "drive_current" | "spark" | "coil_resistance" | "piezo_stack" | "insulation" | "cutout" | "di_balance" | "return_test" | "pressure_drop";
+        EngineTest: "fuel_sample" | "suction_air" | "low_pressure" | "shared_causes" | "rail_relief" | "rail_pressure_hold" | "compression" | "supply" | "indicator" | "listening" | "drive_current" | "spark" | "coil_resistance" | "piezo_stack" | "insulation" | "cutout" | "di_balance" | "return_test" | "pressure_drop" | "complaint_figure";
         /**
          * @description How volumes are typed.
          * @enum {string}
@@ -10181,8 +10181,23 @@ export interface components {
             comeback: boolean;
             /** @description In words. */
             reason: string;
+            /** @description What is complained of now; empty where it is what was complained of before. */
+            symptoms?: components["schemas"]["Symptom"][];
             /** @enum {string} */
             what: "reopened";
+        } | {
+            /**
+             * Format: int32
+             * @description Cylinder.
+             */
+            cylinder: number;
+            /**
+             * Format: uuid
+             * @description The return test.
+             */
+            test: string;
+            /** @enum {string} */
+            what: "return_confirmed";
         } | {
             /** @description What was done, in words; empty in files of older versions. */
             how?: string;
@@ -10308,6 +10323,7 @@ export interface components {
         };
         /** @description Something that happened besides readings. */
         EventRequest: {
+            decision?: components["schemas"]["DecisionRequest"] | null;
             /** @description What. */
             event: components["schemas"]["Event"];
             /**
@@ -10664,6 +10680,27 @@ export interface components {
             cylinder?: number | null;
             /** @description As it would be typed. */
             typed: string;
+        };
+        /** @description A figure of the complaint, before and after. */
+        FigureProof: {
+            /**
+             * Format: double
+             * @description After the work; none while it was not read again.
+             */
+            after?: number | null;
+            /**
+             * Format: double
+             * @description As found.
+             */
+            before: number;
+            /** @description As it is called. */
+            name: string;
+            /** @description In a sentence. */
+            says: string;
+            /** @description What it proves. */
+            state: components["schemas"]["ItemState"];
+            /** @description Its unit. */
+            unit: string;
         };
         /** @description One finding. It is bound to the injector *and* to the cylinder that it was read at. */
         Finding: {
@@ -11399,10 +11436,14 @@ export interface components {
             /** @description One for each check that is read cell by cell, in the same order. */
             sheets: components["schemas"]["SheetView"][];
             side_by_side?: components["schemas"]["SideBySide"] | null;
+            /** @description Single readings that were corrected, excluded, averaged, or are not of now. */
+            singles: components["schemas"]["Single"][];
             /** @description The one next step, as board, plan, Decide and report name it. */
             step: components["schemas"]["NextStep"];
             /** @description Conclusions of swaps, oldest first. */
             swaps: components["schemas"]["SwapVerdict"][];
+            /** @description What is complained of now: after a comeback, what it came back with. */
+            symptoms: components["schemas"]["Symptom"][];
             /** @description Temperature of each return test as it is said, in the same order; none where it was not read. */
             temperatures: (string | null)[];
             /** @description Timers that run or rang. */
@@ -12208,6 +12249,11 @@ export interface components {
              * @description The bank, where the last one was run alone.
              */
             bank?: number | null;
+            /**
+             * Format: int32
+             * @description As it is counted, from 1.
+             */
+            number: number;
             phase?: components["schemas"]["Phase"] | null;
             /**
              * @description Start conditions that held before the last run and likely hold on; what has to be done anew
@@ -12349,6 +12395,11 @@ export interface components {
              * @description Its identity in the newest of its jobs.
              */
             injector: string;
+            /**
+             * Format: uuid
+             * @description The newest of its jobs.
+             */
+            job: string;
             /**
              * Format: int64
              * @description In so many jobs.
@@ -12869,6 +12920,8 @@ export interface components {
         Proof: {
             /** @description Whether the job is closed, or may be. */
             closing: components["schemas"]["Closing"];
+            /** @description Figures of the complaint, before and after. */
+            figures: components["schemas"]["FigureProof"][];
             /** @description In the order of work. */
             items: components["schemas"]["ProofItem"][];
             learning?: components["schemas"]["Learning"] | null;
@@ -14249,6 +14302,23 @@ export interface components {
             /** @description What the person is in the workshop. */
             role: components["schemas"]["Role"];
         };
+        /** @description A single reading that does not count just as it was taken. */
+        Single: {
+            /** @description What would make it count again; empty where it counts. */
+            back: string;
+            /**
+             * Format: uuid
+             * @description The reading.
+             */
+            id: string;
+            since?: components["schemas"]["Signed"] | null;
+            /** @description What it is worth now. */
+            standing: components["schemas"]["Standing"];
+            /** @description The reason that was given; empty where none was asked for. */
+            why: string;
+            /** @description The same in a word. */
+            word: string;
+        };
         /**
          * @description What a case is marked by.
          * @enum {string}
@@ -15071,6 +15141,22 @@ export interface components {
             trouble: components["schemas"]["Trouble"];
             /** @description In words. */
             word: string;
+        };
+        /** @description A reading of a tube as it was kept, and what the rules make of it. */
+        TubeView: {
+            /** @description What was kept. */
+            cell: components["schemas"]["BenchCell"];
+            /** @description Why nothing may be pulsed with the drive that was chosen. */
+            drive_refused?: string | null;
+            /**
+             * Format: uuid
+             * @description The session.
+             */
+            session: string;
+            /** @description Shims on hand. */
+            stock: components["schemas"]["Shim"][];
+            /** @description One for each test that was read in its round or in a later one. */
+            verdicts: components["schemas"]["RoundVerdict"][];
         };
         /** @description A write that was begun and has no end that was read back. */
         Unfinished: {

@@ -110,6 +110,7 @@ export type SchoolOf = Schemas['SchoolOf'];
 export type Seat = Schemas['Seat'];
 export type SignedInView = Schemas['SignedInView'];
 export type SessionView = Schemas['SessionView'];
+export type TubeView = Schemas['TubeView'];
 export type SetUpPreview = Schemas['SetUpPreview'];
 export type SetUpRequest = Schemas['SetUpRequest'];
 export type SheetForm = Schemas['SheetForm'];

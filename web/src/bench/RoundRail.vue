@@ -2,6 +2,7 @@
 import { computed, ref } from 'vue';
 import type { RoundStage } from '@/api/types';
 import { refusal } from '@/api/client';
+import CleanWhy from './CleanWhy.vue';
 import HangOtherwise from './HangOtherwise.vue';
 import { ROUND } from '@/words';
 import { roundWord, useSession } from './useSession';
@@ -21,9 +22,16 @@ const next = computed<RoundStage[]>(() => {
 const jobs = computed(() => [
   ...new Map((session.file.value?.injectors ?? []).map((one) => [one.job, one.job_number])),
 ]);
+/** Cleaning asks why, where it was decided for none of them. */
+const asking = ref<RoundStage>();
 async function begin(stage: RoundStage) {
+  if (stage === 'cleaned' && last.value === 'received' && asking.value !== stage) {
+    asking.value = stage;
+    return;
+  }
   try {
     await session.begin(stage);
+    asking.value = undefined;
     wrong.value = '';
   } catch (error) {
     wrong.value = refusal(error).message;
@@ -53,6 +61,7 @@ async function begin(stage: RoundStage) {
     <RouterLink v-for="[id, number] in jobs" :key="id" class="job" :to="`/jobs/${id}/bench`"
       >Job {{ number }}</RouterLink
     >
+    <CleanWhy v-if="asking" @close="asking = undefined" @go="begin(asking)" />
     <HangOtherwise v-if="otherwise" @close="otherwise = false" />
     <span v-if="wrong" class="wrong" role="alert">{{ wrong }}</span>
   </nav>

@@ -11,6 +11,7 @@ import type {
   Round,
   RoundStage,
   SessionView,
+  TubeView,
 } from '@/api/types';
 import { newId } from '@/domain/identity';
 import { asRead } from '@/domain/units';
@@ -128,7 +129,7 @@ export function makeSession(id: Ref<string>, test: Ref<BenchTest>) {
         corrects,
         shown: from,
       };
-      shown(await act('post', '/api/bench/{session}/cells', { ...params(), body: cell }));
+      kept(await act('post', '/api/bench/{session}/cells', { ...params(), body: cell }));
       return cell.id;
     },
   });
@@ -145,6 +146,28 @@ export function makeSession(id: Ref<string>, test: Ref<BenchTest>) {
     cache.setQueryData(['bench', id.value], changed);
     void cache.invalidateQueries({ queryKey: ['benches'] });
     return changed;
+  }
+
+  /** One reading more: the session is brought along, and not fetched again for it. */
+  function kept(one: TubeView) {
+    cache.setQueryData<SessionView>(['bench', id.value], (before) => {
+      if (!before) return before;
+      const held = before.file.cells.some((cell) => cell.id === one.cell.id);
+      const from = before.file.rounds.findIndex((round) => round.id === one.cell.round);
+      const later = before.file.rounds.slice(from).map((round) => round.id);
+      return {
+        ...before,
+        file: held ? before.file : { ...before.file, cells: [...before.file.cells, one.cell] },
+        newest: [
+          ...before.newest.filter((of) => of !== one.cell.corrects && of !== one.cell.id),
+          one.cell.id,
+        ],
+        verdicts: [...before.verdicts.filter((of) => !later.includes(of.round)), ...one.verdicts],
+        drive_refused: one.drive_refused,
+        stock: one.stock,
+      };
+    });
+    void cache.invalidateQueries({ queryKey: ['benches'] });
   }
 
   async function begin(stage: RoundStage, places: RailPlace[] = []): Promise<string> {

@@ -20,7 +20,7 @@ const props = defineProps<{
 }>();
 const emit = defineEmits<{
   agree: [cylinders: number[]];
-  decide: [decision: { cylinder: number; decision: Decision; reason: string }];
+  decide: [decisions: { cylinder: number; decision: Decision; reason: string }[]];
 }>();
 const otherwise = defineModel<boolean>('otherwise', { required: true });
 const job = useJob();
@@ -54,7 +54,9 @@ const some = computed(() => props.open < (job.view.value?.banks.flat().length ??
       v-if="otherwise || !current"
       :key="selected"
       :cylinder="selected"
+      :all="job.view.value?.banks.flat() ?? []"
       @decide="emit('decide', $event)"
+      @close="otherwise = false"
     />
     <div v-else class="buttons">
       <button class="main-act" type="button" @click="emit('agree', [selected])">

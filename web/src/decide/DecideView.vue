@@ -99,7 +99,7 @@ useKeys([
       :leaves="leaves"
       :wrong="wrong"
       @agree="agree"
-      @decide="decide([$event])"
+      @decide="decide"
     />
     <section v-if="current" class="causes" aria-label="Causes">
       <h2>Ranked causes</h2>

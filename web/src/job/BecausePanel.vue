@@ -19,6 +19,7 @@ defineProps<{
       {{ noun ?? 'Cylinder' }} {{ lane.place }}, {{ lane.standing || lane.word }}
     </h2>
     <p class="sentence"><TermText :text="lane.sentence" /></p>
+    <slot />
     <ol>
       <li v-for="(step, i) in lane.because" :key="i">
         <TermText :text="step.says" />

@@ -23,7 +23,7 @@ watch(
   (view) => {
     if (!view) return;
     const { intake, number } = view.file.job;
-    const symptoms = intake.symptoms.map((one) => SYMPTOM[one]).join(', ');
+    const symptoms = view.symptoms.map((one) => SYMPTOM[one]).join(', ');
     sayHeadline(
       `${intake.machine}${intake.engine ? ', ' + intake.engine : ''}`,
       `job ${number}  ${symptoms}`,

@@ -3,7 +3,10 @@ import { computed, inject, provide, type InjectionKey, type Ref } from 'vue';
 import { ask, type Address, type Asked } from '@/api/client';
 import { act } from '@/api/outbox';
 import { newId } from '@/domain/identity';
-import type { DecisionRecord, Event, JobView, TestRecord, Verdict } from '@/api/types';
+import type { Decision, DecisionRecord, Event, JobView, TestRecord, Verdict } from '@/api/types';
+
+/** A decision that an act rests on, made in the same step. */
+export type Decided = { cylinder: number; decision: Decision; reason: string };
 
 /** One job as the views of its stages see it. */
 export function makeJob(id: Ref<string>) {
@@ -31,10 +34,10 @@ export function makeJob(id: Ref<string>) {
   }
 
   /** Something that happened besides readings. */
-  function happened(event: Event, pin?: string): Promise<JobView> {
+  function happened(event: Event, pin?: string, decision?: Decided): Promise<JobView> {
     return change('post', '/api/jobs/{job}/events', {
       params: { path: { job: id.value }, header: pin ? { 'x-pin': pin } : {} },
-      body: { id: newId(), event },
+      body: { id: newId(), event, decision: decision && { id: newId(), ...decision } },
     });
   }
 

@@ -1,17 +1,22 @@
 <script setup lang="ts">
 import { ref } from 'vue';
-import type { Event, ProofView } from '@/api/types';
+import type { Event, ProofView, Symptom } from '@/api/types';
 import { moment } from '@/domain/time';
 import { useJob } from '@/job/useJob';
+import TapMany from '@/takein/TapMany.vue';
+import { SYMPTOM } from '@/words';
 
 /** Closing: as proven, or with signed exceptions; and what comes back after it. */
-defineProps<{ closing: ProofView['proof']['closing']; busy: boolean }>();
+defineProps<{ closing: ProofView['proof']['closing']; busy: boolean; wrong?: string }>();
 const emit = defineEmits<{ close: []; tell: [event: Event] }>();
 const job = useJob();
 const reason = ref('');
+/** What it came back with: what it came in with stays, where nothing is tapped. */
+const symptoms = ref<Symptom[]>([]);
 function reopen(comeback: boolean) {
-  emit('tell', { what: 'reopened', comeback, reason: reason.value.trim() });
-  reason.value = '';
+  const back = comeback ? symptoms.value : [];
+  emit('tell', { what: 'reopened', comeback, reason: reason.value.trim(), symptoms: back });
+  [reason.value, symptoms.value] = ['', []];
 }
 function cancel() {
   emit('tell', { what: 'cancelled', reason: reason.value.trim() });
@@ -34,7 +39,9 @@ function cancel() {
         <summary>Comeback, or closed too early</summary>
         <form @submit.prevent>
           <label for="reopen">What came back, or what was missing</label>
-          <input id="reopen" v-model="reason" autocomplete="off" />
+          <input id="reopen" v-model="reason" autocomplete="off" :aria-invalid="!!wrong" />
+          <span v-if="wrong" class="wrong small" role="alert">{{ wrong }}</span>
+          <TapMany v-model="symptoms" legend="What it came back with" :words="SYMPTOM" />
           <button class="side-act" type="button" :disabled="busy" @click="reopen(true)">Log comeback</button>
           <button class="side-act" type="button" :disabled="busy" @click="reopen(false)">Reopen job</button>
         </form>
@@ -49,7 +56,8 @@ function cancel() {
         <summary>Cancel this job</summary>
         <form @submit.prevent="cancel">
           <label for="cancel">Why: called off, put away, sent elsewhere</label>
-          <input id="cancel" v-model="reason" autocomplete="off" />
+          <input id="cancel" v-model="reason" autocomplete="off" :aria-invalid="!!wrong" />
+          <span v-if="wrong" class="wrong small" role="alert">{{ wrong }}</span>
           <button class="side-act" type="submit" :disabled="busy || !reason.trim()">Cancel job</button>
         </form>
       </details>

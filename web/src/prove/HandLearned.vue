@@ -12,6 +12,8 @@ const counters = reactive([{ band: '', done: '', needed: '' }]);
 function keep() {
   const learned = props.cylinders.map((cylinder) => ({ cylinder, typed: values[cylinder] ?? '' }));
   emit('seen', { id: newId(), cleared: cleared.value, learned, counters });
+  // It is said of this one reading.
+  cleared.value = false;
 }
 </script>
 

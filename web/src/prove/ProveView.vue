@@ -30,6 +30,8 @@ function where(id: ProveId): string | undefined {
   const at = `/jobs/${job.id.value}`;
   if (id === 'fitting') return `${at}/refit`;
   if (id === 'codes') return `${at}/refit/codes`;
+  const figure = proof.value?.figures.some((one) => one.state === 'open');
+  if (id === 'failed_test' && figure) return `${at}/rule-out/complaint_figure`;
   if (id !== 'failed_test' || !repeat.value) return undefined;
   if (repeat.value.on_bench) return `${at}/bench`;
   return repeat.value.check ? `${at}/on-engine/${repeat.value.check}` : `${at}/on-engine`;
@@ -84,6 +86,10 @@ function where(id: ProveId): string | undefined {
           >. {{ one.alike }}
         </p>
       </template>
+      <p v-for="one in proof.figures" :key="one.name" class="alike figure">
+        {{ one.name }} <strong>{{ one.before }}</strong> → <strong>{{ one.after ?? 'not yet' }}</strong>
+        <span class="unit"> {{ one.unit }}</span>
+      </p>
       <p v-if="proof.places.length" class="alike">
         <span v-for="one in proof.places" :key="one.cylinder"
           >Cylinder {{ one.cylinder }}: {{ PLACE_PROOF[one.proof] }}.&#32;</span
@@ -106,8 +112,16 @@ function where(id: ProveId): string | undefined {
       </ol>
     </section>
     <aside aria-label="Close job">
-      <CloseBox :closing="proof.closing" :busy="busy" @close="step('close')" @tell="tell" />
-      <p v-if="wrong" class="wrong" role="alert">{{ wrong.fields[0]?.message ?? wrong.message }}</p>
+      <CloseBox
+        :closing="proof.closing"
+        :busy="busy"
+        :wrong="wrong?.about('reason')"
+        @close="step('close')"
+        @tell="tell"
+      />
+      <p v-if="wrong && !wrong.about('reason')" class="wrong" role="alert">
+        {{ wrong.fields[0]?.message ?? wrong.message }}
+      </p>
       <DrivePanel
         :learning="proof.learning"
         :unit="view.unit"
@@ -141,6 +155,9 @@ function where(id: ProveId): string | undefined {
 }
 .alike {
   padding: 6px 14px 0;
+}
+.figure strong {
+  font-size: 1.5rem;
 }
 .items {
   list-style: none;

@@ -4,7 +4,7 @@ import { ask, refusal, type Refusal } from '@/api/client';
 import { act } from '@/api/outbox';
 import type { Event } from '@/api/types';
 import { newId } from '@/domain/identity';
-import { useJob } from '@/job/useJob';
+import { useJob, type Decided } from '@/job/useJob';
 
 /** The fitting card of the job around this view: ticked, and what was found. */
 export function useFitting() {
@@ -19,9 +19,9 @@ export function useFitting() {
   const wrong = ref<Refusal>();
 
   /** Tells what happened; says no where it was refused. */
-  async function tell(event: Event) {
+  async function tell(event: Event, decision?: Decided) {
     try {
-      await job.happened(event);
+      await job.happened(event, undefined, decision);
       wrong.value = undefined;
       await query.refetch();
       return true;

@@ -10,6 +10,7 @@ import StripFrame from '@/strip/StripFrame.vue';
 import type { SetUpPreview } from '@/api/types';
 import StageChecks from '@/sheet/StageChecks.vue';
 import BeforeTest from './BeforeTest.vue';
+import ConfirmReturn from './ConfirmReturn.vue';
 import EntryPanel from './EntryPanel.vue';
 import EntryRow from './EntryRow.vue';
 import LiveBottles from './LiveBottles.vue';
@@ -116,7 +117,12 @@ useKeys(cylinderKeys(layout.value.cylinders, pick, (cylinder) => cylinderSelectB
     <aside aria-label="Because" class="right">
       <BeforeTest v-if="preparing && preview" v-model:by-house="byHouse" :preview="preview" />
       <p v-else-if="now === 'running'" class="muted">The result appears here when the bottles are read.</p>
-      <BecausePanel v-else-if="lane && job.judged.value" :lane="lane" :verdict="job.judged.value" />
+      <BecausePanel v-else-if="lane && job.judged.value" :lane="lane" :verdict="job.judged.value">
+        <ConfirmReturn
+          v-if="lane.said.code === 'doubtful' && lane.mark === 'questioned'"
+          :cylinder="lane.place"
+        />
+      </BecausePanel>
       <p v-else class="muted">Reasons appear here after the first reading.</p>
     </aside>
   </main>

@@ -30,6 +30,25 @@ const runs = computed(() => (job.test.value?.runs ?? []).filter(left).reverse())
 const STATES = { running: 'running', reading: 'not timed', read: '', aside: 'not timed' };
 const wrong = ref('');
 
+/** Readings that were corrected, excluded or averaged, by their id. */
+const worth = computed(() => new Map(job.view.value?.singles.map((one) => [one.id, one])));
+/** Runs that are averaged with others of the same phase. */
+const averaged = (run: RunRecord) =>
+  run.readings.some((one) => worth.value.get(one.id)?.standing === 'joined');
+/** What a reading of this column said before it was corrected, and by whom. */
+function before(run: RunRecord, cylinder: number) {
+  const old = run.readings
+    .filter((one) => one.cylinder === cylinder)
+    .map((one) => ({ one, is: worth.value.get(one.id) }));
+  const said_ = old.filter(({ is }) => is?.standing === 'superseded' && is.since);
+  return said_
+    .map(
+      ({ one, is }) =>
+        `${said(one)} ${is!.word} by ${job.person(is!.since!.by)}${is!.why ? `, ${is!.why}` : ''}`,
+    )
+    .join('; ');
+}
+
 function held(run: RunRecord, cylinder: number) {
   const reading = entry.runs.ofCylinder(run, cylinder);
   if (!reading) return undefined;
@@ -92,7 +111,7 @@ async function aside(run: RunRecord, how: { reason: string; back: boolean }) {
         >
           {{ held(run, cylinder)!.text
           }}<span v-if="held(run, cylinder)!.reading.kind === 'level'" class="unit"> ml</span
-          ><sup v-if="corrected(run, cylinder)" title="corrected">c</sup>
+          ><sup v-if="corrected(run, cylinder)" :title="before(run, cylinder)">c</sup>
           <span v-if="run.caught_by" class="by">{{
             held(run, cylinder)!.reading.shown_by ? byInstrument : byHand
           }}</span>
@@ -100,7 +119,9 @@ async function aside(run: RunRecord, how: { reason: string; back: boolean }) {
       </template>
       <template #tail>
         <template v-if="run.set_aside">
-          <span class="small muted">{{ run.set_aside.reason }}</span>
+          <span class="small muted"
+            >excluded: {{ run.set_aside.reason }}, {{ job.person(run.set_aside.signed.by) }}</span
+          >
           <button
             class="link-act small"
             type="button"
@@ -110,6 +131,7 @@ async function aside(run: RunRecord, how: { reason: string; back: boolean }) {
             undo
           </button>
         </template>
+        <span v-else-if="averaged(run)" class="small muted">averaged</span>
         <a
           v-if="run.raw?.length"
           class="small"

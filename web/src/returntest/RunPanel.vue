@@ -24,7 +24,7 @@ const temperature = computed(() => {
   const at = job.view.value?.file.return_tests?.findIndex((one) => one.id === test.value.id) ?? -1;
   return job.view.value?.temperatures[at];
 });
-const next = computed(() => test.value.runs.length + 1);
+const next = computed(() => job.view.value?.current.next_run?.number ?? 1);
 const wanted = computed(() => setup.value.rules.runs_to_replace);
 const wrong = ref('');
 const rejudging = ref(false);

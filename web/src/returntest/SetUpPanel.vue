@@ -25,7 +25,7 @@ const { unit } = useUnits();
 </script>
 
 <template>
-  <form class="setup" @submit.prevent="setUp">
+  <form class="setup" @submit.prevent="setUp" @keydown.escape="job.test.value && emit('done')">
     <h2>Set up the return test</h2>
     <fieldset>
       <legend class="hidden">Engine</legend>

@@ -27,3 +27,5 @@ export const begunByMistake = 'begun by mistake';
 export const readTooLate = 'bottles read too late';
 export const engineNotWarm = 'engine not at temperature';
 export const cancelRunOrCorrection = 'cancel an empty run or a correction';
+export const hoseAndFiring =
+  'Looked at both? Then the reading counts as it is. Otherwise put it right and run again.';

@@ -67,6 +67,7 @@ function paste(event: ClipboardEvent, cell: CellForm, cylinder: number) {
           @paste="paste($event, cell, cylinder)"
           @focusin="emit('touched', of(cell, cylinder))"
         />
+        <span v-if="sheet.was(of(cell, cylinder))" class="by">was {{ sheet.was(of(cell, cylinder)) }}</span>
         <span v-if="sheet.readBy(of(cell, cylinder))" class="by" :title="sheet.readBy(of(cell, cylinder))">{{
           byShort(sheet.readBy(of(cell, cylinder)))
         }}</span>

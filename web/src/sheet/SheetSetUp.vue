@@ -78,6 +78,9 @@ const folds = computed(() => [...props.form.set, ...props.form.each].some((one) 
       @keydown.enter.prevent="emit('next', $event)"
     />
     <span class="muted small">{{ cell.unit }}</span>
+    <span v-if="!cell.choices.length && sheet.was(of(cell))" class="muted small was"
+      >was {{ sheet.was(of(cell)) }}</span
+    >
     <span v-if="cells.wrong[cells.name(of(cell))]" class="wrong small" role="alert">{{
       cells.wrong[cells.name(of(cell))]
     }}</span>
@@ -85,8 +88,11 @@ const folds = computed(() => [...props.form.set, ...props.form.each].some((one) 
   <button v-if="folds" class="link-act" type="button" :aria-expanded="more" @click="more = !more">
     {{ more ? 'Hide extra fields' : 'Show more fields' }}
   </button>
-  <button v-if="sheet.record.value" class="link-act" type="button" @click="sheet.begin()">
+  <button v-if="sheet.record.value" class="link-act" type="button" @click="sheet.startAnew()">
     Start a new set
+  </button>
+  <button v-else-if="sheet.anew.value" class="link-act" type="button" @click="sheet.cancelAnew()">
+    Cancel new set
   </button>
 </template>
 
@@ -97,6 +103,7 @@ const folds = computed(() => [...props.form.set, ...props.form.each].some((one) 
   gap: 0 8px;
   align-items: center;
 }
+.set .was,
 .set .wrong {
   grid-column: 1 / -1;
 }

@@ -16,6 +16,8 @@ export interface SheetSpot {
 interface TypedIn {
   check: EngineTest;
   sheet: string | undefined;
+  /** Into a new set, which its first cell begins: its id from then on. */
+  anew: { id?: string } | undefined;
 }
 
 /** One check that is read cell by cell: every cell is kept the moment it is left. */
@@ -25,16 +27,34 @@ export function useSheet(check: Ref<EngineTest>) {
   const form = computed(() => forms.data.value?.find((one) => one.id === check.value));
   const sheets = computed(() => job.view.value?.file.sheets ?? []);
   const begun = ref('');
+  /** A new set was asked for and nothing is in it: it is begun by its first cell, and else leaves nothing. */
+  const anew = ref<{ id?: string }>();
   const at = computed(() =>
-    begun.value
-      ? sheets.value.findIndex((one) => one.id === begun.value)
-      : sheets.value.findLastIndex((one) => one.check === check.value),
+    anew.value
+      ? sheets.value.length
+      : begun.value
+        ? sheets.value.findIndex((one) => one.id === begun.value)
+        : sheets.value.findLastIndex((one) => one.check === check.value),
   );
   const record = computed(() => sheets.value[at.value]);
   const view = computed(() => job.view.value?.sheets[at.value]);
+  /** The set before this one, as it was left: shown beside an empty one, never filled in. */
+  const before = computed(() => sheets.value.slice(0, at.value).findLast((one) => one.check === check.value));
+  function was({ cell, cylinder }: SheetSpot): string {
+    const held = before.value?.readings.findLast(
+      (one) => newest.value.has(one.id) && one.cell === cell && (one.cylinder ?? null) === cylinder,
+    );
+    const by = cylinder == null ? form.value?.set : form.value?.each;
+    return held
+      ? asRead(
+          held.typed,
+          by?.find((one) => one.name === cell),
+        )
+      : '';
+  }
   const verdict = computed(() => view.value?.verdict ?? undefined);
   const instrument = ref('');
-  watch(check, () => (begun.value = ''));
+  watch(check, () => ([begun.value, anew.value] = ['', undefined]));
 
   const newest = computed(() => new Set(job.view.value?.current.cells));
   const name = ({ cell, cylinder }: SheetSpot) => `${cell} ${cylinder ?? 'set'}`;
@@ -45,8 +65,9 @@ export function useSheet(check: Ref<EngineTest>) {
     );
   }
   /** The first cell of a set begins it; those typed meanwhile belong to the same. */
-  const set = ({ check: of, sheet }: TypedIn) =>
-    sheets.value.find((one) => one.id === sheet) ?? sheets.value.findLast((one) => one.check === of);
+  const set = ({ check: of, sheet, anew: fresh }: TypedIn) =>
+    sheets.value.find((one) => one.id === (fresh ? fresh.id : sheet)) ??
+    (fresh ? undefined : sheets.value.findLast((one) => one.check === of));
 
   const cells = useCells<SheetSpot, TypedIn>({
     scope: () => `${job.id.value}-${check.value}`,
@@ -59,12 +80,13 @@ export function useSheet(check: Ref<EngineTest>) {
     },
     where: () => {
       // A set that another screen begins meanwhile does not come under the finger.
-      begun.value ||= record.value?.id ?? '';
-      return { check: check.value, sheet: record.value?.id };
+      if (!anew.value) begun.value ||= record.value?.id ?? '';
+      return { check: check.value, sheet: record.value?.id, anew: anew.value };
     },
     send: async ({ cell, cylinder }, typed, of, corrects) => {
       const id = newId();
       const sheet = set(of)?.id ?? (await needed(of.check));
+      if (of.anew) of.anew.id = sheet;
       const key = name({ cell, cylinder });
       const taken = shown.get(key);
       shown.delete(key);
@@ -104,7 +126,7 @@ export function useSheet(check: Ref<EngineTest>) {
     });
     // An earlier try may have gone through under its own id.
     const made = (changed.file.sheets ?? []).findLast((one) => one.check === of)?.id ?? '';
-    if (check.value === of) begun.value = made;
+    if (check.value === of) [begun.value, anew.value] = [made, undefined];
     return made;
   }
 
@@ -132,10 +154,13 @@ export function useSheet(check: Ref<EngineTest>) {
     instrument,
     ticked,
     cells,
-    begin,
+    anew,
+    startAnew: () => (anew.value = {}),
+    cancelAnew: () => (anew.value = undefined),
     needed,
     sayShown,
     readBy,
+    was,
   };
 }
 

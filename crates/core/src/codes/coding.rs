@@ -5,6 +5,7 @@ use super::SlotCode;
 use crate::codes::words;
 use crate::record::{Event, EventRecord, JobFile, Moment, Seat, WriteEnd};
 use crate::words::cylinders;
+use crate::work::Decision;
 use serde::Serialize;
 use std::collections::BTreeMap;
 use utoipa::ToSchema;
@@ -164,7 +165,7 @@ pub fn coding(file: &JobFile) -> Coding {
     let read = told.found.is_some();
     let coded = file.job.intake.fuel_system.coded();
     Coding {
-        says: says(coded, &slots, &plan, unfinished.as_ref(), read),
+        says: says(coded, &slots, &plan, unfinished.as_ref(), read, &file.recoded()),
         warnings: warnings(&slots),
         coded,
         slots,
@@ -262,10 +263,8 @@ fn says(
     plan: &[Write],
     unfinished: Option<&Unfinished>,
     read: bool,
+    touched: &[u32],
 ) -> String {
-    let of = |state: SlotState| -> Vec<u32> {
-        slots.iter().filter(|slot| slot.state == state).map(|slot| slot.cylinder).collect()
-    };
     if !coded {
         return words::KIND_ECU_USES_NO.to_owned();
     }
@@ -275,15 +274,42 @@ fn says(
     if !read {
         return words::READ_STORED_TRIM_CODES.to_owned();
     }
-    let missing = of(SlotState::NotCaptured);
+    // Where somebody worked, only the codes of those are asked for.
+    let open = slots.iter().filter(|slot| slot.state == SlotState::NotCaptured);
+    let open: Vec<u32> = open.map(|slot| slot.cylinder).collect();
+    let wanted = |c: &u32| touched.is_empty() || touched.contains(c);
+    let missing: Vec<u32> = open.iter().copied().filter(wanted).collect();
     let to_write: Vec<u32> = plan.iter().map(|one| one.cylinder).collect();
     match (to_write.as_slice(), missing.as_slice()) {
-        ([], []) => words::EVERY_CYLINDER_TRIM_CODE.to_owned(),
+        ([], []) if open.is_empty() => words::EVERY_CYLINDER_TRIM_CODE.to_owned(),
+        ([], []) => words::EVERY_CYLINDER_WORKED_ON.to_owned(),
         ([], missing) => words::capture_trim_code(cylinders(missing).to_lowercase()),
         (write, []) => words::written(cylinders(write)),
         (write, missing) => {
             words::written_trim_code_still(cylinders(write), cylinders(missing).to_lowercase())
         }
+    }
+}
+
+impl JobFile {
+    /// Cylinders that hold another injector than they came with, were written to, or are to be recoded.
+    pub(crate) fn recoded(&self) -> Vec<u32> {
+        let came = |seat: &Seat| self.job.injectors.iter().any(|one| one.id == seat.injector);
+        let moved = self.seats(None).into_iter();
+        let moved = moved.filter(|seat| seat.came_from != seat.cylinder || !came(seat));
+        let mut all: Vec<u32> = moved.map(|seat| seat.cylinder).collect();
+        for record in &self.events {
+            if let Event::WriteBegun { writes } = &record.event {
+                all.extend(writes.iter().map(|one| one.cylinder));
+            }
+        }
+        let newest = |c: &u32| self.decisions.iter().rfind(|one| one.cylinder == *c);
+        let decided = (1..=self.job.intake.layout.cylinders)
+            .filter(|c| newest(c).is_some_and(|one| one.decision == Decision::Recode));
+        all.extend(decided);
+        all.sort_unstable();
+        all.dedup();
+        all
     }
 }
 

@@ -25,6 +25,8 @@ pub(super) const READ_STORED_TRIM_CODES: &str =
     "Read the stored trim codes first: they are the codes as found.";
 pub(super) const EVERY_CYLINDER_TRIM_CODE: &str =
     "Every cylinder has the trim code of its own injector stored.";
+pub(super) const EVERY_CYLINDER_WORKED_ON: &str =
+    "Every cylinder that was worked on has the trim code of its own injector stored.";
 pub(super) fn capture_trim_code(missing: impl Display) -> String {
     format!("Capture the trim code of {missing}.")
 }

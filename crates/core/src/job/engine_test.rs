@@ -60,7 +60,7 @@ pub(super) fn begin_run(
     }
     let run = RunRecord {
         id: new.id,
-        number: test.runs.len() as u32 + 1,
+        number: test.next_number(),
         started_at: new.timer.then_some(signed.at),
         readings: Vec::new(),
         set_aside: None,

@@ -49,6 +49,9 @@ fn fits(file: &JobFile, record: &EventRecord) -> Result<(), Refused> {
             let says = words::INJECTOR_ALREADY_STRIP_MOVE;
             Err(Refused::field("label", says))
         }
+        Event::ReturnConfirmed { test, .. } if !file.return_tests.iter().any(|t| t.id == *test) => {
+            Err(Refused::NotFound("return test"))
+        }
         Event::Cleared { how } if how.trim().is_empty() => {
             Err(Refused::field("how", words::ENTER_DONE_SPARK_PLUGS))
         }
@@ -81,6 +84,7 @@ fn fits(file: &JobFile, record: &EventRecord) -> Result<(), Refused> {
             Err(Refused::conflict(words::RUN_STILL_GOING_STOP))
         }
         Event::Exercise(_)
+        | Event::ReturnConfirmed { .. }
         | Event::Cleared { .. }
         | Event::Cancelled { .. }
         | Event::ClearingUndone { .. }

@@ -8,7 +8,7 @@ use crate::entry::{self, Entry, of_job, of_session};
 use crate::job::words;
 use crate::library::TorqueStage;
 use crate::limits;
-use crate::record::{Event, EventRecord, FieldProblem, JobFile};
+use crate::record::{Event, EventRecord, FieldProblem, JobFile, RunRecord};
 use crate::tests::bench::SessionRecord;
 use uuid::Uuid;
 
@@ -91,7 +91,7 @@ fn again(now: &JobFile, entry: &Entry, torque: &[TorqueStage]) -> Result<(), Ref
     let signed = *entry.signed();
     let command = command(now, entry, torque).ok_or(Refused::NotFound("job"))?;
     let done = apply(now, command, signed)?;
-    if done.iter().any(|one| same(one, entry)) {
+    if done.iter().any(|one| same(now, one, entry)) {
         return Ok(());
     }
     Err(Refused::conflict(words::RESULT_RECORDED_DIFFERS_ENTRY))
@@ -145,8 +145,9 @@ fn command(now: &JobFile, entry: &Entry, torque: &[TorqueStage]) -> Option<Comma
 }
 
 /// What was made here is what stands there. Injectors that a change of the intake added may be
-/// called otherwise, and a closing may name more that was left out than it would have to.
-fn same(made: &Entry, there: &Entry) -> bool {
+/// called otherwise, a closing may name more that was left out than it would have to, and older versions
+/// counted runs that were begun by mistake.
+fn same(now: &JobFile, made: &Entry, there: &Entry) -> bool {
     match (made, there) {
         (Entry::IntakeChanged(made), Entry::IntakeChanged(there)) => {
             let seats = |change: &crate::record::IntakeChange| {
@@ -159,6 +160,13 @@ fn same(made: &Entry, there: &Entry) -> bool {
             Entry::Event(EventRecord { event: Event::Closed { exceptions: made }, .. }),
             Entry::Event(EventRecord { event: Event::Closed { exceptions: there }, .. }),
         ) => made.iter().all(|one| there.contains(one)),
+        (Entry::Run { test: of, run: made }, Entry::Run { test, run: there }) => {
+            let runs =
+                now.return_tests.iter().find(|held| held.id == *of).map_or(0, |t| t.runs.len());
+            of == test
+                && *made == RunRecord { number: made.number, ..there.clone() }
+                && (made.number..=runs as u32 + 1).contains(&there.number)
+        }
         (made, there) => made == there,
     }
 }
@@ -216,7 +224,8 @@ pub fn mark_older(file: &mut JobFile) {
     }
     for closing in went_on {
         let Some(place) = file.events.iter().position(|held| held.id == closing) else { continue };
-        let event = Event::Reopened { comeback: false, reason: WROTE_ON.to_owned() };
+        let event =
+            Event::Reopened { comeback: false, reason: WROTE_ON.to_owned(), symptoms: Vec::new() };
         let mark = EventRecord { id: marked(closing), event, signed: file.events[place].signed };
         file.events.insert(place + 1, mark);
     }

@@ -70,7 +70,11 @@ fn a_closed_job_refuses_everything_until_somebody_opens_it_with_a_reason() {
         let refused = does(&mut file, command, 6).unwrap_err();
         assert!(matches!(&refused, Refused::Conflict(says) if says.contains("Reopen it")));
     }
-    let open = |reason: &str| Event::Reopened { comeback: false, reason: reason.to_owned() };
+    let open = |reason: &str| Event::Reopened {
+        comeback: false,
+        reason: reason.to_owned(),
+        symptoms: Vec::new(),
+    };
     assert!(matches!(does(&mut file, happened(7, open(" ")), 7), Err(Refused::Invalid(_))));
     does(&mut file, happened(7, open("a label was missing")), 7).unwrap();
     does(&mut file, Command::Note(note()), 8).unwrap();

@@ -49,11 +49,13 @@ impl JobFile {
         let cells = self.sheets.iter().flat_map(|s| &s.readings).map(|r| r.signed.moment());
         let newest = !returned.map(|r| r.signed.moment()).chain(cells).any(|at| at > read);
         let (test, verdict) = judged.speaks()?;
-        let ours = session.injectors.iter().filter(|one| one.job == self.job.id);
-        let lanes = ours.filter_map(|one| {
+        let seats = self.seats(None);
+        let lanes = session.injectors.iter().filter(|one| self.is_ours(one)).filter_map(|one| {
             let lane = verdict.lanes.iter().find(|lane| lane.place == one.tag)?;
+            let sits = || seats.iter().find(|seat| seat.injector == one.injector);
+            let own = one.job == self.job.id;
             Some(BenchCylinder {
-                cylinder: one.cylinder,
+                cylinder: if own { one.cylinder } else { sits()?.cylinder },
                 mark: lane.mark,
                 word: lane.word.clone(),
                 sentence: lane.sentence.clone(),

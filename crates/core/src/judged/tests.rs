@@ -194,9 +194,8 @@ fn wrong_use_of_a_return_test_is_answered() {
     assert!(flags(&|t| drop(t.runs[0].readings.pop())).0.contains("bottle 4 not read"));
     let (says, verdict) = flags(&|t| t.runs[0].ticked = Some(vec![StartId::Warm]));
     assert!(says.contains("hoses purged") && !says.contains("warm,"), "{says}");
-    let named = |lane: &crate::tests::Lane| {
-        lane.because.iter().any(|because| because.says.contains("Unticked at start"))
-    };
+    let named =
+        |lane: &Lane| lane.because.iter().any(|because| because.says.contains("Unticked at start"));
     assert!(verdict.lanes.iter().all(named), "named in every because");
     assert_eq!(flags(&|t| t.runs[0].ticked = None).0, "", "nobody was asked");
     let again = |why: &'static str| {

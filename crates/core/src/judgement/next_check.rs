@@ -167,7 +167,7 @@ impl<'a> Ask<'a> {
 
     /// Why a check cannot be done here, whatever it would tell.
     fn impossible(&self, check: &CheckRow) -> bool {
-        let dead = self.file.job.intake.symptoms.contains(&Symptom::NoStart);
+        let dead = self.file.told().symptoms.contains(&Symptom::NoStart);
         let held = self.findings.iter().filter(|one| one.of_cylinder && one.of_injector);
         let fuel = |code| held.clone().any(|one| one.code == code);
         // What lubricates a high-pressure pump has to be known before it runs.

@@ -114,7 +114,7 @@ pub(super) fn step(
 /// Something is complained of, and nothing that was found is behind it: every injector would be left as it
 /// is, and the complaint with it.
 fn unexplained(file: &JobFile, positions: &[Position]) -> bool {
-    let complained = file.job.intake.symptoms.iter().any(|one| *one != Symptom::CheckAndClean);
+    let complained = file.told().symptoms.iter().any(|one| *one != Symptom::CheckAndClean);
     let leaves = |at: &Position| at.ruling.decision == Decision::Leave;
     // A shared fault that was put right has a second reading of its check.
     let repaired = EngineTest::ALL
@@ -126,7 +126,7 @@ fn unexplained(file: &JobFile, positions: &[Position]) -> bool {
 
 /// They came in to be tested and cleaned, nothing speaks against any of them, and none has been on a bench.
 fn unseen<'a>(file: &JobFile, plan: &'a Plan, positions: &[Position]) -> Option<&'a PlanStep> {
-    let asked = file.job.intake.symptoms.contains(&Symptom::CheckAndClean);
+    let asked = file.told().symptoms.contains(&Symptom::CheckAndClean);
     let leaves = |at: &Position| at.ruling.decision == Decision::Leave;
     let still = asked && file.bench.is_empty() && positions.iter().all(leaves);
     let bench = plan.steps.iter().find(|step| step.id.0 == "bench").filter(|_| still);

@@ -7,7 +7,7 @@ use crate::mark::Mark;
 use crate::named::named;
 use crate::passport::words;
 use crate::record::{Event, Injector, JobFile, Moment, Signed};
-use crate::standing::{Source, Standing};
+use crate::standing::{Source, Standing, Stood};
 use crate::tests::property::Deed;
 use crate::units::FLOW;
 use crate::work::Decision;
@@ -118,7 +118,7 @@ pub(super) fn stay(file: &JobFile, judged: &Judged, injector: &Injector) -> Stay
         let kept = || StayCode { code: code.clone(), how: *how, signed: record.signed };
         (*injector == id).then(kept)
     });
-    let cleaned = file.deeds(id).into_iter().filter(|(deed, _)| *deed == Deed::Cleaning);
+    let cleaned = file.deeds_here(id).into_iter().filter(|(deed, _)| *deed == Deed::Cleaning);
     let (held, outcome) = held(file);
     Stay {
         job: file.job.id,
@@ -150,7 +150,7 @@ pub(super) fn stay(file: &JobFile, judged: &Judged, injector: &Injector) -> Stay
 /// Whether the job is closed and did not come back.
 pub(super) fn held(file: &JobFile) -> (Held, String) {
     let back = file.events.iter().rev().find_map(|record| {
-        let Event::Reopened { comeback: true, reason } = &record.event else { return None };
+        let Event::Reopened { comeback: true, reason, .. } = &record.event else { return None };
         Some(reason.clone())
     });
     match (back, file.closed()) {
@@ -181,28 +181,36 @@ fn parts(file: &JobFile, id: Uuid) -> Vec<String> {
 
 fn readings(file: &JobFile, judged: &Judged, id: Uuid) -> Vec<StayReading> {
     judged.with_verdicts(|verdicts| {
+        // What was read of one from elsewhere before it was fitted is in the stay of that job.
+        let fitted = file.fitted_at(id);
+        let here = |one: &&Stood| fitted.is_none_or(|fitted| one.at() > fitted);
         let of = judged.stood.iter().filter(|one| one.injector == Some(id));
-        of.filter_map(|one| {
-            let lane = verdicts.lane(one).filter(|lane| lane.mark != Mark::NotMeasured)?;
-            let (what, shown) = match one.source {
-                Source::Return(_) => (RETURN_TEST.to_owned(), format!("{} {FLOW}", lane.shown)),
-                Source::Sheet(_) => {
-                    let shown = format!("{} {}", lane.shown, verdicts.of(one.source)?.unit);
-                    (one.test.title().to_owned(), shown.trim().to_owned())
-                }
-                Source::Bench(session, at) => {
-                    let round = judged.benches.get(session)?.verdicts.get(at)?.round;
-                    let round = file.bench[session].rounds.iter().find(|one| one.id == round)?;
-                    (format!("{}, {}", one.test.title(), round.word()), lane.word.clone())
-                }
-            };
-            let standing = one.of_injector.unwrap_or(one.here);
-            let standing =
-                if standing.counts() || standing == Standing::Gone { "" } else { standing.word() };
-            let (mark, at) = (lane.mark, one.at());
-            Some(StayReading { what, shown, mark, at, standing: standing.to_owned() })
-        })
-        .collect()
+        of.filter(here)
+            .filter_map(|one| {
+                let lane = verdicts.lane(one).filter(|lane| lane.mark != Mark::NotMeasured)?;
+                let (what, shown) = match one.source {
+                    Source::Return(_) => (RETURN_TEST.to_owned(), format!("{} {FLOW}", lane.shown)),
+                    Source::Sheet(_) => {
+                        let shown = format!("{} {}", lane.shown, verdicts.of(one.source)?.unit);
+                        (one.test.title().to_owned(), shown.trim().to_owned())
+                    }
+                    Source::Bench(session, at) => {
+                        let round = judged.benches.get(session)?.verdicts.get(at)?.round;
+                        let round =
+                            file.bench[session].rounds.iter().find(|one| one.id == round)?;
+                        (format!("{}, {}", one.test.title(), round.word()), lane.word.clone())
+                    }
+                };
+                let standing = one.of_injector.unwrap_or(one.here);
+                let standing = if standing.counts() || standing == Standing::Gone {
+                    ""
+                } else {
+                    standing.word()
+                };
+                let (mark, at) = (lane.mark, one.at());
+                Some(StayReading { what, shown, mark, at, standing: standing.to_owned() })
+            })
+            .collect()
     })
 }
 

@@ -77,11 +77,16 @@ fn decisions_are_counted_once_a_job_was_closed_and_a_comeback_is_remembered() {
     assert!(turned(&file).is_empty(), "not closed");
     file.events.push(event(20, Event::Closed { exceptions: Vec::new() }));
     assert_eq!(turned(&file).iter().filter(|one| !one.came_back).count(), 4);
-    let early = Event::Reopened { comeback: false, reason: "a leak check was missing".to_owned() };
+    let early = Event::Reopened {
+        comeback: false,
+        reason: "a leak check was missing".to_owned(),
+        symptoms: Vec::new(),
+    };
     let mut reopened = file.clone();
     reopened.events.push(event(21, early));
     assert!(turned(&reopened).is_empty(), "closed too early is no comeback");
-    let back = Event::Reopened { comeback: true, reason: "smokes again".to_owned() };
+    let back =
+        Event::Reopened { comeback: true, reason: "smokes again".to_owned(), symptoms: Vec::new() };
     file.events.push(event(30, back));
     file.events.push(event(40, Event::Closed { exceptions: Vec::new() }));
     assert!(turned(&file).iter().all(|one| one.came_back), "also when it was closed again");

@@ -80,7 +80,9 @@ pub(super) fn points(
     for session in &file.bench {
         let tagged = session.injectors.iter().find(|one| one.injector == injector.id);
         let Some(tagged) = tagged else { continue };
-        for (at, held) in session.values(tagged.tag)? {
+        let fitted = file.fitted_at(injector.id);
+        let here = |at: Moment| fitted.is_none_or(|fitted| at > fitted);
+        for (at, held) in session.values(tagged.tag)?.into_iter().filter(|(at, _)| here(*at)) {
             let form = held.feature;
             let key = (form.word().to_owned(), held.condition, units::unit(form.unit()).to_owned());
             let (value, u) = (held.value, held.u);

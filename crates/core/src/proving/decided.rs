@@ -68,7 +68,7 @@ fn work_on<'a>(
         let Event::Replaced { injector, .. } = &record.event else { return None };
         (injector.cylinder == now.cylinder).then_some((record.signed.moment(), None))
     });
-    let deeds = file.deeds(now.injector).into_iter();
+    let deeds = file.deeds_here(now.injector).into_iter();
     replaced.chain(deeds.map(|(_, signed)| (signed.moment(), Some(now.injector))))
 }
 

@@ -1,5 +1,6 @@
 //! The proof of a job: every item with how it stands, and whether the job may be closed.
 
+use super::figure::{self, FigureProof};
 use super::learn::{self, Learning};
 use super::repeat::{PlaceState, Repeat, Repeated, Span, repeats};
 use crate::caution::Caution;
@@ -78,6 +79,8 @@ pub struct Proof {
     pub repeats: Vec<Repeat>,
     /// Places that were decided on or worked on, each with how its repair is proven.
     pub places: Vec<PlaceState>,
+    /// Figures of the complaint, before and after.
+    pub figures: Vec<FigureProof>,
     /// What the unit has learned since.
     pub learning: Option<Learning>,
     /// What comes next: the first item that is not settled.
@@ -133,8 +136,10 @@ fn is_work(event: &Event) -> bool {
 pub fn proof(file: &JobFile, judged: &Judged, family: &[TorqueStage]) -> Proof {
     let span = span(file);
     let fuel = file.job.intake.fuel_system;
-    let Repeated { repeats, places, state: repeat_state, says: repeat_says } =
-        repeats(file, judged, &span);
+    let repeated = repeats(file, judged, &span);
+    let figures = figure::of(file, &span);
+    let (repeat_state, repeat_says) = figure::with(&repeated, &figures);
+    let Repeated { repeats, places, .. } = repeated;
     let items: Vec<ProofItem> = ProveId::ALL
         .iter()
         .filter(|id| id.fits(fuel))
@@ -168,7 +173,7 @@ pub fn proof(file: &JobFile, judged: &Judged, family: &[TorqueStage]) -> Proof {
     let closing = closing(file, &items);
     let says = says(&items, &closing);
     let learning = learn::newest(file, span.settled).map(|(_, learning)| learning);
-    Proof { items, repeats, places, learning, next, says, closing }
+    Proof { items, repeats, places, figures, learning, next, says, closing }
 }
 
 type Seen = (ItemState, String, Option<Signed>);
@@ -220,21 +225,13 @@ fn item(file: &JobFile, id: ProveId, seen: Option<Seen>, span: &Span) -> ProofIt
 fn codes(file: &JobFile) -> Seen {
     use crate::codes::SlotState;
     let coding = coding(file);
-    let (wrote, seats) = (file.written_to(), file.seats(None));
-    let touched = |cylinder: u32| {
-        let moved = seats.iter().any(|seat| {
-            seat.cylinder == cylinder
-                && (seat.came_from != cylinder
-                    || file.job.injectors.iter().all(|one| one.id != seat.injector))
-        });
-        let newest = file.decisions.iter().rfind(|one| one.cylinder == cylinder);
-        moved
-            || wrote.contains(&cylinder)
-            || newest.is_some_and(|one| one.decision == Decision::Recode)
-    };
+    let touched = file.recoded();
     let known = |state: SlotState| !matches!(state, SlotState::NotRead | SlotState::NotCaptured);
-    let mut held =
-        coding.slots.iter().filter(|slot| touched(slot.cylinder) || known(slot.state)).peekable();
+    let mut held = coding
+        .slots
+        .iter()
+        .filter(|slot| touched.contains(&slot.cylinder) || known(slot.state))
+        .peekable();
     if held.peek().is_none() {
         return (ItemState::Good, words::NO_CODE_TOUCHED.to_owned(), None);
     }
@@ -278,7 +275,7 @@ fn closing(file: &JobFile, items: &[ProofItem]) -> Closing {
         left_out.map(|one| format!("{}: {}", one.title, one.says)).collect();
     let closed = file.closed();
     let came_back = file.events.iter().rev().find_map(|record| {
-        let Event::Reopened { comeback: true, reason } = &record.event else { return None };
+        let Event::Reopened { comeback: true, reason, .. } = &record.event else { return None };
         Some(reason.clone())
     });
     match closed {
@@ -351,15 +348,6 @@ impl JobFile {
             let back = matches!(record.event, Event::Reopened { comeback: true, .. });
             back.then_some(record.signed.moment())
         })
-    }
-
-    /// Cylinders that a code was written to.
-    fn written_to(&self) -> Vec<u32> {
-        let writes = self.events.iter().filter_map(|record| {
-            let Event::WriteBegun { writes } = &record.event else { return None };
-            Some(writes.iter().map(|one| one.cylinder))
-        });
-        writes.flatten().collect()
     }
 
     /// Fitting, coding or proving has begun and the job did not come back since.

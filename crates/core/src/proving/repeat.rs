@@ -254,7 +254,7 @@ impl<'a> Looking<'a> {
     fn cylinder(&self, before: &Stood, place: u32) -> Option<u32> {
         let Source::Bench(session, _) = before.source else { return Some(place) };
         let ours = self.file.bench[session].injectors.iter();
-        let tagged = ours.filter(|one| one.job == self.file.job.id).find(|one| one.tag == place)?;
+        let tagged = ours.filter(|one| self.file.is_ours(one)).find(|one| one.tag == place)?;
         let seats = self.file.seats(None);
         let sits = seats.iter().find(|seat| seat.injector == tagged.injector);
         Some(sits.map_or(tagged.cylinder, |seat| seat.cylinder))

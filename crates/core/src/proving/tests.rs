@@ -107,9 +107,14 @@ fn a_job_is_closed_as_proven_only_when_nothing_is_open_and_nothing_was_left_out(
     assert_eq!((proven.closing.proven, proven.next), (true, None), "{}", proven.says);
     file_told.events.push(event(20, Event::Closed { exceptions: Vec::new() }));
     assert_eq!(look(&file_told).says, "Closed as proven.");
-    file_told
-        .events
-        .push(event(30, Event::Reopened { comeback: true, reason: "misfires again".to_owned() }));
+    file_told.events.push(event(
+        30,
+        Event::Reopened {
+            comeback: true,
+            reason: "misfires again".to_owned(),
+            symptoms: Vec::new(),
+        },
+    ));
     let back = look(&file_told);
     assert_eq!(back.closing.came_back.as_deref(), Some("misfires again"));
     file.decisions.pop();
@@ -150,7 +155,11 @@ fn a_comeback_begins_anew_and_a_job_closed_too_early_goes_on() {
     let mut file = told();
     file.return_tests.push(returned(82.0, 14, &[20.0, 22.0, 21.0, 20.0]));
     file.events.push(event(20, Event::Closed { exceptions: vec![ProveId::Codes] }));
-    let reopened = |comeback| Event::Reopened { comeback, reason: "rough again".to_owned() };
+    let reopened = |comeback| Event::Reopened {
+        comeback,
+        reason: "rough again".to_owned(),
+        symptoms: Vec::new(),
+    };
     let mut early = file.clone();
     early.events.push(event(30, reopened(false)));
     let goes_on = look(&early);

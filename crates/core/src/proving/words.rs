@@ -58,6 +58,24 @@ pub(super) const EVERYTHING_PROVEN_CLOSE_JOB: &str = "Everything is proven. Clos
 pub(super) const JOB_CLOSED_EXCEPTIONS_NOT: &str =
     "The job can be closed with exceptions, not as proven.";
 
+// figure
+
+pub(super) fn figure_not_repeated(name: &str, was: &str, unit: &str) -> String {
+    format!("{name}: {was} {unit} before the work, not read since.")
+}
+
+pub(super) fn figure_better(name: &str, was: &str, is: &str, unit: &str) -> String {
+    format!("{name}: {was} {unit} before the work, {is} {unit} after.")
+}
+
+pub(super) fn figure_worse(name: &str, was: &str, is: &str, unit: &str) -> String {
+    format!("{name}: worse, {was} {unit} before the work, {is} {unit} after.")
+}
+
+pub(super) fn figure_same(name: &str, was: &str, is: &str, unit: &str) -> String {
+    format!("{name}: inconclusive, {was} {unit} before the work, {is} {unit} after.")
+}
+
 // repeat
 
 pub(super) const NO_TEST_HAD_FAILED: &str = "No test had failed, so there is none to repeat.";

@@ -63,6 +63,8 @@ pub struct RunNow {
 /// What the next run would be: the same again, another phase, the other bank.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, ToSchema)]
 pub struct NextRun {
+    /// As it is counted, from 1.
+    pub number: u32,
     /// The phase, in a stepped test.
     pub phase: Option<Phase>,
     /// The bank, where the last one was run alone.
@@ -158,6 +160,7 @@ impl JobFile {
         let stepped = test.setup.regime == Regime::Stepped;
         let ticked = last.and_then(|run| run.ticked.clone()).unwrap_or_default();
         NextRun {
+            number: test.next_number(),
             phase: stepped.then(|| after(last.and_then(|run| run.phase))),
             bank: last.and_then(|run| run.bank).filter(|_| banks > 1).map(|at| (at + 1) % banks),
             again: self.changed_since(test.signed.moment(), EngineTest::ReturnTest.property()),
@@ -189,6 +192,7 @@ impl Event {
             | Self::Reopened { .. }
             | Self::Cancelled { .. }
             | Self::Exercise(_)
+            | Self::ReturnConfirmed { .. }
             | Self::Cleared { .. }
             | Self::ClearingUndone { .. }
             | Self::TimerSet { .. }

@@ -16,6 +16,14 @@ impl JobFile {
         all
     }
 
+    /// The same since it sits in this engine: what was done to one from elsewhere before is not of this job.
+    pub(crate) fn deeds_here(&self, injector: Uuid) -> Vec<(Deed, Signed)> {
+        let fitted = self.fitted_at(injector);
+        let mut all = self.deeds(injector);
+        all.retain(|(_, signed)| fitted.is_none_or(|fitted| signed.moment() > fitted));
+        all
+    }
+
     /// When this injector was last cleaned or set, as far as that changes such a property.
     pub(crate) fn worked_at(&self, injector: Uuid, property: Property) -> Option<Moment> {
         let of = self.deeds(injector).into_iter();

@@ -8,7 +8,7 @@ use crate::exercise::{ExerciseAct, SkillMark};
 use crate::library::TorqueStage;
 use crate::quantity::Second;
 use crate::work::{
-    Capture, Counter, FitStep, Learned, ProveId, SlotCode, Stage, StepId, Told, Trouble,
+    Capture, Counter, FitStep, Learned, ProveId, SlotCode, Stage, StepId, Symptom, Told, Trouble,
 };
 use jiff::{SignedDuration, Timestamp};
 use serde::{Deserialize, Serialize};
@@ -109,6 +109,16 @@ pub enum Event {
         comeback: bool,
         /// In words.
         reason: String,
+        /// What is complained of now; empty where it is what was complained of before.
+        #[serde(default, skip_serializing_if = "Vec::is_empty")]
+        symptoms: Vec<Symptom>,
+    },
+    /// A return that is next to nothing was looked into: its hose is clear and on, and the injector fires.
+    ReturnConfirmed {
+        /// The return test.
+        test: Uuid,
+        /// Cylinder.
+        cylinder: u32,
     },
     /// The fuel was cleared off the pistons.
     Cleared {

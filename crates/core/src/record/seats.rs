@@ -2,6 +2,7 @@
 
 use super::{Event, EventRecord, Injector, JobFile, Moment};
 use crate::record::words;
+use crate::tests::bench::Tagged;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;
@@ -105,6 +106,19 @@ impl JobFile {
         from.sort_unstable();
         to.sort_unstable();
         (from != to).then_some(words::TWO_INJECTORS_WOULD_ONE)
+    }
+
+    /// It hung on the bench for this job, or was fitted here later.
+    pub fn is_ours(&self, one: &Tagged) -> bool {
+        one.job == self.job.id || self.fitted_at(one.injector).is_some()
+    }
+
+    /// When an injector that did not come in with this job was fitted.
+    pub(crate) fn fitted_at(&self, id: Uuid) -> Option<Moment> {
+        self.events.iter().find_map(|record| {
+            let Event::Replaced { injector, .. } = &record.event else { return None };
+            (injector.id == id).then_some(record.signed.moment())
+        })
     }
 
     /// An injector of this job, or one that was fitted in the place of one.

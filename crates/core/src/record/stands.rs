@@ -9,6 +9,7 @@
 use super::{DecisionRecord, Event, JobFile, Moment};
 use crate::record::words;
 use crate::words::counted;
+use crate::work::Decision;
 use serde::Serialize;
 use utoipa::ToSchema;
 
@@ -36,6 +37,35 @@ impl JobFile {
             .filter(|one| back.is_none_or(|back| one.signed.moment() >= back))
             .filter(|one| !moved.iter().any(|moved| moved.cylinder == one.cylinder))
             .collect()
+    }
+}
+
+impl Event {
+    /// It rests on a decision on its cylinder.
+    pub fn wants_decision(&self) -> bool {
+        matches!(self, Self::Replaced { .. })
+    }
+}
+
+impl JobFile {
+    /// Why an act asks for its reason in the same step: another injector goes into a cylinder on which
+    /// nothing of the kind was decided since the job last came back.
+    pub fn reason_wanted(&self, event: &Event) -> Option<String> {
+        let Event::Replaced { injector, .. } = event else { return None };
+        let back = self.came_back_at();
+        let newest = self.decisions.iter().rfind(|one| one.cylinder == injector.cylinder);
+        let newest = newest.filter(|one| back.is_none_or(|back| one.signed.moment() >= back));
+        match newest.map(|one| one.decision) {
+            Some(Decision::Replace | Decision::Match | Decision::Adjust | Decision::Clean) => None,
+            Some(
+                Decision::Leave
+                | Decision::Recode
+                | Decision::RepairHarness
+                | Decision::LookElsewhere
+                | Decision::MeasureAgain,
+            ) => Some(words::decided_otherwise(injector.cylinder)),
+            None => Some(words::replaced_undecided(injector.cylinder)),
+        }
     }
 }
 

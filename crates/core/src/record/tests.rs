@@ -132,6 +132,7 @@ fn what_holds_now_is_said_with_the_data_run_by_run_and_for_the_next_one() {
     assert_eq!(now.runs[0].length, Some(Uuid::from_u128(3)));
     assert!(!now.runs[0].readings.contains(&Uuid::from_u128(5)), "a corrected one stands no more");
     let next = NextRun {
+        number: 2,
         phase: Some(Phase::IdleAgain),
         bank: Some(1),
         ticked: vec![StartId::Warm],

@@ -63,10 +63,22 @@ impl JobFile {
             return None;
         }
         self.events.iter().rev().find_map(|record| {
-            let Event::Reopened { comeback, reason } = &record.event else { return None };
+            let Event::Reopened { comeback, reason, .. } = &record.event else { return None };
             let (reason, signed) = (reason.clone(), record.signed);
             Some(Reopened { comeback: *comeback, reason, signed })
         })
+    }
+
+    /// The intake as it was told last: after a comeback with the symptoms that it came back with.
+    pub fn told(&self) -> Intake {
+        let back = self.events.iter().rev().find_map(|record| {
+            let Event::Reopened { comeback: true, symptoms, .. } = &record.event else {
+                return None;
+            };
+            (!symptoms.is_empty()).then(|| symptoms.clone())
+        });
+        let intake = self.job.intake.clone();
+        back.map_or_else(|| intake.clone(), |symptoms| Intake { symptoms, ..intake.clone() })
     }
 
     /// Every signature of the job itself, in the order of the log.

@@ -109,6 +109,14 @@ pub(super) fn since_decision_decide_again(parts: impl Display) -> String {
     format!("Since this decision: {parts}. Decide again.")
 }
 
+pub(super) fn decided_otherwise(cylinder: u32) -> String {
+    format!("Cylinder {cylinder} was decided otherwise. Enter why its injector is replaced.")
+}
+
+pub(super) fn replaced_undecided(cylinder: u32) -> String {
+    format!("Cylinder {cylinder} is not decided yet. Enter why its injector is replaced.")
+}
+
 // trail
 
 pub(super) const BACKGROUND_COMPLAINT: &str = "Background of the complaint";

@@ -304,8 +304,12 @@ impl<'a> Speaking<'a> {
 
     /// Everything that its test read counts, and sits where it was read: what it says of the set holds.
     fn still(&self, leads: &Stood) -> bool {
+        // The bench speaks of tags: of those of another job it is said by cylinder.
         let bench = matches!(leads.source, Source::Bench(..));
-        let sits = |one: &Stood| bench || self.sits(one) == one.cylinder;
+        let sits = |one: &Stood| match one.cylinder {
+            Some(_) if bench => true,
+            cylinder => self.sits(one) == cylinder,
+        };
         self.lanes(leads.source).all(|one| one.here.counts() && sits(one))
     }
 

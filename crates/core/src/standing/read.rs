@@ -195,7 +195,7 @@ fn bench(
             continue;
         };
         let (round, until) = (&session.rounds[place], session.rounds.get(place + 1));
-        for tagged in session.injectors.iter().filter(|one| one.job == file.job.id) {
+        for tagged in session.injectors.iter().filter(|one| file.is_ours(one)) {
             let lane = verdict.lanes.iter().find(|lane| lane.place == tagged.tag);
             let Some(lane) = lane.filter(|lane| is_read(lane)) else { continue };
             let of = |test: Option<BenchTest>, tag| {
@@ -217,7 +217,8 @@ fn bench(
             let test = Test::Bench(held.test);
             let rows = rows(verdict, lane);
             found.push(Stood {
-                cylinder: Some(tagged.cylinder),
+                // The cylinder of another engine says nothing here.
+                cylinder: Some(tagged.cylinder).filter(|_| tagged.job == file.job.id),
                 injector: Some(tagged.injector),
                 ..new(test, source, signed, place, lane.mark, &lane.said, rows)
             });

@@ -14,9 +14,18 @@ use crate::mark::Mark;
 use crate::said::Code;
 use crate::tests::outcomes;
 use crate::tests::words;
-use crate::words::list;
+use crate::words::{by_number, cylinders};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
+
+/// The checks that it concludes from.
+pub const ELECTRICAL: [EngineTest; 5] = [
+    EngineTest::Supply,
+    EngineTest::Indicator,
+    EngineTest::CoilResistance,
+    EngineTest::PiezoStack,
+    EngineTest::Insulation,
+];
 
 /// Where to look.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
@@ -186,20 +195,23 @@ fn headline(named: &[Named], missing: &[String]) -> String {
         named.iter().filter(|n| n.place == place).filter_map(|n| n.cylinder).collect()
     };
     let parts: Vec<String> = [
-        (Place::Leg, "wiring of"),
-        (Place::Plug, "connector of"),
-        (Place::Driver, words::DRIVER_CONTROL_WIRE),
-        (Place::Injector, "injector of"),
+        (Place::Leg, "wiring", "wiring"),
+        (Place::Plug, "connector", "connectors"),
+        (Place::Driver, words::DRIVER_CONTROL_WIRE, words::DRIVERS_CONTROL_WIRES),
+        (Place::Injector, "injector", "injectors"),
     ]
     .into_iter()
-    .filter(|(place, _)| !of(*place).is_empty())
-    .map(|(place, word)| format!("{word} {}", list(&of(place))))
+    .filter(|(place, ..)| !of(*place).is_empty())
+    .map(|(place, one, more)| {
+        let who = of(place);
+        words::check(&cylinders(&who), by_number(who.len(), one, more))
+    })
     .collect();
     match (named, parts.as_slice(), missing) {
         ([Named { place: Place::Fuse, .. }, ..], ..) => words::CHECK_FUSE_RELAY_COMMON.to_owned(),
         ([Named { place: Place::Signal, .. }, ..], ..) => words::ALL_LAMPS_DARK_SPEED.to_owned(),
         (_, [], []) => words::NO_ELECTRICAL_OUTLIER_FOUND.to_owned(),
         (_, [], missing) => words::no_outlier_far_still(missing.join(", ")),
-        (_, parts, _) => words::check(parts.join(", ")),
+        (_, parts, _) => parts.join(" "),
     }
 }

@@ -28,6 +28,7 @@ use crate::said::{Code, Lack, Said};
 use crate::start::{self, StartId};
 use crate::typed::{Field, TypedError};
 use crate::work::Stage;
+pub(crate) use complaint_figure::figures;
 pub use form::{Recorded, RecordedKind, SheetForm};
 pub use outcome::Outcome;
 pub use residual::Residual;
@@ -56,6 +57,7 @@ registry! {
         DiBalance = di_balance;
         ReturnTest = return_test;
         PressureDrop = pressure_drop;
+        ComplaintFigure = complaint_figure;
     }
 }
 

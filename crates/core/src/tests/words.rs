@@ -128,7 +128,8 @@ pub(super) fn cylinder_silent_prove_supply(cylinder: impl Display) -> String {
     )
 }
 
-pub(super) const DRIVER_CONTROL_WIRE: &str = "driver or control wire of";
+pub(super) const DRIVER_CONTROL_WIRE: &str = "driver or control wire";
+pub(super) const DRIVERS_CONTROL_WIRES: &str = "drivers or control wires";
 pub(super) const CHECK_FUSE_RELAY_COMMON: &str = "Check the fuse, the relay and the common feed.";
 pub(super) const ALL_LAMPS_DARK_SPEED: &str = "All lamps dark: speed signal or ECU earth first.";
 pub(super) const NO_ELECTRICAL_OUTLIER_FOUND: &str = "No electrical outlier found.";
@@ -136,8 +137,8 @@ pub(super) fn no_outlier_far_still(missing: impl Display) -> String {
     format!("No outlier so far; still open: {missing}.")
 }
 
-pub(super) fn check(parts: impl Display) -> String {
-    format!("Check the {parts}.")
+pub(super) fn check(who: &str, what: &str) -> String {
+    format!("{who}: check the {what}.")
 }
 
 // house reference

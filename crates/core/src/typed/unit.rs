@@ -59,6 +59,8 @@ const PLAIN: &[&str] = &[
     "nF",
     "µF",
     "MΩ",
+    "1/m",
+    "l/100km",
 ];
 /// Symbols of the conversions, as written in `convert`.
 const CONVERTED: &[&str] = &[

@@ -6,6 +6,7 @@ mod bench;
 mod codes;
 mod engine;
 mod judgement;
+mod life;
 mod live;
 mod lost;
 mod matching;

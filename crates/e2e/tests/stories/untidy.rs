@@ -39,7 +39,7 @@ const ASK: &str = "const who = (await (await fetch('/api/people')).json())[0].id
         } };";
 
 /// Does something to the job, as its pages would.
-async fn does(browser: &Browser, job: &str, script: &str) -> anyhow::Result<()> {
+pub(super) async fn does(browser: &Browser, job: &str, script: &str) -> anyhow::Result<()> {
     let all =
         format!("return (async () => {{ const job = '{job}'; {ASK} {script} return 'done'; }})()");
     let done = browser.script(&all).await?;

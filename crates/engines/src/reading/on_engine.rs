@@ -38,7 +38,7 @@ pub(super) fn sheet(hand: &mut Hand<'_>, check: EngineTest, draw: &mut Draw) -> 
         EngineTest::Cutout => cutout(hand, draw),
         EngineTest::DiBalance => di_balance(hand, draw),
         EngineTest::PressureDrop => pressure_drop(hand, draw),
-        EngineTest::ReturnTest => return None,
+        EngineTest::ReturnTest | EngineTest::ComplaintFigure => return None,
     })
 }
 

@@ -121,6 +121,7 @@ fn repair(engine: &mut MadeEngine, check: EngineTest) -> bool {
         | EngineTest::Cutout
         | EngineTest::DiBalance
         | EngineTest::ReturnTest
+        | EngineTest::ComplaintFigure
         | EngineTest::PressureDrop => {}
     }
     engine.shared != before

@@ -2,8 +2,8 @@
 
 use cobaltine_core::tests::bench::import::{Column, LineProblem};
 use cobaltine_core::tests::bench::{
-    BenchKind, BenchTest, Entry, PointSaid, RailPlace, RoundStage, RoundVerdict, RunStep,
-    SessionRecord, Shim,
+    BenchCell, BenchKind, BenchTest, Entry, PointSaid, RailPlace, RoundStage, RoundVerdict,
+    RunStep, SessionRecord, Shim,
 };
 use serde::{Deserialize, Serialize};
 use utoipa::{IntoParams, ToSchema};
@@ -28,6 +28,21 @@ pub struct SessionView {
     pub asks: Vec<Vec<String>>,
     /// How long foam takes to settle, s.
     pub foam_settle_s: f64,
+    /// Shims on hand.
+    pub stock: Vec<Shim>,
+}
+
+/// A reading of a tube as it was kept, and what the rules make of it.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct TubeView {
+    /// The session.
+    pub session: Uuid,
+    /// What was kept.
+    pub cell: BenchCell,
+    /// One for each test that was read in its round or in a later one.
+    pub verdicts: Vec<RoundVerdict>,
+    /// Why nothing may be pulsed with the drive that was chosen.
+    pub drive_refused: Option<String>,
     /// Shims on hand.
     pub stock: Vec<Shim>,
 }

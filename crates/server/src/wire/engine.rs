@@ -1,6 +1,7 @@
 //! What goes over the wire of the work on the engine: checks and their cells, events, traces, and
 //! what a test needs before it.
 
+use super::DecisionRequest;
 use cobaltine_core::caution::Caution;
 use cobaltine_core::engine::FuelSystem;
 use cobaltine_core::record::Event;
@@ -19,6 +20,9 @@ pub struct EventRequest {
     pub id: Uuid,
     /// What.
     pub event: Event,
+    /// The decision that it rests on, where none of the kind was made before.
+    #[serde(default)]
+    pub decision: Option<DecisionRequest>,
 }
 
 /// A pressure trace as a CSV text.

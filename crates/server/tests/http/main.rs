@@ -21,6 +21,7 @@ mod lost;
 mod matching;
 mod measuring;
 mod proving;
+mod sequences;
 mod trainer;
 
 use cobaltine_standins::serve_unit;
@@ -91,6 +92,11 @@ impl Workshop {
         match (&answer["entries"], answer["job"].as_str()) {
             // A command says what it added; who shows the job asks for it, as a page does.
             (Value::Array(_), Some(job)) => (status, self.get(&format!("/jobs/{job}")).await),
+            // So does a tube.
+            _ if status == 200 && answer["cell"]["round"].is_string() => {
+                let session = answer["session"].as_str().unwrap();
+                (status, self.get(&format!("/bench/{session}")).await)
+            }
             _ => (status, answer),
         }
     }

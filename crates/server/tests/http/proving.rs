@@ -17,7 +17,11 @@ impl Half<'_> {
     }
 
     async fn tell(&self, event: Value) -> (u16, Value) {
-        let body = json!({ "id": Uuid::now_v7(), "event": event });
+        let mut body = json!({ "id": Uuid::now_v7(), "event": event });
+        if event["what"] == "replaced" {
+            body["decision"] = json!({ "id": Uuid::now_v7(), "cylinder": event["injector"]["cylinder"],
+                "decision": "replace", "reason": "as measured" });
+        }
         self.shop.send("POST", &self.path("events"), body.to_string()).await
     }
 
@@ -305,7 +309,18 @@ async fn one_off_the_shelf_brings_its_life_along_and_sits_in_one_place_at_a_time
         json!({ "what": "replaced", "part": "tested",
         "injector": { "id": spare["id"], "cylinder": cylinder, "label": spare["label"] } })
     };
+    // Nothing was decided: the reason is asked for in the same step, and is its decision.
+    let bare = json!({ "id": Uuid::now_v7(), "event": fit(3) });
+    let (status, refused) = shop.send("POST", &half.path("events"), bare.to_string()).await;
+    assert_eq!((status, &refused["fields"][0]["field"]), (422, &json!("reason")), "{refused}");
     half.told(fit(3)).await;
+    let job = shop.get(&format!("/jobs/{}", half.job)).await;
+    assert_eq!(job["file"]["decisions"][0]["reason"], "as measured");
+    // What the bench read of it for its own job counts here, at its new place.
+    assert_eq!(job["file"]["bench"].as_array().unwrap().len(), 1);
+    let places = job["now"]["places"].as_array().unwrap();
+    let place = places.iter().find(|place| place["cylinder"] == 3).unwrap();
+    assert_eq!((&place["label"], &place["check"]), (&spare["label"], &json!("Flow")), "{place}");
     let (status, refused) = half.tell(fit(2)).await;
     assert_eq!((status, &refused["fields"][0]["field"]), (422, &json!("label")), "{refused}");
     let id = spare["id"].as_str().unwrap();

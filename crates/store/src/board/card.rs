@@ -7,7 +7,7 @@ use cobaltine_core::library::TorqueStage;
 use cobaltine_core::mark::Mark;
 use cobaltine_core::proving::proof;
 use cobaltine_core::record::{JobFile, RunRecord};
-use cobaltine_core::work::{Decision, Stage, Standing, waits};
+use cobaltine_core::work::{Decision, Progress, Stage, waits};
 use jiff::SignedDuration;
 
 /// The card as the rules of the core make it.
@@ -42,7 +42,7 @@ pub(super) fn card(state: &JobState, torque: &[TorqueStage]) -> BoardCard {
     let slots = coding(file).slots.into_iter();
     let codes_unknown: Vec<u32> =
         slots.filter(|slot| slot.state == SlotState::NotKnown).map(|slot| slot.cylinder).collect();
-    let waits = waits(&Standing {
+    let waits = waits(&Progress {
         has_return: intake.fuel_system.has_return(),
         codes_unknown: &codes_unknown,
         running: running.map(|run| run.number),

@@ -30,7 +30,7 @@ fn the_electrical_checks_together_name_fuse_leg_plug_driver_or_injector() {
     let leg = concluded(vec![volts(&[12.5, 10.4, 12.5, 12.5], 1.0), lamp(&[1.0; 4])]);
     assert_eq!((leg.named[0].cylinder, leg.named[0].place), (Some(2), Place::Leg));
     assert!(leg.named[0].sentence.contains("a few strands"));
-    assert_eq!(leg.headline, "Check the wiring of 2.");
+    assert_eq!(leg.headline, "Cylinder 2: check the wiring.");
     let plug = concluded(vec![volts(&[12.5, 11.8, 12.5, 12.5], 1.0)]);
     assert_eq!(plug.named[0].place, Place::Plug);
     // Silent because nobody commands it: the driver, and no injector is condemned.

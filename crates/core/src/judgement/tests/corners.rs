@@ -268,7 +268,14 @@ fn a_comeback_begins_with_what_was_left_out() {
     let mut file = returned(ROUGH, thrice(82.0, [22.0, 23.0, 24.0, 23.0]));
     file.events = vec![
         event(50, Event::Closed { exceptions: vec![ProveId::Drive] }),
-        event(90, Event::Reopened { comeback: true, reason: "rough again".to_owned() }),
+        event(
+            90,
+            Event::Reopened {
+                comeback: true,
+                reason: "rough again".to_owned(),
+                symptoms: Vec::new(),
+            },
+        ),
     ];
     let step = judge_file(&file).step;
     assert!(

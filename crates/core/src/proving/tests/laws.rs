@@ -74,7 +74,9 @@ fn happens(file: &JobFile, n: usize, (kind, one, other, good): Step) -> Event {
             Event::UnitNumbered { cylinders }
         }
         10 if good => Event::Closed { exceptions: Vec::new() },
-        10 => Event::Reopened { comeback: one > 2, reason: "again".to_owned() },
+        10 => {
+            Event::Reopened { comeback: one > 2, reason: "again".to_owned(), symptoms: Vec::new() }
+        }
         _ => Event::Cleared { how: "cranked".to_owned() },
     }
 }

@@ -88,6 +88,9 @@ impl Event {
                 found.extend(label_problems(std::slice::from_ref(&injector.label), layout));
                 found.extend(not_of(layout, "cylinder", &[injector.cylinder]));
             }
+            Self::ReturnConfirmed { cylinder, .. } => {
+                found.extend(not_of(layout, "cylinder", &[*cylinder]));
+            }
             Self::Fitted { cylinders, .. } => found.extend(not_of(layout, "cylinders", cylinders)),
             Self::FoundTrouble { cylinder, note, trouble } => {
                 text("note", note, *trouble == Trouble::Other);

@@ -21,7 +21,7 @@ fn any(script: &Script, draw: &mut Draw) -> String {
     let read = file.return_tests.last().is_some_and(|test| test.counting().next().is_some());
     let swapped =
         file.happened().any(|one| matches!(one.event, crate::record::Event::Swapped { .. }));
-    match draw.below(18) {
+    match draw.below(21) {
         0..=3 => format!("return {}", four(draw)),
         4 if read => format!("correct {cylinder} {}", level(draw)),
         5 if read => "exclude".to_owned(),
@@ -41,6 +41,9 @@ fn any(script: &Script, draw: &mut Draw) -> String {
         }
         15 => format!("coil 0.40 0.41 {} 0.40", ["0.40", "9.0", "0.41"][draw.below(3)]),
         16 => format!("fit {cylinder}"),
+        17 if read => format!("confirm {cylinder}"),
+        18 => format!("figure smoke {}", level(draw)),
+        19 => format!("from-elsewhere {cylinder} {other}"),
         _ => "prove".to_owned(),
     }
 }

@@ -12,12 +12,16 @@ use crate::record::{
     SetAside, Signed, TestRecord,
 };
 use crate::sample::{at, job, return_test, sheet};
-use crate::standing::Standing;
+use crate::standing::{Standing, singles};
 use crate::tests::bench::tests::{family, session};
 use crate::tests::bench::{BenchCell, BenchKind, BenchTest, RailPlace, Round, RoundStage};
 use crate::tests::engine::EngineTest;
 use crate::work::{Decision, FitStep, Symptom};
+use std::collections::BTreeMap;
 use uuid::Uuid;
+
+/// Identities of injectors of another job count from here.
+const ELSEWHERE: u128 = 900;
 
 /// A job as its facts make it.
 pub(super) struct Script {
@@ -129,8 +133,32 @@ impl Script {
                     self.happens(Event::Proved { item: *id, told: Told::Good, note });
                 }
             }
+            "figure" => {
+                self.sheet(EngineTest::ComplaintFigure, &[(rest[0], numbers[0])], &[]);
+            }
+            "confirm" => {
+                let test = self.file.return_tests.last().unwrap().id;
+                self.happens(Event::ReturnConfirmed { test, cylinder: cylinder() });
+            }
+            "elsewhere" => {
+                self.on_bench();
+                let held = self.file.bench.last_mut().unwrap();
+                for (one, id) in held.injectors.iter_mut().zip(ELSEWHERE..) {
+                    (one.job, one.injector) = (Uuid::from_u128(999), Uuid::from_u128(id));
+                    one.label = format!("E{}", one.tag);
+                }
+            }
+            "from-elsewhere" => {
+                let id = Uuid::from_u128(ELSEWHERE + numbers[1] as u128 - 1);
+                let label = format!("E{}", numbers[1]);
+                let injector = Injector { id, cylinder: cylinder(), label };
+                self.happens(Event::Replaced { injector, part: Part::Tested });
+            }
             "close" => self.happens(Event::Closed { exceptions: Vec::new() }),
-            "comeback" => self.happens(Event::Reopened { comeback: true, reason: tail(0) }),
+            "comeback" => {
+                let symptoms = Vec::new();
+                self.happens(Event::Reopened { comeback: true, reason: tail(0), symptoms });
+            }
             _ => panic!("no such fact: {line}"),
         }
     }
@@ -306,6 +334,19 @@ pub(super) fn told(file: &JobFile) -> Vec<String> {
             | Mark::Questioned) => format!("{mark:?}").to_lowercase(),
         };
         says.push(format!("= {} {}: {mark}; {}", place.cylinder, place.label, read.join(" · ")));
+    }
+    let mut worth: BTreeMap<String, usize> = BTreeMap::new();
+    for one in judged.with_verdicts(|verdicts| singles(file, verdicts, &judged.stood)) {
+        // What is worth as much as its lane is said of the lane.
+        if one.standing == Standing::Joined {
+            *worth.entry(one.word).or_default() += 1;
+        } else if !one.why.is_empty() {
+            *worth.entry(format!("{}: {}", one.word, one.why)).or_default() += 1;
+        }
+    }
+    let worth: Vec<String> = worth.iter().map(|(what, n)| format!("{n} {what}")).collect();
+    if !worth.is_empty() {
+        says.push(format!("= readings: {}", worth.join(" · ")));
     }
     says.push(format!("= now: {}", judged.now.headline));
     says.push(format!("= decide: {}", judgement.headline));

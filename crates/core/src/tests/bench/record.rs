@@ -263,10 +263,15 @@ impl SessionRecord {
     /// a cleaning did shows in the flow that follows it, and a code comes from the final map, so
     /// those two are judged without a reading of their own.
     pub fn judged(&self, stock: &[Shim]) -> BenchJudged {
+        BenchJudged { verdicts: self.judged_from(stock, 0) }
+    }
+
+    /// The same for a round, counted from 0, and those after it: an earlier one hangs on none of them.
+    pub fn judged_from(&self, stock: &[Shim], from: usize) -> Vec<RoundVerdict> {
         let cells = self.indexed();
         let rules = Rules::after(self.setup.rules.iter().cloned());
         let mut verdicts = Vec::new();
-        for (at, round) in self.rounds.iter().enumerate() {
+        for (at, round) in self.rounds.iter().enumerate().skip(from) {
             let ctx = Ctx::new(self, at, &cells, &rules, stock);
             for test in BenchTest::ALL.iter().copied().filter(|t| t.fits(self.setup.kind)) {
                 let follows = match round.stage {
@@ -287,7 +292,13 @@ impl SessionRecord {
                 verdicts.push(RoundVerdict { round: round.id, test, verdict, refused });
             }
         }
-        BenchJudged { verdicts }
+        verdicts
+    }
+
+    /// What speaks by now: of the newest round in which something was read.
+    pub fn speaking(&self, stock: &[Shim]) -> BenchJudged {
+        let newest = (0..self.rounds.len()).rev().map(|from| self.judged_from(stock, from));
+        BenchJudged { verdicts: newest.into_iter().find(|all| !all.is_empty()).unwrap_or_default() }
     }
 
     /// Why nothing may be pulsed with the drive that was chosen last, if that is so.

@@ -27,7 +27,7 @@
 //! let test = ReturnTest {
 //!     cylinders: vec![1, 2, 3], banks: vec![vec![1, 2, 3]], unticked: Vec::new(), overdue: false, regime: Regime::IdleOnly,
 //!     pump_spare_ml_min: None, graduation_ml: Millilitre(2.0), capacity_ml: Millilitre(100.0), timer_u_s: Second(0.3),
-//!     accuracy_pct: 0.0, accuracy_digits: 0.0, flags: Vec::new(),
+//!     accuracy_pct: 0.0, accuracy_digits: 0.0, flags: Vec::new(), confirmed: Vec::new(),
 //!     temperature_c: Some(Celsius(82.0)), rules: HouseRules::default(), limit: None,
 //!     runs: vec![Run { number: 1, phase: None, bank: None, lanes: vec![lane(1, 22.0), lane(2, 60.0), lane(3, 24.0)] }],
 //! };
@@ -164,6 +164,9 @@ pub struct ReturnTest {
     pub rules: HouseRules,
     /// The library's limit for this family, if it has one.
     pub limit: Option<Limit>,
+    /// Cylinders whose hose is clear and whose injector fires, as somebody looked: next to nothing is a
+    /// low return there, and no question.
+    pub confirmed: Vec<u32>,
     /// Runs that count, in order.
     pub runs: Vec<Run>,
 }
@@ -246,7 +249,12 @@ pub fn judge(test: &ReturnTest) -> Result<Verdict, CalcError> {
             let (mark, code) = match lane {
                 None => (mark, Code::NOT_READ),
                 Some(_) if odd_run.is_some() => (Mark::Questioned, Code::RUN_ODD),
-                Some(lane) => seen.says(lane, mark),
+                Some(lane) => match seen.says(lane, mark) {
+                    (Mark::Questioned, Code::DOUBTFUL) if test.confirmed.contains(&cylinder) => {
+                        (Mark::Inside, outcomes::RETURN_LOW)
+                    }
+                    said => said,
+                },
             };
             Reading { lane, cylinder, runs, u: average.map(|(_, u)| u), mark, code, odd_run }
         })

@@ -21,6 +21,7 @@ fn sample(levels: &[&[f64]], limit: Option<f64>) -> ReturnTest {
         accuracy_pct: 0.0,
         accuracy_digits: 0.0,
         flags: Vec::new(),
+        confirmed: Vec::new(),
         banks: vec![cylinders.clone()],
         unticked: Vec::new(),
         overdue: false,

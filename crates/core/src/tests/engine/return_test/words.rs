@@ -108,6 +108,9 @@ impl Set<'_> {
         let least = if lane.at_least { "at least " } else { "" };
         let share = lane.vs_reference.filter(|_| self.settled);
         let compared = share.map(|share| format!("{} against the others", signed_percent(share)));
+        if reading.code == outcomes::RETURN_LOW && self.test.confirmed.contains(&reading.cylinder) {
+            return format!("{number} {FLOW}: low. Hose and firing were confirmed.");
+        }
         match (reading.mark, self.limit, compared) {
             (Mark::Questioned, _, _) if reading.code == Code::RUN_ODD => self.odd_run(reading),
             (Mark::Questioned, Some(limit), _) if reading.code == Code::ALL_ALIKE_OFF => format!(
@@ -174,7 +177,7 @@ impl Set<'_> {
 
 fn word(reading: &Reading<'_>) -> &'static str {
     match (reading.mark, reading.lane.map(|lane| lane.grade)) {
-        (Mark::Inside, Some(Grade::Low)) => "tight",
+        (Mark::Inside, Some(Grade::Low | Grade::Question)) => "tight",
         (Mark::Inside, _) => "within",
         (Mark::TooMuch, _) => "too high",
         (Mark::TooLittle, _) => "too low",
