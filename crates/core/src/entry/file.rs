@@ -84,7 +84,7 @@ impl JobFile {
         if injectors.len() != self.job.injectors.len() {
             found.push(FieldProblem::new("job.injectors", words::INJECTOR_APPEARS_TWICE));
         }
-        if self.bench.iter().any(|s| !s.injectors.iter().any(|one| one.job == self.job.id)) {
+        if self.bench.iter().any(|s| !s.injectors.iter().any(|one| self.is_ours(one))) {
             found.push(FieldProblem::new("bench", words::SESSION_HOLDS_NO_INJECTOR));
         }
     }
