@@ -19,6 +19,7 @@ mod rulings;
 mod states;
 mod step;
 mod story;
+mod tired;
 mod weights;
 mod words;
 
@@ -156,7 +157,13 @@ fn judge_findings(
     let shared = evidence::shared(weights, &findings);
     let posterior = posterior::posterior(weights, fuel, &shared, &gathered, &as_told);
     let (here, priors): (Vec<Gathered<'_>>, Vec<Priors>) = gathered.into_iter().unzip();
-    let ask = Ask::new(weights, file, &judged.plan, &findings, &posterior, &here);
+    let tired = tired::tired(weights, file, judged);
+    let said = |cylinder: u32| -> Vec<&str> {
+        let of = tired.iter().filter(|one| one.cylinder == cylinder);
+        of.map(|one| one.check.as_str()).collect()
+    };
+    let said: Vec<Vec<&str>> = places.iter().map(|place| said(place.cylinder)).collect();
+    let ask = Ask::new(weights, file, &judged.plan, &findings, &posterior, &here, &said);
     let ranking = Ranking { weights, intake, age, posterior: &posterior };
     let opposite = opposite(&findings);
     let fault = judged.plan.first.as_ref().and_then(|_| collect::shared_fault(&findings));
@@ -180,6 +187,7 @@ fn judge_findings(
                 fault,
                 opposite,
                 findings: &findings,
+                tired: &said[i],
                 next: ask.for_place(i, false).map(name),
                 own_next: ask.for_place(i, true).map(name),
             };

@@ -97,6 +97,7 @@ async function aside(run: RunRecord, how: { reason: string; back: boolean }) {
               ? `${Math.round(entry.runs.length(run)!.value)} s`
               : STATES[entry.runs.now(run)?.state ?? 'aside']
           }}</span>
+          <span v-if="!run.set_aside && averaged(run)" class="small muted">averaged</span>
         </button>
       </template>
       <template #default="{ cylinder }">
@@ -131,7 +132,6 @@ async function aside(run: RunRecord, how: { reason: string; back: boolean }) {
             undo
           </button>
         </template>
-        <span v-else-if="averaged(run)" class="small muted">averaged</span>
         <a
           v-if="run.raw?.length"
           class="small"

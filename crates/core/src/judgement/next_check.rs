@@ -121,6 +121,8 @@ pub(super) struct Ask<'a> {
     findings: &'a [Finding],
     posterior: &'a Posterior<'a>,
     places: &'a [Gathered<'a>],
+    /// By place: checks that said the same twice there.
+    tired: &'a [Vec<&'a str>],
     /// Wrong actions to be expected if everything were decided now.
     open: f64,
     /// By check and place: what it would settle there; none of it where it cannot be done.
@@ -135,13 +137,15 @@ impl<'a> Ask<'a> {
         findings: &'a [Finding],
         posterior: &'a Posterior<'a>,
         places: &'a [Gathered<'a>],
+        tired: &'a [Vec<&'a str>],
     ) -> Self {
         let actions = actions(file);
         let held: Vec<Vec<Mass>> =
             posterior.places.iter().map(|place| masses(&actions, place)).collect();
         let open = held.iter().map(|place| 1.0 - certain_now(place)).sum();
+        let settles = Vec::new();
         let mut ask =
-            Self { weights, file, plan, findings, posterior, places, open, settles: Vec::new() };
+            Self { weights, file, plan, findings, posterior, places, tired, open, settles };
         let checks = 0..weights.checks().len();
         ask.settles = checks.map(|at| ask.at_each_place(&held, at)).collect();
         ask
@@ -157,9 +161,10 @@ impl<'a> Ask<'a> {
             return vec![0.0; self.places.len()];
         }
         held.iter()
-            .zip(self.places)
-            .map(|(masses, gathered)| {
-                let asks = check.shared || self.untold(check, gathered);
+            .zip(self.places.iter().zip(self.tired))
+            .map(|(masses, (gathered, tired))| {
+                let untold = !tired.contains(&check.id.as_str()) && self.untold(check, gathered);
+                let asks = check.shared || untold;
                 if asks { settles(table, masses) } else { 0.0 }
             })
             .collect()

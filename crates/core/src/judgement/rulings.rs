@@ -23,6 +23,7 @@ use super::rank::{Moved, Ranked};
 use super::weights::Weights;
 use crate::engine::FuelSystem;
 use crate::named::named;
+use crate::said::Code;
 use crate::tests::outcomes;
 use crate::work::Decision;
 use doubt::{doubt, more_runs, not_enough};
@@ -107,6 +108,8 @@ pub(super) struct Case<'a> {
     pub opposite: bool,
     /// Everything that was found in the job.
     pub findings: &'a [Finding],
+    /// Checks that said the same twice here: once more settles nothing.
+    pub tired: &'a [&'a str],
     /// Its name and title: the check that would settle this place soonest.
     pub next: Option<(&'a str, &'a str)>,
     /// The check that would give evidence of its own here, in the same way.
@@ -194,6 +197,9 @@ impl Case<'_> {
 
     /// Work on the injector that is proven although something else is decided first.
     fn beside(&self, ruling: &Ruling) -> Vec<String> {
+        if ruling.why == Why::SharedFault {
+            return self.also_here();
+        }
         let decided = match ruling.decision {
             Decision::LookElsewhere | Decision::RepairHarness => true,
             Decision::Leave
@@ -204,7 +210,7 @@ impl Case<'_> {
             | Decision::Replace
             | Decision::MeasureAgain => false,
         };
-        if !decided || ruling.why == Why::SharedFault {
+        if !decided {
             return Vec::new();
         }
         [Action::Renew, Action::Clean, Action::Adjust]
@@ -218,6 +224,34 @@ impl Case<'_> {
     }
 }
 
+impl Case<'_> {
+    /// What was found at this place alone, behind a fault that all share.
+    fn also_here(&self) -> Vec<String> {
+        let odd = self.here.counted.iter().chain(&self.here.besides).filter(|one| {
+            one.view != super::evidence::View::Cylinder
+                && INJECTOR.iter().any(|action| self.points_to(*action, one.finding.code))
+        });
+        let newest = odd.map(|one| one.finding).max_by_key(|finding| finding.at);
+        newest.map(|finding| words::also_check_again(&finding.says)).into_iter().collect()
+    }
+
+    /// A reading of this code speaks for a cause with this action.
+    fn points_to(&self, action: Action, code: Code) -> bool {
+        Cause::ALL.iter().any(|cause| {
+            cause.action(self.fuel) == action && self.weights.factor(code, *cause) >= SPEAKS
+        })
+    }
+
+    /// Something that was read points to this cause, and not the story alone.
+    fn pointed(&self, cause: Cause) -> bool {
+        let here = self.here.counted.iter().map(|one| one.finding);
+        let of_all = self.findings.iter().filter(|f| f.cylinder.is_none() && f.injector.is_none());
+        here.chain(of_all).any(|finding| self.weights.factor(finding.code, cause) >= SPEAKS)
+    }
+}
+
+/// How much likelier than with nothing there a reading is that speaks for a cause (house rule).
+const SPEAKS: f64 = 3.0;
 /// As likely as not.
 const EVEN: f64 = 0.5;
 /// Work on the injector itself.
@@ -225,8 +259,9 @@ const INJECTOR: [Action; 3] = [Action::Clean, Action::Renew, Action::Adjust];
 
 fn all_share(case: &Case<'_>) -> Option<Ruling> {
     // What its own check found at fault is a fact, whatever was believed before.
-    (case.act(Action::Shared) || case.fault.is_some()).then_some(())?;
     let cause = case.cause_of(Action::Shared);
+    let likely = case.act(Action::Shared) && case.pointed(cause);
+    (likely || case.fault.is_some()).then_some(())?;
     let found = case.fault.map_or_else(|| case.says(cause), |fault| format!(" {}", fault.says));
     let says = words::shared_cause_not_one(case.word(cause), &found);
     let would = words::SAME_CHECKS_AFTER_FIX;

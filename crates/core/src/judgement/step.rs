@@ -7,6 +7,7 @@
 //! # Source
 //! House rule: one next step, the same everywhere.
 
+use super::Why;
 use super::next_check::NextCheck;
 use super::{Finding, Position};
 use crate::judgement::words;
@@ -74,8 +75,11 @@ pub(super) fn step(
     if let Some(step) = put_first {
         return of_plan(step);
     }
-    let undecided = positions.iter().any(|at| at.ruling.decision == Decision::MeasureAgain)
-        || unexplained(file, positions);
+    // "Not the injector" is no end either, until it is known what it is.
+    let open_place = |at: &Position| {
+        at.ruling.decision == Decision::MeasureAgain || at.ruling.why == Why::PlaceUnclear
+    };
+    let undecided = positions.iter().any(open_place) || unexplained(file, positions);
     let read = findings.iter().any(|one| one.code.weighs() || one.code.is_open());
     let planned = plan.steps.iter().find(open);
     match (next.first(), planned) {

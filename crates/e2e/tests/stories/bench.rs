@@ -105,6 +105,10 @@ async fn a_set_is_cleaned_and_the_repeat_says_what_it_did(
     browser.keys("d").await?;
 
     browser.press("+ cleaned").await?;
+    // Nobody decided it: one reason for all, signed as their decision.
+    browser.read("Cleaning is not decided for these").await?;
+    browser.fill("#cleaned-because", "Carbon on the tips.").await?;
+    browser.press("Decide and clean").await?;
     browser.press("Clean").await?;
     for step in ["soak", "bath", "back_flush", "baskets"] {
         browser.see(&format!("[data-answer='{step}-1']")).await?.click().await?;

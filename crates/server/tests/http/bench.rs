@@ -270,7 +270,10 @@ async fn a_session_of_eight_at_ten_points_answers_each_entry_at_once() {
             took.push(from.elapsed());
             assert_eq!(status, 200);
             let kept: Value = serde_json::from_str(&answer).unwrap();
-            assert!(kept["file"].is_null(), "an entry is answered with its reading, not with the session");
+            assert!(
+                kept["file"].is_null(),
+                "an entry is answered with its reading, not with the session"
+            );
         }
     }
     took.sort_unstable();

@@ -34,8 +34,9 @@ pub(super) fn doubt(case: &Case<'_>) -> Option<Ruling> {
     let told = case.here.counted.iter().map(|one| one.finding);
     let newest = told.filter(|f| compares(&f.check)).map(|f| f.at).max();
     let open = case.here.open.iter().rev().find(|f| {
-        pressing.contains(&f.code)
-            || (compares(&f.check) && newest.is_none_or(|newest| f.at >= newest))
+        let again = !case.tired.contains(&f.check.as_str()) || f.code == Code::CONTRADICTORY;
+        let pressing = again && pressing.contains(&f.code);
+        pressing || (again && compares(&f.check) && newest.is_none_or(|newest| f.at >= newest))
     })?;
     let named = DOUBTS.iter().find(|(code, _)| *code == open.code);
     let why = named.map_or(Why::Doubtful, |(_, why)| *why);
@@ -49,6 +50,9 @@ pub(super) fn doubt(case: &Case<'_>) -> Option<Ruling> {
 pub(super) fn more_runs(case: &Case<'_>) -> Option<Ruling> {
     case.act(Action::Renew).then_some(())?;
     let own = case.own(Action::Renew)?;
+    if case.tired.contains(&own.finding.check.as_str()) {
+        return None;
+    }
     let few = own.finding.lacks.iter().any(|lack| matches!(lack, Lack::OneRun | Lack::FewRuns));
     let others = case.own_readings(Action::Renew).filter(|one| one.check != own.check);
     (few && others.count() == 0).then_some(())?;
@@ -80,7 +84,10 @@ pub(super) fn not_enough(case: &Case<'_>) -> Ruling {
         );
         (Why::NotEnough, says)
     };
-    let ruling = case.ruling(why, Decision::MeasureAgain, sentence, "");
+    let last = case.here.open.last().or(case.here.counted.last().map(|one| &one.finding));
+    let same = last.is_some_and(|last| case.tired.contains(&last.check.as_str()));
+    let would = if same && case.next.is_none() { words::SAME_AGAIN_CANNOT } else { "" };
+    let ruling = case.ruling(why, Decision::MeasureAgain, sentence, would);
     Ruling {
         asks: case.next.map(|(id, _)| id.to_owned()).filter(|_| !case.here.counted.is_empty()),
         ..ruling

@@ -1,6 +1,6 @@
 //! Evidence of its own: a reading that measures the property in question on this very injector.
 
-use super::Case;
+use super::{Case, SPEAKS};
 use crate::judgement::cause::{Action, Cause};
 use crate::judgement::evidence::{Reading, View};
 use crate::judgement::finding::Finding;
@@ -10,8 +10,6 @@ use crate::tests::outcomes;
 
 /// Least quality of a reading that carries work on an injector (house rule).
 const ENOUGH: f64 = 0.6;
-/// How much likelier with the cause than with nothing there it has to be (house rule).
-const SPEAKS: f64 = 3.0;
 /// A cause less likely than this does not count for what a reading measures.
 const PART: f64 = 0.1;
 

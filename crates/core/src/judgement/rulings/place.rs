@@ -1,7 +1,7 @@
 //! What is put right at a place that no injector owns: a wire, a driver, a spark.
 
 use super::super::cause::{Action, Cause};
-use super::{Case, Ruling, Why};
+use super::{Case, Ruling, SPEAKS, Why};
 use crate::judgement::rulings::words;
 use crate::tests::outcomes;
 use crate::work::Decision;
@@ -34,18 +34,13 @@ pub(super) fn place(case: &Case<'_>) -> Option<Ruling> {
     } else {
         case.cause_of(Action::Place)
     };
-    // One cause that leads is named; several that share it are not guessed between.
-    let leads = case.belief.chance(cause) >= 0.6 * all;
+    // Each is put right in its own way: one that is likely enough by itself is named, several that share it
+    // are not guessed between.
+    let chance = case.belief.chance(cause);
+    let leads = chance >= case.weights.act() || (chance >= 0.6 * all && case.shown(cause));
     let found = case.says(cause);
     if !leads {
-        let mut causes = [
-            Cause::HarnessLeg,
-            Cause::Driver,
-            Cause::LineRestriction,
-            Cause::Mechanical,
-            Cause::Ignition,
-            Cause::SeatGas,
-        ];
+        let mut causes = AT_PLACE;
         causes.sort_by(|a, b| case.belief.chance(*b).total_cmp(&case.belief.chance(*a)));
         let says = words::not_injector(case.word(causes[0]), case.word(causes[1]), &found);
         return Some(case.ruling(Why::PlaceUnclear, Decision::LookElsewhere, says, ""));
@@ -97,6 +92,30 @@ pub(super) fn place(case: &Case<'_>) -> Option<Ruling> {
         }
     };
     Some(ruling)
+}
+
+/// What is put right at a place, each in its own way.
+const AT_PLACE: [Cause; 6] = [
+    Cause::HarnessLeg,
+    Cause::Driver,
+    Cause::LineRestriction,
+    Cause::Mechanical,
+    Cause::Ignition,
+    Cause::SeatGas,
+];
+
+impl Case<'_> {
+    /// A check that tells this cause from the others of the place has shown it: a cut-out says that
+    /// something is wrong with a cylinder, not that it is its spark.
+    fn shown(&self, cause: Cause) -> bool {
+        let tells = |code| {
+            let own = self.weights.factor(code, cause);
+            let others = AT_PLACE.iter().filter(|other| **other != cause);
+            own >= SPEAKS
+                && others.into_iter().all(|other| SPEAKS * self.weights.factor(code, *other) <= own)
+        };
+        self.here.counted.iter().any(|one| tells(one.finding.code))
+    }
 }
 
 /// A lift outside its window is set, whatever else is known.

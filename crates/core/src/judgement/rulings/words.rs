@@ -80,6 +80,12 @@ pub(super) fn afterwards(decision: Decision, fuel: FuelSystem) -> Vec<String> {
 
 // doubt
 
+/// What takes the place of once more.
+pub(super) const SAME_AGAIN_CANNOT: &str = "Once more the same way cannot settle it: finer marks or a longer run, a limit, or a known good injector.";
+pub(super) fn also_check_again(says: &str) -> String {
+    format!("Found here too: {says} Check again after the repair.")
+}
+
 pub(super) const DOUBTFUL_READING_REPEATED: &str = "The doubtful reading, repeated.";
 pub(super) fn enough_suspect_not_yet(says: impl Display) -> String {
     format!("{says} Enough to suspect, not yet to replace: more runs.")

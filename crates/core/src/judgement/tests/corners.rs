@@ -2,6 +2,7 @@
 //! the sentence.
 
 mod bench;
+mod search;
 mod shared;
 mod texts;
 
