@@ -116,7 +116,7 @@ pub(super) fn step(
 }
 
 /// Something is complained of, and nothing that was found is behind it: every injector would be left as it
-/// is, and the complaint with it.
+/// is, and the complaint with it; or one that was named would be, whatever was found elsewhere.
 fn unexplained(file: &JobFile, positions: &[Position]) -> bool {
     let complained = file.told().symptoms.iter().any(|one| *one != Symptom::CheckAndClean);
     let leaves = |at: &Position| at.ruling.decision == Decision::Leave;
@@ -125,7 +125,9 @@ fn unexplained(file: &JobFile, positions: &[Position]) -> bool {
         .iter()
         .filter(|check| check.comes_first())
         .any(|check| file.sheets.iter().filter(|sheet| sheet.check == *check).count() > 1);
-    complained && !repaired && positions.iter().all(leaves)
+    let named = file.told().story.cylinders;
+    let named = positions.iter().any(|at| named.contains(&at.cylinder) && leaves(at));
+    complained && !repaired && (named || positions.iter().all(leaves))
 }
 
 /// They came in to be tested and cleaned, nothing speaks against any of them, and none has been on a bench.

@@ -67,3 +67,18 @@ fn what_all_share_is_acted_on_only_with_a_reading_that_points_to_it() {
     let told = judge_file(&job(DieselSolenoid, &[Symptom::NoStart]));
     assert!(told.positions.iter().all(|one| one.ruling.why != Why::SharedFault));
 }
+
+#[test]
+fn a_named_cylinder_that_would_be_left_is_not_explained_by_another() {
+    let found = returned(ROUGH, limited(thrice(82.0, [22.0, 60.0, 24.0, 23.0]), 24.0));
+    let mut named = found.clone();
+    named.job.intake.story.cylinders = vec![4];
+    assert_eq!(at(&judge_file(&named), 4).ruling.decision, Leave);
+    assert_ne!(judge_file(&named).step.title, "Decide", "cylinder 4 was named");
+    named.job.intake.story.cylinders = vec![2];
+    assert_eq!(
+        judge_file(&named).step.title,
+        judge_file(&found).step.title,
+        "it is what was found"
+    );
+}
