@@ -8,6 +8,7 @@ mod words;
 use crate::codes::{SlotState, coding};
 use crate::fitting::Fitting;
 use crate::judged::Judged;
+use crate::mark::Mark;
 use crate::proving::{ItemState, PlaceProof, Proof, ProveId, Repeat, condemned_by};
 use crate::record::{Event, JobFile, Part};
 use crate::standing::Stood;
@@ -137,6 +138,10 @@ fn done(file: &JobFile, judged: &Judged, fitting: &Fitting) -> Vec<String> {
     was(&mut says, Decision::LookElsewhere, words::INJECTOR_SOUND_CAUSE_LIES);
     // Left alone after a measurement is one thing, left alone without one another.
     let read = |c: u32| {
+        // What condemned it was not repeated since: another check that passes is no answer.
+        if judged.now.mark(c) == Mark::NotMeasured {
+            return None;
+        }
         let of = judged.stood.iter().filter(|one| seat(c).is_some_and(|seat| one.is_of(seat)));
         of.filter(|one| one.here.counts() && one.said.code.weighs()).map(Stood::is_bad).max()
     };

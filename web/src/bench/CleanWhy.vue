@@ -8,6 +8,7 @@ import PlainDialog from '@/shell/PlainDialog.vue';
 import TypedField from '@/shell/TypedField.vue';
 import { DECISION } from '@/words';
 import { useSession } from './useSession';
+import { checkAndCleanOrdered } from './words';
 
 /** Injectors that are cleaned without a decision to clean them: one reason for all, signed as the decision. */
 const emit = defineEmits<{ close: []; go: [] }>();
@@ -51,8 +52,7 @@ const open = computed(() =>
 );
 watch([known, open], () => {
   if (known.value && !open.value.length) emit('go');
-  if (open.value.length && open.value.every((one) => one.asked))
-    reason.value ||= 'Check and clean was ordered.';
+  if (open.value.length && open.value.every((one) => one.asked)) reason.value ||= checkAndCleanOrdered;
 });
 onMounted(() => document.querySelector<HTMLInputElement>('#cleaned-because')?.focus());
 

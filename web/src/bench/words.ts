@@ -7,3 +7,4 @@ export const tubesDownColumnsAcross = 'tubes down the columns or across the rows
 export const readingsFile = 'readings from a file';
 export const runsOn = (name: string): string => `Run on ${name}`;
 export const takesInto = (row: string, what: string): string => (row ? `${what} into ${row}` : what);
+export const checkAndCleanOrdered = 'Check and clean was ordered.';

@@ -8,7 +8,7 @@
 use super::weights::Weights;
 use crate::judged::Judged;
 use crate::record::{JobFile, Seat};
-use crate::said::Code;
+use crate::said::{Code, Lack};
 use crate::standing::{Source, Standing, Stood, Test};
 
 /// Readings after which the same again is not asked for.
@@ -35,6 +35,9 @@ pub(super) fn tired(weights: &Weights, file: &JobFile, judged: &Judged) -> Vec<T
             let before =
                 judged.stood[..at].iter().filter(since).rfind(|held| held.test == one.test);
             let same = before.is_some_and(|before| before.said.code == one.said.code);
+            // One that lacks runs has not said its last word.
+            let few = |lack: &Lack| matches!(lack, Lack::OneRun | Lack::FewRuns);
+            let same = same && !one.said.lacks.iter().any(few);
             if (same || runs(file, judged, one) >= TWICE) && last(judged, seat, one) {
                 let check = check(weights, one.test);
                 found.extend(check.map(|check| Tired { cylinder: seat.cylinder, check }));

@@ -179,7 +179,8 @@ mod tests {
             let mut engine = MadeEngine::four(fuel);
             Fault::Wire.put(&mut engine, 1, 0.5);
             for check in EngineTest::ALL.iter().copied().filter(|one| one.by_cells()) {
-                if !check.fits(fuel) {
+                // What a customer complains of is no reading of an engine that nobody drives.
+                if !check.fits(fuel) || check == EngineTest::ComplaintFigure {
                     continue;
                 }
                 let read = Hand::new(&engine, &person, 3).sheet(check, 0);

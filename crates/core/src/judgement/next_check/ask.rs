@@ -1,29 +1,20 @@
 //! What a check would settle, and what it would cost.
 
-use super::super::cause::{Action, Cause};
+use super::super::cause::Action;
 use super::super::posterior::AtPlace;
 use super::super::states::{SHARES, State};
 use super::super::weights::Table;
 use crate::record::JobFile;
 
-/// Remedies: the actions, and what is put right at a place cause by cause, as a spark is no valve.
-pub(super) const ACTIONS: usize = Action::ALL.len() + Cause::ALL.len();
+pub(super) const ACTIONS: usize = Action::ALL.len();
 
-/// The remedy that each state, with each shared one, is put to when one has to be chosen.
+/// The action that each state, with each shared one, is put to when one has to be chosen.
 pub(super) fn actions(file: &JobFile) -> Vec<usize> {
     let fuel = file.job.intake.fuel_system;
-    let remedy = |cause: Cause| match cause.action(fuel) {
-        Action::Place => Action::ALL.len() + cause.index(),
-        action @ (Action::Leave
-        | Action::Clean
-        | Action::Renew
-        | Action::Adjust
-        | Action::Recode
-        | Action::Harness
-        | Action::Shared) => action as usize,
+    let most = |state: State| {
+        let actions = state.causes().map(|cause| cause.action(fuel) as usize);
+        actions.max().unwrap_or(Action::Leave as usize)
     };
-    // Of two causes what is put right at the place comes before work on the injector.
-    let most = |state: State| state.causes().map(remedy).max().unwrap_or(Action::Leave as usize);
     let of = State::all().flat_map(|state| {
         let own = most(state);
         (0..SHARES).map(move |share| if share == 0 { own } else { Action::Shared as usize })

@@ -50,9 +50,6 @@ pub(super) fn doubt(case: &Case<'_>) -> Option<Ruling> {
 pub(super) fn more_runs(case: &Case<'_>) -> Option<Ruling> {
     case.act(Action::Renew).then_some(())?;
     let own = case.own(Action::Renew)?;
-    if case.tired.contains(&own.finding.check.as_str()) {
-        return None;
-    }
     let few = own.finding.lacks.iter().any(|lack| matches!(lack, Lack::OneRun | Lack::FewRuns));
     let others = case.own_readings(Action::Renew).filter(|one| one.check != own.check);
     (few && others.count() == 0).then_some(())?;

@@ -21,7 +21,7 @@ use crate::work::Stage;
 crate::said::outcomes! {}
 
 pub(super) const SPEC: Spec = Spec {
-    title: "Figure of the complaint",
+    title: words::TITLE,
     short: "Complaint figure",
     says: words::READ_BEFORE_AND_AFTER,
     cautions: &[caution::RUNNING, caution::HOT],
@@ -35,7 +35,7 @@ pub(super) const SPEC: Spec = Spec {
     instrument: None,
     set: &[
         cell("smoke", "Smoke", Field::from_zero("1/m", 20.0)),
-        cell("idle", "Idle speed swings by", Field::from_zero("rpm", 1000.0)),
+        cell("idle", words::IDLE_SWINGS, Field::from_zero("rpm", 1000.0)),
         cell("consumption", "Consumption", Field::from_zero("l/100km", 200.0)),
         cell("hourly", "Consumption per hour", Field::from_zero("l/h", 1000.0)),
         cell("start", "Time to start", Field::from_zero("s", 120.0)),

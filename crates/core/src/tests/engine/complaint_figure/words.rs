@@ -1,5 +1,7 @@
 //! Sentences of the figure of the complaint.
 
+pub(super) const TITLE: &str = "Figure of the complaint";
+pub(super) const IDLE_SWINGS: &str = "Idle speed swings by";
 pub(super) const READ_BEFORE_AND_AFTER: &str = "What the customer complains of, as a number: before the work, and again after it under the same conditions.";
 pub(super) const WHATEVER_SHOWS_IT: &str = "smoke meter, scan tool, or the tank and a meter";
 pub(super) const ENTER_FIGURE: &str = "Enter the figure that is complained of.";
