@@ -97,7 +97,7 @@ async function aside(run: RunRecord, how: { reason: string; back: boolean }) {
               ? `${Math.round(entry.runs.length(run)!.value)} s`
               : STATES[entry.runs.now(run)?.state ?? 'aside']
           }}</span>
-          <span v-if="!run.set_aside && averaged(run)" class="small muted">averaged</span>
+          <span v-if="!run.set_aside && averaged(run)" class="small muted mean">averaged</span>
         </button>
       </template>
       <template #default="{ cylinder }">
@@ -183,6 +183,9 @@ async function aside(run: RunRecord, how: { reason: string; back: boolean }) {
 .time {
   text-align: right;
   line-height: 1.1;
+}
+.mean {
+  display: block;
 }
 .aside {
   opacity: 0.6;
