@@ -291,11 +291,6 @@ pub struct Note {
 }
 
 impl RunRecord {
-    /// It was not taken back before anything was read in it: one begun by mistake leaves nothing.
-    pub fn left_something(&self) -> bool {
-        self.set_aside.is_none() || !self.readings.is_empty() || !self.raw.is_empty()
-    }
-
     /// The readings that stand: those that no later one corrects, voids left out.
     pub fn standing(&self) -> impl Iterator<Item = &Reading> {
         let corrected: Vec<Uuid> = self.readings.iter().filter_map(|r| r.corrects).collect();
@@ -424,11 +419,6 @@ impl TestRecord {
                 .filter(|run| !run.lanes.is_empty())
                 .collect(),
         })
-    }
-
-    /// What the next run is counted as, from 1.
-    pub fn next_number(&self) -> u32 {
-        self.runs.iter().filter(|run| run.left_something()).count() as u32 + 1
     }
 
     /// Runs that were not set aside.

@@ -123,6 +123,8 @@ pub(super) struct Ask<'a> {
     places: &'a [Gathered<'a>],
     /// By place: checks that said the same twice there.
     tired: &'a [Vec<&'a str>],
+    /// It does not start.
+    dead: bool,
     /// Wrong actions to be expected if everything were decided now.
     open: f64,
     /// By check and place: what it would settle there; none of it where it cannot be done.
@@ -143,9 +145,10 @@ impl<'a> Ask<'a> {
         let held: Vec<Vec<Mass>> =
             posterior.places.iter().map(|place| masses(&actions, place)).collect();
         let open = held.iter().map(|place| 1.0 - certain_now(place)).sum();
+        let dead = file.told().symptoms.contains(&Symptom::NoStart);
         let settles = Vec::new();
         let mut ask =
-            Self { weights, file, plan, findings, posterior, places, tired, open, settles };
+            Self { weights, file, plan, findings, posterior, places, tired, dead, open, settles };
         let checks = 0..weights.checks().len();
         ask.settles = checks.map(|at| ask.at_each_place(&held, at)).collect();
         ask
@@ -172,7 +175,6 @@ impl<'a> Ask<'a> {
 
     /// Why a check cannot be done here, whatever it would tell.
     fn impossible(&self, check: &CheckRow) -> bool {
-        let dead = self.file.told().symptoms.contains(&Symptom::NoStart);
         let held = self.findings.iter().filter(|one| one.of_cylinder && one.of_injector);
         let fuel = |code| held.clone().any(|one| one.code == code);
         // What lubricates a high-pressure pump has to be known before it runs.
@@ -181,7 +183,7 @@ impl<'a> Ask<'a> {
         let runs = check.running || check.pumps;
         // A return test of an engine that does not start is a crank test.
         let cranks = check.id == "return_test";
-        (runs && wrong_fuel) || (check.running && dead && !cranks)
+        (runs && wrong_fuel) || (check.running && self.dead && !cranks)
     }
 
     /// Nothing of this step can be done here as things stand, whatever the plan says.

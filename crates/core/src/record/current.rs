@@ -77,6 +77,20 @@ pub struct NextRun {
     pub again: bool,
 }
 
+impl RunRecord {
+    /// It was not taken back before anything was read in it: one begun by mistake leaves nothing.
+    fn left_something(&self) -> bool {
+        self.set_aside.is_none() || !self.readings.is_empty() || !self.raw.is_empty()
+    }
+}
+
+impl TestRecord {
+    /// What the next run is counted as, from 1.
+    pub(crate) fn next_number(&self) -> u32 {
+        self.runs.iter().filter(|run| run.left_something()).count() as u32 + 1
+    }
+}
+
 impl JobFile {
     /// What holds now.
     pub fn current(&self) -> Current {

@@ -77,8 +77,11 @@ impl JobFile {
             };
             (!symptoms.is_empty()).then(|| symptoms.clone())
         });
-        let intake = self.job.intake.clone();
-        back.map_or_else(|| intake.clone(), |symptoms| Intake { symptoms, ..intake.clone() })
+        let mut intake = self.job.intake.clone();
+        if let Some(symptoms) = back {
+            intake.symptoms = symptoms;
+        }
+        intake
     }
 
     /// Every signature of the job itself, in the order of the log.
