@@ -20,6 +20,10 @@ const MAY: &[(&str, &str)] = &[
     ("core/src/judged/on_bench.rs", "which session was read last"),
     ("core/src/judgement/step.rs", "whether anything was read since a comeback"),
     ("core/src/record.rs", TEST),
+    (
+        "core/src/record/current.rs",
+        "the cells that stand are this room's own answer, sent to the browser",
+    ),
     ("core/src/record/review.rs", CHANGED),
     ("core/src/record/sheet.rs", TEST),
     ("core/src/record/slips.rs", TEST),
