@@ -181,32 +181,30 @@ pub(crate) async fn write(
     if planned != request.writes {
         return Err(conflict(words::SOMETHING_CHANGED_SINCE_YOU));
     }
+    let seen = WritingView { running: true, of: planned.len(), ..WritingView::default() };
+    // The place is taken before the unit is asked: asked twice at once, one of the two writes.
+    let place = loop {
+        let begun = state.writings.begin(job, act.id, seen.clone());
+        if state.store.done_before(&act).await? {
+            let file = state.store.job(job).await?;
+            return view(&state, &file, state.writings.of(job)).await.map(Json);
+        }
+        match begun {
+            Ok(place) => break place,
+            Err(by) if by == act.id => tokio::time::sleep(ON_RECORD).await,
+            Err(_) => return Err(conflict(words::TRIM_CODES_ALREADY_BEING)),
+        }
+    };
     let mut talk = open(&state, &file).await?;
     talk.ready().await?;
     let before = talk.codes().await?;
-    let seen = WritingView { running: true, of: planned.len(), ..WritingView::default() };
-    if let Err(by) = state.writings.begin(job, act.id, seen.clone()) {
-        if by == act.id {
-            // The first asking has begun, and is not on record yet: it is answered once it is.
-            while state.writings.of(job).is_some_and(|writing| writing.running)
-                && !state.store.done_before(&act).await?
-            {
-                tokio::time::sleep(ON_RECORD).await;
-            }
-            let file = state.store.job(job).await?;
-            return view(&state, &file, Some(seen)).await.map(Json);
-        }
-        return Err(conflict(words::TRIM_CODES_ALREADY_BEING));
-    }
     let begun = EventRecord {
         id: request.id,
         event: Event::WriteBegun { writes: planned.clone() },
         signed,
     };
-    if let Err(error) = state.store.apply(job, &act, Command::Happened(begun), signed).await {
-        state.writings.drop_of(job);
-        return Err(error.into());
-    }
+    state.store.apply(job, &act, Command::Happened(begun), signed).await?;
+    place.keep();
     let file = state.store.job(job).await?;
     let order =
         Order { job, file: file.clone(), begun: request.id, writes: planned, before, signed };

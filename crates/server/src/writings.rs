@@ -46,24 +46,43 @@ impl Writings {
 
     /// Takes the place for a new one. While one is running it says by which act that was begun: asked
     /// again before its first answer, it may be the same.
-    pub(crate) fn begin(&self, job: Uuid, by: Uuid, view: WritingView) -> Result<(), Uuid> {
+    pub(crate) fn begin(&self, job: Uuid, by: Uuid, view: WritingView) -> Result<Place, Uuid> {
         let mut held = self.held();
         if let Some(one) = held.get(&job).filter(|one| one.view.running) {
             return Err(one.by);
         }
         held.retain(|_, one| one.view.running);
         held.insert(job, Writing { by, view });
-        Ok(())
-    }
-
-    /// Gives the place back: nothing was begun.
-    pub(crate) fn drop_of(&self, job: Uuid) {
-        self.held().remove(&job);
+        Ok(Place { of: self.clone(), job, kept: false })
     }
 
     fn change(&self, job: Uuid, change: impl FnOnce(&mut WritingView)) {
         if let Some(one) = self.held().get_mut(&job) {
             change(&mut one.view);
+        }
+    }
+}
+
+/// The place of a writing that is not on record yet: given back when nothing was begun, or nobody waits
+/// for the answer any more.
+#[derive(Debug)]
+pub(crate) struct Place {
+    of: Writings,
+    job: Uuid,
+    kept: bool,
+}
+
+impl Place {
+    /// It is on record, and goes on by itself.
+    pub(crate) fn keep(mut self) {
+        self.kept = true;
+    }
+}
+
+impl Drop for Place {
+    fn drop(&mut self) {
+        if !self.kept {
+            self.of.held().remove(&self.job);
         }
     }
 }

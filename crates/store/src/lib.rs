@@ -96,7 +96,7 @@ use sqlx::SqlitePool;
 use sqlx::sqlite::{SqliteConnectOptions, SqliteJournalMode, SqlitePoolOptions, SqliteSynchronous};
 use std::ops::Deref;
 use std::path::Path;
-use std::sync::Arc;
+use std::sync::{Arc, Mutex, PoisonError};
 use writing::Shared;
 
 /// Connections: SQLite has one writer, and readers do not wait for it in WAL mode.
@@ -113,8 +113,8 @@ pub struct Inner {
     pool: SqlitePool,
     shared: Arc<Shared>,
     sign_ins: SignIns,
-    /// Held as long as the store lives.
-    _lock: lock::FolderLock,
+    /// Held until it is closed, whoever still has a handle; else as long as the store lives.
+    lock: Mutex<Option<lock::FolderLock>>,
 }
 
 /// A file that was opened stays open: no connection is asked first whether it still answers.
@@ -187,7 +187,7 @@ impl Store {
         let pool = pool_of(CONNECTIONS).connect_with(readers).await?;
         let sign_ins = SignIns::open(folder).await?;
         let shared = Arc::new(Shared::new(beside));
-        let inner = Inner { pool, shared, sign_ins, _lock: lock };
+        let inner = Inner { pool, shared, sign_ins, lock: Mutex::new(Some(lock)) };
         let store = Self(Arc::new(inner));
         // Validated at the start, not at the first judgement.
         let read = store.read_first().await;
@@ -249,5 +249,6 @@ impl Store {
         {
             tracing::warn!(%error, "the folder is checked at the next start");
         }
+        self.lock.lock().unwrap_or_else(PoisonError::into_inner).take();
     }
 }
