@@ -76,9 +76,31 @@ pub struct Story {
 }
 
 impl Story {
+    /// Cylinders that were named, by a person or by a stored code: misfire `P0301` to `P0312`, injector circuit
+    /// `P0201` to `P0212`, and low, high and balance of each from `P0261` on.
+    ///
+    /// # Source
+    /// SAE J2012.
+    pub fn named(&self, cylinders: u32) -> Vec<u32> {
+        let of = |word: &str| -> Option<u32> {
+            let digits = word.strip_prefix(['P', 'p'])?;
+            match digits.parse::<u32>().ok().filter(|_| digits.len() == 4)? {
+                code @ (201..=212 | 301..=312) => Some(code % 100),
+                code @ 261..=296 => Some((code - 261) / 3 + 1),
+                _ => None,
+            }
+        };
+        let stored = self.codes.split(|c: char| !c.is_ascii_alphanumeric()).filter_map(of);
+        let stored = stored.filter(|cylinder| *cylinder <= cylinders);
+        let mut named: Vec<u32> = self.cylinders.iter().copied().chain(stored).collect();
+        named.sort_unstable();
+        named.dedup();
+        named
+    }
+
     /// How many cylinders suffer: those that were named say it themselves.
-    pub fn suffering(&self) -> Suffers {
-        match self.cylinders.len() {
+    pub fn suffering(&self, cylinders: u32) -> Suffers {
+        match self.named(cylinders).len() {
             0 => self.suffers,
             1 => Suffers::One,
             _ => Suffers::Several,

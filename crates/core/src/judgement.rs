@@ -9,6 +9,7 @@
 
 mod cause;
 mod collect;
+mod complaint;
 mod cost;
 mod evidence;
 mod finding;
@@ -40,12 +41,13 @@ use crate::passport::Counted;
 use crate::record::{Event, JobFile, Part};
 use crate::rules::Rules;
 use crate::said::Code;
+use crate::standing::Standing;
 use crate::tests::School;
 use crate::tests::outcomes;
 use crate::words::{cylinders, list};
-use crate::work::Decision;
+use crate::work::{ComplaintNow, Decision};
 use evidence::{Gathered, Place};
-use next_check::Ask;
+use next_check::{Ask, Places};
 use posterior::Priors;
 use rank::{Ranking, Told, told_odds};
 use rulings::{Case, verb};
@@ -92,6 +94,9 @@ pub struct Judgement {
     pub next: Vec<NextCheck>,
     /// The one next step, the same everywhere.
     pub step: NextStep,
+    /// What was said of the complaint since something that all share was put right; none where nobody was
+    /// asked.
+    pub complaint: Option<ComplaintNow>,
     /// Decisions whose ground has moved since they were signed.
     pub overtaken: Vec<Overtaken>,
     /// Checks that a person left out.
@@ -107,6 +112,9 @@ pub struct Judgement {
     /// A cause this likely is acted upon.
     pub act: f64,
 }
+
+/// The check that tells a coil that leaks to its body from dirt.
+pub(crate) const INSULATION: &str = "insulation";
 
 /// What the workshop judges by.
 #[derive(Debug, Clone, Copy)]
@@ -163,7 +171,9 @@ fn judge_findings(
         of.map(|one| one.check.as_str()).collect()
     };
     let said: Vec<Vec<&str>> = places.iter().map(|place| said(place.cylinder)).collect();
-    let ask = Ask::new(weights, file, &judged.plan, &findings, &posterior, &here, &said);
+    let cylinders: Vec<u32> = places.iter().map(|place| place.cylinder).collect();
+    let at_places = Places { cylinders: &cylinders, gathered: &here, tired: &said };
+    let ask = Ask::new(weights, file, &judged.plan, &findings, &posterior, at_places);
     let ranking = Ranking { weights, intake, age, posterior: &posterior };
     let opposite = opposite(&findings);
     let fault = judged.plan.first.as_ref().and_then(|_| collect::shared_fault(&findings));
@@ -171,6 +181,8 @@ fn judge_findings(
         let (check, _) = weights.check(at);
         (check.id.as_str(), check.title.as_str())
     };
+    let answer = complaint::answered(file, judged);
+    let gone = answer == Some(ComplaintNow::Gone);
     let positions: Vec<Position> = places
         .iter()
         .enumerate()
@@ -187,6 +199,12 @@ fn judge_findings(
                 fault,
                 opposite,
                 findings: &findings,
+                insulation_open: ask.still_open(INSULATION, i),
+                gone,
+                cleaned: judged.stood.iter().any(|one| {
+                    one.injector == Some(place.injector)
+                        && one.of_injector == Some(Standing::BeforeCleaning)
+                }),
                 tired: &said[i],
                 next: ask.for_place(i, false).map(name),
                 own_next: ask.for_place(i, true).map(name),
@@ -210,9 +228,20 @@ fn judge_findings(
     };
     // The step goes by the job alone, so that plan and board can name it too; what the workshop has
     // at hand orders the alternatives behind it.
+    let complaint = complaint::complaint(file, judged, &positions);
     let unsafe_now = |step: &str| ask.unsafe_now(step);
+    let pointless = |step: &str| ask.pointless(step);
     let next = proposed(&[]).0;
-    let step = step::step(file, &judged.plan, &findings, &next, &positions, &unsafe_now);
+    let step = step::step(
+        file,
+        &judged.plan,
+        &findings,
+        &next,
+        &positions,
+        complaint,
+        &unsafe_now,
+        &pointless,
+    );
     let (mut next, left_out) = proposed(tools);
     if let Some(at) = next.iter().position(|one| step.check.as_ref() == Some(&one.id)) {
         next[..=at].rotate_right(1);
@@ -234,6 +263,7 @@ fn judge_findings(
         positions,
         next,
         step,
+        complaint: answer,
         overtaken: overtaken(file),
         left_out,
         review: crate::record::review(file),

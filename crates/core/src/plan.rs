@@ -189,6 +189,7 @@ fn by_people(steps: &mut Vec<PlanStep>, file: &JobFile) {
             | Event::Exercise(_)
             | Event::Reopened { .. }
             | Event::ReturnConfirmed { .. }
+            | Event::ComplaintAsked { .. }
             | Event::Cleared { .. }
             | Event::ClearingUndone { .. }
             | Event::TimerSet { .. }

@@ -74,9 +74,10 @@ impl Event {
             | Self::Exercise(_) => Right::Measure,
             Self::Reviewed { .. } => Right::Sign,
             // Whether fuel lies on the pistons decides whether an engine may be cranked.
-            Self::Cleared { .. } | Self::ClearingUndone { .. } | Self::ReturnConfirmed { .. } => {
-                Right::Work
-            }
+            Self::Cleared { .. }
+            | Self::ClearingUndone { .. }
+            | Self::ReturnConfirmed { .. }
+            | Self::ComplaintAsked { .. } => Right::Work,
             Self::Swapped { .. }
             | Self::SwapUndone { .. }
             | Self::Placed { .. }

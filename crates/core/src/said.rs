@@ -162,7 +162,9 @@ impl Lack {
             Self::LeadsNotZeroed | Self::TipAsFound | Self::NotCapped => 0.7,
             Self::OneRun | Self::FewRuns | Self::OrderProven => 0.95,
             Self::ByOthers => 0.97,
-            Self::Unloaded | Self::LikeSlip | Self::NearLine => 0.5,
+            Self::Unloaded | Self::NearLine => 0.5,
+            // A unit or a decimal in doubt says nothing until it is answered.
+            Self::LikeSlip => 0.0,
             Self::NoPressure | Self::NoEdition => 0.3,
         }
     }
@@ -175,15 +177,22 @@ pub struct Said {
     pub code: Code,
     /// Distance from what it is compared with, in standard uncertainties; none where it has none.
     pub sigmas: Option<f64>,
+    /// How many times its line it is off, where it is little beyond it.
+    #[serde(skip)]
+    pub beyond: Option<f64>,
     /// What the reading lacks.
     pub lacks: Vec<Lack>,
 }
 
 impl Default for Said {
     fn default() -> Self {
-        Self { code: Code::NOT_READ, sigmas: None, lacks: Vec::new() }
+        Self { code: Code::NOT_READ, sigmas: None, beyond: None, lacks: Vec::new() }
     }
 }
+
+/// Up to this multiple of its line a reading is little beyond it (house rule): sound ones reach the line now
+/// and then, twice as far they do not.
+const NEAR_LINE: f64 = 2.0;
 
 impl Said {
     /// How good the reading is: 1 lacks nothing, 0 says nothing.
@@ -195,7 +204,24 @@ impl Said {
     /// assert_eq!(Said { lacks: vec![Lack::Unloaded], ..good }.quality(), 0.5);
     /// ```
     pub fn quality(&self) -> f64 {
-        self.lacks.iter().map(|lack| lack.leaves()).product()
+        let leaves = |lack: &Lack| match (lack, self.beyond) {
+            // From what is left at the line to all of it at twice the line.
+            (Lack::NearLine, Some(times)) => {
+                let share = ((times - 1.0) / (NEAR_LINE - 1.0)).clamp(0.0, 1.0);
+                Lack::NearLine.leaves() + (1.0 - Lack::NearLine.leaves()) * share
+            }
+            (lack, _) => lack.leaves(),
+        };
+        self.lacks.iter().map(leaves).product()
+    }
+
+    /// So many times its line.
+    pub(crate) fn beyond(mut self, times: f64) -> Self {
+        if times < NEAR_LINE {
+            self.beyond = Some(times);
+            return self.lacking(Lack::NearLine, true);
+        }
+        self
     }
 
     /// Nothing is lacking.

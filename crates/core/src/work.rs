@@ -124,6 +124,18 @@ pub enum Condition {
     AfterRefuelling,
 }
 
+/// What became of the complaint after a repair.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum ComplaintNow {
+    /// It is gone.
+    Gone,
+    /// It is better, and still there.
+    Better,
+    /// It is as it was.
+    Same,
+}
+
 /// What changed lately.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
 #[serde(rename_all = "snake_case")]

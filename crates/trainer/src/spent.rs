@@ -99,6 +99,7 @@ pub fn protocol(file: &JobFile) -> Result<Vec<Done>, CaseError> {
             | Event::Cancelled { .. }
             | Event::Reopened { .. }
             | Event::ReturnConfirmed { .. }
+            | Event::ComplaintAsked { .. }
             | Event::ClearingUndone { .. }
             | Event::TimerSet { .. }
             | Event::TimerOff { .. }

@@ -9605,6 +9605,11 @@ export interface components {
          */
         Column: "skip" | "tag" | "position" | "label" | "point" | "volume" | "delivered" | "returned" | "delay";
         /**
+         * @description What became of the complaint after a repair.
+         * @enum {string}
+         */
+        ComplaintNow: "gone" | "better" | "same";
+        /**
          * @description When the complaint shows.
          * @enum {string}
          */
@@ -10198,6 +10203,11 @@ export interface components {
             test: string;
             /** @enum {string} */
             what: "return_confirmed";
+        } | {
+            /** @description What it is now. */
+            answer: components["schemas"]["ComplaintNow"];
+            /** @enum {string} */
+            what: "complaint_asked";
         } | {
             /** @description What was done, in words; empty in files of older versions. */
             how?: string;
@@ -11469,6 +11479,7 @@ export interface components {
              * @description A cause this likely is acted upon.
              */
             act: number;
+            complaint?: components["schemas"]["ComplaintNow"] | null;
             cost?: components["schemas"]["Cost"] | null;
             /** @description Where the schools differ, in a sentence; may be empty. */
             differ: string;
@@ -12204,6 +12215,8 @@ export interface components {
         };
         /** @description A check that could come next. */
         NextCheck: {
+            /** @description For a swap: the cylinders whose injectors change places. */
+            cylinders: number[];
             /** @description What can hurt, in a few words; empty when nothing worth naming. */
             hazard: string;
             /** @description Its name in the weights. */
@@ -12263,6 +12276,8 @@ export interface components {
         };
         /** @description The next step. */
         NextStep: {
+            /** @description It is a question to who drives: is the complaint gone, better or the same? */
+            asks_complaint: boolean;
             /** @description The check of the weights, where it is one. */
             check?: string | null;
             /** @description Where it is done. */
@@ -15382,7 +15397,7 @@ export interface components {
          * @description Names why it was decided so: the code of the sentence.
          * @enum {string}
          */
-        Why: "shared_fault" | "new_as_bad" | "contradiction" | "harness_leg" | "mechanical" | "driver" | "ignition" | "line_restricted" | "seat_gas" | "place_unclear" | "lift_off" | "shim_against" | "all_alike_off" | "run_odd" | "repeat_differs" | "cannot_decide" | "doubtful" | "more_runs" | "coil_dead" | "worn" | "worn_after_cleaning" | "map_worn" | "cleaning_spent" | "restricted" | "tip_leak" | "tip_leak_again" | "slow" | "slow_again" | "needs_own_evidence" | "injector_unclear" | "opposite_in_set" | "uncoded" | "nothing_against" | "nothing_measured" | "not_enough";
+        Why: "shared_fault" | "new_as_bad" | "contradiction" | "harness_leg" | "mechanical" | "driver" | "ignition" | "line_restricted" | "seat_gas" | "place_unclear" | "lift_off" | "shim_against" | "all_alike_off" | "run_odd" | "repeat_differs" | "cannot_decide" | "doubtful" | "more_runs" | "coil_dead" | "worn" | "worn_after_cleaning" | "map_worn" | "cleaning_spent" | "restricted" | "tip_leak" | "tip_leak_again" | "slow" | "slow_again" | "needs_own_evidence" | "injector_unclear" | "opposite_in_set" | "uncoded" | "nothing_against" | "complaint_gone" | "nothing_measured" | "not_enough";
         /** @description What came out. */
         Worked: {
             /** @description Fields that were typed in another unit, in both. */

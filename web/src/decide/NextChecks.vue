@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue';
 import type { Judgement, NextCheck } from '@/api/types';
+import ComplaintAsk from '@/decide/ComplaintAsk.vue';
 import { useJob } from '@/job/useJob';
 import { stage } from '@/words';
 import { minToRemove } from '@/decide/words';
@@ -37,6 +38,7 @@ const costs = (one: NextCheck) =>
       }}</RouterLink>
       <span class="small">{{ step.why }}</span>
     </p>
+    <ComplaintAsk v-if="step.asks_complaint || judgement.complaint" :told="judgement.complaint" />
     <template v-if="others.length">
       <h2 class="minor">Other checks that could help</h2>
       <ol>

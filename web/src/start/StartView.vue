@@ -11,7 +11,8 @@ import { useDemo } from './useDemo';
 import { useProfile } from './useProfile';
 import { takeUp } from '@/trainer/useExercise';
 import { tryIt, tryItSays } from '@/trainer/words';
-import { BOTTLES, FLUIDS, STARTER } from './words';
+import STARTER from './starter.csv?raw';
+import { BOTTLES, FLUIDS } from './words';
 
 /** The first hour of an empty workshop: four steps, the demo beside them. */
 sayHeadline('First steps', '');

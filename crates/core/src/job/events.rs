@@ -85,6 +85,7 @@ fn fits(file: &JobFile, record: &EventRecord) -> Result<(), Refused> {
         }
         Event::Exercise(_)
         | Event::ReturnConfirmed { .. }
+        | Event::ComplaintAsked { .. }
         | Event::Cleared { .. }
         | Event::Cancelled { .. }
         | Event::ClearingUndone { .. }

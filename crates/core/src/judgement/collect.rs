@@ -61,7 +61,7 @@ impl Found<'_> {
             would: if said.code.is_open() { from.would.to_owned() } else { String::new() },
             sigmas: said.sigmas,
             lacks: said.lacks.clone(),
-            quality: said.quality(),
+            quality: without_slip(said).quality(),
             of_injector: true,
             of_cylinder: true,
             as_before: false,
@@ -275,7 +275,14 @@ fn whose(one: &Stood, seats: &[Seat]) -> (Option<u32>, Option<Uuid>, bool, bool)
     }
 }
 
-/// What looked like a slip of the pen and was read again as before is none.
+/// The reading, as it is once its unit and its decimal are sure.
+fn without_slip(said: &Said) -> Said {
+    let mut said = said.clone();
+    said.lacks.retain(|lack| *lack != Lack::LikeSlip);
+    said
+}
+
+/// What looked like a slip of the pen and was read again as before is none; until then it says nothing.
 fn read_twice(list: &mut [Finding]) {
     for i in 0..list.len() {
         let one = &list[i];
@@ -287,7 +294,8 @@ fn read_twice(list: &mut [Finding]) {
         };
         if one.lacks.contains(&Lack::LikeSlip) && list.iter().any(before) {
             list[i].lacks.retain(|lack| *lack != Lack::LikeSlip);
-            list[i].quality /= Lack::LikeSlip.leaves();
+        } else if list[i].lacks.contains(&Lack::LikeSlip) {
+            list[i].quality *= Lack::LikeSlip.leaves();
         }
     }
 }

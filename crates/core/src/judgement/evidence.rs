@@ -6,7 +6,7 @@
 
 use super::finding::Finding;
 use super::weights::{CheckRow, Weights};
-use crate::said::Code;
+use crate::said::{Code, Lack};
 use uuid::Uuid;
 
 /// One place: a cylinder and the injector in it.
@@ -88,6 +88,8 @@ pub(super) fn at_place<'a>(
     for finding in findings {
         let Some(view) = view(finding, place) else { continue };
         match weights.at(finding.code) {
+            // Asked about, and not judged until it is answered.
+            _ if finding.lacks.contains(&Lack::LikeSlip) => gathered.open.push(finding),
             Some((check, outcome)) => {
                 let quality = weights.check(check).0.quality * finding.quality;
                 readings.push(Reading { finding, check, outcome, view, quality });

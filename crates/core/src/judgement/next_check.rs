@@ -28,7 +28,7 @@ use crate::said::Lack;
 use crate::tests::outcomes;
 use crate::words::cylinders;
 use crate::work::Symptom;
-use ask::{Mass, actions, certain_now, masses, settles};
+use ask::{Mass, actions, certain_now, halves, masses, settles};
 use serde::Serialize;
 use utoipa::ToSchema;
 
@@ -39,6 +39,11 @@ const HAZARD_WORDS: [&str; 4] =
     ["", "needs care", words::RUNNING_ENGINE_HIGH_PRESSURE, words::FUEL_JET_VAPOUR_HIGH];
 /// Less than this settles nothing: a wrong action less for two hundred injectors.
 const SETTLES: f64 = 0.005;
+/// The step that exchanges two injectors.
+const SWAP: &str = "swap";
+/// Both of injector and cylinder have to be at least this likely for a swap: less is settled without one
+/// (house rule).
+const FAIR: f64 = 0.1;
 /// Proposed at once.
 const MOST: usize = 5;
 
@@ -79,6 +84,8 @@ pub struct NextCheck {
     pub needs: String,
     /// Why this one.
     pub why: String,
+    /// For a swap: the cylinders whose injectors change places.
+    pub cylinders: Vec<u32>,
 }
 
 /// A check that was left out, and why.
@@ -113,6 +120,17 @@ fn lacks_runs(finding: &Finding) -> bool {
     finding.lacks.iter().any(|lack| matches!(lack, Lack::OneRun | Lack::FewRuns))
 }
 
+/// The places of a job, each list in the same order.
+#[derive(Clone, Copy)]
+pub(super) struct Places<'a> {
+    /// The cylinder of each.
+    pub cylinders: &'a [u32],
+    /// What counts there.
+    pub gathered: &'a [Gathered<'a>],
+    /// Checks that said the same twice there.
+    pub tired: &'a [Vec<&'a str>],
+}
+
 /// Everything that a proposal is made from.
 pub(super) struct Ask<'a> {
     weights: &'a Weights,
@@ -120,15 +138,15 @@ pub(super) struct Ask<'a> {
     plan: &'a Plan,
     findings: &'a [Finding],
     posterior: &'a Posterior<'a>,
-    places: &'a [Gathered<'a>],
-    /// By place: checks that said the same twice there.
-    tired: &'a [Vec<&'a str>],
+    places: Places<'a>,
     /// It does not start.
     dead: bool,
     /// Wrong actions to be expected if everything were decided now.
     open: f64,
     /// By check and place: what it would settle there; none of it where it cannot be done.
     settles: Vec<Vec<f64>>,
+    /// The check that settles most of the job for a minute.
+    leads: Option<usize>,
 }
 
 impl<'a> Ask<'a> {
@@ -138,8 +156,7 @@ impl<'a> Ask<'a> {
         plan: &'a Plan,
         findings: &'a [Finding],
         posterior: &'a Posterior<'a>,
-        places: &'a [Gathered<'a>],
-        tired: &'a [Vec<&'a str>],
+        places: Places<'a>,
     ) -> Self {
         let actions = actions(file);
         let held: Vec<Vec<Mass>> =
@@ -147,10 +164,23 @@ impl<'a> Ask<'a> {
         let open = held.iter().map(|place| 1.0 - certain_now(place)).sum();
         let dead = file.told().symptoms.contains(&Symptom::NoStart);
         let settles = Vec::new();
-        let mut ask =
-            Self { weights, file, plan, findings, posterior, places, tired, dead, open, settles };
+        let mut ask = Self {
+            weights,
+            file,
+            plan,
+            findings,
+            posterior,
+            places,
+            dead,
+            open,
+            settles,
+            leads: None,
+        };
         let checks = 0..weights.checks().len();
         ask.settles = checks.map(|at| ask.at_each_place(&held, at)).collect();
+        let first = ask.next(&[]).0.into_iter().next();
+        ask.leads =
+            first.and_then(|one| weights.checks().iter().position(|check| check.id == one.id));
         ask
     }
 
@@ -161,16 +191,48 @@ impl<'a> Ask<'a> {
             one.reading.check == at && one.reading.finding.code != outcomes::FUEL_DOUBTFUL
         };
         if !self.can(check) || self.posterior.shared.iter().any(told) {
-            return vec![0.0; self.places.len()];
+            return vec![0.0; self.places.gathered.len()];
         }
         held.iter()
-            .zip(self.places.iter().zip(self.tired))
+            .zip(self.places.gathered.iter().zip(self.places.tired))
             .map(|(masses, (gathered, tired))| {
                 let untold = !tired.contains(&check.id.as_str()) && self.untold(check, gathered);
-                let asks = check.shared || untold;
+                let fair = check.step != SWAP || self.fair(masses, gathered);
+                let asks = (check.shared || untold) && fair;
                 if asks { settles(table, masses) } else { 0.0 }
             })
             .collect()
+    }
+
+    /// A swap tells the injector from its cylinder: worth its seals where one of them is off, and which is
+    /// open at fair odds.
+    fn fair(&self, masses: &[Mass], gathered: &Gathered<'_>) -> bool {
+        let odd = gathered.counted.iter().any(|one| one.finding.code.departs());
+        let (injector, place) = halves(masses);
+        odd && injector.min(place) >= FAIR
+    }
+
+    /// What a check settles over all places; a swap is made at one of them.
+    fn settled(&self, at: usize) -> f64 {
+        let each = self.settles[at].iter().copied();
+        if self.weights.check(at).0.step == SWAP { each.fold(0.0, f64::max) } else { each.sum() }
+    }
+
+    /// Nothing of a step of the plan would settle anything as things stand.
+    pub(super) fn pointless(&self, step: &str) -> bool {
+        let mut of = (0..self.weights.checks().len())
+            .filter(|at| self.weights.check(*at).0.step == step)
+            .peekable();
+        of.peek().is_some() && of.all(|at| self.settled(at) < SETTLES)
+    }
+
+    /// The two cylinders whose injectors a swap exchanges: the one that it is about, and its neighbour.
+    fn swapped(&self, at: usize) -> Vec<u32> {
+        let each = self.settles[at].iter().enumerate();
+        let best = each.max_by(|one, other| one.1.total_cmp(other.1)).map_or(0, |(place, _)| place);
+        let other =
+            if best + 1 < self.places.cylinders.len() { best + 1 } else { best.saturating_sub(1) };
+        vec![self.places.cylinders[best], self.places.cylinders[other]]
     }
 
     /// Why a check cannot be done here, whatever it would tell.
@@ -206,7 +268,7 @@ impl<'a> Ask<'a> {
 
     /// The check begun at a place that still lacks runs: all is connected, so these come first.
     fn unfinished(&self, place: usize) -> Option<usize> {
-        let counted = self.places.get(place)?.counted.iter();
+        let counted = self.places.gathered.get(place)?.counted.iter();
         let mut begun = counted.filter(|one| lacks_runs(one.finding)).map(|one| one.check);
         begun.find(|at| self.settles[*at][place] >= SETTLES)
     }
@@ -216,6 +278,14 @@ impl<'a> Ask<'a> {
         let step = self.plan.steps.iter().find(|step| step.id.0 == check.step);
         let skipped = step.is_some_and(|step| step.state == StepState::Skipped);
         !check.step.is_empty() && check.fits.contains(&fuel) && !skipped && !self.impossible(check)
+    }
+
+    /// A check that can be made, was not left out, and has not spoken at a place.
+    pub(super) fn still_open(&self, id: &str, place: usize) -> bool {
+        let check = self.weights.checks().iter().find(|check| check.id == id);
+        check.zip(self.places.gathered.get(place)).is_some_and(|(check, gathered)| {
+            self.can(check) && !self.declined(&check.step) && self.untold(check, gathered)
+        })
     }
 
     /// What it counts as, in minutes: its own, for the hazard, for the removal.
@@ -231,6 +301,11 @@ impl<'a> Ask<'a> {
     pub(super) fn for_place(&self, place: usize, own: bool) -> Option<usize> {
         if let Some(begun) = self.unfinished(place) {
             return Some(begun);
+        }
+        // What is next for the job is next here as well, where it settles anything here.
+        let leads = self.leads.filter(|at| !own && self.settles[*at][place] >= SETTLES);
+        if leads.is_some() {
+            return leads;
         }
         let all = 0..self.weights.checks().len();
         let of = all.filter(|at| !own || self.weights.check(*at).0.measures.is_some());
@@ -260,7 +335,7 @@ impl<'a> Ask<'a> {
                 }
                 continue;
             }
-            let settled: f64 = self.settles[at].iter().sum();
+            let settled = self.settled(at);
             if settled < SETTLES || self.declined(&check.step) {
                 continue;
             }
@@ -272,7 +347,13 @@ impl<'a> Ask<'a> {
             for but in buts.filter(|but| !but.is_empty()) {
                 why.push_str(&format!(" But: {but}"));
             }
-            let one = self.proposal(check, check.title.clone(), settled, why);
+            let swap = check.step == SWAP;
+            let cylinders = if swap { self.swapped(at) } else { Vec::new() };
+            let title = match cylinders.as_slice() {
+                [one, other] => words::swap_and_mark(*one, *other),
+                _ => check.title.clone(),
+            };
+            let one = NextCheck { cylinders, ..self.proposal(check, title, settled, why) };
             let rate = settled / one.weighed_minutes * worth;
             // Two rows of one step are one piece of work: the more telling one stands for it.
             let twin =
@@ -327,6 +408,7 @@ impl<'a> Ask<'a> {
             weighed_minutes: own + hazard + removal,
             needs: check.needs.clone(),
             why,
+            cylinders: Vec::new(),
         }
     }
 

@@ -26,7 +26,7 @@ use crate::named::named;
 use crate::said::Code;
 use crate::tests::outcomes;
 use crate::work::Decision;
-use doubt::{doubt, more_runs, not_enough};
+use doubt::{doubt, more_runs, not_enough, once_more};
 use place::{contradiction, lift, place};
 use remedy::{adjust, clean, renew, unproven};
 use serde::Serialize;
@@ -69,6 +69,7 @@ named! {
         OppositeInSet = opposite_in_set,
         Uncoded = uncoded,
         NothingAgainst = nothing_against,
+        ComplaintGone = complaint_gone,
         NothingMeasured = nothing_measured,
         NotEnough = not_enough,
     }
@@ -108,6 +109,12 @@ pub(super) struct Case<'a> {
     pub opposite: bool,
     /// Everything that was found in the job.
     pub findings: &'a [Finding],
+    /// Nothing was read yet of the insulation here, and it can be.
+    pub insulation_open: bool,
+    /// The complaint is gone since something that all share was put right.
+    pub gone: bool,
+    /// The injector was cleaned in this job.
+    pub cleaned: bool,
     /// Checks that said the same twice here: once more settles nothing.
     pub tired: &'a [&'a str],
     /// Its name and title: the check that would settle this place soonest.
@@ -127,12 +134,14 @@ const RULES: &[Rule] = &[
     lift,
     doubt,
     more_runs,
+    once_more,
     renew,
     clean,
     adjust,
     unproven,
     uncoded,
     nothing_against,
+    gone,
 ];
 
 /// Decides.
@@ -314,4 +323,15 @@ fn nothing_against(case: &Case<'_>) -> Option<Ruling> {
     (injector <= case.weights.leave() && place <= EVEN).then_some(())?;
     let says = words::no_measurement_counts_against(&compared.says);
     Some(case.ruling(Why::NothingAgainst, Decision::Leave, says, ""))
+}
+
+/// The complaint went with what all share, and nothing that was read speaks against this one.
+fn gone(case: &Case<'_>) -> Option<Ruling> {
+    let here = case.here.counted.iter().map(|one| one.finding.code);
+    let odd = here
+        .chain(case.here.open.iter().map(|one| one.code))
+        .any(|code| code.departs() || code.is_open());
+    (case.gone && !odd).then(|| {
+        case.ruling(Why::ComplaintGone, Decision::Leave, words::COMPLAINT_GONE, words::COMES_BACK)
+    })
 }

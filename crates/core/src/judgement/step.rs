@@ -8,6 +8,7 @@
 //! House rule: one next step, the same everywhere.
 
 use super::Why;
+use super::complaint::Complaint;
 use super::next_check::NextCheck;
 use super::{Finding, Position};
 use crate::judgement::words;
@@ -32,6 +33,8 @@ pub struct NextStep {
     pub title: String,
     /// Why; may be empty.
     pub why: String,
+    /// It is a question to who drives: is the complaint gone, better or the same?
+    pub asks_complaint: bool,
 }
 
 /// What comes next in a job.
@@ -41,7 +44,9 @@ pub(super) fn step(
     findings: &[Finding],
     next: &[NextCheck],
     positions: &[Position],
+    complaint: Complaint,
     unsafe_now: &dyn Fn(&str) -> bool,
+    pointless: &dyn Fn(&str) -> bool,
 ) -> NextStep {
     if let Some(first) = &plan.first {
         let of = plan.steps.iter().find(|step| step.check == Some(first.check));
@@ -55,6 +60,7 @@ pub(super) fn step(
             stage: first.stage,
             title,
             why: first.says.clone(),
+            asks_complaint: false,
         };
     }
     if let Some(left) = left_out_before(file) {
@@ -67,6 +73,7 @@ pub(super) fn step(
         stage: step.stage,
         title: step.title.clone(),
         why: step.why.clone(),
+        asks_complaint: false,
     };
     let put_first = file.events.iter().rev().find_map(|record| {
         let Event::StepFirst { step } = &record.event else { return None };
@@ -75,13 +82,24 @@ pub(super) fn step(
     if let Some(step) = put_first {
         return of_plan(step);
     }
+    if let Complaint::Ask(check) = complaint {
+        return NextStep {
+            step: None,
+            check: None,
+            stage: Stage::Decide,
+            title: words::ASK_COMPLAINT.to_owned(),
+            why: words::put_right_ask(check.title()),
+            asks_complaint: true,
+        };
+    }
     // "Not the injector" is no end either, until it is known what it is.
     let open_place = |at: &Position| {
         at.ruling.decision == Decision::MeasureAgain || at.ruling.why == Why::PlaceUnclear
     };
-    let undecided = positions.iter().any(open_place) || unexplained(file, positions);
+    let undecided = positions.iter().any(open_place) || complaint == Complaint::Unexplained;
     let read = findings.iter().any(|one| one.code.weighs() || one.code.is_open());
     let planned = plan.steps.iter().find(open);
+    let worth = plan.steps.iter().filter(open).find(|step| !pointless(&step.id.0));
     match (next.first(), planned) {
         (_, Some(step)) if !read => of_plan(step),
         (..) if let Some(bench) = unseen(file, plan, positions) => of_plan(bench),
@@ -97,9 +115,10 @@ pub(super) fn step(
                 stage,
                 title: check.title.clone(),
                 why: check.why.clone(),
+                asks_complaint: false,
             }
         }
-        (None, Some(step)) if undecided => of_plan(step),
+        (None, _) if undecided && worth.is_some() => of_plan(worth.unwrap_or(&plan.steps[0])),
         (_, _) => NextStep {
             step: None,
             check: None,
@@ -111,23 +130,9 @@ pub(super) fn step(
                 words::READINGS_SUPPORT_DECISION_EVERY
             }
             .to_owned(),
+            asks_complaint: false,
         },
     }
-}
-
-/// Something is complained of, and nothing that was found is behind it: every injector would be left as it
-/// is, and the complaint with it; or one that was named would be, whatever was found elsewhere.
-fn unexplained(file: &JobFile, positions: &[Position]) -> bool {
-    let complained = file.told().symptoms.iter().any(|one| *one != Symptom::CheckAndClean);
-    let leaves = |at: &Position| at.ruling.decision == Decision::Leave;
-    // A shared fault that was put right has a second reading of its check.
-    let repaired = EngineTest::ALL
-        .iter()
-        .filter(|check| check.comes_first())
-        .any(|check| file.sheets.iter().filter(|sheet| sheet.check == *check).count() > 1);
-    let named = file.told().story.cylinders;
-    let named = positions.iter().any(|at| named.contains(&at.cylinder) && leaves(at));
-    complained && !repaired && (named || positions.iter().all(leaves))
 }
 
 /// They came in to be tested and cleaned, nothing speaks against any of them, and none has been on a bench.
@@ -162,5 +167,6 @@ fn left_out_before(file: &JobFile) -> Option<NextStep> {
         stage: Stage::Prove,
         title: format!("{}, skipped last time", first.title()),
         why: words::came_back_proof_had(names.join(", ")),
+        asks_complaint: false,
     })
 }

@@ -6,9 +6,9 @@ use crate::judgement::words;
 use crate::record::{Intake, JobFile};
 use serde::Serialize;
 
-/// Whether a cylinder was named as affected; none where nobody named any.
+/// Whether a cylinder was named as affected, by a person or by a stored code; none where none was.
 pub(super) fn named(intake: &Intake, cylinder: u32) -> Option<bool> {
-    let named = &intake.story.cylinders;
+    let named = intake.story.named(intake.layout.cylinders);
     (!named.is_empty()).then(|| named.contains(&cylinder))
 }
 
@@ -25,7 +25,7 @@ pub(super) fn told<'a>(
         .iter()
         .map(|s| name("symptom", s))
         .chain(intake.story.lately.iter().map(|l| name("lately", l)))
-        .chain([name("suffers", intake.story.suffering())])
+        .chain([name("suffers", intake.story.suffering(intake.layout.cylinders))])
         .chain(
             named.map(|here| if here { "affected:here" } else { "affected:elsewhere" }.to_owned()),
         )

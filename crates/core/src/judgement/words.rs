@@ -195,3 +195,13 @@ pub(super) fn decided(what: &str) -> String {
 pub(super) fn decided_and_open(decided: &str, open: &str) -> String {
     format!("{} Proposed: {}{}", self::decided(decided), open[..1].to_lowercase(), &open[1..])
 }
+
+// the complaint
+
+pub(super) const ASK_COMPLAINT: &str = "Ask: is the complaint gone?";
+pub(super) fn put_right_ask(check: impl Display) -> String {
+    format!("{check}: put right. Run the engine and ask before any injector is left or taken out.")
+}
+pub(super) fn swap_and_mark(one: u32, other: u32) -> String {
+    format!("Swap the injectors of cylinders {one} and {other}, both marked")
+}

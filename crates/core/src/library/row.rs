@@ -260,6 +260,31 @@ mod tests {
     use super::*;
 
     #[test]
+    fn every_value_of_the_starter_library_is_read_aloud_with_its_unit() {
+        let text = include_str!("../../../../web/src/start/starter.csv");
+        let mut lines = text.lines();
+        let columns: Vec<&str> = lines.next().unwrap().split(',').collect();
+        let aloud: Vec<String> = lines
+            .map(|line| {
+                let mut row = LimitRow::default();
+                for (column, cell) in columns.iter().zip(line.split(',')) {
+                    row.cell(column).unwrap().push_str(cell);
+                }
+                let read = row.read().unwrap();
+                format!("{:?}: {} {}", read.kind, read.entry.check.name(), read.entry.window())
+            })
+            .collect();
+        let expected = [
+            "Some(PetrolPortHigh): coil_resistance 10.5 to 18.5 Ω",
+            "Some(PetrolPortLow): coil_resistance 1.3 to 5.6 Ω",
+            "Some(PetrolDirectSolenoid): coil_resistance 0.8 to 3.2 Ω",
+            "Some(DieselSolenoid): coil_resistance 0.15 to 0.9 Ω",
+            "Some(DieselPiezo): insulation at least 9 MΩ",
+        ];
+        assert_eq!(aloud, expected);
+    }
+
+    #[test]
     fn a_row_is_read_in_any_unit_and_each_bad_cell_is_named() {
         let row = LimitRow {
             family: "Brennick 4N".to_owned(),

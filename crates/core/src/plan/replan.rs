@@ -90,7 +90,7 @@ pub(super) fn by_results(steps: &mut [PlanStep], intake: &Intake, known: Known<'
     } else {
         set(Step::Swap, StepState::Waits, words::UNTIL_COMPARISON_POINTS_ONE.to_owned());
     }
-    if intake.story.suffering() == Suffers::One
+    if intake.story.suffering(intake.layout.cylinders) == Suffers::One
         && !intake.story.lately.contains(&Lately::RefuelledElsewhere)
     {
         let says = words::ONE_CYLINDER_AFFECTED_BAD.to_owned();
@@ -115,7 +115,7 @@ pub(super) fn by_results(steps: &mut [PlanStep], intake: &Intake, known: Known<'
 
 /// A cause off the injector that was found: all share it, or a leg, or the cylinder itself.
 pub(super) fn put_right_first(intake: &Intake, known: Known<'_>) -> Option<PutRight> {
-    let one = intake.story.suffering() == Suffers::One;
+    let one = intake.story.suffering(intake.layout.cylinders) == Suffers::One;
     let fault = EngineTest::ALL
         .iter()
         .copied()
@@ -164,7 +164,7 @@ pub(super) fn steer(intake: &Intake, known: Known<'_>) -> String {
     if let Some((word, cylinders)) = known.compared() {
         return words::points_swap_tell_injector(word, list(&cylinders));
     }
-    let says = match (complaint.shared, intake.story.suffering()) {
+    let says = match (complaint.shared, intake.story.suffering(intake.layout.cylinders)) {
         _ if complaint.clean => words::NO_COMPLAINT_MEASURE_BEFORE,
         (true, _) => words::ALL_CYLINDERS_AFFECTED_LAST,
         (false, Suffers::One) => words::ONE_CYLINDER_AFFECTED_SUSPECT,

@@ -207,6 +207,7 @@ impl Event {
             | Self::Cancelled { .. }
             | Self::Exercise(_)
             | Self::ReturnConfirmed { .. }
+            | Self::ComplaintAsked { .. }
             | Self::Cleared { .. }
             | Self::ClearingUndone { .. }
             | Self::TimerSet { .. }

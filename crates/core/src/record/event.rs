@@ -8,7 +8,8 @@ use crate::exercise::{ExerciseAct, SkillMark};
 use crate::library::TorqueStage;
 use crate::quantity::Second;
 use crate::work::{
-    Capture, Counter, FitStep, Learned, ProveId, SlotCode, Stage, StepId, Symptom, Told, Trouble,
+    Capture, ComplaintNow, Counter, FitStep, Learned, ProveId, SlotCode, Stage, StepId, Symptom,
+    Told, Trouble,
 };
 use jiff::{SignedDuration, Timestamp};
 use serde::{Deserialize, Serialize};
@@ -119,6 +120,11 @@ pub enum Event {
         test: Uuid,
         /// Cylinder.
         cylinder: u32,
+    },
+    /// The complaint was asked again after a repair.
+    ComplaintAsked {
+        /// What it is now.
+        answer: ComplaintNow,
     },
     /// The fuel was cleared off the pistons.
     Cleared {

@@ -32,6 +32,8 @@ pub(crate) struct Cell {
     pub preset: bool,
     /// What somebody says that it has to be: no instrument shows it.
     pub told: bool,
+    /// A real fault moves it tenfold and more: a decimal is not asked about.
+    pub wide: bool,
 }
 
 /// Longest words of a cell.
@@ -45,6 +47,11 @@ impl Cell {
     /// The workshop keeps it as a preset.
     pub const fn preset(self) -> Self {
         Self { preset: true, ..self }
+    }
+
+    /// A real fault moves it tenfold.
+    pub const fn wide(self) -> Self {
+        Self { wide: true, ..self }
     }
 
     /// Said by the maker or the library, not measured.
@@ -152,6 +159,7 @@ pub(crate) const fn cell(name: &'static str, word: &'static str, field: Field) -
         sound: None,
         preset: false,
         told: false,
+        wide: false,
     }
 }
 
@@ -170,6 +178,7 @@ pub(crate) const fn choice(
         sound: None,
         preset: false,
         told: false,
+        wide: false,
     }
 }
 
@@ -184,6 +193,7 @@ pub(crate) const fn words(name: &'static str, word: &'static str) -> Cell {
         sound: None,
         preset: false,
         told: false,
+        wide: false,
     }
 }
 

@@ -62,7 +62,43 @@ async fn tell(browser: &Browser, program: &Program) -> anyhow::Result<()> {
     )
     .await?;
     the_readings_stay_under_their_label_after_a_swap(browser, program, job).await?;
-    a_new_part_is_proven_by_the_test_that_condemned(browser, program, job).await
+    a_new_part_is_proven_by_the_test_that_condemned(browser, program, job).await?;
+    the_complaint_is_asked_again_after_a_repair(browser, program).await
+}
+
+/// Water in the fuel, drained: before anything is left somebody asks, and what was said can be said again.
+async fn the_complaint_is_asked_again_after_a_repair(
+    browser: &Browser,
+    program: &Program,
+) -> anyhow::Result<()> {
+    let job = browser.script("return crypto.randomUUID()").await?;
+    let job = job.as_str().unwrap_or_default();
+    let sample = "const sample = async water => { const sheet = id(); \
+        await ask('POST', `/jobs/${job}/sheets`, { id: sheet, check: 'fuel_sample', instrument: null }); \
+        for (const [cell, typed] of [['suffers', 2], ['look', water ? 3 : 0], ['smell', 0], ['water', water]]) \
+            await ask('POST', `/sheets/${sheet}/cells`, { id: id(), check: 'fuel_sample', cell, cylinder: null, \
+                typed: String(typed), corrects: null }); };";
+    let found = format!(
+        "{sample} await ask('POST', '/jobs', {{ id: job, labels: [], intake: {{ \
+            customer: 'Skerry Fishing', machine: 'Bilge pump', usage: '', engine: 'H4', \
+            fuel_system: 'diesel_solenoid', family_id: null, symptoms: ['low_power'], complaint: '', \
+            layout: {{ cylinders: 4, banks: 1, first_at: 'pulley', numbering: 'bank_by_bank' }} }} }}); \
+         await returned([22, 23, 24, 23]); await sample(2);"
+    );
+    does(browser, job, &found).await?;
+    let decide = format!("{}/jobs/{job}/decide", program.address);
+    browser.go(&decide).await?;
+    browser.read("Fix first, then repeat").await?;
+    does(browser, job, &format!("{sample} await sample(0);")).await?;
+    browser.go(&decide).await?;
+    browser.read("Ask: is the complaint gone?").await?;
+    super::look(browser, "untidy-complaint.png").await?;
+    browser.press("Gone").await?;
+    browser.read("The complaint is gone since the shared cause was put right.").await?;
+    super::look(browser, "untidy-gone.png").await?;
+    // A wrong tap: said again on the same page.
+    browser.press("The same").await?;
+    browser.read("Retest all 4.").await
 }
 
 /// Strip marks of the job on the board, in the order of the cylinders.

@@ -12,17 +12,18 @@ mod sheets;
 use super::hazards::{Hazard, Named, SHIPPED, hazards};
 use super::{Call, Work, repair};
 use crate::draw::Draw;
-use crate::engine::MadeEngine;
+use crate::engine::{MadeEngine, Place, Shared};
+use crate::fault::At;
 use crate::population::{MadeJob, PersonRow};
 use cobaltine_core::entry;
 use cobaltine_core::job::{Command, apply, take_in};
-use cobaltine_core::judgement::{Cause, House, Judgement, Position, Weights, Why, With, judge};
+use cobaltine_core::judgement::{House, Judgement, Weights, Why, With, judge};
 use cobaltine_core::passport::Counted;
 use cobaltine_core::plan::StepId;
 use cobaltine_core::record::{Event, EventRecord, Intake, JobFile, Signed};
 use cobaltine_core::rules::Rules;
 use cobaltine_core::tests::engine::EngineTest;
-use cobaltine_core::work::{Decision, Stage};
+use cobaltine_core::work::{ComplaintNow, Decision, Stage};
 use jiff::Timestamp;
 use std::collections::BTreeMap;
 use uuid::Uuid;
@@ -81,13 +82,19 @@ pub fn follow(job: &MadeJob, person: &PersonRow, tools: &Tools) -> Result<(JobFi
     for _ in 0..MOST_STEPS {
         let (judgement, first) = desk.judged(tools)?;
         if let Some(check) = first {
+            desk.places(&judgement);
             if !desk.fix(check)? {
                 last = Some(judgement);
                 break;
             }
             continue;
         }
-        let over = desk.work.minutes > BUDGET || judgement.step.stage == Stage::Decide;
+        let over_time = desk.work.minutes > BUDGET;
+        let over = over_time || judgement.step.stage == Stage::Decide;
+        if judgement.step.asks_complaint && !over_time {
+            desk.asked()?;
+            continue;
+        }
         if over || judgement.step.stage == Stage::Prove {
             last = Some(judgement);
             break;
@@ -210,6 +217,42 @@ impl<'a> Desk<'a> {
         Ok(true)
     }
 
+    /// What is to be put right at a place is put right with what comes first.
+    fn places(&mut self, judgement: &Judgement) {
+        let sound = Place::sound();
+        for at in &judgement.positions {
+            let cylinder = at.cylinder as usize - 1;
+            let place = &mut self.engine.places[cylinder];
+            let call = match (at.ruling.decision, at.ruling.why) {
+                (Decision::RepairHarness, _) => Call::Harness,
+                (Decision::LookElsewhere, Why::Driver | Why::Mechanical) => Call::Elsewhere,
+                (_, _) => continue,
+            };
+            match at.ruling.why {
+                Why::Driver => place.driver = sound.driver,
+                Why::Mechanical => place.leak_mm2 = sound.leak_mm2,
+                _ => place.leg_ohm = sound.leg_ohm,
+            }
+            self.work.put_right.push((cylinder, call));
+        }
+    }
+
+    /// Whoever drives is asked after a repair: what is left of the faults is left of the complaint.
+    fn asked(&mut self) -> Result<(), String> {
+        let put_right = self.work.repaired.iter().any(|(_, there)| *there);
+        let of_all = |at: At| at == At::All;
+        let left = self.job.faults.iter().any(|put| !of_all(put.fault.at()));
+        let left = left || self.engine.shared != Shared::sound();
+        let answer = match (put_right, left) {
+            (true, false) => ComplaintNow::Gone,
+            (true, true) => ComplaintNow::Better,
+            (false, _) => ComplaintNow::Same,
+        };
+        self.happened(Event::ComplaintAsked { answer })?;
+        self.took(5.0, "asked");
+        Ok(())
+    }
+
     /// The step that Cobaltine names; false where it names one that was left out before.
     fn step(&mut self, judgement: &Judgement, tools: &Tools) -> Result<bool, String> {
         let named = judgement.step.step.clone();
@@ -265,20 +308,19 @@ impl<'a> Desk<'a> {
         self.work.unsafe_steps.extend(held.map(|row| format!("{step}: {}", row.reason)));
     }
 
-    /// The place that is most in doubt changes with the next one, and is read again.
+    /// The two that are named change places, and what was compared is read again.
     fn swap(&mut self, judgement: &Judgement) -> Result<bool, String> {
         self.nth("swap");
         let count = self.engine.seats.len();
         if count < 2 {
             return Ok(false);
         }
-        let doubt = judgement
-            .positions
-            .iter()
-            .filter(|at| at.ruling.decision == Decision::MeasureAgain)
-            .max_by(|a, b| odds(a).total_cmp(&odds(b)));
-        let one = doubt.map_or(0, |at| at.cylinder as usize - 1);
-        let other = if one + 1 < count { one + 1 } else { one - 1 };
+        let named = judgement.next.iter().find(|one| one.step == "swap");
+        let named = named.map(|one| one.cylinders.as_slice());
+        let (one, other) = match named {
+            Some([one, other]) => (*one as usize - 1, *other as usize - 1),
+            _ => (0, 1),
+        };
         self.happened(Event::Swapped { one: one as u32 + 1, other: other as u32 + 1 })?;
         self.engine.swap(one, other);
         self.took(45.0, "swap");
@@ -309,11 +351,6 @@ impl<'a> Desk<'a> {
             }
         }
     }
-}
-
-fn odds(at: &Position) -> f64 {
-    let injector = |cause: Cause| cause.with() == With::Injector;
-    at.ranked.iter().filter(|one| one.cause.is_some_and(injector)).map(|one| one.p).sum()
 }
 
 fn at(minute: i64) -> Timestamp {

@@ -82,6 +82,8 @@ pub struct Work {
     pub calls: Vec<Call>,
     /// Faults of what all share that were put right, and whether they were there.
     pub repaired: Vec<(EngineTest, bool)>,
+    /// Cylinders that were put right on the way, and what was called there.
+    pub put_right: Vec<(usize, Call)>,
     /// Minutes, removal with them.
     pub minutes: f64,
     /// Checks in the order in which they were done.

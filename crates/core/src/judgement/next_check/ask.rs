@@ -71,3 +71,12 @@ pub(super) fn settles(table: &Table, masses: &[Mass]) -> f64 {
         .sum();
     (after - certain_now(masses)).max(0.0)
 }
+
+/// The chances that something is to be done to the injector, and at its cylinder.
+pub(super) fn halves(masses: &[Mass]) -> (f64, f64) {
+    let mut by = [0.0; ACTIONS];
+    masses.iter().for_each(|mass| by[mass.action] += mass.p);
+    let of = |actions: &[Action]| actions.iter().map(|action| by[*action as usize]).sum();
+    let injector = of(&[Action::Clean, Action::Renew, Action::Adjust, Action::Recode]);
+    (injector, of(&[Action::Harness, Action::Place]))
+}

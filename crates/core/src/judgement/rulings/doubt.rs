@@ -1,7 +1,7 @@
 //! What is measured again before anything is decided.
 
 use super::super::cause::Action;
-use super::{Case, INJECTOR, Ruling, Why};
+use super::{Case, EVEN, INJECTOR, Ruling, SPEAKS, Why};
 use crate::judgement::rulings::words;
 use crate::said::{Code, Lack};
 use crate::work::Decision;
@@ -35,12 +35,15 @@ pub(super) fn doubt(case: &Case<'_>) -> Option<Ruling> {
     let newest = told.filter(|f| compares(&f.check)).map(|f| f.at).max();
     let open = case.here.open.iter().rev().find(|f| {
         let again = !case.tired.contains(&f.check.as_str()) || f.code == Code::CONTRADICTORY;
-        let pressing = again && pressing.contains(&f.code);
+        let slip = f.lacks.contains(&Lack::LikeSlip);
+        let pressing = slip || again && pressing.contains(&f.code);
         pressing || (again && compares(&f.check) && newest.is_none_or(|newest| f.at >= newest))
     })?;
     let named = DOUBTS.iter().find(|(code, _)| *code == open.code);
     let why = named.map_or(Why::Doubtful, |(_, why)| *why);
-    let says = format!("{} {}", open.says, open.would);
+    let slip = open.lacks.contains(&Lack::LikeSlip);
+    let would = if slip { words::UNIT_OR_DECIMAL } else { open.would.as_str() };
+    let says = format!("{} {would}", open.says);
     let would = words::DOUBTFUL_READING_REPEATED;
     let ruling = case.ruling(why, Decision::MeasureAgain, says, would);
     Some(Ruling { asks: Some(open.check.clone()), ..ruling })
@@ -58,11 +61,35 @@ pub(super) fn more_runs(case: &Case<'_>) -> Option<Ruling> {
     Some(Ruling { asks: Some(own.finding.check.clone()), ..ruling })
 }
 
+/// One reading of a coil or a tube alone: once more costs minutes, an injector costs money.
+pub(super) fn once_more(case: &Case<'_>) -> Option<Ruling> {
+    case.act(Action::Renew).then_some(())?;
+    let own = case.own(Action::Renew)?;
+    let cause = case.cause_of(Action::Renew);
+    let (check, _) = case.weights.check(own.check);
+    let quick = check.minutes <= QUICK_MINUTES && !case.tired.contains(&check.id.as_str());
+    // What is open or leaks through is no slip of a meter.
+    let slips = own.finding.sigmas.is_some();
+    let alone =
+        case.here.counted.iter().all(|one| {
+            one.check == own.check || case.weights.factor(one.finding.code, cause) < SPEAKS
+        });
+    // A return test asks for runs of its own.
+    let by_runs = check.id == "return_test" || check.id == "return_level";
+    (quick && slips && alone && !by_runs).then_some(())?;
+    let says = words::one_reading_once_more(&own.finding.says);
+    let ruling = case.ruling(Why::MoreRuns, Decision::MeasureAgain, says, words::SAME_CHECK_AGAIN);
+    Some(Ruling { asks: Some(own.finding.check.clone()), ..ruling })
+}
+
+/// A check of at most so many minutes is made again before an injector is bought (house rule).
+const QUICK_MINUTES: f64 = 15.0;
+
 pub(super) fn not_enough(case: &Case<'_>) -> Ruling {
     let (first, p) = case.belief.first();
     let (why, sentence) = if case.here.counted.is_empty() {
         (Why::NothingMeasured, words::NOTHING_MEASURED_HERE_YET.to_owned())
-    } else if case.belief.sound() > p {
+    } else if case.belief.sound() > p.max(EVEN) {
         let says = words::most_likely_sound_but(100.0 * case.belief.sound());
         (Why::NotEnough, says)
     } else if p < 0.5 {

@@ -2,6 +2,7 @@
 
 use super::super::cause::{Action, Cause};
 use super::{Case, INJECTOR, Ruling, Why};
+use crate::judgement::INSULATION;
 use crate::judgement::evidence::Reading;
 use crate::judgement::rulings::words;
 use crate::said::Lack;
@@ -86,7 +87,7 @@ pub(super) fn cleaned(case: &Case<'_>) -> bool {
         outcomes::WORN_AFTER_CLEANING,
     ];
     let all = case.here.counted.iter().chain(&case.here.besides);
-    all.into_iter().any(|one| response.contains(&one.finding.code))
+    case.cleaned || all.into_iter().any(|one| response.contains(&one.finding.code))
 }
 
 pub(super) fn clean(case: &Case<'_>) -> Option<Ruling> {
@@ -96,6 +97,14 @@ pub(super) fn clean(case: &Case<'_>) -> Option<Ruling> {
     let found = case.says(cause);
     let _ = own;
     let again = cleaned(case);
+    // What takes nothing at all is seldom dirt: the last electrical check comes before the bath.
+    let mut here = case.here.counted.iter().chain(&case.here.besides).map(|one| one.finding);
+    let nothing = here.find(|finding| finding.code == outcomes::DI_NONE);
+    if let Some(nothing) = nothing.filter(|_| case.insulation_open && !again) {
+        let says = words::takes_nothing_insulation(&nothing.says);
+        let ruling = case.ruling(Why::NeedsOwnEvidence, Decision::MeasureAgain, says, "");
+        return Some(Ruling { asks: Some(INSULATION.to_owned()), ..ruling });
+    }
     Some(match (cause, again) {
         (Cause::TipLeak, true) => {
             let says = words::still_leaks_tip_after(&found);

@@ -38,6 +38,7 @@ pub(in crate::judgement) fn rule_word(why: Why) -> &'static str {
         Why::OppositeInSet => "source first",
         Why::Uncoded => "code",
         Why::NothingAgainst => "no fault found",
+        Why::ComplaintGone => "complaint gone",
         Why::NothingMeasured => "not measured",
         Why::NotEnough => "not enough evidence",
     }
@@ -299,4 +300,15 @@ pub(super) fn stored_trim_code_not(found: impl Display) -> String {
 pub(super) const STORED_TRIM_CODE_READ: &str = "The stored trim code read back, matching the body.";
 pub(super) fn no_measurement_counts_against(says: impl Display) -> String {
     format!("No measurement counts against it. {says}")
+}
+pub(super) const UNIT_OR_DECIMAL: &str =
+    "Unit or decimal point in doubt: not judged until it is read again.";
+pub(super) fn one_reading_once_more(says: impl Display) -> String {
+    format!("One reading alone points to it: once more before an injector is bought. {says}")
+}
+pub(super) const SAME_CHECK_AGAIN: &str = "The same check again.";
+pub(super) const COMPLAINT_GONE: &str = "The complaint is gone since the shared cause was put right. Nothing read speaks against this injector.";
+pub(super) const COMES_BACK: &str = "The complaint coming back.";
+pub(super) fn takes_nothing_insulation(says: impl Display) -> String {
+    format!("Restricted or electrically dead: insulation to the body before any cleaning. {says}")
 }

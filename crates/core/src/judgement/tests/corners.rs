@@ -5,6 +5,7 @@ mod bench;
 mod search;
 mod shared;
 mod texts;
+mod thread;
 
 use super::golden::{benched, flowed, later, limited, returned, thrice, with};
 use super::*;

@@ -106,7 +106,7 @@ fn the_return_of_common_rail_injectors() {
     case(
         "two bad of four by comparison",
         &returned(rough, two.clone()),
-        ([MeasureAgain; 4], 2, Why::Doubtful),
+        ([MeasureAgain; 4], 2, Why::NotEnough),
     );
     case(
         "two bad of four by a limit",

@@ -135,6 +135,7 @@ impl Event {
             | Self::CodeCaptured { .. }
             | Self::Closed { .. }
             | Self::TimerOff { .. }
+            | Self::ComplaintAsked { .. }
             | Self::StepDone { .. }
             | Self::StepBack { .. }
             | Self::StepFirst { .. } => {}

@@ -18,6 +18,7 @@ const MAY: &[(&str, &str)] = &[
         "a swap compares two sets as they were taken; fuel that was pulsed stays pulsed",
     ),
     ("core/src/judged/on_bench.rs", "which session was read last"),
+    ("core/src/judgement/complaint.rs", "when something that all share was read again"),
     ("core/src/judgement/step.rs", "whether anything was read since a comeback"),
     ("core/src/record.rs", TEST),
     (

@@ -45,7 +45,7 @@ pub(super) const SPEC: Spec = Spec {
     limit: Some(LimitCheck::Insulation),
     instrument: Some(InstrumentKind::Meter),
     set: &[],
-    each: &[cell("megohms", "To body", Field::from_zero("MΩ", 1e6))],
+    each: &[cell("megohms", "To body", Field::from_zero("MΩ", 1e6)).wide()],
     why: |c| {
         (c.rough || c.dead).then_some(Why {
             says: words::ONLY_SHOWS_LEAK_BODY,

@@ -75,6 +75,8 @@ crate::said::outcomes! {
     RETURN_RAISED = return_raised (Departs),
     RETURN_ALIKE = return_alike,
     RETURN_LOW = return_low,
+    RETURN_OVER_USUAL = return_over_usual (Departs),
+    RETURN_USUAL = return_usual,
 }
 
 pub(super) const SPEC: Spec = Spec {
@@ -248,7 +250,12 @@ pub fn judge(test: &ReturnTest) -> Result<Verdict, CalcError> {
             let mark = lane.map_or(Mark::NotMeasured, |lane| mark(lane.grade, by_limit(lane)));
             let (mark, code) = match lane {
                 None => (mark, Code::NOT_READ),
-                Some(_) if odd_run.is_some() => (Mark::Questioned, Code::RUN_ODD),
+                // As many that agree as money asks for carry the verdict without it.
+                Some(_)
+                    if odd_run.is_some() && runs.len() <= test.rules.runs_to_replace as usize =>
+                {
+                    (Mark::Questioned, Code::RUN_ODD)
+                }
                 Some(lane) => match seen.says(lane, mark) {
                     (Mark::Questioned, Code::DOUBTFUL) if test.confirmed.contains(&cylinder) => {
                         (Mark::Inside, outcomes::RETURN_LOW)

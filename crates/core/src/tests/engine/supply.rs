@@ -65,7 +65,7 @@ pub(super) const SPEC: Spec = Spec {
     ],
     each: &[
         cell("volts", "Voltage at connector", VOLTS),
-        cell("leg", words::WIRES_END_END, Field::from_zero("ohm", 1e6)).more(),
+        cell("leg", words::WIRES_END_END, Field::from_zero("ohm", 1e6)).more().wide(),
         cell("drive", "Drive current", Field::from_zero("A", 100.0)).more(),
     ],
     why: |c| {

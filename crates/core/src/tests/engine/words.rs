@@ -6,7 +6,7 @@ use crate::calc::compare_set::{CompareSetInput, CompareSetOutput, compare_set, m
 use crate::mark::Mark;
 use crate::quantity::{signed_percent, trimmed};
 use crate::rules::RuleId;
-use crate::said::{Code, Lack, Said};
+use crate::said::{Code, Said};
 use crate::tests::Because;
 use crate::tests::slip::{other_unit, slipped};
 use crate::units;
@@ -36,17 +36,28 @@ pub(super) fn middle_of(others: impl Iterator<Item = f64>, least: usize) -> Opti
     (sorted.len() >= least).then(|| median_of_sorted(&sorted))
 }
 
-/// Cylinders of which a value is about ten times the others, or a tenth of them.
+/// Cylinders of which a value is about ten times the others, a tenth of them, or as far off as two units are.
 pub(super) fn like_slips(cells: &[Cell], sheet: &Sheet) -> Vec<u32> {
-    let values = cells.iter().filter(|cell| cell.choices().is_empty());
-    let slips = values.flat_map(|cell| slipped(&sheet.read(cell.name), 4));
-    slips.map(|(cylinder, _)| cylinder).collect()
+    let mut found = Vec::new();
+    for cell in asked_of(cells) {
+        let read = sheet.read(cell.name);
+        found.extend(slipped(&read, 4).into_iter().map(|(cylinder, _)| cylinder));
+        let unit = cell.form().kept_unit;
+        let other = (0..read.len()).filter(|at| other_unit(&read, *at, &unit).is_some());
+        found.extend(other.map(|at| read[at].0));
+    }
+    found
+}
+
+/// Numbers of which a unit or a decimal may be asked about.
+fn asked_of(cells: &[Cell]) -> impl Iterator<Item = &Cell> {
+    cells.iter().filter(|cell| cell.choices().is_empty() && !cell.wide)
 }
 
 /// Cells that are about ten times the others, or a tenth of them. At least four have to be read.
 pub(super) fn decimal_slips(cells: &[Cell], sheet: &Sheet) -> Vec<String> {
     let mut found = Vec::new();
-    for cell in cells.iter().filter(|cell| cell.choices().is_empty()) {
+    for cell in asked_of(cells) {
         let read = sheet.read(cell.name);
         let unit = cell.form().kept_unit;
         for (at, (cylinder, _)) in read.iter().enumerate() {
@@ -114,14 +125,12 @@ pub(super) fn against_others(
     Ok(found)
 }
 
-/// Up to this multiple of a line a reading is little beyond it (house rule).
-const NEAR_LINE: f64 = 2.0;
-
 /// What is little beyond the line is looked at by another check: sound ones reach it now and then.
 pub(super) fn near_line(lanes: &mut [Lane], tolerance: f64, odd: &[Code]) {
     for lane in lanes.iter_mut().filter(|lane| odd.contains(&lane.said.code)) {
-        let near = lane.share.is_some_and(|share| share.abs() < NEAR_LINE * tolerance);
-        lane.said = std::mem::take(&mut lane.said).lacking(Lack::NearLine, near);
+        if let Some(share) = lane.share {
+            lane.said = std::mem::take(&mut lane.said).beyond(share.abs() / tolerance);
+        }
     }
 }
 

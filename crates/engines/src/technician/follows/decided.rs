@@ -52,8 +52,14 @@ impl Desk<'_> {
                 Some(Seen { check: one.check.clone(), outcome: one.code.name(), cylinder })
             })
             .collect();
+        for (cylinder, call) in self.work.put_right.clone() {
+            self.work.calls[cylinder] = call;
+        }
         for at in &judgement.positions {
             let now = at.cylinder as usize - 1;
+            if self.work.put_right.iter().any(|(cylinder, _)| *cylinder == now) {
+                continue;
+            }
             let came = self.engine.seats[now];
             let call = match at.ruling.decision {
                 Decision::Leave | Decision::Match => Call::Leave,

@@ -9,7 +9,7 @@ use crate::calc::uncertainty::{UncertaintyInput, UncertaintyOutput, uncertainty}
 use crate::calc::{CalcError, exceeds};
 use crate::mark::Mark;
 use crate::said::Code;
-use crate::work::Phase;
+use crate::work::{Phase, Regime};
 
 /// What the set as a whole makes of a lane that would otherwise stand for itself.
 pub(super) struct SeenSet {
@@ -23,6 +23,12 @@ pub(super) struct SeenSet {
     settled: bool,
     /// One lies far below, and the others return more than a set usually does.
     upper_doubtful: bool,
+    /// One bottle fills while the others stay empty: empty is a bound as well, and the ratio decides.
+    one_full: bool,
+    /// All alike, and together more than a set usually returns: the level is not known.
+    level_unknown: bool,
+    /// What a set usually returns at idle, where it has to serve for want of anything better.
+    usual: Option<f64>,
 }
 
 impl SeenSet {
@@ -39,7 +45,15 @@ impl SeenSet {
             lanes.iter().filter(|lane| lane.reference).map(|lane| lane.rate_ml_min).collect();
         let mean = members.iter().sum::<f64>() / members.len().max(1) as f64;
         let raised = test.runs.iter().any(|run| run.phase == Some(Phase::Raised));
+        let cranks = test.regime == Regime::Cranking;
+        let speaks = !limited && !raised && !cranks;
+        let usual = test.rules.usual_ml_min;
+        let sure = |lane: &LaneOutput| lane.rate_ml_min - CLEAR * lane.u_ml_min > usual;
+        let even = lanes.len() >= 3 && settled && lanes.iter().all(|lane| lane.reference);
         Self {
+            one_full: one_full(lanes),
+            level_unknown: speaks && test.limit.is_none() && even && lanes.iter().all(sure),
+            usual: Some(usual).filter(|_| speaks && !settled && lanes.len() >= 3),
             limited,
             all_over: limited && lanes.len() >= 3 && alike && lanes.iter().all(over),
             far_low,
@@ -55,11 +69,19 @@ impl SeenSet {
     pub fn says(&self, lane: &LaneOutput, mark: Mark) -> (Mark, Code) {
         let share = lane.vs_reference.filter(|_| self.settled);
         let far = share.is_some_and(|share| exceeds(-share, self.far_low));
+        if self.one_full && !self.limited {
+            return if lane.rate_ml_min > 0.0 {
+                (Mark::TooMuch, outcomes::RETURN_HIGH)
+            } else {
+                (Mark::Inside, outcomes::RETURN_ALIKE)
+            };
+        }
         match mark {
             Mark::TooMuch if self.all_over => (Mark::Questioned, Code::ALL_ALIKE_OFF),
             Mark::Inside | Mark::Undecided if far && !lane.at_least => {
                 (Mark::Questioned, Code::DOUBTFUL)
             }
+            Mark::Inside if self.level_unknown => (Mark::Undecided, Code::NO_REFERENCE),
             Mark::Inside | Mark::Look if self.upper_doubtful => {
                 (Mark::Undecided, Code::NO_REFERENCE)
             }
@@ -68,12 +90,39 @@ impl SeenSet {
             Mark::Inside if lane.grade == Grade::Low => (mark, outcomes::RETURN_LOW),
             Mark::Inside => (mark, outcomes::RETURN_ALIKE),
             Mark::Undecided if self.limited => (mark, Code::TOO_CLOSE),
-            Mark::Undecided => (mark, Code::NO_REFERENCE),
+            Mark::Undecided => (mark, self.by_the_usual(lane)),
             Mark::TooLittle | Mark::Questioned => (mark, Code::DOUBTFUL),
             Mark::NotMeasured => (mark, Code::NOT_READ),
         }
     }
 }
+
+impl SeenSet {
+    /// Where comparison cannot say which is right, the usual value says which is likelier: it condemns nobody.
+    fn by_the_usual(&self, lane: &LaneOutput) -> Code {
+        let guard = CLEAR * lane.u_ml_min;
+        match self.usual {
+            Some(usual) if lane.rate_ml_min - guard > usual => outcomes::RETURN_OVER_USUAL,
+            Some(usual) if lane.rate_ml_min + guard < usual && !lane.at_least => {
+                outcomes::RETURN_USUAL
+            }
+            Some(_) | None => Code::NO_REFERENCE,
+        }
+    }
+}
+
+/// One lane of at least three returns many times what the empty bottles of all others can have hidden.
+fn one_full(lanes: &[LaneOutput]) -> bool {
+    let (full, empty): (Vec<_>, Vec<_>) = lanes.iter().partition(|lane| lane.rate_ml_min > 0.0);
+    let [full] = full.as_slice() else { return false };
+    let hidden = empty.iter().map(|lane| CLEAR * lane.u_ml_min).fold(0.0, f64::max);
+    empty.len() >= 2 && full.rate_ml_min >= FULL_TIMES * hidden
+}
+
+/// So many times what an empty bottle can hide is no slip of a mark (house rule).
+const FULL_TIMES: f64 = 10.0;
+/// Standard uncertainties from a line at which a reading is clearly on one side: 95 %, one-sided.
+const CLEAR: f64 = 1.645;
 
 /// The one run of three or more that is out of line with the others of its lane, where those agree.
 pub(super) fn odd_run(runs: &[(u32, &Caught, LaneRate)], test: &ReturnTest) -> Option<u32> {

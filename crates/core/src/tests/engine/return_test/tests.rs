@@ -336,9 +336,12 @@ mod laws {
         fn nobody_is_condemned_by_a_comparison_that_does_not_hold(levels in runs()) {
             let verdict = judge(&of(&levels, None)).unwrap();
             for lane in &verdict.lanes {
-                if !verdict.settled {
+                let empty = |other: &&crate::tests::Lane| other.value == Some(0.0);
+                let others_empty = verdict.lanes.iter().filter(empty).count() + 1 >= verdict.lanes.len();
+                if !verdict.settled && !others_empty {
                     prop_assert!(matches!(lane.mark, Mark::Undecided | Mark::Questioned), "{:?}", lane.mark);
-                    prop_assert!(!lane.said.code.weighs(), "{:?}", lane.said);
+                    let compared = [outcomes::RETURN_HIGH, outcomes::RETURN_RAISED, outcomes::RETURN_ALIKE];
+                    prop_assert!(!compared.contains(&lane.said.code), "{:?}", lane.said);
                 }
                 prop_assert!(!lane.because.is_empty() && !lane.sentence.is_empty());
                 prop_assert_eq!(lane.value.is_some(), !lane.shown.is_empty());

@@ -17,9 +17,6 @@ use crate::words::cylinders;
 use crate::work::Regime;
 use std::fmt::Display;
 
-/// Up to this multiple of the line a reading above it is little beyond it (house rule).
-const NEAR_LINE: f64 = 2.0;
-
 /// The set, as the sentences need it.
 pub(super) struct Set<'a> {
     pub test: &'a ReturnTest,
@@ -44,6 +41,11 @@ impl Set<'_> {
         self.readings.iter().filter_map(|r| r.lane.map(|lane| (r, lane)))
     }
 
+    /// One lies far below the others.
+    fn any_far(&self) -> bool {
+        self.readings.iter().any(|one| one.mark == Mark::Questioned)
+    }
+
     /// One injector with its words.
     pub(super) fn lane(&self, reading: &Reading<'_>) -> Lane {
         let lane = reading.lane;
@@ -59,7 +61,7 @@ impl Set<'_> {
             u: lane.map(|l| l.u_ml_min),
             at_least: lane.is_some_and(|l| l.at_least),
             share: lane.and_then(|l| l.vs_reference),
-            sentence: self.sentence(reading),
+            sentence: self.with_odd_run(reading),
             because: self.because_with_conditions(reading),
             would_change: self.would_change(reading),
             ..Lane::default()
@@ -73,7 +75,13 @@ impl Set<'_> {
         let share = lane.vs_reference.filter(|_| self.settled);
         let others = share.map(|share| lane.rate_ml_min - lane.rate_ml_min / (1.0 + share));
         let over = limit.is_some_and(|over| over > 0.0);
-        let near = share.is_some_and(|share| share < NEAR_LINE * self.test.rules.suspect);
+        let high = reading.code == outcomes::RETURN_HIGH && !over;
+        let times = share.filter(|_| high).map_or(f64::INFINITY, |s| s / self.test.rules.suspect);
+        // Well inside of what a set usually returns, a high one is no more than at the line.
+        let usual = self.test.limit.is_none()
+            && self.test.regime != Regime::Cranking
+            && lane.rate_ml_min + 2.0 * lane.u_ml_min < self.test.rules.usual_ml_min;
+        let beyond = if usual { times.min(1.0 + times / 6.0) } else { times };
         let cold = match (self.test.regime, self.test.temperature_c) {
             (Regime::IdleOnly | Regime::Stepped, Some(Celsius(c))) => {
                 c < self.test.rules.warm_from_c
@@ -88,8 +96,7 @@ impl Set<'_> {
             .lacking(Lack::OneRun, runs == 1 && wanted > 1)
             .lacking(Lack::FewRuns, runs > 1 && runs < wanted)
             .lacking(Lack::Overdue, self.test.overdue)
-            // Sound ones reach the line now and then; twice as far beyond it they do not.
-            .lacking(Lack::NearLine, reading.code == outcomes::RETURN_HIGH && !over && near)
+            .beyond(beyond)
     }
 
     /// The reasons, and the start conditions that were missing.
@@ -100,6 +107,15 @@ impl Set<'_> {
             because.extend(open.map(Because::says));
         }
         because
+    }
+
+    /// What is said of a lane, and of its run that was not averaged in.
+    fn with_odd_run(&self, reading: &Reading<'_>) -> String {
+        let says = self.sentence(reading);
+        match reading.odd_run.filter(|_| reading.code != Code::RUN_ODD) {
+            Some(run) => format!("{says} Run {run} does not fit and is not averaged in."),
+            None => says,
+        }
     }
 
     fn sentence(&self, reading: &Reading<'_>) -> String {
@@ -120,6 +136,14 @@ impl Set<'_> {
             (Mark::Questioned, _, Some(compared)) if lane.grade != Grade::Question => format!(
                 "{number} {FLOW}, {compared}: hose kinked or off, not firing, or the others are all high."
             ),
+            (Mark::Undecided, None, Some(compared))
+                if reading.code == Code::NO_REFERENCE && !self.any_far() =>
+            {
+                format!(
+                    "{number} {FLOW}, {compared}, and all of them above what a set usually returns ({}, workshop rule): the level is not known.",
+                    units::number(self.test.rules.usual_ml_min, ML_MIN)
+                )
+            }
             (Mark::Undecided, None, _) if self.settled && !lane.at_least => format!(
                 "{number} {FLOW}: either these are all high, or the one far below is doubtful."
             ),
@@ -138,7 +162,17 @@ impl Set<'_> {
                 format!("Bottle overflowed: at least {number} {FLOW} is all that is known.")
             }
             (Mark::Undecided, _, _) => {
-                format!("{number} {FLOW}; the set gives no agreed reference.")
+                let usual = units::number(self.test.rules.usual_ml_min, ML_MIN);
+                let by_usual = match reading.code {
+                    outcomes::RETURN_OVER_USUAL => {
+                        format!(" More than a set usually returns ({usual}, workshop rule).")
+                    }
+                    outcomes::RETURN_USUAL => {
+                        format!(" Not more than a set usually returns ({usual}, workshop rule).")
+                    }
+                    _ => String::new(),
+                };
+                format!("{number} {FLOW}; the set gives no agreed reference.{by_usual}")
             }
             (_, Some(limit), Some(compared)) => format!(
                 "{number} {FLOW}, within the limit of {}; {compared}.",
@@ -149,6 +183,9 @@ impl Set<'_> {
                     "{number} {FLOW}, within the limit of {}.",
                     units::number(limit.upper_ml_min, ML_MIN)
                 )
+            }
+            (Mark::TooMuch, None, None) => {
+                format!("Leak-off {least}{number} {FLOW}, while the other bottles stayed empty.")
             }
             (_, None, Some(compared)) => format!("Leak-off {least}{number} {FLOW}, {compared}."),
             (_, None, None) => format!("Leak-off {least}{number} {FLOW}."),
