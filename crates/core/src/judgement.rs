@@ -229,19 +229,8 @@ fn judge_findings(
     // The step goes by the job alone, so that plan and board can name it too; what the workshop has
     // at hand orders the alternatives behind it.
     let complaint = complaint::complaint(file, judged, &positions);
-    let unsafe_now = |step: &str| ask.unsafe_now(step);
-    let pointless = |step: &str| ask.pointless(step);
     let next = proposed(&[]).0;
-    let step = step::step(
-        file,
-        &judged.plan,
-        &findings,
-        &next,
-        &positions,
-        complaint,
-        &unsafe_now,
-        &pointless,
-    );
+    let step = step::step(file, &judged.plan, &findings, &next, &positions, complaint, &ask);
     let (mut next, left_out) = proposed(tools);
     if let Some(at) = next.iter().position(|one| step.check.as_ref() == Some(&one.id)) {
         next[..=at].rotate_right(1);

@@ -9,7 +9,7 @@
 
 use super::Why;
 use super::complaint::Complaint;
-use super::next_check::NextCheck;
+use super::next_check::{Ask, NextCheck};
 use super::{Finding, Position};
 use crate::judgement::words;
 use crate::plan::{Plan, PlanStep, StepId, StepState};
@@ -45,8 +45,7 @@ pub(super) fn step(
     next: &[NextCheck],
     positions: &[Position],
     complaint: Complaint,
-    unsafe_now: &dyn Fn(&str) -> bool,
-    pointless: &dyn Fn(&str) -> bool,
+    ask: &Ask<'_>,
 ) -> NextStep {
     if let Some(first) = &plan.first {
         let of = plan.steps.iter().find(|step| step.check == Some(first.check));
@@ -66,7 +65,7 @@ pub(super) fn step(
     if let Some(left) = left_out_before(file) {
         return left;
     }
-    let open = |step: &&PlanStep| step.state == StepState::Open && !unsafe_now(&step.id.0);
+    let open = |step: &&PlanStep| step.state == StepState::Open && !ask.unsafe_now(&step.id.0);
     let of_plan = |step: &PlanStep| NextStep {
         step: Some(step.id.clone()),
         check: None,
@@ -99,7 +98,7 @@ pub(super) fn step(
     let undecided = positions.iter().any(open_place) || complaint == Complaint::Unexplained;
     let read = findings.iter().any(|one| one.code.weighs() || one.code.is_open());
     let planned = plan.steps.iter().find(open);
-    let worth = plan.steps.iter().filter(open).find(|step| !pointless(&step.id.0));
+    let worth = plan.steps.iter().filter(open).find(|step| !ask.pointless(&step.id.0));
     match (next.first(), planned) {
         (_, Some(step)) if !read => of_plan(step),
         (..) if let Some(bench) = unseen(file, plan, positions) => of_plan(bench),
@@ -118,7 +117,7 @@ pub(super) fn step(
                 asks_complaint: false,
             }
         }
-        (None, _) if undecided && worth.is_some() => of_plan(worth.unwrap_or(&plan.steps[0])),
+        (None, _) if let Some(step) = worth.filter(|_| undecided) => of_plan(step),
         (_, _) => NextStep {
             step: None,
             check: None,

@@ -224,15 +224,20 @@ impl<'a> Desk<'a> {
             let cylinder = at.cylinder as usize - 1;
             let place = &mut self.engine.places[cylinder];
             let call = match (at.ruling.decision, at.ruling.why) {
-                (Decision::RepairHarness, _) => Call::Harness,
-                (Decision::LookElsewhere, Why::Driver | Why::Mechanical) => Call::Elsewhere,
+                (Decision::RepairHarness, _) => {
+                    place.leg_ohm = sound.leg_ohm;
+                    Call::Harness
+                }
+                (Decision::LookElsewhere, Why::Driver) => {
+                    place.driver = sound.driver;
+                    Call::Elsewhere
+                }
+                (Decision::LookElsewhere, Why::Mechanical) => {
+                    place.leak_mm2 = sound.leak_mm2;
+                    Call::Elsewhere
+                }
                 (_, _) => continue,
             };
-            match at.ruling.why {
-                Why::Driver => place.driver = sound.driver,
-                Why::Mechanical => place.leak_mm2 = sound.leak_mm2,
-                _ => place.leg_ohm = sound.leg_ohm,
-            }
             self.work.put_right.push((cylinder, call));
         }
     }

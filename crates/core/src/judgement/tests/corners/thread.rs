@@ -295,7 +295,7 @@ fn one_reading_of_a_coil_is_made_again_before_an_injector_is_bought() {
 #[test]
 fn one_odd_run_of_four_does_not_hold_up_what_three_agree_on() {
     for odd in 1..=4_usize {
-        let mut runs = vec![[22.0, 60.0, 24.0, 23.0]; 4];
+        let mut runs = [[22.0, 60.0, 24.0, 23.0]; 4];
         runs[odd - 1][1] = 22.0;
         let of = |n: usize| -> Judgement {
             let levels: Vec<&[f64]> = runs.iter().take(n).map(<[f64; 4]>::as_slice).collect();
@@ -312,4 +312,20 @@ fn one_odd_run_of_four_does_not_hold_up_what_three_agree_on() {
             assert_eq!(at(&of(3), 2).ruling.why, Why::RunOdd, "two that agree are too few");
         }
     }
+}
+
+#[test]
+fn above_the_others_by_less_than_its_runs_scatter_says_nothing() {
+    let of = |runs: &[&[f64]]| judge_file(&returned(ROUGH, return_test(82.0, runs)));
+    let wild: [&[f64]; 5] = [
+        &[90.0, 16.0, 15.0, 15.0],
+        &[16.0, 16.0, 15.0, 15.0],
+        &[50.0, 17.0, 15.0, 14.0],
+        &[16.0, 16.0, 15.0, 15.0],
+        &[15.0, 16.0, 16.0, 15.0],
+    ];
+    let ruling = at(&of(&wild), 1).ruling.clone();
+    assert_eq!(ruling.decision, MeasureAgain, "{}", ruling.sentence);
+    let steady: [&[f64]; 3] = [&[70.0, 16.0, 15.0, 15.0]; 3];
+    assert_eq!(at(&of(&steady), 1).ruling.decision, Replace);
 }

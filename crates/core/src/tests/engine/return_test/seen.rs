@@ -76,7 +76,13 @@ impl SeenSet {
                 (Mark::Inside, outcomes::RETURN_ALIKE)
             };
         }
+        // Above the others by less than its own runs scatter says nothing.
+        let apart = share.map(|share| lane.rate_ml_min - lane.rate_ml_min / (1.0 + share));
+        let scatters = apart.is_some_and(|apart| apart < CLEAR * lane.u_ml_min);
         match mark {
+            Mark::TooMuch if scatters && !self.limited && !lane.at_least => {
+                (Mark::Undecided, Code::TOO_CLOSE)
+            }
             Mark::TooMuch if self.all_over => (Mark::Questioned, Code::ALL_ALIKE_OFF),
             Mark::Inside | Mark::Undecided if far && !lane.at_least => {
                 (Mark::Questioned, Code::DOUBTFUL)

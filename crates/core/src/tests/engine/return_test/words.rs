@@ -136,6 +136,9 @@ impl Set<'_> {
             (Mark::Questioned, _, Some(compared)) if lane.grade != Grade::Question => format!(
                 "{number} {FLOW}, {compared}: hose kinked or off, not firing, or the others are all high."
             ),
+            (Mark::Undecided, None, Some(compared)) if reading.code == Code::TOO_CLOSE => {
+                format!("{number} {FLOW}, {compared}: its runs scatter too much to tell.")
+            }
             (Mark::Undecided, None, Some(compared))
                 if reading.code == Code::NO_REFERENCE && !self.any_far() =>
             {

@@ -137,6 +137,8 @@ impl Set<'_> {
         let they = by_number(who.len(), "it", "them");
         Some(if self.limit.is_some() {
             format!("{}: inconclusive, too close to the limit.", cylinders(&who))
+        } else if !self.coded(Code::TOO_CLOSE).is_empty() {
+            format!("{}: the runs scatter too much to tell.", cylinders(&who))
         } else if self.settled && !self.any_far() && !self.coded(Code::NO_REFERENCE).is_empty() {
             format!("All {} alike and above the usual: the level is not known.", who.len())
         } else if self.settled && !self.coded(Code::NO_REFERENCE).is_empty() {
