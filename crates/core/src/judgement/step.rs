@@ -125,6 +125,8 @@ pub(super) fn step(
             title: "Decide".to_owned(),
             why: if undecided {
                 words::NO_REMAINING_CHECK_WOULD
+            } else if positions.iter().any(|at| at.ruling.why == Why::ComplaintGone) {
+                words::GONE_WITH_REPAIR
             } else {
                 words::READINGS_SUPPORT_DECISION_EVERY
             }
