@@ -37,9 +37,10 @@ pub(super) fn answered(file: &JobFile, judged: &Judged) -> Option<ComplaintNow> 
         Some((record.signed.moment(), answer))
     });
     let (when, answer) = asked.last()?;
-    let since = |at: Option<Moment>| at.is_none_or(|at| at < when);
-    let repaired = repaired(file, judged).map(|(_, at)| at);
-    (since(repaired) && since(file.came_back_at())).then_some(answer)
+    // Without a repair there was nothing to ask after.
+    let (_, repaired) = repaired(file, judged)?;
+    let back = file.came_back_at();
+    (repaired < when && back.is_none_or(|back| back < when)).then_some(answer)
 }
 
 /// How the complaint of a job stands with what is decided.

@@ -13,9 +13,11 @@
 //! house rule for minutes.
 
 mod ask;
+mod left_out;
+mod swap;
+mod waited;
 
 use super::cause::Cause;
-use super::collect::shared_fault;
 use super::evidence::Gathered;
 use super::finding::Finding;
 use super::posterior::{AtPlace, Posterior};
@@ -23,13 +25,13 @@ use super::weights::{CheckRow, Weights};
 use crate::instrument::InstrumentKind;
 use crate::judgement::words;
 use crate::plan::{Plan, StepState};
-use crate::record::{Event, EventRecord, JobFile};
+use crate::record::JobFile;
 use crate::said::Lack;
 use crate::tests::outcomes;
-use crate::words::cylinders;
 use crate::work::Symptom;
-use ask::{Mass, actions, certain_now, halves, masses, settles};
+use ask::{Mass, actions, certain_now, masses, settles};
 use serde::Serialize;
+use swap::SWAP;
 use utoipa::ToSchema;
 
 /// Minutes that a hazard is weighed as: none, care, a running engine, a jet or a charge at hand.
@@ -39,11 +41,6 @@ const HAZARD_WORDS: [&str; 4] =
     ["", "needs care", words::RUNNING_ENGINE_HIGH_PRESSURE, words::FUEL_JET_VAPOUR_HIGH];
 /// Less than this settles nothing: a wrong action less for two hundred injectors.
 const SETTLES: f64 = 0.005;
-/// The step that exchanges two injectors.
-const SWAP: &str = "swap";
-/// Both of injector and cylinder have to be at least this likely for a swap: less is settled without one
-/// (house rule).
-const FAIR: f64 = 0.1;
 /// Proposed at once.
 const MOST: usize = 5;
 
@@ -204,14 +201,6 @@ impl<'a> Ask<'a> {
             .collect()
     }
 
-    /// A swap tells the injector from its cylinder: worth its seals where one of them is off, and which is
-    /// open at fair odds.
-    fn fair(&self, masses: &[Mass], gathered: &Gathered<'_>) -> bool {
-        let odd = gathered.counted.iter().any(|one| one.finding.code.departs());
-        let (injector, place) = halves(masses);
-        odd && injector.min(place) >= FAIR
-    }
-
     /// What a check settles over all places; a swap is made at one of them.
     fn settled(&self, at: usize) -> f64 {
         let each = self.settles[at].iter().copied();
@@ -224,15 +213,6 @@ impl<'a> Ask<'a> {
             .filter(|at| self.weights.check(*at).0.step == step)
             .peekable();
         of.peek().is_some() && of.all(|at| self.settled(at) < SETTLES)
-    }
-
-    /// The two cylinders whose injectors a swap exchanges: the one that it is about, and its neighbour.
-    fn swapped(&self, at: usize) -> Vec<u32> {
-        let each = self.settles[at].iter().enumerate();
-        let best = each.max_by(|one, other| one.1.total_cmp(other.1)).map_or(0, |(place, _)| place);
-        let other =
-            if best + 1 < self.places.cylinders.len() { best + 1 } else { best.saturating_sub(1) };
-        vec![self.places.cylinders[best], self.places.cylinders[other]]
     }
 
     /// Why a check cannot be done here, whatever it would tell.
@@ -278,14 +258,6 @@ impl<'a> Ask<'a> {
         let step = self.plan.steps.iter().find(|step| step.id.0 == check.step);
         let skipped = step.is_some_and(|step| step.state == StepState::Skipped);
         !check.step.is_empty() && check.fits.contains(&fuel) && !skipped && !self.impossible(check)
-    }
-
-    /// A check that can be made, was not left out, and has not spoken at a place.
-    pub(super) fn still_open(&self, id: &str, place: usize) -> bool {
-        let check = self.weights.checks().iter().find(|check| check.id == id);
-        check.zip(self.places.gathered.get(place)).is_some_and(|(check, gathered)| {
-            self.can(check) && !self.declined(&check.step) && self.untold(check, gathered)
-        })
     }
 
     /// What it counts as, in minutes: its own, for the hazard, for the removal.
@@ -368,30 +340,6 @@ impl<'a> Ask<'a> {
         (proposed.into_iter().map(|(_, one)| one).take(MOST).collect(), left_out)
     }
 
-    /// A person left this step out, or its repeat, and nothing of it was read since.
-    fn declined(&self, step: &str) -> bool {
-        let of_step = |record: &&EventRecord| {
-            matches!(
-                &record.event,
-                Event::StepSkipped { step: held, .. } | Event::StepBack { step: held }
-                    if held.0 == step
-            )
-        };
-        let told = self.file.events.iter().rfind(of_step);
-        let Some(record) = told.filter(|one| matches!(one.event, Event::StepSkipped { .. })) else {
-            return false;
-        };
-        let at = record.signed.moment();
-        let file = self.file;
-        let sheets = file.sheets.iter().filter(|sheet| sheet.check.name() == step);
-        let runs = file.return_tests.iter().filter(|_| step == "return_test");
-        let tubes = file.bench.iter().filter(|_| step == "bench");
-        let read = sheets.flat_map(|sheet| &sheet.readings).map(|one| one.signed);
-        let read = read.chain(runs.flat_map(|test| &test.runs).map(|run| run.signed));
-        let read = read.chain(tubes.flat_map(|session| &session.cells).map(|cell| cell.signed));
-        !read.into_iter().any(|signed| signed.moment() > at)
-    }
-
     fn proposal(&self, check: &CheckRow, title: String, settled: f64, why: String) -> NextCheck {
         let (own, hazard, removal) = self.minutes(check);
         NextCheck {
@@ -436,42 +384,5 @@ impl<'a> Ask<'a> {
             .reduce(|best, one| if one.0 > best.0 { one } else { best })
             .unwrap_or((0.0, Cause::Restricted));
         words::mainly_tests_expected_avoid(self.weights.word(cause), settled, self.open)
-    }
-
-    /// The repair of a proven shared fault and its own check again: nothing else is asked.
-    pub(super) fn only_the_repair(&self) -> Option<NextCheck> {
-        self.plan.first.as_ref()?;
-        let fault = shared_fault(self.findings)?;
-        let check = self.weights.check_of(fault.code)?;
-        let why = words::fix_repeat_check_nothing(&fault.says);
-        Some(self.proposal(check, format!("{}, after the repair", check.title), 0.0, why))
-    }
-
-    /// Puts the checks that decisions wait for before the others.
-    pub(super) fn waited_for(&self, next: &mut Vec<NextCheck>, asked: &[(u32, String)]) {
-        let mut ids: Vec<&str> = asked.iter().map(|(_, id)| id.as_str()).collect();
-        ids.sort_unstable();
-        ids.dedup();
-        // Most asked for last, so that it ends up first; of two the one that is begun already.
-        let begun = |id: &str| self.findings.iter().any(|one| one.check == id);
-        ids.sort_by_key(|id| (asked.iter().filter(|(_, held)| held == id).count(), begun(id)));
-        for id in ids {
-            let Some(check) = self.weights.checks().iter().find(|check| check.id == id) else {
-                continue;
-            };
-            // What a person left out stays left out, whatever waits for it.
-            if !self.can(check) || self.declined(&check.step) {
-                continue;
-            }
-            let of: Vec<u32> =
-                asked.iter().filter(|(_, held)| held == id).map(|(c, _)| *c).collect();
-            let held = next.iter().position(|one| one.id == id).map(|at| next.remove(at));
-            let settled = held.map_or(0.0, |held| held.settles);
-            let title =
-                if begun(id) { format!("{}, repeated", check.title) } else { check.title.clone() };
-            let why = words::decision_waits(cylinders(&of).to_lowercase());
-            next.insert(0, self.proposal(check, title, settled, why));
-        }
-        next.truncate(MOST);
     }
 }

@@ -50,6 +50,10 @@ fn after_a_repair_the_complaint_is_asked_once_and_what_is_said_counts() {
             !judge_file(&file).step.asks_complaint,
             "{name}: good at once, nothing was put right"
         );
+        let mut untold = file.clone();
+        let answer = ComplaintNow::Gone;
+        untold.events.push(event(45, Event::ComplaintAsked { answer }));
+        assert_eq!(judge_file(&untold).complaint, None, "{name}: nothing was put right");
         file.sheets.push(sheet(check, 31, good, &[]));
         assert!(!judge_file(&file).step.asks_complaint, "{name}: a second sheet is no repair");
         file.sheets = vec![sheet(check, 30, fault, &[])];
