@@ -12,7 +12,7 @@ mod rows;
 use crate::words;
 use anyhow::Context;
 use cobaltine_core::record::JobFile;
-use cobaltine_engines::exam::{Exam, Marked, Results};
+use cobaltine_engines::exam::{Exam, Marked, Results, Whose};
 use cobaltine_engines::population::Shift;
 use rayon::prelude::*;
 use std::fs::File;
@@ -42,6 +42,9 @@ pub(crate) struct Asked {
     /// File that shifts the population (TOML): `people = 3.0`, `[faults] guide = 2.0`.
     #[arg(long)]
     pub shift: Option<PathBuf>,
+    /// Who comes in: the first population, the second (never tuned on), or the second with people who err.
+    #[arg(long, value_enum, default_value_t = People::First)]
+    pub people: People,
     /// A workshop's own rows, laid over the shipped weights: how they would have done.
     #[arg(long)]
     pub weights: Option<PathBuf>,
@@ -51,6 +54,24 @@ pub(crate) struct Asked {
     /// Folder that the results are written to.
     #[arg(long, default_value = "score")]
     pub out: PathBuf,
+}
+
+/// Who comes in and who reads.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, clap::ValueEnum)]
+pub(crate) enum People {
+    First,
+    Second,
+    SecondErring,
+}
+
+impl Asked {
+    fn whose(&self) -> anyhow::Result<Whose> {
+        Ok(match self.people {
+            People::First => Whose::First(shift(self.shift.as_deref())?),
+            People::Second => Whose::Second,
+            People::SecondErring => Whose::SecondErring,
+        })
+    }
 }
 
 /// A job worth reading.
@@ -64,7 +85,7 @@ pub(crate) struct Bad {
 /// Runs until all jobs are done, or until `stop` is set: what was done by then is written.
 pub(crate) fn run(asked: &Asked, stop: &Arc<AtomicBool>) -> anyhow::Result<()> {
     let own_rows = asked.weights.as_deref().map_or(Ok(String::new()), held)?;
-    let exam = Exam::new(&shift(asked.shift.as_deref())?, &own_rows)?;
+    let exam = Exam::new(&asked.whose()?, &own_rows)?;
     if let Some(seed) = asked.explain {
         print!("{}", exam.job(seed)?.told());
         return Ok(());
@@ -109,7 +130,7 @@ pub(crate) fn run(asked: &Asked, stop: &Arc<AtomicBool>) -> anyhow::Result<()> {
 
 /// Puts the results of several folders together into one.
 pub(crate) fn merge(folders: &[PathBuf], out: &Path) -> anyhow::Result<()> {
-    let exam = Exam::new(&Shift::default(), "")?;
+    let exam = Exam::new(&Whose::First(Shift::default()), "")?;
     let names = exam.names();
     let mut results = Results::of(names.len());
     std::fs::create_dir_all(out)?;

@@ -98,7 +98,7 @@ pub(super) const SCORE_TRUE: &str = "true";
 
 pub(super) fn score_heading() -> String {
     format!(
-        "{:<26} {:>6} {:>7} {:>7} {:>7} {:>7} {:>7} {:>7} {:>7} {:>7} {:>6}\n",
+        "{:<26} {:>6} {:>7} {:>7} {:>7} {:>7} {:>7} {:>7} {:>7} {:>7} {:>6} {:>6}\n",
         "technician",
         "jobs",
         "found%",
@@ -109,7 +109,8 @@ pub(super) fn score_heading() -> String {
         "min",
         "cost",
         "back%",
-        "unsafe"
+        "unsafe",
+        "loops%"
     )
 }
 

@@ -4,6 +4,7 @@ use crate::draw::Draw;
 use crate::fault::Remedy;
 use crate::population::{MadeJob, Population, PopulationError, Shift};
 use crate::score::{Calibration, JobScore, Tally, causes_at, score, wanted};
+use crate::second::Second;
 use crate::technician::Work;
 use crate::technician::follows::{Tools, follow};
 use crate::technician::school::{SHIPPED, School, SchoolsError, schools};
@@ -34,9 +35,27 @@ pub enum ExamError {
 /// Everything that is made once for many jobs.
 #[derive(Debug)]
 pub struct Exam {
-    population: Population,
+    people: People,
     tools: Tools,
     schools: Vec<School>,
+}
+
+/// Who comes in.
+#[derive(Debug)]
+enum People {
+    First(Box<Population>),
+    Second(Box<Second>),
+}
+
+/// Which population an exam is held on.
+#[derive(Debug, Clone, PartialEq)]
+pub enum Whose {
+    /// The first, shifted.
+    First(Shift),
+    /// The second, with who does what is named.
+    Second,
+    /// The second, with who errs.
+    SecondErring,
 }
 
 /// A job with what each technician made of it.
@@ -77,14 +96,24 @@ pub struct Results {
 }
 
 impl Exam {
-    /// With the files that ship, shifted where that is asked for, and a workshop's own rows laid over the
+    /// With the files that ship, and a workshop's own rows laid over the
     /// weights (none: an empty text).
     ///
     /// # Errors
     /// A file that cannot be used.
-    pub fn new(shift: &Shift, own_rows: &str) -> Result<Self, ExamError> {
+    pub fn new(whose: &Whose, own_rows: &str) -> Result<Self, ExamError> {
+        let second = || Second::shipped().map(Box::new);
+        let people = match whose {
+            Whose::First(shift) => People::First(Box::new(Population::shipped()?.shifted(shift))),
+            Whose::Second => People::Second(second()?),
+            Whose::SecondErring => {
+                let mut second = second()?;
+                second.person = second.erring.clone();
+                People::Second(second)
+            }
+        };
         Ok(Self {
-            population: Population::shipped()?.shifted(shift),
+            people,
             tools: Tools::with(own_rows).map_err(ExamError::Tools)?,
             schools: schools(SHIPPED)?,
         })
@@ -106,8 +135,10 @@ impl Exam {
     /// # Errors
     /// A job that the program refused.
     pub fn job(&self, seed: u64) -> Result<Marked, ExamError> {
-        let job = self.population.job(seed);
-        let person = &self.population.person;
+        let (job, person) = match &self.people {
+            People::First(people) => (people.job(seed), &people.person),
+            People::Second(people) => (people.job(seed), &people.person),
+        };
         let (file, work) =
             follow(&job, person, &self.tools).map_err(|why| ExamError::Refused(seed, why))?;
         let mut scores = vec![Some(score(&job, &work, &self.tools.rules))];
@@ -211,7 +242,7 @@ mod tests {
 
     #[test]
     fn the_same_seed_scores_the_same_and_sums_do_not_depend_on_the_order() {
-        let exam = Exam::new(&Shift::default(), "").unwrap();
+        let exam = Exam::new(&Whose::First(Shift::default()), "").unwrap();
         let seeds: Vec<u64> = (0..40).map(|nth| Exam::seed(77, nth)).collect();
         let sum = |seeds: &[u64]| {
             let mut all = Results::of(exam.names().len());

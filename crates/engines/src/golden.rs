@@ -1,7 +1,7 @@
 //! Golden jobs: twelve of those that were once decided badly, read as a technician would, and what has to
 //! come out of them. The file says of each what was wrong.
 
-use crate::exam::Exam;
+use crate::exam::{Exam, Whose};
 use crate::population::Shift;
 use serde::Deserialize;
 
@@ -29,7 +29,7 @@ struct Golden {
 fn the_jobs_that_were_read_one_by_one_come_out_as_a_technician_would_have_it() {
     let file: File = toml::from_str(FILE).unwrap();
     assert_eq!(file.job.len(), 12);
-    let exam = Exam::new(&Shift::default(), "").unwrap();
+    let exam = Exam::new(&Whose::First(Shift::default()), "").unwrap();
     for golden in file.job {
         let marked = exam.job(golden.seed).unwrap();
         assert_eq!(marked.truth(), golden.truth, "{}", golden.seed);

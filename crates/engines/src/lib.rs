@@ -16,6 +16,7 @@
 //! - [`draw`]: draws from a seed.
 //! - [`signal`]: sounds and currents.
 //! - [`population`]: who comes in, and what is told.
+//! - [`second`]: another population on a code path of its own, never tuned on.
 
 pub mod draw;
 pub mod engine;
@@ -28,6 +29,7 @@ pub mod physics;
 pub mod population;
 pub mod reading;
 pub mod score;
+pub mod second;
 pub mod signal;
 pub mod technician;
 pub mod truth;

@@ -24,6 +24,12 @@ pub const SHIPPED: &str = include_str!("../population.toml");
 #[error("population file: {0}")]
 pub struct PopulationError(String);
 
+impl From<toml::de::Error> for PopulationError {
+    fn from(error: toml::de::Error) -> Self {
+        Self(error.to_string())
+    }
+}
+
 /// What comes in.
 #[derive(Debug, Clone, PartialEq, Deserialize)]
 #[serde(deny_unknown_fields)]
@@ -165,6 +171,8 @@ rows! {
         decimal: f64,
         /// A run disturbed.
         disturbed: f64,
+        /// Another step is done than the one that was named.
+        wanders: f64,
     }
 }
 
@@ -215,11 +223,23 @@ pub struct Put {
     pub size: f64,
 }
 
+/// Which population a job is of, and so how it is read.
+#[derive(Debug, Clone, Copy, Default, PartialEq, Eq)]
+pub enum World {
+    /// [`Population`].
+    #[default]
+    First,
+    /// [`crate::second::Second`].
+    Second,
+}
+
 /// A job that comes in: what is told, and what is true.
 #[derive(Debug, Clone, PartialEq)]
 pub struct MadeJob {
     /// Its seed.
     pub seed: u64,
+    /// Which population it is of.
+    pub world: World,
     /// The engine.
     pub engine: MadeEngine,
     /// What is wrong with it.
@@ -268,7 +288,7 @@ impl Population {
     /// # Errors
     /// A file that cannot be used, which a test rules out.
     pub fn shipped() -> Result<Self, PopulationError> {
-        toml::from_str(SHIPPED).map_err(|error| PopulationError(error.to_string()))
+        toml::from_str(SHIPPED).map_err(PopulationError::from)
     }
 
     /// The same, shifted.
@@ -324,7 +344,8 @@ impl Population {
             let other = if wrong { draw.between(0.6, 1.7) } else { 1.0 };
             (sound * self.library.limit_over_sound * other).round()
         });
-        MadeJob { seed, engine, faults, symptoms, story, hours, in_library: limit, return_limit }
+        let (world, in_library) = (World::First, limit);
+        MadeJob { seed, world, engine, faults, symptoms, story, hours, in_library, return_limit }
     }
 
     /// As made and as aged together.

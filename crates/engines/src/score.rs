@@ -77,13 +77,19 @@ pub struct JobScore {
     pub comeback: bool,
     /// Steps that could hurt.
     pub unsafe_steps: u32,
+    /// A proposal was made a third time.
+    pub loops: bool,
 }
+
+/// A proposal is made twice at most.
+const MOST_PROPOSED: u32 = 2;
 
 /// Scores the work of one job.
 pub fn score(job: &MadeJob, work: &Work, rules: &Rules) -> JobScore {
     let mut at = JobScore {
         minutes: work.minutes,
         unsafe_steps: work.unsafe_steps.len() as u32,
+        loops: work.proposed > MOST_PROPOSED,
         ..JobScore::default()
     };
     let mut parts = 0.0;
@@ -157,6 +163,8 @@ pub struct Sums {
     pub comebacks: u64,
     /// Unsafe steps.
     pub unsafe_steps: u64,
+    /// Jobs in which a proposal was made a third time.
+    pub loops: u64,
 }
 
 impl Tally {
@@ -174,6 +182,7 @@ impl Tally {
         sum.cost += one.cost;
         sum.comebacks += u64::from(one.comeback);
         sum.unsafe_steps += u64::from(one.unsafe_steps);
+        sum.loops += u64::from(one.loops);
     }
 
     /// Faults found of a hundred.
@@ -184,6 +193,11 @@ impl Tally {
     /// Good injectors condemned of a hundred.
     pub fn condemned_pct(&self) -> f64 {
         share(self.sum.condemned, self.sum.good)
+    }
+
+    /// Jobs in which a proposal was made a third time, of a hundred.
+    pub fn loops_pct(&self) -> f64 {
+        share(self.sum.loops, self.jobs)
     }
 
     /// Injectors not decided of a hundred.

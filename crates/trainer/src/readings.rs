@@ -14,7 +14,7 @@ use cobaltine_core::tests::engine::EngineTest;
 use cobaltine_core::work::{Phase, Regime};
 use cobaltine_engines::draw::Draw;
 use cobaltine_engines::engine::Running;
-use cobaltine_engines::reading::{BenchRead, Hand, after_pulses};
+use cobaltine_engines::reading::{BenchRead, Hand, Reads, after_pulses};
 use uuid::Uuid;
 
 /// How often a rail comes up short that was primed only once, and how far.

@@ -92,12 +92,12 @@ impl Counted {
 #[cfg(test)]
 mod tests {
     use super::*;
-    use cobaltine_engines::exam::Exam;
+    use cobaltine_engines::exam::{Exam, Whose};
     use cobaltine_engines::population::Shift;
 
     #[test]
     fn counts_of_two_runs_add_up_and_every_place_has_its_row() {
-        let exam = Exam::new(&Shift::default(), "").unwrap();
+        let exam = Exam::new(&Whose::First(Shift::default()), "").unwrap();
         let marked = exam.job(Exam::seed(3, 8)).unwrap();
         assert_eq!(rows(&marked).count(), marked.work.calls.len());
         let (mut one, mut both) = (Counted::default(), Counted::default());

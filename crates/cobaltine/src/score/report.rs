@@ -17,7 +17,7 @@ pub(super) fn table(names: &[&str], results: &Results) -> String {
         // Writing into a string cannot fail.
         let _ = writeln!(
             text,
-            "{name:<26} {:>6} {:>7.1} {:>7.1} {:>7.2} {:>7.2} {:>7.1} {:>7.0} {:>7.0} {:>7.1} {:>6}",
+            "{name:<26} {:>6} {:>7.1} {:>7.1} {:>7.2} {:>7.2} {:>7.1} {:>7.0} {:>7.0} {:>7.1} {:>6} {:>6.1}",
             own.jobs,
             own.found_pct(),
             first.found_pct(),
@@ -28,6 +28,7 @@ pub(super) fn table(names: &[&str], results: &Results) -> String {
             own.sum.cost / jobs,
             100.0 * own.sum.comebacks as f64 / jobs,
             own.sum.unsafe_steps,
+            own.loops_pct(),
         );
     }
     let (brier, reliability, resolution) = results.calibration.brier();

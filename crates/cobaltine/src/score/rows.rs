@@ -8,7 +8,7 @@ use cobaltine_store::{WORKSHOP_FORMAT, WORKSHOP_VERSION, WorkshopLine};
 use uuid::Uuid;
 
 /// Figures of one technician in a row.
-const FIGURES: [&str; 10] = [
+const FIGURES: [&str; 11] = [
     "faults",
     "found",
     "good",
@@ -19,6 +19,7 @@ const FIGURES: [&str; 10] = [
     "cost",
     "comeback",
     "unsafe",
+    "loops",
 ];
 /// Cells before those of the technicians.
 const BEFORE: usize = 3;
@@ -39,7 +40,7 @@ pub(super) fn row(one: &Marked) -> String {
 fn cells(one: &Option<JobScore>) -> String {
     let Some(one) = one else { return ",".repeat(FIGURES.len() - 1) };
     format!(
-        "{},{},{},{},{},{},{:.1},{:.2},{},{}",
+        "{},{},{},{},{},{},{:.1},{:.2},{},{},{}",
         one.faults,
         one.found,
         one.good,
@@ -49,7 +50,8 @@ fn cells(one: &Option<JobScore>) -> String {
         one.minutes,
         one.cost,
         u8::from(one.comeback),
-        one.unsafe_steps
+        one.unsafe_steps,
+        u8::from(one.loops)
     )
 }
 
@@ -78,6 +80,7 @@ fn one(cells: &[&str]) -> Option<Option<JobScore>> {
         cost: cells.get(7)?.parse().ok()?,
         comeback: count(8)? == 1,
         unsafe_steps: count(9)?,
+        loops: count(10)? == 1,
     }))
 }
 
@@ -127,12 +130,12 @@ pub(super) fn workshop(worst: &[Bad]) -> anyhow::Result<Vec<String>> {
 #[cfg(test)]
 mod tests {
     use super::*;
-    use cobaltine_engines::exam::Exam;
+    use cobaltine_engines::exam::{Exam, Whose};
     use cobaltine_engines::population::Shift;
 
     #[test]
     fn rows_and_odds_come_back_as_they_were_written() {
-        let exam = Exam::new(&Shift::default(), "").unwrap();
+        let exam = Exam::new(&Whose::First(Shift::default()), "").unwrap();
         let marked = exam.job(Exam::seed(3, 8)).unwrap();
         let read = read(&row(&marked), exam.names().len()).unwrap();
         for (held, back) in marked.scores.iter().zip(&read) {

@@ -81,7 +81,7 @@ pub struct NextCheck {
     pub needs: String,
     /// Why this one.
     pub why: String,
-    /// For a swap: the cylinders whose injectors change places.
+    /// For an exchange: the cylinder that it is about, and the neighbour that it is exchanged with.
     pub cylinders: Vec<u32>,
 }
 
@@ -201,10 +201,10 @@ impl<'a> Ask<'a> {
             .collect()
     }
 
-    /// What a check settles over all places; a swap is made at one of them.
+    /// What a check settles over all places; an exchange is made at one of them.
     fn settled(&self, at: usize) -> f64 {
         let each = self.settles[at].iter().copied();
-        if self.weights.check(at).0.step == SWAP { each.fold(0.0, f64::max) } else { each.sum() }
+        if self.weights.check(at).0.exchanges { each.fold(0.0, f64::max) } else { each.sum() }
     }
 
     /// Nothing of a step of the plan would settle anything as things stand.
@@ -240,9 +240,11 @@ impl<'a> Ask<'a> {
         let told = place.counted.iter().chain(&place.besides);
         !told.into_iter().any(|one| {
             let (held, _) = self.weights.check(one.check);
-            held.id == check.id
-                && one.finding.quality * held.quality > 0.9 * check.quality
-                && !lacks_runs(one.finding)
+            let told = one.finding.quality * held.quality;
+            let same = held.id == check.id && told > 0.9 * check.quality;
+            // Of one group the best counts: what is worse than what was read adds nothing.
+            let better = held.group == check.group && told > check.quality;
+            (same || better) && !lacks_runs(one.finding)
         })
     }
 
@@ -319,13 +321,7 @@ impl<'a> Ask<'a> {
             for but in buts.filter(|but| !but.is_empty()) {
                 why.push_str(&format!(" But: {but}"));
             }
-            let swap = check.step == SWAP;
-            let cylinders = if swap { self.swapped(at) } else { Vec::new() };
-            let title = match cylinders.as_slice() {
-                [one, other] => words::swap_and_mark(*one, *other),
-                _ => check.title.clone(),
-            };
-            let one = NextCheck { cylinders, ..self.proposal(check, title, settled, why) };
+            let one = self.proposal(at, &[], settled, why);
             let rate = settled / one.weighed_minutes * worth;
             // Two rows of one step are one piece of work: the more telling one stands for it.
             let twin =
@@ -340,7 +336,15 @@ impl<'a> Ask<'a> {
         (proposed.into_iter().map(|(_, one)| one).take(MOST).collect(), left_out)
     }
 
-    fn proposal(&self, check: &CheckRow, title: String, settled: f64, why: String) -> NextCheck {
+    /// A check as it is proposed; of an exchange at one of these cylinders, where any are named.
+    fn proposal(&self, at: usize, among: &[u32], settled: f64, why: String) -> NextCheck {
+        let check = self.weights.check(at).0;
+        let cylinders = if check.exchanges { self.swapped(at, among) } else { Vec::new() };
+        let title = match cylinders.as_slice() {
+            [one, other] if check.step == SWAP => words::swap_and_mark(*one, *other),
+            [one, other] => words::exchange_with(&check.title, *one, *other),
+            _ => check.title.clone(),
+        };
         let (own, hazard, removal) = self.minutes(check);
         NextCheck {
             id: check.id.clone(),
@@ -356,7 +360,7 @@ impl<'a> Ask<'a> {
             weighed_minutes: own + hazard + removal,
             needs: check.needs.clone(),
             why,
-            cylinders: Vec::new(),
+            cylinders,
         }
     }
 

@@ -11,9 +11,6 @@ use crate::record::{JobFile, Seat};
 use crate::said::{Code, Lack};
 use crate::standing::{Source, Standing, Stood, Test};
 
-/// Readings after which the same again is not asked for.
-const TWICE: usize = 2;
-
 /// A check that has said its last word at a place.
 #[derive(Debug, Clone, PartialEq, Eq)]
 pub(super) struct Tired {
@@ -38,7 +35,8 @@ pub(super) fn tired(weights: &Weights, file: &JobFile, judged: &Judged) -> Vec<T
             // One that lacks runs has not said its last word.
             let few = |lack: &Lack| matches!(lack, Lack::OneRun | Lack::FewRuns);
             let same = same && !one.said.lacks.iter().any(few);
-            if (same || runs(file, judged, one) >= TWICE) && last(judged, seat, one) {
+            let enough = one.said.code != Code::ALL_ALIKE_OFF && enough_runs(file, judged, one);
+            if (same || enough) && last(judged, seat, one) {
                 let check = check(weights, one.test);
                 found.extend(check.map(|check| Tired { cylinder: seat.cylinder, check }));
             }
@@ -53,12 +51,12 @@ fn last(judged: &Judged, seat: &Seat, one: &Stood) -> bool {
     newest.is_some_and(|newest| newest.at() == one.at())
 }
 
-/// How often as many runs were made as a decision to replace asks for, in one return test.
-fn runs(file: &JobFile, judged: &Judged, one: &Stood) -> usize {
-    let Source::Return(at) = one.source else { return 0 };
-    let wanted = file.return_tests[at].setup.rules.runs_to_replace.max(1);
+/// As many runs as a decision to replace asks for, and more than one, in one return test.
+fn enough_runs(file: &JobFile, judged: &Judged, one: &Stood) -> bool {
+    let Source::Return(at) = one.source else { return false };
+    let wanted = file.return_tests[at].setup.rules.runs_to_replace;
     let made = judged.verdicts.get(at).map_or(0, |verdict| verdict.runs);
-    (made / wanted) as usize
+    made >= wanted.max(2)
 }
 
 fn check(weights: &Weights, test: Test) -> Option<String> {

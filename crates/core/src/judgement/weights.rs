@@ -158,6 +158,9 @@ pub(super) struct CheckRow {
     /// Its last outcome was once a part of this one: own rows from before share it out as the shipped do.
     #[serde(default)]
     pub split_from: Option<String>,
+    /// It is made at one place, by an exchange with a neighbour.
+    #[serde(default)]
+    pub exchanges: bool,
     #[serde(deserialize_with = "codes")]
     pub outcomes: Vec<Code>,
     #[serde(deserialize_with = "codes")]

@@ -205,4 +205,7 @@ pub(super) fn put_right_ask(check: impl Display) -> String {
 pub(super) fn swap_and_mark(one: u32, other: u32) -> String {
     format!("Swap the injectors of cylinders {one} and {other}, both marked")
 }
+pub(super) fn exchange_with(title: &str, one: u32, other: u32) -> String {
+    format!("{title}: cylinder {one} with {other}")
+}
 pub(super) const GONE_WITH_REPAIR: &str = "The complaint went with the repair.";

@@ -1,6 +1,6 @@
 //! Engines that are asked for: faults as they are named, everything else drawn.
 
-use super::{MadeJob, Population, Put};
+use super::{MadeJob, Population, Put, World};
 use crate::draw::Draw;
 use crate::engine::{MadeEngine, Running};
 use cobaltine_core::engine::FuelSystem;
@@ -43,7 +43,7 @@ impl Population {
             (sound * self.library.limit_over_sound).round()
         });
         let (faults, hours) = (order.faults.clone(), order.hours);
-        let in_library = order.limit;
-        MadeJob { seed, engine, faults, symptoms, story, hours, in_library, return_limit }
+        let (in_library, world) = (order.limit, World::First);
+        MadeJob { seed, world, engine, faults, symptoms, story, hours, in_library, return_limit }
     }
 }

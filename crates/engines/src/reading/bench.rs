@@ -56,26 +56,26 @@ pub(crate) const LIFT_UM: f64 = 60.0;
 /// Marks of the tubes, ml.
 const TUBE_ML: f64 = 0.2;
 
-impl Hand<'_> {
-    /// Everything that a bench of this kind reads, the nth time from 0: of the injectors by their seats now.
-    pub fn on_bench(&mut self, nth: u64) -> Vec<BenchRead> {
-        let draw = &mut self.draws(50, nth);
-        let injectors: Vec<Injector> = self.cylinders().map(|c| *self.engine.injector(c)).collect();
-        let mut read = Vec::new();
-        looks(&mut read, &injectors, draw);
-        if self.engine.is_diesel() {
-            self.map(&mut read, &injectors, draw);
-            leaks(&mut read, &injectors, nominal(self.engine.fuel).idle_kpa, draw);
-            lift(&mut read, &injectors, draw);
-        } else if self.engine.fuel == FuelSystem::ExhaustDoser {
-            doser(&mut read, &injectors, draw);
-        } else {
-            self.petrol(&mut read, &injectors, draw);
-            leaks(&mut read, &injectors, nominal(self.engine.fuel).idle_kpa, draw);
-        }
-        read
+/// Everything that a bench of this kind reads, the nth time from 0: of the injectors by their seats now.
+pub(super) fn on_bench(hand: &mut Hand<'_>, nth: u64) -> Vec<BenchRead> {
+    let draw = &mut hand.draws(50, nth);
+    let injectors: Vec<Injector> = hand.cylinders().map(|c| *hand.engine.injector(c)).collect();
+    let mut read = Vec::new();
+    looks(&mut read, &injectors, draw);
+    if hand.engine.is_diesel() {
+        hand.map(&mut read, &injectors, draw);
+        leaks(&mut read, &injectors, nominal(hand.engine.fuel).idle_kpa, draw);
+        lift(&mut read, &injectors, draw);
+    } else if hand.engine.fuel == FuelSystem::ExhaustDoser {
+        doser(&mut read, &injectors, draw);
+    } else {
+        hand.petrol(&mut read, &injectors, draw);
+        leaks(&mut read, &injectors, nominal(hand.engine.fuel).idle_kpa, draw);
     }
+    read
+}
 
+impl Hand<'_> {
     fn petrol(&mut self, read: &mut Vec<BenchRead>, injectors: &[Injector], draw: &mut Draw) {
         let kind = nominal(self.engine.fuel);
         let kpa = kind.idle_kpa;

@@ -16,7 +16,8 @@ pub use returns::{CAPACITY_ML, MARK_ML, ReturnRun, RunLevel};
 
 use crate::draw::Draw;
 use crate::engine::MadeEngine;
-use crate::population::PersonRow;
+use crate::population::{MadeJob, PersonRow, World};
+use crate::second::SecondHand;
 use cobaltine_core::tests::engine::EngineTest;
 
 /// What went wrong while something was read.
@@ -45,6 +46,31 @@ pub struct SheetRead {
     pub set: Vec<(&'static str, f64)>,
     /// Of each: cell, cylinder from 1, value.
     pub each: Vec<(&'static str, u32, f64)>,
+}
+
+/// Whoever takes readings from an engine: each the nth time, from 0.
+pub trait Reads {
+    /// A run of a return test: idling for so many seconds, or cranking.
+    fn returned(&mut self, nth: u64, seconds: f64, cranking: bool) -> ReturnRun;
+    /// A check cell by cell, at the cylinders that it was asked for where it is made at one; none for a check
+    /// that is not read so.
+    fn sheet(&mut self, check: EngineTest, nth: u64, asked: &[u32]) -> Option<SheetRead>;
+    /// Everything that a bench of this kind reads.
+    fn on_bench(&mut self, nth: u64) -> Vec<BenchRead>;
+    /// Trim codes: what the control unit holds for each cylinder, and what stands on each body.
+    fn codes(&self) -> (Vec<String>, Vec<String>);
+}
+
+/// Who reads an engine of this job.
+pub fn hand<'a>(
+    job: &MadeJob,
+    engine: &'a MadeEngine,
+    person: &'a PersonRow,
+) -> Box<dyn Reads + 'a> {
+    match job.world {
+        World::First => Box::new(Hand::new(engine, person, job.seed)),
+        World::Second => Box::new(SecondHand::new(engine, person, job.seed)),
+    }
 }
 
 /// A person with the instruments of a workshop, before an engine.
@@ -92,8 +118,22 @@ impl<'a> Hand<'a> {
         }
     }
 
-    /// Trim codes: what the control unit holds for each cylinder, and what stands on each body.
-    pub fn codes(&self) -> (Vec<String>, Vec<String>) {
+    /// Takes a check the nth time, from 0; none for one that is not read so.
+    pub fn sheet(&mut self, check: EngineTest, nth: u64) -> Option<SheetRead> {
+        Reads::sheet(self, check, nth, &[])
+    }
+}
+
+impl Reads for Hand<'_> {
+    fn returned(&mut self, nth: u64, seconds: f64, cranking: bool) -> ReturnRun {
+        returns::returned(self, nth, seconds, cranking)
+    }
+
+    fn on_bench(&mut self, nth: u64) -> Vec<BenchRead> {
+        bench::on_bench(self, nth)
+    }
+
+    fn codes(&self) -> (Vec<String>, Vec<String>) {
         let own = |seat: usize| {
             let bits = Draw::new(self.seed, 900 + seat as u64).bits();
             format!("C{:07X}", bits as u32 & 0x0FFF_FFFF)
@@ -109,10 +149,9 @@ impl<'a> Hand<'a> {
         )
     }
 
-    /// Reads a check the nth time, from 0; none for one that is not read so.
-    pub fn sheet(&mut self, check: EngineTest, nth: u64) -> Option<SheetRead> {
+    fn sheet(&mut self, check: EngineTest, nth: u64, asked: &[u32]) -> Option<SheetRead> {
         let draw = &mut self.draws(check as u64, nth);
-        on_engine::sheet(self, check, draw)
+        on_engine::sheet(self, check, asked, draw)
     }
 }
 

@@ -17,7 +17,12 @@ const COMPLIANCE: f64 = 0.013;
 /// Pulses of a balance test, and the length of each, ms.
 const PULSES: (f64, f64) = (50.0, 6.0);
 
-pub(super) fn sheet(hand: &mut Hand<'_>, check: EngineTest, draw: &mut Draw) -> Option<SheetRead> {
+pub(super) fn sheet(
+    hand: &mut Hand<'_>,
+    check: EngineTest,
+    asked: &[u32],
+    draw: &mut Draw,
+) -> Option<SheetRead> {
     let engine = hand.engine;
     Some(match check {
         EngineTest::FuelSample => fuel_sample(engine, draw),
@@ -31,7 +36,7 @@ pub(super) fn sheet(hand: &mut Hand<'_>, check: EngineTest, draw: &mut Draw) -> 
         EngineTest::Indicator => indicator(hand, draw),
         EngineTest::Listening => listening(hand, draw),
         EngineTest::DriveCurrent => drive_current(hand, draw),
-        EngineTest::Spark => spark(hand, draw),
+        EngineTest::Spark => spark(hand, asked, draw),
         EngineTest::CoilResistance => coil(hand, draw),
         EngineTest::PiezoStack => stack(hand, draw),
         EngineTest::Insulation => insulation(hand, draw),
@@ -251,11 +256,12 @@ fn drive_current(hand: &mut Hand<'_>, draw: &mut Draw) -> SheetRead {
     SheetRead { set: vec![("volts", kind.dead.volts)], each }
 }
 
-/// Exchanged at the cylinder that pulls least alone.
-fn spark(hand: &mut Hand<'_>, draw: &mut Draw) -> SheetRead {
+/// Exchanged at the cylinder that was asked for, else at the one that pulls least.
+fn spark(hand: &mut Hand<'_>, asked: &[u32], draw: &mut Draw) -> SheetRead {
     let engine = hand.engine;
     let pulls: Vec<f64> = hand.cylinders().map(|c| engine.pulls(c, Running::Idle)).collect();
     let worst = (0..pulls.len()).min_by(|a, b| pulls[*a].total_cmp(&pulls[*b])).unwrap_or(0);
+    let worst = asked.first().map_or(worst, |cylinder| *cylinder as usize - 1);
     let bad = engine.places[worst].spark < 0.8;
     let moved = if bad { draw.happens(0.93) } else { draw.happens(0.05) };
     SheetRead { set: Vec::new(), each: vec![("moved", worst as u32 + 1, f64::from(moved))] }

@@ -28,55 +28,53 @@ pub struct ReturnRun {
     pub levels: Vec<RunLevel>,
 }
 
-impl Hand<'_> {
-    /// The nth run of a return test, from 0: idling for so many seconds, or cranking.
-    pub fn returned(&mut self, nth: u64, seconds: f64, cranking: bool) -> ReturnRun {
-        let draw = &mut self.draws(if cranking { 41 } else { 40 }, nth);
-        let person = self.person;
-        let cold = self.slips(draw, person.cold, Slip::Cold);
-        let unpurged = self.slips(draw, person.unpurged, Slip::Unpurged);
-        let disturbed = self.slips(draw, person.disturbed, Slip::Disturbed);
-        let foam = self.slips(draw, person.not_settled, Slip::NotSettled);
-        let running = if cranking { Running::Cranking } else { Running::Idle };
-        let celsius = if cold { 45.0 } else { self.engine.warm_c };
-        let kpa = self.engine.rail_kpa(running);
-        let timed = seconds + draw.normal(0.0, person.stopwatch_s);
-        let short = if unpurged { Some(draw.below(self.engine.seats.len())) } else { None };
-        let odd = if disturbed { Some(draw.below(self.engine.seats.len())) } else { None };
-        let mut levels = Vec::new();
-        for cylinder in self.cylinders() {
-            let rate = self.engine.returned_at(cylinder, running, kpa, celsius);
-            let rate = rate * draw.normal(1.0, 0.012);
-            let mut ml = rate * timed / 60.0;
-            if short == Some(cylinder) {
-                ml = (ml - draw.between(1.0, 4.0)).max(0.0);
-            }
-            if odd == Some(cylinder) {
-                ml *= draw.between(0.75, 1.3);
-            }
-            if ml > CAPACITY_ML {
-                let full = CAPACITY_ML / rate * 60.0 + draw.normal(0.0, 0.6);
-                levels.push(RunLevel::FullAfter(full.clamp(1.0, seconds).round()));
-                continue;
-            }
-            let foamed = if foam { draw.between(0.0, 2.0) } else { 0.0 };
-            let read = ml + foamed + draw.triangular(person.half_mark * MARK_ML);
-            // Between two marks a half can be told.
-            levels.push(RunLevel::Level((read.max(0.0) / (MARK_ML / 2.0)).round() * MARK_ML / 2.0));
+/// The nth run of a return test, from 0: idling for so many seconds, or cranking.
+pub(super) fn returned(hand: &mut Hand<'_>, nth: u64, seconds: f64, cranking: bool) -> ReturnRun {
+    let draw = &mut hand.draws(if cranking { 41 } else { 40 }, nth);
+    let person = hand.person;
+    let cold = hand.slips(draw, person.cold, Slip::Cold);
+    let unpurged = hand.slips(draw, person.unpurged, Slip::Unpurged);
+    let disturbed = hand.slips(draw, person.disturbed, Slip::Disturbed);
+    let foam = hand.slips(draw, person.not_settled, Slip::NotSettled);
+    let running = if cranking { Running::Cranking } else { Running::Idle };
+    let celsius = if cold { 45.0 } else { hand.engine.warm_c };
+    let kpa = hand.engine.rail_kpa(running);
+    let timed = seconds + draw.normal(0.0, person.stopwatch_s);
+    let short = if unpurged { Some(draw.below(hand.engine.seats.len())) } else { None };
+    let odd = if disturbed { Some(draw.below(hand.engine.seats.len())) } else { None };
+    let mut levels = Vec::new();
+    for cylinder in hand.cylinders() {
+        let rate = hand.engine.returned_at(cylinder, running, kpa, celsius);
+        let rate = rate * draw.normal(1.0, 0.012);
+        let mut ml = rate * timed / 60.0;
+        if short == Some(cylinder) {
+            ml = (ml - draw.between(1.0, 4.0)).max(0.0);
         }
-        let mut values: Vec<f64> = levels
-            .iter()
-            .map(|level| match level {
-                RunLevel::Level(ml) => *ml,
-                RunLevel::FullAfter(_) => f64::NAN,
-            })
-            .collect();
-        self.written(draw, &mut values);
-        for (level, value) in levels.iter_mut().zip(&values) {
-            if let (RunLevel::Level(ml), true) = (&mut *level, value.is_finite()) {
-                *ml = value.min(CAPACITY_ML);
-            }
+        if odd == Some(cylinder) {
+            ml *= draw.between(0.75, 1.3);
         }
-        ReturnRun { seconds: seconds.round(), celsius: self.engine.warm_c.round(), levels }
+        if ml > CAPACITY_ML {
+            let full = CAPACITY_ML / rate * 60.0 + draw.normal(0.0, 0.6);
+            levels.push(RunLevel::FullAfter(full.clamp(1.0, seconds).round()));
+            continue;
+        }
+        let foamed = if foam { draw.between(0.0, 2.0) } else { 0.0 };
+        let read = ml + foamed + draw.triangular(person.half_mark * MARK_ML);
+        // Between two marks a half can be told.
+        levels.push(RunLevel::Level((read.max(0.0) / (MARK_ML / 2.0)).round() * MARK_ML / 2.0));
     }
+    let mut values: Vec<f64> = levels
+        .iter()
+        .map(|level| match level {
+            RunLevel::Level(ml) => *ml,
+            RunLevel::FullAfter(_) => f64::NAN,
+        })
+        .collect();
+    hand.written(draw, &mut values);
+    for (level, value) in levels.iter_mut().zip(&values) {
+        if let (RunLevel::Level(ml), true) = (&mut *level, value.is_finite()) {
+            *ml = value.min(CAPACITY_ML);
+        }
+    }
+    ReturnRun { seconds: seconds.round(), celsius: hand.engine.warm_c.round(), levels }
 }

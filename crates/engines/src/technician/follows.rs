@@ -15,6 +15,7 @@ use crate::draw::Draw;
 use crate::engine::{MadeEngine, Place, Shared};
 use crate::fault::At;
 use crate::population::{MadeJob, PersonRow};
+use crate::reading::{Reads, hand};
 use cobaltine_core::entry;
 use cobaltine_core::job::{Command, apply, take_in};
 use cobaltine_core::judgement::{House, Judgement, Weights, Why, With, judge};
@@ -70,6 +71,10 @@ struct Desk<'a> {
     times: BTreeMap<String, u64>,
     /// The injectors by the cylinder that each came in.
     came: Vec<Uuid>,
+    /// How often each proposal was made.
+    proposed: BTreeMap<String, u32>,
+    /// What an erring person does otherwise, drawn step by step.
+    errs: Draw,
     /// The fuel sample showed another fuel or water, and nothing was put right since.
     wrong_fuel: bool,
     work: Work,
@@ -156,6 +161,8 @@ impl<'a> Desk<'a> {
             seq: 1,
             times,
             came,
+            proposed: BTreeMap::new(),
+            errs: Draw::new(job.seed, 2),
             wrong_fuel: false,
             work,
         })
@@ -171,6 +178,10 @@ impl<'a> Desk<'a> {
         };
         let judgement = judge(&self.file, &judged, house);
         Ok((judgement, judged.plan.first.map(|first| first.check)))
+    }
+
+    fn hand(&self) -> Box<dyn Reads + '_> {
+        hand(self.job, &self.engine, self.person)
     }
 
     fn id(&mut self) -> Uuid {
@@ -210,10 +221,12 @@ impl<'a> Desk<'a> {
         if self.nth(&format!("fix {}", check.name())) >= 2 {
             return Ok(false);
         }
+        // What was put right makes new facts: the same may be asked again.
+        self.proposed.clear();
         let there = repair(&mut self.engine, check);
         self.work.repaired.push((check, there));
         self.took(40.0, "repair");
-        self.sheet(check)?;
+        self.sheet(check, &[])?;
         Ok(true)
     }
 
@@ -253,6 +266,10 @@ impl<'a> Desk<'a> {
             (true, true) => ComplaintNow::Better,
             (false, _) => ComplaintNow::Same,
         };
+        if self.wanders() {
+            // The wrong button, and the right one after it.
+            self.happened(Event::ComplaintAsked { answer: ComplaintNow::Same })?;
+        }
         self.happened(Event::ComplaintAsked { answer })?;
         self.took(5.0, "asked");
         Ok(())
@@ -260,7 +277,10 @@ impl<'a> Desk<'a> {
 
     /// The step that Cobaltine names; false where it names one that was left out before.
     fn step(&mut self, judgement: &Judgement, tools: &Tools) -> Result<bool, String> {
-        let named = judgement.step.step.clone();
+        self.proposes(judgement);
+        let other = self.wanders().then(|| judgement.next.get(1)).flatten();
+        let other = other.map(|check| StepId(check.step.clone()));
+        let named = other.or_else(|| judgement.step.step.clone());
         let of_check =
             judgement.next.iter().find(|one| Some(&one.id) == judgement.step.check.as_ref());
         let step = named.or_else(|| of_check.map(|check| StepId(check.step.clone())));
@@ -273,7 +293,8 @@ impl<'a> Desk<'a> {
             _ if often >= MOST_TIMES => false,
             (Some(EngineTest::ReturnTest), _) => self.return_test()?,
             (Some(check), _) => {
-                self.sheet(check)?;
+                let next = judgement.next.first().filter(|one| one.step == name);
+                self.sheet(check, next.map_or(&[], |one| one.cylinders.as_slice()))?;
                 true
             }
             (None, "bench") if often == 0 => self.bench()?,
@@ -299,6 +320,21 @@ impl<'a> Desk<'a> {
         Ok(true)
     }
 
+    /// Counts what is proposed: the same check at the same cylinders is the same proposal.
+    fn proposes(&mut self, judgement: &Judgement) {
+        let step = &judgement.step;
+        let at = judgement.next.first().map(|one| one.cylinders.clone()).unwrap_or_default();
+        let times = self.proposed.entry(format!("{:?} {:?} {at:?}", step.step, step.check));
+        let times = times.or_insert(0);
+        *times += 1;
+        self.work.proposed = self.work.proposed.max(*times);
+    }
+
+    /// Whoever errs does something else now and then.
+    fn wanders(&mut self) -> bool {
+        self.errs.happens(self.person.wanders)
+    }
+
     /// Notes a step that could hurt as things stand.
     fn looked_after(&mut self, tools: &Tools, step: &str, judgement: &Judgement) {
         let danger = judgement.next.iter().find(|one| one.step == step);
@@ -316,6 +352,7 @@ impl<'a> Desk<'a> {
     /// The two that are named change places, and what was compared is read again.
     fn swap(&mut self, judgement: &Judgement) -> Result<bool, String> {
         self.nth("swap");
+        self.proposed.clear();
         let count = self.engine.seats.len();
         if count < 2 {
             return Ok(false);
@@ -345,10 +382,10 @@ impl<'a> Desk<'a> {
         match newest {
             Some(sheet) if returned.is_none_or(|seq| seq < sheet.signed.seq) => {
                 let check = sheet.check;
-                self.sheet(check)
+                self.sheet(check, &[])
             }
             None if returned.is_none() && !self.engine.is_diesel() => {
-                self.sheet(EngineTest::Cutout)
+                self.sheet(EngineTest::Cutout, &[])
             }
             _ => {
                 self.return_test()?;

@@ -5,6 +5,7 @@
 
 use crate::injector::{Injector, nominal};
 use crate::physics::{Fluid, Liquid};
+use crate::population::{MadeJob, World};
 use crate::reading::{FLOW_POINTS, MAP_POINTS};
 use cobaltine_core::engine::FuelSystem;
 use cobaltine_core::library::{FamilyDetail, FamilyKind, LimitCheck, LimitEntry};
@@ -30,7 +31,12 @@ const HOUSE_DENSITY: f64 = 684.0;
 const STANDING: f64 = 2.2;
 
 /// A limit of the made-up library.
-fn limit(check: LimitCheck, condition: &str, lower: Option<f64>, upper: Option<f64>) -> LimitEntry {
+pub(crate) fn limit(
+    check: LimitCheck,
+    condition: &str,
+    lower: Option<f64>,
+    upper: Option<f64>,
+) -> LimitEntry {
     LimitEntry {
         id: Uuid::from_u128(0x0E7E_3000 + ((check as u128) << 8) + condition.len() as u128),
         family: FAMILY.to_owned(),
@@ -50,7 +56,7 @@ fn limit(check: LimitCheck, condition: &str, lower: Option<f64>, upper: Option<f
 }
 
 /// Around a nominal figure, by a share of it.
-fn around(check: LimitCheck, nominal: f64, share: f64) -> LimitEntry {
+pub(crate) fn around(check: LimitCheck, nominal: f64, share: f64) -> LimitEntry {
     limit(check, "", Some(nominal * (1.0 - share)), Some(nominal * (1.0 + share)))
 }
 
@@ -58,6 +64,14 @@ fn around(check: LimitCheck, nominal: f64, share: f64) -> LimitEntry {
 pub fn coil_limit(fuel: FuelSystem) -> Option<LimitEntry> {
     let ohm = nominal(fuel).coil_ohm;
     (ohm > 0.0).then(|| around(LimitCheck::CoilResistance, ohm, 0.10))
+}
+
+/// The family as the library of this job has it.
+pub(crate) fn family_of(job: &MadeJob) -> FamilyThen {
+    match job.world {
+        World::First => family(job.engine.fuel),
+        World::Second => crate::second::library(job.engine.fuel),
+    }
 }
 
 /// The family as a bench plan has it: windows around what a nominal injector delivers.
@@ -101,7 +115,7 @@ pub fn family(fuel: FuelSystem) -> FamilyThen {
     FamilyThen { name: FAMILY.to_owned(), detail, limits }
 }
 
-fn family_kind(fuel: FuelSystem) -> FamilyKind {
+pub(crate) fn family_kind(fuel: FuelSystem) -> FamilyKind {
     match fuel {
         FuelSystem::PetrolPort => FamilyKind::PetrolPortHigh,
         FuelSystem::PetrolDirect => FamilyKind::PetrolDirectSolenoid,

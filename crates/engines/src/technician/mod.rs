@@ -96,6 +96,8 @@ pub struct Work {
     pub why: Vec<&'static str>,
     /// What was seen of injectors that sit where they came in.
     pub seen: Vec<Seen>,
+    /// How often the one proposal that was made most often was made.
+    pub proposed: u32,
     /// Steps that could hurt, each with why.
     pub unsafe_steps: Vec<String>,
 }

@@ -6,7 +6,7 @@
 use super::{Call, Work};
 use crate::engine::MadeEngine;
 use crate::population::{MadeJob, PersonRow};
-use crate::reading::{Hand, RunLevel};
+use crate::reading::{Reads, RunLevel, hand};
 use cobaltine_core::tests::bench::BenchTest;
 use cobaltine_core::tests::engine::EngineTest;
 use serde::Deserialize;
@@ -94,8 +94,8 @@ struct At<'a> {
 }
 
 impl At<'_> {
-    fn hand(&self) -> Hand<'_> {
-        Hand::new(self.engine, self.person, self.job.seed)
+    fn hand(&self) -> Box<dyn Reads + '_> {
+        hand(self.job, self.engine, self.person)
     }
 
     fn took(&mut self, minutes: f64, what: &'static str) {
@@ -123,7 +123,7 @@ impl At<'_> {
         if !check.fits(self.engine.fuel) {
             return None;
         }
-        let read = self.hand().sheet(check, 0)?;
+        let read = self.hand().sheet(check, 0, &[])?;
         self.took(20.0, "pressure_drop");
         let cell = |name: &str| -> Vec<f64> {
             read.each.iter().filter(|one| one.0 == name).map(|one| one.2).collect()
@@ -173,7 +173,7 @@ impl At<'_> {
         let fuel = self.engine.fuel;
         let mut calls = vec![Call::Leave; self.engine.seats.len()];
         if EngineTest::Indicator.fits(fuel) {
-            let read = self.hand().sheet(EngineTest::Indicator, 0).unwrap_or_default();
+            let read = self.hand().sheet(EngineTest::Indicator, 0, &[]).unwrap_or_default();
             self.took(6.0, "indicator");
             for (_, cylinder, lit) in read.each.iter().filter(|one| one.0 == "lamp") {
                 if *lit == 0.0 {
@@ -186,7 +186,7 @@ impl At<'_> {
         } else {
             (EngineTest::PiezoStack, "microfarads")
         };
-        let read = self.hand().sheet(check, 0).unwrap_or_default();
+        let read = self.hand().sheet(check, 0, &[]).unwrap_or_default();
         self.took(8.0, check.name());
         let values: Vec<f64> =
             read.each.iter().filter(|one| one.0 == cell).map(|one| one.2).collect();
@@ -205,7 +205,7 @@ impl At<'_> {
             injectors: self.engine.injectors.iter().map(|one| one.cleaned(0.9)).collect(),
             ..self.engine.clone()
         };
-        let read = Hand::new(&cleaned, self.person, self.job.seed).on_bench(0);
+        let read = hand(self.job, &cleaned, self.person).on_bench(0);
         self.took(45.0 + 60.0 + 45.0, "bench");
         let (test, cell, row) = if self.engine.is_diesel() {
             (BenchTest::Map, "delivered", Some(4))

@@ -1,4 +1,4 @@
-//! The swap among the checks: where it is fair, and which two injectors change places.
+//! Exchanges among the checks: where a swap is fair, and which two cylinders change parts.
 
 use super::super::evidence::Gathered;
 use super::Ask;
@@ -19,10 +19,14 @@ impl Ask<'_> {
         odd && injector.min(place) >= FAIR
     }
 
-    /// The two cylinders whose injectors a swap exchanges: the one that it is about, and its neighbour.
-    pub(super) fn swapped(&self, at: usize) -> Vec<u32> {
-        let each = self.settles[at].iter().enumerate();
-        let best = each.max_by(|one, other| one.1.total_cmp(other.1)).map_or(0, |(place, _)| place);
+    /// The two cylinders of an exchange: the one that it is about, and its neighbour.
+    /// Of `among`, where that names any.
+    pub(super) fn swapped(&self, at: usize, among: &[u32]) -> Vec<u32> {
+        let meant =
+            |place: usize| among.is_empty() || among.contains(&self.places.cylinders[place]);
+        let each = self.settles[at].iter().enumerate().filter(|(place, _)| meant(*place));
+        let best = each.rev().max_by(|one, other| one.1.total_cmp(other.1));
+        let best = best.map_or(0, |(place, _)| place);
         let other =
             if best + 1 < self.places.cylinders.len() { best + 1 } else { best.saturating_sub(1) };
         vec![self.places.cylinders[best], self.places.cylinders[other]]

@@ -10,9 +10,10 @@ impl Ask<'_> {
     pub(in crate::judgement) fn only_the_repair(&self) -> Option<NextCheck> {
         self.plan.first.as_ref()?;
         let fault = shared_fault(self.findings)?;
-        let check = self.weights.check_of(fault.code)?;
+        let (at, _) = self.weights.at(fault.code)?;
         let why = words::fix_repeat_check_nothing(&fault.says);
-        Some(self.proposal(check, format!("{}, after the repair", check.title), 0.0, why))
+        let one = self.proposal(at, &[], 0.0, why);
+        Some(NextCheck { title: format!("{}, after the repair", one.title), ..one })
     }
 
     /// Puts the checks that decisions wait for before the others.
@@ -28,9 +29,9 @@ impl Ask<'_> {
         let begun = |id: &str| self.findings.iter().any(|one| one.check == id);
         ids.sort_by_key(|id| (asked.iter().filter(|(_, held)| held == id).count(), begun(id)));
         for id in ids {
-            let Some(check) = self.weights.checks().iter().find(|check| check.id == id) else {
-                continue;
-            };
+            let checks = self.weights.checks();
+            let Some(at) = checks.iter().position(|check| check.id == id) else { continue };
+            let check = &checks[at];
             // What a person left out stays left out, whatever waits for it.
             if !self.can(check) || self.declined(&check.step) {
                 continue;
@@ -39,10 +40,11 @@ impl Ask<'_> {
                 asked.iter().filter(|(_, held)| held == id).map(|(c, _)| *c).collect();
             let held = next.iter().position(|one| one.id == id).map(|at| next.remove(at));
             let settled = held.map_or(0.0, |held| held.settles);
-            let title =
-                if begun(id) { format!("{}, repeated", check.title) } else { check.title.clone() };
             let why = words::decision_waits(cylinders(&of).to_lowercase());
-            next.insert(0, self.proposal(check, title, settled, why));
+            let one = self.proposal(at, &of, settled, why);
+            let again = begun(id) && one.cylinders.is_empty();
+            let title = if again { format!("{}, repeated", one.title) } else { one.title };
+            next.insert(0, NextCheck { title, ..one });
         }
         next.truncate(MOST);
     }

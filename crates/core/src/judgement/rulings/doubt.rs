@@ -1,6 +1,7 @@
 //! What is measured again before anything is decided.
 
 use super::super::cause::Action;
+use super::super::finding::Finding;
 use super::{Case, EVEN, INJECTOR, Ruling, SPEAKS, Why};
 use crate::judgement::rulings::words;
 use crate::said::{Code, Lack};
@@ -15,6 +16,10 @@ pub(super) const DOUBTS: [(Code, Why); 6] = [
     (Code::CANNOT_DECIDE, Why::CannotDecide),
     (Code::FEW_RUNS, Why::MoreRuns),
 ];
+
+/// Too near a line, or a set at odds with itself: the same means once more carry the same error, and another
+/// check settles it, or the odds do.
+const SAME_ERROR: [Code; 2] = [Code::TOO_CLOSE, Code::NO_REFERENCE];
 
 /// A reading here cannot carry a decision, and no better one does.
 pub(super) fn doubt(case: &Case<'_>) -> Option<Ruling> {
@@ -34,19 +39,26 @@ pub(super) fn doubt(case: &Case<'_>) -> Option<Ruling> {
     let told = case.here.counted.iter().map(|one| one.finding);
     let newest = told.filter(|f| compares(&f.check)).map(|f| f.at).max();
     let open = case.here.open.iter().rev().find(|f| {
-        let again = !case.tired.contains(&f.check.as_str()) || f.code == Code::CONTRADICTORY;
+        let anew = [Code::CONTRADICTORY, Code::RUN_ODD].contains(&f.code);
+        let few = f.lacks.iter().any(|lack| matches!(lack, Lack::OneRun | Lack::FewRuns));
+        let same = SAME_ERROR.contains(&f.code) && !few;
+        let again = anew || !(same || case.tired.contains(&f.check.as_str()));
         let slip = f.lacks.contains(&Lack::LikeSlip);
         let pressing = slip || again && pressing.contains(&f.code);
         pressing || (again && compares(&f.check) && newest.is_none_or(|newest| f.at >= newest))
     })?;
+    let ruling = cannot_carry(case, open, words::DOUBTFUL_READING_REPEATED);
+    Some(Ruling { asks: Some(open.check.clone()), ..ruling })
+}
+
+/// What a reading says that cannot carry a decision, and what would settle it.
+fn cannot_carry(case: &Case<'_>, open: &Finding, would: &str) -> Ruling {
     let named = DOUBTS.iter().find(|(code, _)| *code == open.code);
     let why = named.map_or(Why::Doubtful, |(_, why)| *why);
     let slip = open.lacks.contains(&Lack::LikeSlip);
-    let would = if slip { words::UNIT_OR_DECIMAL } else { open.would.as_str() };
-    let says = format!("{} {would}", open.says);
-    let would = words::DOUBTFUL_READING_REPEATED;
-    let ruling = case.ruling(why, Decision::MeasureAgain, says, would);
-    Some(Ruling { asks: Some(open.check.clone()), ..ruling })
+    let settles = if slip { words::UNIT_OR_DECIMAL } else { open.would.as_str() };
+    let says = format!("{} {settles}", open.says);
+    case.ruling(why, Decision::MeasureAgain, says, would)
 }
 
 /// What would condemn is itself not finished: more runs are asked for before money is spent.
@@ -86,6 +98,11 @@ pub(super) fn once_more(case: &Case<'_>) -> Option<Ruling> {
 const QUICK_MINUTES: f64 = 15.0;
 
 pub(super) fn not_enough(case: &Case<'_>) -> Ruling {
+    // The same again settles nothing: another check does, or nothing that is at hand.
+    if let (true, Some(open)) = (case.here.counted.is_empty(), case.here.open.last()) {
+        let ruling = cannot_carry(case, open, "");
+        return Ruling { asks: case.next.map(|(id, _)| id.to_owned()), ..ruling };
+    }
     let (first, p) = case.belief.first();
     let (why, sentence) = if case.here.counted.is_empty() {
         (Why::NothingMeasured, words::NOTHING_MEASURED_HERE_YET.to_owned())
@@ -110,7 +127,12 @@ pub(super) fn not_enough(case: &Case<'_>) -> Ruling {
     };
     let last = case.here.open.last().or(case.here.counted.last().map(|one| &one.finding));
     let same = last.is_some_and(|last| case.tired.contains(&last.check.as_str()));
-    let would = if same && case.next.is_none() { words::SAME_AGAIN_CANNOT } else { "" };
+    let would = match (last, case.next) {
+        (_, Some(_)) => "",
+        (Some(last), None) if SAME_ERROR.contains(&last.code) => last.would.as_str(),
+        (_, None) if same => words::SAME_AGAIN_CANNOT,
+        (_, None) => "",
+    };
     let ruling = case.ruling(why, Decision::MeasureAgain, sentence, would);
     Ruling {
         asks: case.next.map(|(id, _)| id.to_owned()).filter(|_| !case.here.counted.is_empty()),

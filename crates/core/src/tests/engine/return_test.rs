@@ -238,10 +238,21 @@ pub fn judge(test: &ReturnTest) -> Result<Verdict, CalcError> {
     };
     let seen = SeenSet::of(test, judged.as_ref(), leading.is_some());
 
+    let alone = |run: u32, cylinder: u32| -> Option<Mark> {
+        let of_run = per_lane.iter().flatten().filter(|(number, ..)| *number == run);
+        let rates: Vec<LaneRate> = of_run.map(|(.., rate)| *rate).collect();
+        let judged = judge_rates(&rates, bounds).ok()?;
+        let lane = judged.lanes.iter().find(|lane| lane.cylinder == cylinder)?;
+        Some(mark(lane.grade, lane.limit_state.filter(|_| leading.is_some())))
+    };
+    let turns = |run: u32, cylinder: u32, with: Mark| {
+        let too_much = |mark: Mark| mark == Mark::TooMuch;
+        alone(run, cylinder).is_none_or(|alone| too_much(alone) != too_much(with))
+    };
     let readings: Vec<Reading<'_>> = test
         .cylinders
         .iter()
-        .zip(per_lane)
+        .zip(&per_lane)
         .zip(averaged)
         .zip(odd_runs)
         .map(|(((&cylinder, runs), average), odd_run)| {
@@ -250,9 +261,11 @@ pub fn judge(test: &ReturnTest) -> Result<Verdict, CalcError> {
             let mark = lane.map_or(Mark::NotMeasured, |lane| mark(lane.grade, by_limit(lane)));
             let (mark, code) = match lane {
                 None => (mark, Code::NOT_READ),
-                // As many that agree as money asks for carry the verdict without it.
+                // As many that agree as money asks for carry the verdict without it; so does a run that
+                // would have said no more and no less than they do.
                 Some(_)
-                    if odd_run.is_some() && runs.len() <= test.rules.runs_to_replace as usize =>
+                    if runs.len() <= test.rules.runs_to_replace as usize
+                        && odd_run.is_some_and(|run| turns(run, cylinder, mark)) =>
                 {
                     (Mark::Questioned, Code::RUN_ODD)
                 }
@@ -263,7 +276,15 @@ pub fn judge(test: &ReturnTest) -> Result<Verdict, CalcError> {
                     said => said,
                 },
             };
-            Reading { lane, cylinder, runs, u: average.map(|(_, u)| u), mark, code, odd_run }
+            Reading {
+                lane,
+                cylinder,
+                runs: runs.clone(),
+                u: average.map(|(_, u)| u),
+                mark,
+                code,
+                odd_run,
+            }
         })
         .collect();
 

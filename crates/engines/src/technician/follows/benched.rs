@@ -1,8 +1,8 @@
 //! The bench as it is put into the job: a session with everything that was read.
 
-use super::super::library::{FAMILY, family, points};
+use super::super::library::{FAMILY, family_of, points};
 use super::Desk;
-use crate::reading::{BenchRead, Hand};
+use crate::reading::BenchRead;
 use cobaltine_core::engine::FuelSystem;
 use cobaltine_core::tests::bench::{
     BenchCell, BenchKind, BenchSetup, BenchTest, Entry as TubeEntry, RailPlace, Round, RoundStage,
@@ -45,7 +45,7 @@ impl Desk<'_> {
             self.engine.injectors[*at] = self.engine.injectors[*at].cleaned(CLEANS);
         }
         let nth = self.nth("bench");
-        let read = Hand::new(&self.engine, self.person, self.job.seed).on_bench(nth);
+        let read = self.hand().on_bench(nth);
         let (round, signed) = (self.id(), self.signed());
         let left_out = (0..self.engine.seats.len()).map(|cylinder| BenchRead {
             test: BenchTest::Cleaning,
@@ -82,7 +82,7 @@ impl Desk<'_> {
     /// All out, looked at and run.
     pub(super) fn bench(&mut self) -> Result<bool, String> {
         let nth = self.nth("bench");
-        let read = Hand::new(&self.engine, self.person, self.job.seed).on_bench(nth);
+        let read = self.hand().on_bench(nth);
         let (session, round) = (self.id(), self.id());
         let (signed, begun) = (self.signed(), self.signed());
         let kind = match self.engine.fuel {
@@ -112,7 +112,7 @@ impl Desk<'_> {
             capacity_ml: 500.0,
             entry: TubeEntry::Volume,
             points: points(kind),
-            families: if self.job.in_library { vec![family(self.engine.fuel)] } else { Vec::new() },
+            families: if self.job.in_library { vec![family_of(self.job)] } else { Vec::new() },
             rules: Vec::new(),
         };
         let stage = RoundStage::Received;

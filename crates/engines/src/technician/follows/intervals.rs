@@ -8,6 +8,7 @@ use super::Desk;
 use crate::engine::Running;
 use crate::injector::nominal;
 use crate::physics::{Fluid, Liquid};
+use crate::population::World;
 use crate::reading::MAP_POINTS;
 use crate::technician::{Interval, Quantity};
 use cobaltine_core::judged::Judged;
@@ -29,7 +30,8 @@ impl Desk<'_> {
     pub(super) fn intervals(&self, judged: &Judged) -> Vec<Interval> {
         let moved = self.file.events.iter().any(|one| one.event.moves());
         let cleaned = self.file.bench.iter().any(|session| session.rounds.len() > 1);
-        if moved || cleaned || !self.work.repaired.is_empty() {
+        let known = self.job.world == World::First;
+        if !known || moved || cleaned || !self.work.repaired.is_empty() {
             return Vec::new();
         }
         let at = |place: u32| place as usize - 1;

@@ -1,7 +1,7 @@
 //! The return test as it is put into the job: another set up at first, then run after run.
 
 use super::Desk;
-use crate::reading::{Hand, RunLevel};
+use crate::reading::RunLevel;
 use cobaltine_core::job::{Command, NewReading, NewRun};
 use cobaltine_core::library::Limit;
 use cobaltine_core::quantity::{Celsius, Millilitre, Second};
@@ -64,8 +64,7 @@ impl Desk<'_> {
     }
 
     fn run(&mut self, test: Uuid, nth: u64, seconds: f64, cranking: bool) -> Result<(), String> {
-        let read =
-            Hand::new(&self.engine, self.person, self.job.seed).returned(nth, seconds, cranking);
+        let read = self.hand().returned(nth, seconds, cranking);
         let (run, signed) = (self.id(), self.signed());
         let ticked = Some(vec![
             StartId::Warm,

@@ -1,7 +1,6 @@
 //! Checks that are read cell by cell, and trim codes, as they are put into the job.
 
 use super::Desk;
-use crate::reading::Hand;
 use crate::technician::library;
 use cobaltine_core::instrument::{Instrument, InstrumentKind};
 use cobaltine_core::job::Command;
@@ -17,7 +16,7 @@ impl Desk<'_> {
         if !self.engine.fuel.coded() {
             return Ok(());
         }
-        let (stored, own) = Hand::new(&self.engine, self.person, self.job.seed).codes();
+        let (stored, own) = self.hand().codes();
         let slots =
             (1..).zip(stored).map(|(cylinder, code)| SlotCode { cylinder, code: Some(code) });
         self.happened(Event::CodesRead { slots: slots.collect(), by_hand: false })?;
@@ -29,14 +28,14 @@ impl Desk<'_> {
         Ok(())
     }
 
-    pub(super) fn sheet(&mut self, check: EngineTest) -> Result<(), String> {
+    pub(super) fn sheet(&mut self, check: EngineTest, asked: &[u32]) -> Result<(), String> {
         let nth = self.nth(check.name());
         if check == EngineTest::PressureDrop && nth > 0 {
             // What was pulsed into the cylinders is cleared before more is.
             self.happened(Event::Cleared { how: "spark plugs out, clear-flood crank".to_owned() })?;
             self.took(15.0, "clearing");
         }
-        let read = Hand::new(&self.engine, self.person, self.job.seed).sheet(check, nth);
+        let read = self.hand().sheet(check, nth, asked);
         let read = read.ok_or_else(|| format!("{} is not read so", check.name()))?;
         if check == EngineTest::FuelSample {
             let bad = |cell: &str| read.set.iter().any(|(name, v)| *name == cell && *v > 0.0);
@@ -61,22 +60,38 @@ impl Desk<'_> {
         let of_set = read.set.iter().map(|(cell, value)| (*cell, None, *value));
         let each = read.each.iter().map(|(cell, cylinder, value)| (*cell, Some(*cylinder), *value));
         for (cell, cylinder, value) in of_set.chain(each).collect::<Vec<_>>() {
-            let signed = self.signed();
-            let cell = CellReading {
-                id: self.id(),
-                cell: cell.to_owned(),
-                cylinder,
-                value: Some(value),
-                typed: value.to_string(),
-                corrects: None,
-                shown_by: None,
-                signed,
-            };
-            self.does(Command::KeepCell { sheet, cell }, signed)?;
+            let mut corrects = None;
+            if self.wanders() && cylinder.is_some() && matches!(cell, "pressure" | "cut" | "ohms") {
+                // Half of it typed, and then all of it.
+                corrects = Some(self.cell(sheet, (cell, cylinder, (value * 0.5).round()), None)?);
+            }
+            self.cell(sheet, (cell, cylinder, value), corrects)?;
         }
         let minutes = f64::from(check.form(Some(self.engine.fuel)).minutes);
         self.took(minutes, check.name());
         Ok(())
+    }
+
+    /// One reading: cell, cylinder, value; as the correction of another.
+    fn cell(
+        &mut self,
+        sheet: Uuid,
+        (cell, cylinder, value): (&str, Option<u32>, f64),
+        corrects: Option<Uuid>,
+    ) -> Result<Uuid, String> {
+        let (id, signed) = (self.id(), self.signed());
+        let cell = CellReading {
+            id,
+            cell: cell.to_owned(),
+            cylinder,
+            value: Some(value),
+            typed: value.to_string(),
+            corrects,
+            shown_by: None,
+            signed,
+        };
+        self.does(Command::KeepCell { sheet, cell }, signed)?;
+        Ok(id)
     }
 
     /// What the library says of a check.

@@ -141,7 +141,9 @@ pub(super) fn odd_run(runs: &[(u32, &Caught, LaneRate)], test: &ReturnTest) -> O
             others.clone().fold((f64::INFINITY, 0.0_f64), |(l, h), v| (l.min(v), h.max(v)));
         let mean = others.sum::<f64>() / (runs.len() - 1) as f64;
         let agree = low > 0.0 && !exceeds(high / low - 1.0, test.rules.look);
-        agree && exceeds((rate.rate / mean - 1.0).abs(), test.rules.suspect)
+        // Two marks read otherwise are no odd run.
+        let apart = (rate.rate - mean).abs() > 2.0 * CLEAR * rate.u;
+        agree && apart && exceeds((rate.rate / mean - 1.0).abs(), test.rules.suspect)
     });
     odd.map(|(run, ..)| *run)
 }
