@@ -119,10 +119,13 @@ pub(super) fn shared<'a>(weights: &Weights, findings: &'a [Finding]) -> Gathered
 
 /// Of each group the newest of the highest quality, for the injector and for the cylinder.
 fn best_of_groups<'a>(weights: &Weights, readings: Vec<Reading<'a>>, into: &mut Gathered<'a>) {
-    let group = |one: &Reading<'_>| weights.check(one.check).0.group.as_str();
+    let group = |one: &Reading<'_>| weights.check(one.check).0.group_of(one.finding.code);
+    let made_for = |one: &Reading<'_>| weights.check(one.check).0.group == group(one);
     let better = |one: &Reading<'_>, other: &Reading<'_>| {
         one.quality
             .total_cmp(&other.quality)
+            // A check that answers a question beside its own never outranks the one that was made for it.
+            .then(made_for(one).cmp(&made_for(other)))
             .then(one.finding.at.cmp(&other.finding.at))
             // Two that are equal in both are told apart by their place in the weights.
             .then(other.check.cmp(&one.check))

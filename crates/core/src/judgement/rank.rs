@@ -69,6 +69,8 @@ pub struct Ranked {
 
 /// What a new injector does to the odds of wear (house rule): it is seldom worn.
 const NEW_TIMES: f64 = 0.3;
+/// From this factor on a reading weighs as much as its slips allow, however far off it is.
+const CAPPED: f64 = 100.0;
 /// Factors this close to 1 say nothing.
 const SLIGHT: f64 = 0.08;
 
@@ -209,11 +211,19 @@ impl Ranking<'_> {
             kind: Moved::Found,
             code: Some(one.finding.code),
             says: format!("{}: {}", check.title, one.finding.says),
-            reason: row.map_or_else(String::new, |row| row.why.clone()),
+            reason: self.reason(one, row.map_or("", |row| row.why.as_str()), factor),
             lacks: lacks.join(", "),
             factor,
             counts,
         }
+    }
+
+    /// Why a reading weighs; of one that weighs as much as it can, what holds it there.
+    fn reason(&self, one: &Reading<'_>, why: &str, factor: f64) -> String {
+        let (_, table) = self.weights.check(one.check);
+        let slip = 100.0 * table.sound()[one.outcome];
+        let at_most = factor >= CAPPED && one.quality >= 0.9;
+        if at_most { words::capped_by_slips(why, slip) } else { why.to_owned() }
     }
 
     fn story(&self, cause: Cause, named: Option<bool>) -> Vec<Evidence> {

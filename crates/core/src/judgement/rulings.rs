@@ -28,7 +28,7 @@ use crate::tests::outcomes;
 use crate::work::Decision;
 use doubt::{doubt, more_runs, not_enough, once_more};
 use place::{contradiction, lift, place};
-use remedy::{adjust, clean, renew, unproven};
+use remedy::{adjust, clean, cleaning_tells, renew, unproven};
 use serde::Serialize;
 use utoipa::ToSchema;
 pub(super) use words::{rule_word, verb};
@@ -138,6 +138,7 @@ const RULES: &[Rule] = &[
     renew,
     clean,
     adjust,
+    cleaning_tells,
     unproven,
     uncoded,
     nothing_against,

@@ -158,6 +158,9 @@ pub(super) struct CheckRow {
     /// Its last outcome was once a part of this one: own rows from before share it out as the shipped do.
     #[serde(default)]
     pub split_from: Option<String>,
+    /// Outcomes that answer another question than the group does: by outcome, the group of that question.
+    #[serde(default)]
+    pub answers: BTreeMap<String, String>,
     /// It is made at one place, by an exchange with a neighbour.
     #[serde(default)]
     pub exchanges: bool,
@@ -166,6 +169,13 @@ pub(super) struct CheckRow {
     #[serde(deserialize_with = "codes")]
     pub alike: Vec<Code>,
     pub rows: BTreeMap<String, OutcomeRow>,
+}
+
+impl CheckRow {
+    /// The question that an outcome answers: of one group only the best reading counts.
+    pub fn group_of(&self, outcome: Code) -> &str {
+        self.answers.get(outcome.name()).unwrap_or(&self.group)
+    }
 }
 
 /// Outcomes by their names.

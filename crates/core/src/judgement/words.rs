@@ -205,6 +205,9 @@ pub(super) fn put_right_ask(check: impl Display) -> String {
 pub(super) fn swap_and_mark(one: u32, other: u32) -> String {
     format!("Swap the injectors of cylinders {one} and {other}, both marked")
 }
+pub(super) fn capped_by_slips(why: &str, slip: f64) -> String {
+    format!("{why} At its most: {slip} of 100 sound ones read so by a slip, however far off.")
+}
 pub(super) fn exchange_with(title: &str, one: u32, other: u32) -> String {
     format!("{title}: cylinder {one} with {other}")
 }

@@ -245,6 +245,10 @@ impl<'a> Desk<'a> {
                     place.driver = sound.driver;
                     Call::Elsewhere
                 }
+                (Decision::LookElsewhere, Why::Ignition) => {
+                    place.spark = sound.spark;
+                    Call::Elsewhere
+                }
                 (Decision::LookElsewhere, Why::Mechanical) => {
                     place.leak_mm2 = sound.leak_mm2;
                     Call::Elsewhere

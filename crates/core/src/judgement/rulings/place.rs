@@ -1,7 +1,7 @@
 //! What is put right at a place that no injector owns: a wire, a driver, a spark.
 
 use super::super::cause::{Action, Cause};
-use super::{Case, Ruling, SPEAKS, Why};
+use super::{Case, INJECTOR, Ruling, SPEAKS, Why};
 use crate::judgement::rulings::words;
 use crate::tests::outcomes;
 use crate::work::Decision;
@@ -25,6 +25,9 @@ pub(super) fn contradiction(case: &Case<'_>) -> Option<Ruling> {
 
 /// The place, not the injector.
 pub(super) fn place(case: &Case<'_>) -> Option<Ruling> {
+    if let Some(moved) = moved_with_the_spark(case) {
+        return Some(moved);
+    }
     let harness = case.act(Action::Harness);
     let all = case.belief.any(&[Action::Harness, Action::Place], case.fuel);
     (all >= case.weights.act()).then_some(())?;
@@ -92,6 +95,20 @@ pub(super) fn place(case: &Case<'_>) -> Option<Ruling> {
         }
     };
     Some(ruling)
+}
+
+/// The misfire went along with coil or plug, and nothing else fits better: the part that was exchanged is the
+/// proposal, as sure as the odds.
+fn moved_with_the_spark(case: &Case<'_>) -> Option<Ruling> {
+    let moved = case.here.has(&[outcomes::SPARK_MOVES])?;
+    let chance = case.belief.chance(Cause::Ignition);
+    let leads = AT_PLACE.iter().all(|cause| case.belief.chance(*cause) <= chance);
+    let likely = chance > case.weights.leave() && chance < case.weights.act();
+    let injector = case.belief.any(&INJECTOR, case.fuel);
+    (leads && likely && injector < chance).then(|| {
+        let says = words::spark_as_likely(100.0 * chance, &moved.says);
+        case.ruling(Why::Ignition, Decision::LookElsewhere, says, words::SAME_TEST_AFTER_EXCHANGE)
+    })
 }
 
 /// What is put right at a place, each in its own way.

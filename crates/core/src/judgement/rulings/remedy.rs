@@ -1,7 +1,7 @@
 //! What is done to an injector whose own fault was shown.
 
 use super::super::cause::{Action, Cause};
-use super::{Case, INJECTOR, Ruling, Why};
+use super::{Case, EVEN, INJECTOR, Ruling, Why};
 use crate::judgement::INSULATION;
 use crate::judgement::evidence::Reading;
 use crate::judgement::rulings::words;
@@ -137,6 +137,18 @@ pub(super) fn adjust(case: &Case<'_>) -> Option<Ruling> {
     let cause = case.cause_of(Action::Adjust);
     let says = words::opens_late_armature_spring(case.says(cause));
     Some(case.ruling(Why::Slow, Decision::Adjust, says, words::MAP_AFTER_WORK))
+}
+
+/// Surely the injector, most likely its dirt, and no check is left that would tell more: a cleaning costs least
+/// and its retest tells.
+pub(super) fn cleaning_tells(case: &Case<'_>) -> Option<Ruling> {
+    let surely = case.belief.any(&INJECTOR, case.fuel) >= case.weights.act();
+    let dirt = case.belief.action(Action::Clean);
+    let last = case.own_next.is_none() && !cleaned(case);
+    (surely && last && dirt >= EVEN && case.own(Action::Clean).is_some()).then_some(())?;
+    let cause = case.cause_of(Action::Clean);
+    let says = words::cleaning_tells(case.word(cause), 100.0 * dirt, case.says(cause));
+    Some(case.ruling(Why::Restricted, Decision::Clean, says, words::RETEST_AFTER_CLEANING_DIRT))
 }
 
 /// Surely the injector, without a reading that measures what is wrong with it, or not yet clear

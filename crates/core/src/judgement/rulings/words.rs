@@ -148,6 +148,14 @@ pub(super) fn no_control_signal_driver(found: impl Display, good: impl Display) 
 
 pub(super) const KNOWN_GOOD_INJECTOR_CONNECTED: &str =
     "A known good injector connected there: silent too means the driver.";
+pub(super) fn cleaning_tells(cause: &str, percent: f64, says: impl Display) -> String {
+    format!("The injector, and {percent:.0} % its dirt ({cause}): clean it, then the same test tells.{says}")
+}
+pub(super) fn spark_as_likely(percent: f64, says: &str) -> String {
+    format!(
+        "Spark, {percent:.0} %. {says} Fit another coil, plug or lead there, then see whether it still misfires."
+    )
+}
 pub(super) fn spark_not_injector_coil(found: impl Display) -> String {
     format!("Spark, not the injector: coil, spark plug or lead.{found}")
 }

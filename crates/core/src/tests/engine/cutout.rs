@@ -11,7 +11,7 @@ mod words;
 use super::words::{cylinders, missing};
 use super::{EngineTest, Example, Found, Lane, Sheet, Spec, cell};
 use crate::calc::CalcError;
-use crate::calc::cutout::{CutoutInput, cutout};
+use crate::calc::cutout::{CutoutCylinder, CutoutInput, CutoutOutput, cutout};
 use crate::caution;
 use crate::engine::FuelSystem;
 use crate::mark::Mark;
@@ -82,11 +82,8 @@ fn judge(sheet: &Sheet) -> Result<Found, CalcError> {
         return Ok(found);
     }
     let tolerance = sheet.rules.share(RuleId::CutoutTolerance);
-    let out = cutout(&CutoutInput {
-        base_rpm: base,
-        cut_rpm: read.iter().map(|(_, rpm)| *rpm).collect(),
-        tolerance: Some(tolerance),
-    })?;
+    let rpm: Vec<f64> = read.iter().map(|(_, rpm)| *rpm).collect();
+    let out = compared(base, &rpm, tolerance)?;
     let weak: Vec<u32> = out
         .cylinders
         .iter()
@@ -95,7 +92,8 @@ fn judge(sheet: &Sheet) -> Result<Found, CalcError> {
         .map(|(_, (cylinder, _))| *cylinder)
         .collect();
     found.headline = match (out.settled, weak.as_slice()) {
-        (false, _) => words::CYLINDERS_DISAGREE_COMPARISON_CANNOT.to_owned(),
+        (false, [_, ..]) => words::do_no_work(cylinders(&weak)),
+        (false, []) => words::CYLINDERS_DISAGREE_COMPARISON_CANNOT.to_owned(),
         (true, []) => words::all_make_similar_difference(read.len()),
         (true, some) => {
             words::make_little_difference(cylinders(some), if some.len() == 1 { "s" } else { "" })
@@ -120,6 +118,10 @@ fn judge(sheet: &Sheet) -> Result<Found, CalcError> {
         .map(|(one, (cylinder, cut))| {
             let share = one.vs_reference.map(signed_percent).unwrap_or_default();
             let (mark, word, sentence) = match one.weak {
+                Some(true) if one.vs_reference.is_none() => {
+                    let says = words::cutting_changes_nothing(trimmed(one.drop_rpm.max(0.0)));
+                    (Mark::TooLittle, "no work", says)
+                }
                 Some(true) => {
                     let (word, says) = beside_compression(sheet, *cylinder);
                     (Mark::TooLittle, word, words::drop_against_others(&share, &says))
@@ -171,6 +173,37 @@ fn judge(sheet: &Sheet) -> Result<Found, CalcError> {
         .collect();
     Ok(found)
 }
+
+/// Cylinders that do no work at all are told from the rest without a reference, and the rest is compared with
+/// itself: what loses nothing when it is cut gave nothing, however many they are.
+fn compared(base_rpm: f64, rpm: &[f64], tolerance: f64) -> Result<CutoutOutput, CalcError> {
+    let of = |cut_rpm: Vec<f64>| {
+        cutout(&CutoutInput { base_rpm, cut_rpm, tolerance: Some(tolerance) })
+    };
+    let mut out = of(rpm.to_vec())?;
+    let most = out.cylinders.iter().map(|one| one.drop_rpm).fold(0.0, f64::max);
+    let idle = |one: &CutoutCylinder| one.drop_rpm <= NO_WORK * most;
+    if out.settled || most < LEAST_RPM || !out.cylinders.iter().any(idle) {
+        return Ok(out);
+    }
+    let working: Vec<usize> = (0..rpm.len()).filter(|at| !idle(&out.cylinders[*at])).collect();
+    let rest = (working.len() >= 2).then(|| of(working.iter().map(|at| rpm[*at]).collect()));
+    let rest = rest.transpose()?;
+    for (at, one) in out.cylinders.iter_mut().enumerate() {
+        let beside = working.iter().position(|held| *held == at);
+        match (beside, &rest) {
+            (Some(nth), Some(rest)) => *one = rest.cylinders[nth].clone(),
+            (Some(_), None) => {}
+            (None, _) => (one.weak, one.vs_reference) = (Some(true), None),
+        }
+    }
+    Ok(out)
+}
+
+/// A cylinder does no work whose cut costs less than this share of the largest drop (house rule).
+const NO_WORK: f64 = 0.1;
+/// Largest drop that this can be told beside, rpm (house rule): idle wanders by less than a tenth of it.
+const LEAST_RPM: f64 = 50.0;
 
 fn compression_of(sheet: &Sheet, cylinder: u32) -> Option<&Lane> {
     let beside = sheet.beside.iter().find(|beside| beside.check == EngineTest::Compression)?;

@@ -2,6 +2,7 @@
 
 use super::{Desk, Judgement, Tools, Why, With};
 use crate::technician::{Call, Seen, Stated};
+use cobaltine_core::said::Lack;
 use cobaltine_core::work::Decision;
 
 impl Desk<'_> {
@@ -39,6 +40,8 @@ impl Desk<'_> {
     pub(super) fn decide(&mut self, judgement: &Judgement) {
         self.work.why = vec![""; self.engine.seats.len()];
         let speaks = judgement.findings.iter().filter(|one| one.of_injector && one.of_cylinder);
+        // What is asked about is not yet seen.
+        let speaks = speaks.filter(|one| !one.lacks.contains(&Lack::LikeSlip));
         self.work.seen = speaks
             .filter_map(|one| {
                 // What was read of an injector while it sat elsewhere is not of one place.

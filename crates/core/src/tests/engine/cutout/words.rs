@@ -28,6 +28,12 @@ pub(super) fn drop_against_others_2(share: impl Display) -> String {
     format!("Its drop is {share} against the others.")
 }
 
+pub(super) fn cutting_changes_nothing(rpm: impl Display) -> String {
+    format!("Cutting it costs {rpm} rpm: this cylinder does no work, whatever the others do.")
+}
+pub(super) fn do_no_work(cylinders: impl Display) -> String {
+    format!("{cylinders}: no work done there; the others cannot be compared further.")
+}
 pub(super) const COMPARISON_INCONCLUSIVE: &str = "Comparison is inconclusive.";
 pub(super) const SPEED_LOST_CUTTING: &str = "Speed lost by cutting it";
 pub(super) fn weak_below_against_agreeing(tolerance: impl Display) -> String {
