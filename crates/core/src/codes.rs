@@ -15,7 +15,7 @@ mod numbering;
 mod words;
 
 pub use crate::work::{Capture, SlotCode};
-pub use coding::{Coding, SlotState, SlotView, Unfinished, Write, coding};
+pub use coding::{Coding, SlotState, SlotView, Unfinished, Write, coding, mirrored};
 pub use compared::{Compared, compared};
 pub use from_bench::{BenchCode, from_bench};
 

@@ -115,6 +115,10 @@ pub struct Judgement {
 
 /// The check that tells a coil that leaks to its body from dirt.
 pub(crate) const INSULATION: &str = "insulation";
+/// So much likelier by what was complained of, and at least so likely, a cause is suggested by it (house rule).
+const SUGGESTS: (f64, f64) = (1.5, 0.05);
+/// The exchange of the spark, as the weights call it.
+pub(crate) const SPARK: &str = "spark";
 
 /// What the workshop judges by.
 #[derive(Debug, Clone, Copy)]
@@ -190,7 +194,14 @@ fn judge_findings(
             let at = &posterior.places[i];
             let ranked =
                 ranking.ranked(at, &here[i], &priors[i], story::named(intake, place.cylinder));
+            let suggests = |cause: &Cause| {
+                let named = story::named(intake, place.cylinder);
+                let times = story::complained(weights, intake, named, *cause);
+                times >= SUGGESTS.0 && at.belief.chance(*cause) >= SUGGESTS.1
+            };
+            let suggested: Vec<Cause> = Cause::ALL.iter().copied().filter(suggests).collect();
             let case = Case {
+                could_show: ask.could_show(&suggested, i).map(name),
                 weights,
                 fuel,
                 belief: &at.belief,
@@ -200,6 +211,7 @@ fn judge_findings(
                 opposite,
                 findings: &findings,
                 insulation_open: ask.still_open(INSULATION, i),
+                spark_open: ask.still_open(SPARK, i),
                 gone,
                 cleaned: judged.stood.iter().any(|one| {
                     one.injector == Some(place.injector)
@@ -245,7 +257,12 @@ fn judge_findings(
         .collect();
     let schools = schools(file, judged);
     Judgement {
-        headline: by_now(file, judged, &positions),
+        // While a question is open, nothing else is the answer.
+        headline: if step.asks_complaint {
+            format!("{}.", step.title)
+        } else {
+            by_now(file, judged, &positions)
+        },
         differ: differ(&schools),
         cost: cost::cost(rules, age, counted, &decided),
         schools,

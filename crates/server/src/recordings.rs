@@ -16,7 +16,7 @@ use cobaltine_core::calc::CalcError;
 use cobaltine_core::instrument_link::DeviceKind;
 use cobaltine_core::job::Command;
 use cobaltine_core::record::{Cranked, FieldProblem, Found, Recording};
-use cobaltine_core::signal::cranking::{cranking, usual_order};
+use cobaltine_core::signal::cranking::cranking;
 use cobaltine_core::signal::listening::{Sound, listen};
 use cobaltine_core::signal::ramp::ramp;
 use cobaltine_core::tests::engine::{EngineTest, RecordedKind};
@@ -64,9 +64,8 @@ pub(crate) async fn add(
     };
     // A second of spectra takes milliseconds; a minute of them is not for a thread that answers.
     let job = state.store.job_with(sheet, "check").await?;
-    let cylinders = state.store.state(job).await?.file.job.intake.layout.cylinders;
     let drive = request.drive;
-    let found = tokio::task::spawn_blocking(move || found(check, &drive, raw, cylinders))
+    let found = tokio::task::spawn_blocking(move || found(check, &drive, raw))
         .await
         .map_err(|_| ApiError::Panicked)??;
     // The places of the starter's peaks are told by the order, not by who is asked about.
@@ -100,7 +99,7 @@ fn problem(field: &str, says: impl Into<String>) -> ApiError {
     ApiError::Fields(vec![FieldProblem::new(field, says.into())])
 }
 
-fn found(check: EngineTest, drive: &str, raw: Raw, cylinders: u32) -> Result<Found, ApiError> {
+fn found(check: EngineTest, drive: &str, raw: Raw) -> Result<Found, ApiError> {
     let kind = check.recorded().map(|recorded| recorded.kind);
     let kind = kind.ok_or_else(|| problem("check", words::CHECK_TAKES_NO_RECORDING))?;
     let wrong = |error: CalcError| problem("file", format!("{error}."));
@@ -129,8 +128,8 @@ fn found(check: EngineTest, drive: &str, raw: Raw, cylinders: u32) -> Result<Fou
         RecordedKind::Cranking => {
             let parts = drive.split(|c: char| !c.is_ascii_digit()).filter(|part| !part.is_empty());
             let typed: Option<Vec<u32>> = parts.map(|part| part.parse().ok()).collect();
-            let usual = usual_order(cylinders).map(<[u32]>::to_vec);
-            let order = if drive.trim().is_empty() { usual } else { typed };
+            // The peaks name no cylinder by themselves: which one the first belongs to has to be said.
+            let order = if drive.trim().is_empty() { None } else { typed };
             let order = order.filter(|order| (2..=16).contains(&order.len()));
             let order = order.ok_or_else(|| problem("drive", words::ENTER_FIRING_ORDER))?;
             let read = cranking(&raw.amps()?, order.len() as u32).map_err(wrong)?;

@@ -301,8 +301,7 @@ pub(super) fn needs_two_columns(second: impl Display) -> String {
 // recordings
 
 pub(super) const CHECK_TAKES_NO_RECORDING: &str = "This check takes no recording.";
-pub(super) const ENTER_FIRING_ORDER: &str =
-    "Enter the firing order from the first peak, such as 1-3-4-2.";
+pub(super) const ENTER_FIRING_ORDER: &str = "The peaks name no cylinder by themselves: enter the firing order from the first peak, such as 1-3-4-2.";
 pub(super) const FILE_IS_NOT_BASE64: &str = "The file did not arrive whole. Choose it again.";
 pub(super) const FILE_IS_NO_TEXT: &str = "This file is no text. Choose a CSV file.";
 pub(super) const WAV_OF_ONE_OR_TWO: &str =

@@ -10714,8 +10714,7 @@ export interface components {
         };
         /** @description One finding. It is bound to the injector *and* to the cylinder that it was read at. */
         Finding: {
-            /** @description A new injector that reads as the one did that it took the place of. */
-            as_before: boolean;
+            as_before?: components["schemas"]["NewReads"] | null;
             /**
              * Format: date-time
              * @description When it was read last.
@@ -12213,9 +12212,14 @@ export interface components {
             /** @description The one from now on. */
             password: string;
         };
+        /**
+         * @description How a new injector reads against the one that it took the place of.
+         * @enum {string}
+         */
+        NewReads: "alike" | "worse";
         /** @description A check that could come next. */
         NextCheck: {
-            /** @description For a swap: the cylinders whose injectors change places. */
+            /** @description For an exchange: the cylinder that it is about, and the neighbour that it is exchanged with. */
             cylinders: number[];
             /** @description What can hurt, in a few words; empty when nothing worth naming. */
             hazard: string;

@@ -37,6 +37,7 @@ async function tell(answer: 'gone' | 'better' | 'same') {
 
 <style scoped>
 .ask {
+  margin: 4px 0;
   display: flex;
   flex-wrap: wrap;
   gap: 10px;

@@ -4,6 +4,7 @@ import type { Decision, Judgement, Position } from '@/api/types';
 import { moment } from '@/domain/time';
 import { useJob } from '@/job/useJob';
 import { DECISION } from '@/words';
+import ComplaintAsk from './ComplaintAsk.vue';
 import CostLines from './CostLines.vue';
 import DecisionForm from './DecisionForm.vue';
 import ReviewLine from './ReviewLine.vue';
@@ -31,7 +32,12 @@ const some = computed(() => props.open < (job.view.value?.banks.flat().length ??
 
 <template>
   <section class="act" aria-label="Decision">
-    <template v-if="current">
+    <template v-if="judgement.step.asks_complaint">
+      <h1>{{ judgement.step.title }}</h1>
+      <p class="reason">{{ judgement.step.why }}</p>
+      <ComplaintAsk :told="judgement.complaint" />
+    </template>
+    <template v-else-if="current">
       <p class="muted">
         Cylinder {{ selected }} {{ job.labels.value[selected] }} · rule: {{ current.ruling.rule }}
       </p>
@@ -59,13 +65,23 @@ const some = computed(() => props.open < (job.view.value?.banks.flat().length ??
       @close="otherwise = false"
     />
     <div v-else class="buttons">
-      <button class="main-act" type="button" @click="emit('agree', [selected])">
+      <button
+        v-if="!judgement.step.asks_complaint"
+        class="main-act"
+        type="button"
+        @click="emit('agree', [selected])"
+      >
         Agree: {{ DECISION[current.ruling.decision].toLowerCase() }} <span class="key">A</span>
       </button>
       <button class="side-act" type="button" @click="otherwise = true">
         Override <span class="key">O</span>
       </button>
-      <button v-if="leaves.length > 1" class="side-act" type="button" @click="emit('agree', leaves)">
+      <button
+        v-if="leaves.length > 1 && !judgement.step.asks_complaint"
+        class="side-act"
+        type="button"
+        @click="emit('agree', leaves)"
+      >
         Leave all {{ leaves.length }} with no fault found
       </button>
     </div>

@@ -38,7 +38,7 @@ const costs = (one: NextCheck) =>
       }}</RouterLink>
       <span class="small">{{ step.why }}</span>
     </p>
-    <ComplaintAsk v-if="step.asks_complaint || judgement.complaint" :told="judgement.complaint" />
+    <ComplaintAsk v-if="judgement.complaint && !step.asks_complaint" :told="judgement.complaint" />
     <template v-if="others.length">
       <h2 class="minor">Other checks that could help</h2>
       <ol>

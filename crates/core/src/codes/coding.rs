@@ -56,6 +56,14 @@ pub struct SlotView {
     pub says: String,
 }
 
+/// Every code stands with the injector at the other end: more likely counted from the wrong end than exchanged.
+pub fn mirrored(slots: &[SlotView]) -> bool {
+    let turned = slots.iter().rev().map(|slot| slot.own.as_deref());
+    let stored = slots.iter().map(|slot| slot.stored.as_deref());
+    let fits = slots.iter().all(|slot| slot.state == SlotState::Fits);
+    slots.len() >= 3 && !fits && turned.zip(stored).all(|(own, held)| own.is_some() && own == held)
+}
+
 /// One code that has to be written.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, ToSchema)]
 pub struct Write {
@@ -314,6 +322,9 @@ impl JobFile {
 }
 
 fn warnings(slots: &[SlotView]) -> Vec<String> {
+    if mirrored(slots) {
+        return vec![words::CODES_FROM_THE_OTHER_END.to_owned()];
+    }
     let mut by: BTreeMap<&str, Vec<u32>> = BTreeMap::new();
     for slot in slots {
         if let Some(own) = slot.own.as_deref() {

@@ -93,3 +93,4 @@ pub(super) fn cannot_occur_trim_code(wrong: impl Display) -> String {
 
 pub(super) const CHECK_CHARACTERS_NOT_MATCH: &str =
     "Check characters do not match: at least one character was misread.";
+pub(super) const CODES_FROM_THE_OTHER_END: &str = "Every stored trim code belongs to the injector at the other end: which end is cylinder 1? Check before any code is written.";

@@ -3,9 +3,9 @@
 //! A lane says a code, and the code is all that is read here. What it is worth by now, for its injector
 //! and for its cylinder, is settled in [`crate::standing`].
 
-use super::finding::Finding;
+use super::finding::{Finding, NewReads};
 use super::weights::Weights;
-use crate::codes::{SlotState, SlotView, coding};
+use crate::codes::{SlotState, SlotView, coding, mirrored};
 use crate::judged::Judged;
 use crate::judgement::words;
 use crate::record::{Event, EventRecord, JobFile, Moment, Seat};
@@ -64,7 +64,7 @@ impl Found<'_> {
             quality: without_slip(said).quality(),
             of_injector: true,
             of_cylinder: true,
-            as_before: false,
+            as_before: None,
         });
     }
 
@@ -208,6 +208,19 @@ impl Found<'_> {
         let read = self.file.events.iter().rfind(|one| read(one)).map(|one| one.signed.moment());
         let Some(last) = self.file.moved_at().or(read) else { return };
         let slots = coding(self.file).slots;
+        if self.file.moved_at().is_none() && mirrored(&slots) {
+            let from = From {
+                check: "coded",
+                at: last,
+                says: words::CODES_MIRRORED,
+                would: words::WHICH_END,
+            };
+            for seat in self.file.seats(None) {
+                let (cylinder, injector) = (Some(seat.cylinder), Some(seat.injector));
+                self.push(from, &Said::new(Code::DOUBTFUL), cylinder, injector);
+            }
+            return;
+        }
         for seat in self.file.seats(None) {
             let new = fitted.iter().rfind(|(id, _)| *id == seat.injector);
             let code = match new {
@@ -320,7 +333,9 @@ fn new_as_before(file: &JobFile, list: &mut [Finding]) {
                 one.check == now.check && one.cylinder == place && one.at <= record.signed.moment()
             });
             let same = before.is_some_and(|one| one.code == now.code);
-            list[i].as_before = same && now.code.departs();
+            let worse = before.is_some_and(|one| !one.code.departs() && one.code.weighs());
+            let new = if same { NewReads::Alike } else { NewReads::Worse };
+            list[i].as_before = Some(new).filter(|_| (same || worse) && now.code.departs());
         }
     }
 }

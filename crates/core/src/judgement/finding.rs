@@ -34,8 +34,18 @@ pub struct Finding {
     pub of_injector: bool,
     /// It still speaks of the cylinder.
     pub of_cylinder: bool,
-    /// A new injector that reads as the one did that it took the place of.
-    pub as_before: bool,
+    /// A new injector that reads no better than the one that it took the place of.
+    pub as_before: Option<NewReads>,
+}
+
+/// How a new injector reads against the one that it took the place of.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum NewReads {
+    /// As that one did.
+    Alike,
+    /// Something stands out that did not before.
+    Worse,
 }
 
 impl Finding {

@@ -17,7 +17,7 @@ mod words;
 
 use super::cause::{Action, Cause};
 use super::evidence::Gathered;
-use super::finding::Finding;
+use super::finding::{Finding, NewReads};
 use super::posterior::Belief;
 use super::rank::{Moved, Ranked};
 use super::weights::Weights;
@@ -111,6 +111,10 @@ pub(super) struct Case<'a> {
     pub findings: &'a [Finding],
     /// Nothing was read yet of the insulation here, and it can be.
     pub insulation_open: bool,
+    /// The check that could show what the complaint suggests here, and was not made.
+    pub could_show: Option<(&'a str, &'a str)>,
+    /// No spark was exchanged here yet, and it can be.
+    pub spark_open: bool,
     /// The complaint is gone since something that all share was put right.
     pub gone: bool,
     /// The injector was cleaned in this job.
@@ -260,6 +264,8 @@ impl Case<'_> {
     }
 }
 
+/// The trim codes among the checks.
+const CODED: &str = "coded";
 /// How much likelier than with nothing there a reading is that speaks for a cause (house rule).
 const SPEAKS: f64 = 3.0;
 /// As likely as not.
@@ -270,7 +276,7 @@ const INJECTOR: [Action; 3] = [Action::Clean, Action::Renew, Action::Adjust];
 fn all_share(case: &Case<'_>) -> Option<Ruling> {
     // What its own check found at fault is a fact, whatever was believed before.
     let cause = case.cause_of(Action::Shared);
-    let likely = case.act(Action::Shared) && case.pointed(cause);
+    let likely = case.act(Action::Shared) && case.pointed(cause) && !rail_alone(case);
     (likely || case.fault.is_some()).then_some(())?;
     let found = case.fault.map_or_else(|| case.says(cause), |fault| format!(" {}", fault.says));
     let says = words::shared_cause_not_one(case.word(cause), &found);
@@ -278,14 +284,40 @@ fn all_share(case: &Case<'_>) -> Option<Ruling> {
     Some(case.ruling(Why::SharedFault, Decision::LookElsewhere, says, would))
 }
 
+/// A rail that stays low is lost by leak-off as well as by its pump: which of them is not known before any
+/// return was read.
+fn rail_alone(case: &Case<'_>) -> bool {
+    let read = |codes: &[Code]| case.findings.iter().any(|one| codes.contains(&one.code));
+    let returned = [
+        outcomes::RETURN_HIGH,
+        outcomes::RETURN_RAISED,
+        outcomes::RETURN_ALIKE,
+        outcomes::RETURN_LOW,
+    ];
+    let others =
+        [outcomes::FEED_OFF, outcomes::AIR_DRAWN, outcomes::FUEL_BAD, outcomes::RELIEF_RUNS];
+    let low = read(&[outcomes::RAIL_FAR_BELOW, outcomes::RAIL_NOT_REACHED]);
+    let diesel = matches!(case.fuel, FuelSystem::DieselSolenoid | FuelSystem::DieselPiezo);
+    diesel && low && !read(&returned) && !read(&others)
+}
+
 fn as_before(case: &Case<'_>) -> Option<Ruling> {
-    let new = case.here.counted.iter().find(|one| one.finding.as_before)?;
-    let says = words::new_injector_reads_like(&new.finding.says);
+    let mut counted = case.here.counted.iter().map(|one| one.finding);
+    let (new, reads) = counted.find_map(|one| Some((one, one.as_before?)))?;
+    let says = match reads {
+        NewReads::Alike => words::new_injector_reads_like(&new.says),
+        NewReads::Worse => words::new_injector_reads_worse(&new.says),
+    };
     let would = words::PART_COMPARED_FAMILY_SWAP;
     Some(case.ruling(Why::NewAsBad, Decision::MeasureAgain, says, would))
 }
 
 fn uncoded(case: &Case<'_>) -> Option<Ruling> {
+    let mirrored = case.here.open.iter().find(|one| one.check == CODED);
+    if let Some(held) = mirrored {
+        let ruling = case.ruling(Why::Doubtful, Decision::MeasureAgain, &*held.says, &held.would);
+        return Some(Ruling { asks: Some(CODED.to_owned()), ..ruling });
+    }
     let fact = case.here.has(&[outcomes::MOVED_UNCODED, outcomes::NEW_UNCODED]);
     (fact.is_some() || case.act(Action::Recode)).then_some(())?;
     let found = fact.map_or_else(|| case.says(Cause::WrongCode), |f| format!(" {}", f.says));
@@ -322,6 +354,11 @@ fn nothing_against(case: &Case<'_>) -> Option<Ruling> {
     let injector = most(&[Action::Clean, Action::Renew, Action::Adjust, Action::Recode]);
     let place = most(&[Action::Harness, Action::Place]);
     (injector <= case.weights.leave() && place <= EVEN).then_some(())?;
+    if let Some((id, title)) = case.could_show {
+        let says = words::could_show(100.0 * case.belief.sound(), title);
+        let ruling = case.ruling(Why::NotEnough, Decision::MeasureAgain, says, "");
+        return Some(Ruling { asks: Some(id.to_owned()), ..ruling });
+    }
     let says = words::no_measurement_counts_against(&compared.says);
     Some(case.ruling(Why::NothingAgainst, Decision::Leave, says, ""))
 }

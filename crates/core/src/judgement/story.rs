@@ -1,5 +1,6 @@
 //! What the story of a job does to the odds: symptoms, what changed lately, who suffers, its age.
 
+use super::cause::Cause;
 use super::weights::{StoryRow, Weights};
 use crate::intake::Usage;
 use crate::judgement::words;
@@ -32,6 +33,19 @@ pub(super) fn told<'a>(
         .chain(age.and_then(usage).map(str::to_owned))
         .collect();
     weights.stories().iter().filter(|row| told.contains(&row.when)).collect()
+}
+
+/// How much likelier a cause is by what was complained of, and by the cylinder that was named.
+pub(super) fn complained(
+    weights: &Weights,
+    intake: &Intake,
+    named: Option<bool>,
+    cause: Cause,
+) -> f64 {
+    let rows = told(weights, intake, None, named).into_iter();
+    let complaint =
+        rows.filter(|row| row.when.starts_with("symptom:") || row.when == "affected:here");
+    complaint.filter_map(|row| row.times.get(&cause)).product()
 }
 
 /// What was told, as read.

@@ -205,6 +205,12 @@ pub(super) fn put_right_ask(check: impl Display) -> String {
 pub(super) fn swap_and_mark(one: u32, other: u32) -> String {
     format!("Swap the injectors of cylinders {one} and {other}, both marked")
 }
+pub(super) const SHARED_CANCELS: &str =
+    "what all cylinders share cancels where they are compared: no row for it";
+pub(super) const CODES_MIRRORED: &str =
+    "Every stored trim code belongs to the injector at the other end.";
+pub(super) const WHICH_END: &str =
+    "Which end is cylinder 1: check the numbering before any code is written.";
 pub(super) fn capped_by_slips(why: &str, slip: f64) -> String {
     format!("{why} At its most: {slip} of 100 sound ones read so by a slip, however far off.")
 }

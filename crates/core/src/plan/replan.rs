@@ -168,6 +168,7 @@ pub(super) fn steer(intake: &Intake, known: Known<'_>) -> String {
         _ if complaint.clean => words::NO_COMPLAINT_MEASURE_BEFORE,
         (true, _) => words::ALL_CYLINDERS_AFFECTED_LAST,
         (false, Suffers::One) => words::ONE_CYLINDER_AFFECTED_SUSPECT,
+        (false, Suffers::Several) if !complaint.start => words::SEVERAL_AFFECTED,
         (false, _) if complaint.start => words::HARD_STARTING_CHECK_FUEL,
         (false, _) => words::AFFECTED_CYLINDERS_UNKNOWN_CHEAP,
     };

@@ -33,6 +33,8 @@ pub(super) const ONE_CYLINDER_AFFECTED_SUSPECT: &str =
     "One cylinder affected: suspect that cylinder, not yet its injector.";
 pub(super) const HARD_STARTING_CHECK_FUEL: &str =
     "Hard starting: check fuel supply, air and rail pressure before any comparison.";
+pub(super) const SEVERAL_AFFECTED: &str =
+    "Several cylinders affected: what they share first, then each against the ones that are not.";
 pub(super) const AFFECTED_CYLINDERS_UNKNOWN_CHEAP: &str =
     "Affected cylinders unknown: cheap shared checks first, then compare.";
 

@@ -102,20 +102,6 @@ pub fn cranking(points: &[[f64; 2]], cylinders: u32) -> Result<Cranking, CalcErr
     })
 }
 
-/// The firing order that nearly every engine in a row with so many cylinders has, from cylinder 1; none
-/// where there are several.
-///
-/// # Source
-/// Common practice of in-line four-stroke engines.
-pub fn usual_order(cylinders: u32) -> Option<&'static [u32]> {
-    match cylinders {
-        4 => Some(&[1, 3, 4, 2]),
-        5 => Some(&[1, 2, 4, 5, 3]),
-        6 => Some(&[1, 5, 3, 6, 2, 4]),
-        _ => None,
-    }
-}
-
 /// Steps between two compressions: the shortest at which the current is like itself.
 fn rhythm(values: &[f64], step_s: f64) -> Option<f64> {
     let mean = values.iter().sum::<f64>() / values.len().max(1) as f64;

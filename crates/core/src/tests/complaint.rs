@@ -66,7 +66,7 @@ impl<'a> Complaint<'a> {
             load: has(Symptom::MisfireLoad) || has(Symptom::LowPower),
             clean: intake.symptoms == [Symptom::CheckAndClean],
             shared: intake.story.suffers == Suffers::All,
-            one: intake.story.suffers == Suffers::One,
+            one: intake.story.suffering(intake.layout.cylinders) == Suffers::One,
         };
         Self {
             start: told.start || told.when(Condition::Cranking),

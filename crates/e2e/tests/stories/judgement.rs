@@ -49,7 +49,7 @@ async fn a_decision_is_weighed_made_otherwise_and_reviewed_by_another(
     // One next step, the same in the plan and on the board.
     browser.read("The decision on cylinders 2 and 4 waits for it.").await?;
     browser.script("document.querySelectorAll('button.cause')[1].click()").await?;
-    browser.read("before any measurement. Bad fuel hits all cylinders, not one").await?;
+    browser.read("before any measurement. Fuse, relay, feed: all affected at once").await?;
     browser.press("Leave all 2 with no fault found").await?;
     wait_for(browser, "return document.querySelectorAll('.decided').length === 2").await?;
     browser.keys("o").await?;

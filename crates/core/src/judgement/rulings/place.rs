@@ -2,6 +2,7 @@
 
 use super::super::cause::{Action, Cause};
 use super::{Case, INJECTOR, Ruling, SPEAKS, Why};
+use crate::judgement::SPARK;
 use crate::judgement::rulings::words;
 use crate::tests::outcomes;
 use crate::work::Decision;
@@ -47,6 +48,12 @@ pub(super) fn place(case: &Case<'_>) -> Option<Ruling> {
         causes.sort_by(|a, b| case.belief.chance(*b).total_cmp(&case.belief.chance(*a)));
         let says = words::not_injector(case.word(causes[0]), case.word(causes[1]), &found);
         return Some(case.ruling(Why::PlaceUnclear, Decision::LookElsewhere, says, ""));
+    }
+    // What no exchange has shown yet is a proposal to exchange it.
+    if cause == Cause::Ignition && case.spark_open {
+        let says = words::spark_to_be_shown(100.0 * chance, &found);
+        let ruling = case.ruling(Why::NeedsOwnEvidence, Decision::MeasureAgain, says, "");
+        return Some(Ruling { asks: Some(SPARK.to_owned()), ..ruling });
     }
     let elsewhere = Decision::LookElsewhere;
     let good = case.here.has(&[outcomes::COIL_GOOD, outcomes::STACK_GOOD]);

@@ -149,7 +149,19 @@ pub(super) fn no_control_signal_driver(found: impl Display, good: impl Display) 
 pub(super) const KNOWN_GOOD_INJECTOR_CONNECTED: &str =
     "A known good injector connected there: silent too means the driver.";
 pub(super) fn cleaning_tells(cause: &str, percent: f64, says: impl Display) -> String {
-    format!("The injector, and {percent:.0} % its dirt ({cause}): clean it, then the same test tells.{says}")
+    format!(
+        "The injector, and {percent:.0} % its dirt ({cause}): clean it, then the same test tells.{says}"
+    )
+}
+pub(super) fn spark_to_be_shown(percent: f64, found: impl Display) -> String {
+    format!(
+        "Most likely its spark, {percent:.0} %: exchange coil, plug or lead with a neighbour; a misfire that goes along shows it.{found}"
+    )
+}
+pub(super) fn could_show(percent: f64, title: &str) -> String {
+    format!(
+        "Most likely sound, {percent:.0} %, but not left yet: {title} could show what the complaint suggests."
+    )
 }
 pub(super) fn spark_as_likely(percent: f64, says: &str) -> String {
     format!(
@@ -291,6 +303,11 @@ pub(super) fn shared_cause_not_one(cause: impl Display, found: impl Display) -> 
 }
 
 pub(super) const SAME_CHECKS_AFTER_FIX: &str = "The same checks after the fix.";
+pub(super) fn new_injector_reads_worse(says: impl Display) -> String {
+    format!(
+        "The new injector reads worse than the one it replaced. {says} Part number, washer, trim code and fitting first."
+    )
+}
 pub(super) fn new_injector_reads_like(says: impl Display) -> String {
     format!(
         "The new injector reads like the old one. {says} Check part number, washer and fitting first; then line, wiring and compression."

@@ -2,6 +2,7 @@
 //! the sentence.
 
 mod bench;
+mod groups;
 mod search;
 mod shared;
 mod texts;

@@ -35,7 +35,7 @@ fn finding(weights: &Weights, code: Code, cylinder: u32, quality: f64) -> Findin
         quality,
         of_injector: true,
         of_cylinder: true,
-        as_before: false,
+        as_before: None,
     }
 }
 

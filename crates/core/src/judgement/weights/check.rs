@@ -96,6 +96,9 @@ pub(super) fn check_row(check: &CheckRow) -> Result<(), WeightsError> {
             let kinds = if check.shared { "a shared cause" } else { "a cause" };
             return Err(row(&place(name), format!("neither sound nor {kinds}")));
         }
+        if check.compares && SHARED.iter().any(|cause| cause.name() == name) {
+            return Err(row(&place(name), words::SHARED_CANCELS));
+        }
         if one.of.len() != check.outcomes.len() {
             let says = format!(
                 "{} chances for {} outcomes ({})",

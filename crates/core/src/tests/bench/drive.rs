@@ -31,9 +31,18 @@ const DRIVES: &[(&str, Option<f64>, Option<f64>)] = &[
     ("piezo, 150 V", Some(150.0), Some(12.0)),
     ("battery, by hand", Some(12.6), None),
     ("another", None, None),
+    ("piezo, 120 V", Some(120.0), Some(8.0)),
 ];
-const NAMES: &[&str] =
-    &[DRIVES[0].0, DRIVES[1].0, DRIVES[2].0, DRIVES[3].0, DRIVES[4].0, DRIVES[5].0, DRIVES[6].0];
+const NAMES: &[&str] = &[
+    DRIVES[0].0,
+    DRIVES[1].0,
+    DRIVES[2].0,
+    DRIVES[3].0,
+    DRIVES[4].0,
+    DRIVES[5].0,
+    DRIVES[6].0,
+    DRIVES[7].0,
+];
 const BY_HAND: usize = 5;
 
 crate::said::outcomes! {}

@@ -20,7 +20,7 @@ use crate::caution;
 use crate::mark::Mark;
 use crate::quantity::{shown, trimmed};
 use crate::rules::RuleId;
-use crate::said::Code;
+use crate::said::{Code, Lack};
 use crate::tests::Because;
 use crate::tests::cell::{cell, choice};
 use crate::tests::property::Property;
@@ -147,6 +147,8 @@ enum Others {
     Apart,
     /// Mean dead time, its standard uncertainty, and the first spray of the earliest.
     Agree(f64, f64, f64),
+    /// The same of the only other one: a difference shows, and not which of the two is right.
+    Other(f64, f64, f64),
 }
 
 /// Dead time of the others of its family that agree within the house rule.
@@ -163,6 +165,10 @@ fn others(ctx: &Ctx<'_>, fitted: &[Fitted], tag: u32) -> Result<Others, CalcErro
         .collect();
     if read.len() < 2 {
         return Ok(Others::None);
+    }
+    if let ([one, other], true) = (read.as_slice(), read.iter().any(|r| r.0 == tag)) {
+        let beside = if one.0 == tag { other } else { one };
+        return Ok(Others::Other(beside.1, beside.2, beside.3));
     }
     let values: Vec<f64> = read.iter().map(|r| r.1).collect();
     let mean = values.iter().sum::<f64>() / values.len() as f64;
@@ -231,7 +237,9 @@ fn lane(ctx: &Ctx<'_>, others: &Others, first: Option<f64>, one: &Fitted) -> Lan
             .because([Because::shows(words::LINE_THROUGH_POINTS, says.clone())])
     };
     let (usual, u_usual, first) = match others {
-        Others::Agree(usual, u_usual, first) => (*usual, *u_usual, *first),
+        Others::Agree(usual, u_usual, first) | Others::Other(usual, u_usual, first) => {
+            (*usual, *u_usual, *first)
+        }
         Others::None => {
             return lane(Mark::Undecided, "alone", words::NO_OTHER_FAMILY_SESSION.to_owned())
                 .says(Code::NO_REFERENCE);
@@ -261,7 +269,18 @@ fn lane(ctx: &Ctx<'_>, others: &Others, first: Option<f64>, one: &Fitted) -> Lan
             trimmed(first),
         )),
     ];
+    let pair = matches!(others, Others::Other(..));
     let lane = match () {
+        () if pair && late > step && late > doubt => {
+            lane(Mark::TooLittle, "later", words::opens_later_than_the_other(shown(late, u)))
+                .says(outcomes::OPENS_LATE)
+                .then(words::WHICH_OF_TWO)
+        }
+        () if pair && late < -step && -late > doubt => {
+            lane(Mark::Undecided, "earlier", words::opens_earlier_than_the_other(shown(-late, u)))
+                .says(Code::NO_REFERENCE)
+                .then(words::WHICH_OF_TWO)
+        }
         () if late > step && late > doubt => {
             lane(Mark::TooLittle, "opens late", words::opens_ms_later_others(shown(late, u)))
                 .says(outcomes::OPENS_LATE)
@@ -279,7 +298,7 @@ fn lane(ctx: &Ctx<'_>, others: &Others, first: Option<f64>, one: &Fitted) -> Lan
         () => lane(Mark::Inside, "in line", words::OPENS_LIKE_OTHERS.to_owned())
             .says(outcomes::OPENS_ALIKE),
     };
-    lane.off(late, u.hypot(u_usual)).because(because)
+    lane.off(late, u.hypot(u_usual)).lacking(Lack::ByOthers, pair).because(because)
 }
 
 fn rows(ctx: &Ctx<'_>) -> Vec<Row> {

@@ -177,9 +177,8 @@ fn judge(sheet: &Sheet) -> Result<Found, CalcError> {
 /// Cylinders that do no work at all are told from the rest without a reference, and the rest is compared with
 /// itself: what loses nothing when it is cut gave nothing, however many they are.
 fn compared(base_rpm: f64, rpm: &[f64], tolerance: f64) -> Result<CutoutOutput, CalcError> {
-    let of = |cut_rpm: Vec<f64>| {
-        cutout(&CutoutInput { base_rpm, cut_rpm, tolerance: Some(tolerance) })
-    };
+    let of =
+        |cut_rpm: Vec<f64>| cutout(&CutoutInput { base_rpm, cut_rpm, tolerance: Some(tolerance) });
     let mut out = of(rpm.to_vec())?;
     let most = out.cylinders.iter().map(|one| one.drop_rpm).fold(0.0, f64::max);
     let idle = |one: &CutoutCylinder| one.drop_rpm <= NO_WORK * most;

@@ -83,7 +83,10 @@ fn judge(sheet: &Sheet) -> Result<Found, CalcError> {
         (dark, _) if dark.len() == sheet.cylinders.len() => {
             words::DARK_EVERYWHERE_ECU_SPEED.to_owned()
         }
-        ([], []) => words::EVERY_INJECTOR_TRIED_SHOWS.to_owned(),
+        ([], []) if found.lanes.iter().all(|lane| lane.said.code == outcomes::MOVES) => {
+            words::EVERY_INJECTOR_TRIED_SHOWS.to_owned()
+        }
+        ([], []) => words::EVERY_LAMP_LIGHTS.to_owned(),
         ([], odd) => words::driven_but_silent(cylinders(odd)),
         (dark, _) => words::dark_no_control_signal(cylinders(dark)),
     };

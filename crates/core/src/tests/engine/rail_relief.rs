@@ -24,12 +24,15 @@ use crate::work::Stage;
 
 crate::said::outcomes! {
     RELIEF_RUNS = relief_runs (Fault),
+    RAIL_FAR_BELOW = rail_far_below,
     RAIL_NOT_REACHED = rail_not_reached,
     RELIEF_DRY = relief_dry (Good),
 }
 
 /// Share of the wanted rail pressure that has to be reached (house rule).
 const REACHED: f64 = 0.90;
+/// Below this share it is no sagging rail: something gives the pressure away, or never builds it (house rule).
+const FAR_BELOW: f64 = 0.75;
 const RAIL: Field = Field::above_zero("kPa", 100.0, 400_000.0).usually(1000.0, 300_000.0);
 
 pub(super) const SPEC: Spec = Spec {
@@ -96,7 +99,9 @@ fn judge(sheet: &Sheet) -> Result<Found, CalcError> {
         } else {
             found.outcome = found.outcome.max(Some(Outcome::Hint));
             if worst < Outcome::Fault {
-                found.shared = Some(outcomes::RAIL_NOT_REACHED.into());
+                let far = share < FAR_BELOW;
+                let code = if far { outcomes::RAIL_FAR_BELOW } else { outcomes::RAIL_NOT_REACHED };
+                found.shared = Some(code.into());
             }
             found.advice.push(
                 words::rail_pressure_not_reached(

@@ -102,7 +102,7 @@ fn a_lift_outside_its_window_is_set_before_anything_else() {
 
 const FLOW: BenchTest = BenchTest::Flow;
 
-fn sweep(dead: [f64; 4]) -> SessionRecord {
+pub(super) fn sweep(dead: [f64; 4]) -> SessionRecord {
     let port = family("F", FamilyKind::PetrolPortHigh, Vec::new());
     let mut s = session(BenchKind::Petrol, &[port], &["F"; 4]);
     s.setup.graduation = 0.1;

@@ -79,7 +79,9 @@ fn a_named_cylinder_that_would_be_left_is_not_explained_by_another() {
     let found = returned(ROUGH, limited(thrice(82.0, [22.0, 60.0, 24.0, 23.0]), 24.0));
     let mut named = found.clone();
     named.job.intake.story.cylinders = vec![4];
-    assert_eq!(at(&judge_file(&named), 4).ruling.decision, Leave);
+    let four = at(&judge_file(&named), 4).ruling.clone();
+    assert_eq!((four.decision, four.why), (MeasureAgain, Why::NotEnough), "{}", four.sentence);
+    assert!(four.asks.is_some(), "the check that could show what the complaint suggests");
     assert_ne!(judge_file(&named).step.title, "Decide", "cylinder 4 was named");
     named.job.intake.story.cylinders = vec![2];
     assert_eq!(

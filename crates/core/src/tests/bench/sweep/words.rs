@@ -68,6 +68,16 @@ pub(super) fn opens_ms_later_others(late: impl Display) -> String {
 
 pub(super) const CLEANED_SWEPT_AGAIN_STILL: &str =
     "Cleaned and swept again; still late means spring or armature, not dirt.";
+pub(super) fn opens_later_than_the_other(late: impl Display) -> String {
+    format!(
+        "Opens {late} ms later than the other: lean at short pulses. Which of the two is right needs a limit."
+    )
+}
+pub(super) fn opens_earlier_than_the_other(early: impl Display) -> String {
+    format!("Opens {early} ms earlier than the other. Which of the two is right needs a limit.")
+}
+pub(super) const WHICH_OF_TWO: &str =
+    "The dead time of this family, or a known good one swept beside them.";
 pub(super) fn opens_ms_earlier_others(late: impl Display) -> String {
     format!("Opens {late} ms earlier than the others.")
 }

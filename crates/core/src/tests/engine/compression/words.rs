@@ -10,8 +10,7 @@ pub(super) const CRANKING_CURRENT_SPEED: &str = "cranking current or speed";
 pub(super) const MECHANICAL_FAULT_MIMIC_WEAK: &str = "A mechanical fault can mimic a weak injector. Cranking current first; only the gauge is proof.";
 pub(super) const EVEN_CRANKING_FIGURES_EVEN: &str =
     "Even cranking figures and an even cut-out test.";
-pub(super) const RELATIVE_COMPRESSION_QUICK_BUT: &str =
-    "Relative compression is quick but no proof: confirm by ear or gauge before deciding.";
+pub(super) const RELATIVE_COMPRESSION_QUICK_BUT: &str = "Relative compression is quick but no proof: plugs and injectors stay in for it; confirm by gauge before deciding.";
 pub(super) const LOW_COMPRESSION_DOES_NOT: &str = "Low compression does not point to the injector. Any other finding on the same injector still counts.";
 pub(super) fn cylinders_neighbours_both_low(one: impl Display, other: impl Display) -> String {
     format!(
@@ -41,7 +40,9 @@ pub(super) fn all_below_kpa_low(
     least: impl Display,
     start: impl Display,
 ) -> String {
-    format!("All {low} below {least} {PRESSURE}: low, even if they agree.{start}")
+    format!(
+        "All {low} below {least} {PRESSURE}: valve timing and cranking speed first, then a gauge that reads low.{start}"
+    )
 }
 
 pub(super) fn compression_too_low(low: impl Display) -> String {

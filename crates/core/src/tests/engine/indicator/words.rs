@@ -13,6 +13,8 @@ pub(super) const CONNECT_NOID_LIGHT_EACH: &str =
     "Connect the noid light to each control pin while cranking or idling.";
 pub(super) const DARK_EVERYWHERE_ECU_SPEED: &str =
     "Dark everywhere: ECU, its speed signal or its earth, not the injectors.";
+pub(super) const EVERY_LAMP_LIGHTS: &str =
+    "Every lamp lights: driven as far as a lamp shows. Movement was not heard of all of them.";
 pub(super) const EVERY_INJECTOR_TRIED_SHOWS: &str =
     "Every injector tried shows movement; it proves no more than that.";
 pub(super) fn driven_but_silent(odd: impl Display) -> String {
