@@ -46,6 +46,7 @@ use crate::tests::School;
 use crate::tests::outcomes;
 use crate::words::{cylinders, list};
 use crate::work::{ComplaintNow, Decision};
+use complaint::Complaint;
 use evidence::{Gathered, Place};
 use next_check::{Ask, Places};
 use posterior::Priors;
@@ -187,47 +188,62 @@ fn judge_findings(
     };
     let answer = complaint::answered(file, judged);
     let gone = answer == Some(ComplaintNow::Gone);
-    let positions: Vec<Position> = places
+    let suggested = |i: usize| {
+        let (at, named) = (&posterior.places[i], story::named(intake, places[i].cylinder));
+        let suggests = |cause: &Cause| {
+            let times = story::complained(weights, intake, named, *cause);
+            times >= SUGGESTS.0 && at.belief.chance(*cause) >= SUGGESTS.1
+        };
+        let causes: Vec<Cause> = Cause::ALL.iter().copied().filter(suggests).collect();
+        ask.could_show(&causes, i).map(name)
+    };
+    let ruling = |i: usize, ranked: &[Ranked], could_show| {
+        let place = &places[i];
+        rulings::rule(&Case {
+            could_show,
+            weights,
+            fuel,
+            belief: &posterior.places[i].belief,
+            ranked,
+            here: &here[i],
+            fault,
+            opposite,
+            findings: &findings,
+            insulation_open: ask.still_open(INSULATION, i),
+            spark_open: ask.still_open(SPARK, i),
+            gone,
+            cleaned: judged.stood.iter().any(|one| {
+                one.injector == Some(place.injector)
+                    && one.of_injector == Some(Standing::BeforeCleaning)
+            }),
+            tired: &said[i],
+            next: ask.for_place(i, false).map(name),
+            own_next: ask.for_place(i, true).map(name),
+        })
+    };
+    let mut positions: Vec<Position> = places
         .iter()
         .enumerate()
         .map(|(i, place)| {
-            let at = &posterior.places[i];
-            let ranked =
-                ranking.ranked(at, &here[i], &priors[i], story::named(intake, place.cylinder));
-            let suggests = |cause: &Cause| {
-                let named = story::named(intake, place.cylinder);
-                let times = story::complained(weights, intake, named, *cause);
-                times >= SUGGESTS.0 && at.belief.chance(*cause) >= SUGGESTS.1
-            };
-            let suggested: Vec<Cause> = Cause::ALL.iter().copied().filter(suggests).collect();
-            let case = Case {
-                could_show: ask.could_show(&suggested, i).map(name),
-                weights,
-                fuel,
-                belief: &at.belief,
-                ranked: &ranked,
-                here: &here[i],
-                fault,
-                opposite,
-                findings: &findings,
-                insulation_open: ask.still_open(INSULATION, i),
-                spark_open: ask.still_open(SPARK, i),
-                gone,
-                cleaned: judged.stood.iter().any(|one| {
-                    one.injector == Some(place.injector)
-                        && one.of_injector == Some(Standing::BeforeCleaning)
-                }),
-                tired: &said[i],
-                next: ask.for_place(i, false).map(name),
-                own_next: ask.for_place(i, true).map(name),
-            };
-            let ruling = rulings::rule(&case);
+            let named = story::named(intake, place.cylinder);
+            let ranked = ranking.ranked(&posterior.places[i], &here[i], &priors[i], named);
+            let ruling = ruling(i, &ranked, None);
             let mark = judged.now.mark(place.cylinder);
             let Place { cylinder, injector, .. } = *place;
             let found = here[i].sentences(weights);
             Position { cylinder, injector, mark, ranked, found, ruling }
         })
         .collect();
+    // What explains the complaint leaves the others; while nothing does, nothing is left before the checks that
+    // could show what it suggests.
+    let complaint = complaint::complaint(file, judged, &positions);
+    if complaint == Complaint::Unexplained {
+        for (i, at) in positions.iter_mut().enumerate() {
+            if at.ruling.decision == Decision::Leave {
+                at.ruling = ruling(i, &at.ranked, suggested(i));
+            }
+        }
+    }
     let asked: Vec<(u32, String)> =
         positions.iter().filter_map(|at| Some((at.cylinder, at.ruling.asks.clone()?))).collect();
     let proposed = |tools: &[Tool]| {
@@ -240,7 +256,6 @@ fn judge_findings(
     };
     // The step goes by the job alone, so that plan and board can name it too; what the workshop has
     // at hand orders the alternatives behind it.
-    let complaint = complaint::complaint(file, judged, &positions);
     let next = proposed(&[]).0;
     let step = step::step(file, &judged.plan, &findings, &next, &positions, complaint, &ask);
     let (mut next, left_out) = proposed(tools);

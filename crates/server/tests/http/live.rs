@@ -416,7 +416,8 @@ async fn the_current_of_the_starter_gives_relative_figures_in_the_firing_order()
         base64::Engine::encode(&base64::engine::general_purpose::STANDARD, format!("s,A\n{rows}"));
     let path = format!("/sheets/{sheet}/recordings");
     let asked = |order: &str| json!({ "id": Uuid::now_v7(), "check": "compression", "cylinder": 1, "name": "starter.csv", "drive": order, "file": file, "connection": null });
-    for wrong in ["1-3-4", "1-3-4-4", "first"] {
+    // Without an order the peaks name no cylinder.
+    for wrong in ["1-3-4", "1-3-4-4", "first", ""] {
         let (status, answer) = shop.send("POST", &path, asked(wrong).to_string()).await;
         assert_eq!(
             (status, answer["fields"][0]["field"].as_str()),
@@ -424,9 +425,9 @@ async fn the_current_of_the_starter_gives_relative_figures_in_the_firing_order()
             "{wrong}"
         );
     }
-    let view = shop.good("POST", &path, asked("")).await;
+    let view = shop.good("POST", &path, asked("3-4-2-1")).await;
     let made = &view["file"]["sheets"][0]["recordings"][0];
-    assert_eq!(made["found"]["of"]["order"], json!([1, 3, 4, 2]), "the usual order of four");
+    assert_eq!(made["found"]["of"]["order"], json!([3, 4, 2, 1]), "from the first peak");
     let figures = made["figures"].as_array().unwrap();
     let low: Vec<&Value> = figures.iter().filter(|one| one["typed"] != "100").collect();
     assert_eq!(low.len(), 1, "{figures:?}");
