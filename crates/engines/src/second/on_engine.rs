@@ -26,6 +26,11 @@ fn noticed(draw: &mut Draw, much: f64) -> bool {
     draw.happens(chance)
 }
 
+/// The same as a figure of a form.
+fn seen(draw: &mut Draw, much: f64) -> f64 {
+    f64::from(noticed(draw, much))
+}
+
 impl SecondHand<'_> {
     pub(super) fn on_engine(
         &self,
@@ -35,12 +40,12 @@ impl SecondHand<'_> {
     ) -> Option<SheetRead> {
         let draw = &mut self.draws(10 + check as u64, nth);
         let read = match check {
-            EngineTest::FuelSample
-            | EngineTest::SuctionAir
-            | EngineTest::LowPressure
-            | EngineTest::SharedCauses
-            | EngineTest::RailRelief
-            | EngineTest::RailPressureHold => of_set(self.of_all(check, draw)),
+            EngineTest::FuelSample => of_set(self.fuel_sample(draw)),
+            EngineTest::SuctionAir => of_set(self.suction_air(draw)),
+            EngineTest::LowPressure => of_set(self.low_pressure(draw)),
+            EngineTest::SharedCauses => of_set(self.shared_causes(draw)),
+            EngineTest::RailRelief => of_set(self.rail_relief(draw)),
+            EngineTest::RailPressureHold => of_set(self.rail_hold(draw)),
             EngineTest::Compression => {
                 let usual = if self.shows().diesel() { 2300.0 } else { 1180.0 };
                 let usual = usual
@@ -100,91 +105,91 @@ impl SecondHand<'_> {
         Some(read)
     }
 
-    fn of_all(&self, check: EngineTest, draw: &mut Draw) -> Set {
+    fn fuel_sample(&self, draw: &mut Draw) -> Set {
         let shared = &self.engine.shared;
-        let seen = |draw: &mut Draw, much: f64| f64::from(noticed(draw, much));
-        match check {
-            EngineTest::FuelSample => {
-                let weak = (0..self.count()).filter(|c| self.shows().pulls(*c) < 0.75).count();
-                let suffers = if weak < 2 {
-                    0.0
-                } else if weak < self.count() {
-                    1.0
-                } else {
-                    2.0
-                };
-                let water = 2.0 * seen(draw, shared.water);
-                let look = if water > 0.0 { 3.0 } else { 0.0 };
-                vec![
-                    ("suffers", suffers),
-                    ("look", look),
-                    ("smell", seen(draw, shared.foreign)),
-                    ("water", water),
-                ]
-            }
-            EngineTest::SuctionAir => {
-                let plain = if shared.air > 0.45 { 2.0 } else { 1.0 };
-                vec![
-                    ("running", plain * seen(draw, shared.air)),
-                    ("standing", plain * seen(draw, 0.7 * shared.air)),
-                ]
-            }
-            EngineTest::LowPressure => {
-                let right = match self.engine.fuel {
-                    FuelSystem::PetrolPort => 350.0,
-                    FuelSystem::PetrolDirect => 500.0,
-                    FuelSystem::DieselSolenoid | FuelSystem::DieselPiezo => 380.0,
-                    FuelSystem::ExhaustDoser => 900.0,
-                };
-                let idle =
-                    right * shared.feed * (1.0 - 0.15 * shared.air) * draw.normal(1.02, 0.015);
-                let load = idle * if shared.feed < 0.88 { 0.8 } else { 0.97 };
-                vec![("least", right * 0.9), ("idle", to(idle, 5.0)), ("load", to(load, 5.0))]
-            }
-            EngineTest::SharedCauses => {
-                let answer = |draw: &mut Draw, much: f64| 1.0 + seen(draw, much);
-                let ground = (0.95 - shared.power).max(0.0) * 2.0;
-                vec![
-                    ("intake", answer(draw, shared.mixture)),
-                    ("exhaust", answer(draw, 0.0)),
-                    ("ground", answer(draw, ground)),
-                    ("signals", answer(draw, 0.4 * shared.mixture)),
-                ]
-            }
-            EngineTest::RailRelief => {
-                let wanted = if self.shows().diesel() { 25_000.0 } else { 5_000.0 };
-                let alone = (0.45 + 0.62 * shared.pump).min(1.0) * draw.normal(0.99, 0.01);
-                let relief =
-                    if shared.pump < 0.6 { 2.0 * seen(draw, 0.5) } else { seen(draw, 0.0) };
-                vec![
-                    ("wanted", wanted),
-                    ("reached", to(wanted * alone.min(1.0), 100.0)),
-                    ("relief", relief),
-                ]
-            }
-            _ => {
-                let off = if self.shows().diesel() {
-                    28_000.0
-                } else if self.engine.fuel == FuelSystem::PetrolPort {
-                    320.0
-                } else {
-                    5_500.0
-                };
-                let lost: f64 =
-                    (0..self.count()).map(|c| shows::drips(self.engine.injector(c))).sum();
-                // A straight line down to nothing, where the first population falls off by halves.
-                let left = |minutes: f64| (1.0 - minutes * (0.012 + 0.011 * lost)).max(0.0);
-                let shown =
-                    |draw: &mut Draw, share: f64| to(off * share * draw.normal(1.0, 0.012), 5.0);
-                vec![
-                    ("least", off * 0.7),
-                    ("at", 2.0),
-                    ("off", shown(draw, 1.0)),
-                    ("after_1", shown(draw, left(1.0))),
-                    ("after_5", shown(draw, left(5.0))),
-                ]
-            }
-        }
+        let weak = (0..self.count()).filter(|c| self.shows().pulls(*c) < 0.75).count();
+        let suffers = if weak < 2 {
+            0.0
+        } else if weak < self.count() {
+            1.0
+        } else {
+            2.0
+        };
+        let water = 2.0 * seen(draw, shared.water);
+        let look = if water > 0.0 { 3.0 } else { 0.0 };
+        vec![
+            ("suffers", suffers),
+            ("look", look),
+            ("smell", seen(draw, shared.foreign)),
+            ("water", water),
+        ]
+    }
+
+    fn suction_air(&self, draw: &mut Draw) -> Set {
+        let shared = &self.engine.shared;
+        let plain = if shared.air > 0.45 { 2.0 } else { 1.0 };
+        vec![
+            ("running", plain * seen(draw, shared.air)),
+            ("standing", plain * seen(draw, 0.7 * shared.air)),
+        ]
+    }
+
+    fn low_pressure(&self, draw: &mut Draw) -> Set {
+        let shared = &self.engine.shared;
+        let right = match self.engine.fuel {
+            FuelSystem::PetrolPort => 350.0,
+            FuelSystem::PetrolDirect => 500.0,
+            FuelSystem::DieselSolenoid | FuelSystem::DieselPiezo => 380.0,
+            FuelSystem::ExhaustDoser => 900.0,
+        };
+        let idle = right * shared.feed * (1.0 - 0.15 * shared.air) * draw.normal(1.02, 0.015);
+        let load = idle * if shared.feed < 0.88 { 0.8 } else { 0.97 };
+        vec![("least", right * 0.9), ("idle", to(idle, 5.0)), ("load", to(load, 5.0))]
+    }
+
+    fn shared_causes(&self, draw: &mut Draw) -> Set {
+        let shared = &self.engine.shared;
+        let answer = |draw: &mut Draw, much: f64| 1.0 + seen(draw, much);
+        let ground = (0.95 - shared.power).max(0.0) * 2.0;
+        vec![
+            ("intake", answer(draw, shared.mixture)),
+            ("exhaust", answer(draw, 0.0)),
+            ("ground", answer(draw, ground)),
+            ("signals", answer(draw, 0.4 * shared.mixture)),
+        ]
+    }
+
+    fn rail_relief(&self, draw: &mut Draw) -> Set {
+        let shared = &self.engine.shared;
+        let wanted = if self.shows().diesel() { 25_000.0 } else { 5_000.0 };
+        let alone = (0.45 + 0.62 * shared.pump).min(1.0) * draw.normal(0.99, 0.01);
+        let relief = if shared.pump < 0.6 { 2.0 * seen(draw, 0.5) } else { seen(draw, 0.0) };
+        vec![
+            ("wanted", wanted),
+            ("reached", to(wanted * alone.min(1.0), 100.0)),
+            ("relief", relief),
+        ]
+    }
+
+    fn rail_hold(&self, draw: &mut Draw) -> Set {
+        let off = if self.shows().diesel() {
+            28_000.0
+        } else if self.engine.fuel == FuelSystem::PetrolPort {
+            320.0
+        } else {
+            5_500.0
+        };
+        let lost: f64 = (0..self.count()).map(|c| shows::drips(self.engine.injector(c))).sum();
+        // A straight line down to nothing, where the first population falls off by halves.
+        let left = |minutes: f64| (1.0 - minutes * (0.012 + 0.011 * lost)).max(0.0);
+        let shown = |draw: &mut Draw, share: f64| to(off * share * draw.normal(1.0, 0.012), 5.0);
+        vec![
+            ("least", off * 0.7),
+            ("at", 2.0),
+            ("off", shown(draw, 1.0)),
+            ("after_1", shown(draw, left(1.0))),
+            ("after_5", shown(draw, left(5.0))),
+        ]
     }
 
     fn supply(&self, draw: &mut Draw) -> SheetRead {
