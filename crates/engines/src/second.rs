@@ -6,7 +6,7 @@
 //! itself instead of from how the engine runs. A judgement that does as well here was not fitted to the first.
 //!
 //! # Source
-//! Model of our own: [`shows`] for effects, [`people`] for who comes in, `second.toml` for shares and slips.
+//! Model of our own: `shows.rs` for effects, `people.rs` for who comes in, `second.toml` for shares and slips.
 
 mod off_engine;
 mod on_engine;
