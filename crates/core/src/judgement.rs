@@ -274,7 +274,7 @@ fn judge_findings(
     Judgement {
         // While a question is open, nothing else is the answer.
         headline: if step.asks_complaint {
-            format!("{}.", step.title)
+            step.title.clone()
         } else {
             by_now(file, judged, &positions)
         },
