@@ -270,6 +270,12 @@ impl<'a> Ask<'a> {
         (check.minutes, hazard, removal)
     }
 
+    /// All of them together.
+    fn weighed(&self, at: usize) -> f64 {
+        let (own, hazard, removal) = self.minutes(self.weights.check(at).0);
+        own + hazard + removal
+    }
+
     /// The check that would settle one place soonest; of those that measure a property of the
     /// injector itself where that is asked for.
     pub(super) fn for_place(&self, place: usize, own: bool) -> Option<usize> {
@@ -284,9 +290,8 @@ impl<'a> Ask<'a> {
         let all = 0..self.weights.checks().len();
         let of = all.filter(|at| !own || self.weights.check(*at).0.measures.is_some());
         of.filter_map(|at| {
-            let (own, hazard, removal) = self.minutes(self.weights.check(at).0);
             let settled = self.settles[at][place];
-            (settled >= SETTLES).then_some((settled / (own + hazard + removal), at))
+            (settled >= SETTLES).then_some((settled / self.weighed(at), at))
         })
         .max_by(|one, other| one.0.total_cmp(&other.0))
         .map(|(_, at)| at)
@@ -345,7 +350,7 @@ impl<'a> Ask<'a> {
             [one, other] => words::exchange_with(&check.title, *one, *other),
             _ => check.title.clone(),
         };
-        let (own, hazard, removal) = self.minutes(check);
+        let (own, _, removal) = self.minutes(check);
         NextCheck {
             id: check.id.clone(),
             title,
@@ -357,7 +362,7 @@ impl<'a> Ask<'a> {
                 .get(usize::from(check.hazard))
                 .filter(|_| check.hazard > 1)
                 .map_or_else(String::new, |word| (*word).to_owned()),
-            weighed_minutes: own + hazard + removal,
+            weighed_minutes: self.weighed(at),
             needs: check.needs.clone(),
             why,
             cylinders,

@@ -297,8 +297,7 @@ fn rail_alone(case: &Case<'_>) -> bool {
     let others =
         [outcomes::FEED_OFF, outcomes::AIR_DRAWN, outcomes::FUEL_BAD, outcomes::RELIEF_RUNS];
     let low = read(&[outcomes::RAIL_FAR_BELOW, outcomes::RAIL_NOT_REACHED]);
-    let diesel = matches!(case.fuel, FuelSystem::DieselSolenoid | FuelSystem::DieselPiezo);
-    diesel && low && !read(&returned) && !read(&others)
+    case.fuel.has_return() && low && !read(&returned) && !read(&others)
 }
 
 fn as_before(case: &Case<'_>) -> Option<Ruling> {

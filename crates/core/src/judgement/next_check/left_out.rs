@@ -53,11 +53,6 @@ impl Ask<'_> {
         all.filter(shows).min_by(|one, other| self.weighed(*one).total_cmp(&self.weighed(*other)))
     }
 
-    fn weighed(&self, at: usize) -> f64 {
-        let (own, hazard, removal) = self.minutes(self.weights.check(at).0);
-        own + hazard + removal
-    }
-
     /// A check that can be made, was not left out, and has not spoken at a place.
     pub(in crate::judgement) fn still_open(&self, id: &str, place: usize) -> bool {
         let check = self.weights.checks().iter().find(|check| check.id == id);
