@@ -170,7 +170,11 @@ fn judge_findings(
         })
         .collect();
     let shared = evidence::shared(weights, &findings);
-    let posterior = posterior::posterior(weights, fuel, &shared, &gathered, &as_told);
+    let answer = complaint::answered(file, judged);
+    let gone = answer == Some(ComplaintNow::Gone);
+    let complains = complaint::complains(intake) && !gone;
+    let unexplained = if complains { weights.unexplained() } else { 1.0 };
+    let posterior = posterior::posterior(weights, fuel, &shared, &gathered, &as_told, unexplained);
     let (here, priors): (Vec<Gathered<'_>>, Vec<Priors>) = gathered.into_iter().unzip();
     let tired = tired::tired(weights, file, judged);
     let said = |cylinder: u32| -> Vec<&str> {
@@ -188,13 +192,11 @@ fn judge_findings(
         let (check, _) = weights.check(at);
         (check.id.as_str(), check.title.as_str())
     };
-    let answer = complaint::answered(file, judged);
-    let gone = answer == Some(ComplaintNow::Gone);
     let suggested = |i: usize| {
         let (at, named) = (&posterior.places[i], story::named(intake, places[i].cylinder));
         let suggests = |cause: &Cause| {
             let times = story::complained(weights, intake, named, *cause);
-            times >= SUGGESTS.0 && at.belief.chance(*cause) >= SUGGESTS.1
+            times >= SUGGESTS.0 && at.belief.chance(*cause) * posterior.without >= SUGGESTS.1
         };
         let causes: Vec<Cause> = Cause::ALL.iter().copied().filter(suggests).collect();
         ask.could_show(&causes, i).map(name)
@@ -206,6 +208,7 @@ fn judge_findings(
             weights,
             fuel,
             belief: &posterior.places[i].belief,
+            without: posterior.without,
             ranked,
             here: &here[i],
             fault,

@@ -3,6 +3,7 @@
 //! Every row knows who and when. Readings are append-only: a correction is a new reading
 //! that names the old one and why. Quantities are canonical; the typed text stands beside.
 
+mod complaint;
 mod current;
 mod deeds;
 mod event;

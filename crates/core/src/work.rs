@@ -136,6 +136,17 @@ pub enum ComplaintNow {
     Same,
 }
 
+impl ComplaintNow {
+    /// In a sentence: what it means for the job.
+    pub(crate) fn says(self) -> &'static str {
+        match self {
+            Self::Gone => words::COMPLAINT_GONE,
+            Self::Better => words::COMPLAINT_BETTER,
+            Self::Same => words::COMPLAINT_SAME,
+        }
+    }
+}
+
 /// What changed lately.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
 #[serde(rename_all = "snake_case")]

@@ -46,6 +46,9 @@ pub(crate) async fn add(
 /// What a pressure trace holds besides time.
 const PRESSURE: (Field, &str) = (Field::from_zero("kPa", 500_000.0), "pressure");
 
+/// Quantities that recordings hold: a column that names another one is refused, with a unit or without.
+const NAMES: [&str; 3] = ["current", "pressure", "volt"];
+
 /// Time in s and a second quantity from the first two columns; units by the heading, else s and its own.
 pub(crate) fn columns(text: &str, second: (Field, &str)) -> Result<Vec<[f64; 2]>, String> {
     let text = text.trim_start_matches('\u{feff}');
@@ -67,6 +70,10 @@ pub(crate) fn columns(text: &str, second: (Field, &str)) -> Result<Vec<[f64; 2]>
         }
         let cell = |c: usize| row.get(c).map(str::trim).unwrap_or_default();
         if i == 0 && !cell(0).starts_with(|c: char| c.is_ascii_digit() || c == '.' || c == '-') {
+            let head = cell(1).to_lowercase();
+            if NAMES.iter().any(|name| *name != second.1 && head.contains(name)) {
+                return Err(words::other_quantity(cell(1), second.1));
+            }
             units = [heading_unit(cell(0)), heading_unit(cell(1))];
             continue;
         }

@@ -298,6 +298,10 @@ pub(super) fn needs_two_columns(second: impl Display) -> String {
     format!("Needs two columns: time and {second}.")
 }
 
+pub(super) fn other_quantity(held: &str, wanted: &str) -> String {
+    format!("The second column is headed “{held}”: {wanted} is needed.")
+}
+
 // recordings
 
 pub(super) const CHECK_TAKES_NO_RECORDING: &str = "This check takes no recording.";

@@ -3,6 +3,7 @@ import { computed, ref } from 'vue';
 import type { ItemState, Mark, ProofView, Told } from '@/api/types';
 import { moment } from '@/domain/time';
 import CautionList from '@/job/CautionList.vue';
+import { COMPLAINT_NOW, complaintIs } from '@/decide/words';
 import InjectorMark from '@/strip/InjectorMark.vue';
 import { PROOF, sayWhatWasSeen } from '@/words';
 import type { ProofStep } from './useProof';
@@ -16,8 +17,15 @@ const props = defineProps<{
   where?: string;
   by: string;
   busy: boolean;
+  /** Its passing is the complaint gone. */
+  complaint: boolean;
 }>();
-const emit = defineEmits<{ tell: [told: Told, note: string]; step: [what: ProofStep] }>();
+const emit = defineEmits<{
+  tell: [told: Told, note: string];
+  /** The complaint is still there. */
+  left: [answer: 'better' | 'same', note: string];
+  step: [what: ProofStep];
+}>();
 const tapped = ref<boolean>();
 const open = computed(() => tapped.value ?? props.next);
 const note = ref('');
@@ -30,9 +38,19 @@ const MARKS: Record<ItemState, Mark> = {
 };
 function tell(told: Told) {
   emit('tell', told, note.value.trim());
+  done();
+}
+function answer(now: 'gone' | 'better' | 'same') {
+  if (now === 'gone') return tell('good');
+  emit('left', now, note.value.trim());
+  done();
+}
+function done() {
   note.value = '';
   tapped.value = undefined;
 }
+/** What was seen has to be said before it counts as passed. */
+const wordless = computed(() => props.item.needs_words && !note.value.trim());
 </script>
 
 <template>
@@ -52,7 +70,9 @@ function tell(told: Told) {
       <p v-if="item.says">{{ item.how }}</p>
       <CautionList :cautions="item.cautions" />
       <div v-if="!closed" class="acts">
-        <RouterLink v-if="where" :class="next ? 'main-act' : 'side-act'" :to="where">Open step</RouterLink>
+        <RouterLink v-if="where" :class="next ? 'main-act' : 'side-act'" :to="where">{{
+          complaint ? 'Decide again' : 'Open step'
+        }}</RouterLink>
         <button
           v-if="unit && item.id === 'cleared'"
           class="side-act"
@@ -73,12 +93,26 @@ function tell(told: Told) {
         >
           Read the counters
         </button>
+        <template v-if="complaint">
+          <span>{{ complaintIs }}</span>
+          <button
+            v-for="[now, word] in COMPLAINT_NOW"
+            :key="now"
+            :class="next && now === 'gone' ? 'main-act' : 'side-act'"
+            type="button"
+            :disabled="busy || (now === 'gone' && wordless)"
+            :title="now === 'gone' && wordless ? sayWhatWasSeen : undefined"
+            @click="answer(now)"
+          >
+            {{ word }}
+          </button>
+        </template>
         <button
-          v-if="!item.seen"
+          v-else-if="!item.seen"
           :class="next && !(unit && ['cleared', 'drive'].includes(item.id)) ? 'main-act' : 'side-act'"
           type="button"
-          :disabled="busy || (item.needs_words && !note.trim())"
-          :title="item.needs_words && !note.trim() ? sayWhatWasSeen : undefined"
+          :disabled="busy || wordless"
+          :title="wordless ? sayWhatWasSeen : undefined"
           @click="tell('good')"
         >
           Mark passed
@@ -88,7 +122,13 @@ function tell(told: Told) {
         <label :for="`note-${item.id}`">What was seen, or why it is skipped</label>
         <input :id="`note-${item.id}`" v-model="note" autocomplete="off" />
         <div class="acts">
-          <button v-if="!item.seen" class="link-act" type="button" :disabled="busy" @click="tell('failed')">
+          <button
+            v-if="!item.seen && !complaint"
+            class="link-act"
+            type="button"
+            :disabled="busy"
+            @click="tell('failed')"
+          >
             Mark failed
           </button>
           <button class="link-act" type="button" :disabled="busy" @click="tell('left_out')">

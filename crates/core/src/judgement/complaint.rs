@@ -1,18 +1,19 @@
 //! Whether what was found explains what was complained of: until it does, the search goes on.
 //!
-//! A fault that all share and that was put right explains it when the person who drives says that it is
-//! gone: asked once after the repair, *gone, better or same*, before any injector is left or taken out. A
-//! second sheet of a check is no repair. A cylinder that was named, by a person or by a stored code, is not
-//! explained by a fault elsewhere.
+//! What was put right explains it when the person who drives says that it is gone: asked after the work,
+//! *gone, better or same*. After a repair of what all share it is asked before any injector is left or taken
+//! out; after work at an injector or its place it is asked with the road test, and what was left until then is
+//! looked at again when the complaint is still there. A second sheet of a check is no repair. A cylinder that
+//! was named, by a person or by a stored code, is not explained by a fault elsewhere.
 //!
 //! # Source
 //! House rule.
 
-use super::Position;
 use super::story;
+use super::{Position, Why};
 use crate::calc::CalcError;
 use crate::judged::Judged;
-use crate::record::{Event, JobFile, Moment, SheetRecord};
+use crate::record::{DecisionRecord, Event, Intake, JobFile, Moment, Seat, SheetRecord, WriteEnd};
 use crate::tests::Verdict;
 use crate::tests::engine::EngineTest;
 use crate::work::{ComplaintNow, Decision, Symptom};
@@ -30,33 +31,82 @@ pub(super) enum Complaint {
     Explained,
 }
 
-/// What was said last of the complaint, since the newest repair and since the job came back.
+/// Something is complained of; coming in to be checked and cleaned is no complaint.
+pub(super) fn complains(told: &Intake) -> bool {
+    told.symptoms.iter().any(|one| *one != Symptom::CheckAndClean)
+}
+
+/// What was said last of the complaint after work, and since the newest repair of what all share.
 pub(super) fn answered(file: &JobFile, judged: &Judged) -> Option<ComplaintNow> {
-    let asked = file.happened().filter_map(|record| {
-        let Event::ComplaintAsked { answer } = record.event else { return None };
-        Some((record.signed.moment(), answer))
-    });
-    let (when, answer) = asked.last()?;
-    // Without a repair there was nothing to ask after.
-    let (_, repaired) = repaired(file, judged)?;
-    let back = file.came_back_at();
-    (repaired < when && back.is_none_or(|back| back < when)).then_some(answer)
+    let (when, answer) = file.complaint_told()?;
+    let open = repaired(file, judged).is_some_and(|(_, at)| at > when);
+    // Without any work there was nothing to ask after.
+    (worked(file, judged).is_some_and(|at| at < when) && !open).then_some(answer)
 }
 
 /// How the complaint of a job stands with what is decided.
 pub(super) fn complaint(file: &JobFile, judged: &Judged, positions: &[Position]) -> Complaint {
-    if !file.told().symptoms.iter().any(|one| *one != Symptom::CheckAndClean) {
+    if !complains(&file.told()) {
         return Complaint::Settled;
     }
     match (repaired(file, judged), answered(file, judged)) {
-        (Some((check, _)), None) => return Complaint::Ask(check),
+        (Some((check, at)), None) if file.complaint_told().is_none_or(|(when, _)| when < at) => {
+            return Complaint::Ask(check);
+        }
         (_, Some(ComplaintNow::Gone)) => return Complaint::Settled,
         (_, _) => {}
     }
-    let leaves = |at: &Position| at.ruling.decision == Decision::Leave;
+    // What was decided and is to be proven explains it, until it is told that the complaint is still there.
+    let told = file.complaint_left().filter(|_| answered(file, judged).is_some());
+    let deed = |at: &Position| {
+        let held = file.decisions.iter().rfind(|one| one.cylinder == at.cylinder);
+        held.filter(at_place).map(|one| told.is_some_and(|(when, _)| one.signed.moment() < when))
+    };
+    let came = |seat: &Seat| {
+        let here = file.job.injectors.iter().any(|one| one.id == seat.injector);
+        here && seat.came_from == seat.cylinder
+    };
+    let moved = |at: &Position| {
+        let seat = judged.seats.iter().find(|seat| seat.cylinder == at.cylinder);
+        seat.is_some_and(|seat| !came(seat))
+    };
+    let nothing = |at: &Position| match deed(at) {
+        Some(in_vain) => in_vain,
+        // A code that has to be written because an injector moved is behind nothing that was told before.
+        None => {
+            at.ruling.decision == Decision::Leave || (at.ruling.why == Why::Uncoded && moved(at))
+        }
+    };
     let named = |at: &Position| story::named(&file.told(), at.cylinder) == Some(true);
-    let left = positions.iter().any(|at| named(at) && leaves(at));
-    if left || positions.iter().all(leaves) { Complaint::Unexplained } else { Complaint::Explained }
+    let left = positions.iter().any(|at| named(at) && nothing(at));
+    if left || positions.iter().all(nothing) {
+        Complaint::Unexplained
+    } else {
+        Complaint::Explained
+    }
+}
+
+/// Something was to be done at this place.
+fn at_place(one: &&DecisionRecord) -> bool {
+    one.decision.works() || one.decision == Decision::LookElsewhere
+}
+
+/// The first work after which there is something to ask: a repair, a part, a cleaning, codes written, or what was
+/// decided to be put right at a place.
+fn worked(file: &JobFile, judged: &Judged) -> Option<Moment> {
+    let done = file.happened().filter_map(|record| {
+        let work = matches!(
+            &record.event,
+            Event::Replaced { .. } | Event::WriteEnded(WriteEnd { good: true, .. })
+        );
+        work.then_some(record.signed.moment())
+    });
+    let deeds = file.seats(None).into_iter().flat_map(|seat| file.deeds_here(seat.injector));
+    let decided = file.decisions.iter().filter(at_place);
+    done.chain(deeds.map(|(_, signed)| signed.moment()))
+        .chain(decided.map(|one| one.signed.moment()))
+        .chain(repaired(file, judged).map(|(_, at)| at))
+        .min()
 }
 
 /// The newest repair of something that all share: its check found it at fault, and then as it should be.

@@ -259,7 +259,8 @@ impl<'a> Ask<'a> {
         let fuel = self.file.job.intake.fuel_system;
         let step = self.plan.steps.iter().find(|step| step.id.0 == check.step);
         let skipped = step.is_some_and(|step| step.state == StepState::Skipped);
-        !check.step.is_empty() && check.fits.contains(&fuel) && !skipped && !self.impossible(check)
+        let left_out = skipped || self.declined(&check.step);
+        !check.step.is_empty() && check.fits.contains(&fuel) && !left_out && !self.impossible(check)
     }
 
     /// What it counts as, in minutes: its own, for the hazard, for the removal.
@@ -315,7 +316,7 @@ impl<'a> Ask<'a> {
                 continue;
             }
             let settled = self.settled(at);
-            if settled < SETTLES || self.declined(&check.step) {
+            if settled < SETTLES {
                 continue;
             }
             let lacks = lacks(check, tools);

@@ -2,7 +2,9 @@
 //!
 //! `P(states, shared | findings) ∝ P(shared) · Π_places P(state) · Π_findings p(outcome | state,
 //! shared)`. Shared states are few and places are independent given the shared one, so the sum is
-//! exact: each place adds up its own states for each shared one. The prior of a state is the
+//! exact: each place adds up its own states for each shared one. A complaint needs a cause: the one state in
+//! which everything is sound weighs as much less as a complaint is seldom told without one, so that what is
+//! left when all others were found sound is believed more. The prior of a state is the
 //! product of the story-adjusted odds of its causes. A reading of quality q has the likelihood
 //! `q·p(o|state) + (1−q)·p̄(o)` with p̄ the share of its outcome over all states before it: one of
 //! quality 0 says nothing.
@@ -198,21 +200,27 @@ pub(super) struct AtPlace<'a> {
     pub readings: Vec<Likelihood<'a>>,
     /// By shared state: how well the readings here fit it, as a logarithm.
     fits: Vec<f64>,
+    /// How much the complaint speaks against this place being sound, as nothing else may be behind it.
+    pub complaint: f64,
 }
 
 /// What is believed of a job.
 pub(super) struct Posterior<'a> {
     pub places: Vec<AtPlace<'a>>,
+    /// Every chance of a cause times this is what it would be without the complaint.
+    pub without: f64,
     pub shared: Vec<Likelihood<'a>>,
 }
 
-/// Sums over every state of every place and of the job.
+/// Sums over every state of every place and of the job. `unexplained` is how often the complaint is told with
+/// nothing wrong, against with something wrong; 1 without a complaint.
 pub(super) fn posterior<'a>(
     weights: &Weights,
     fuel: FuelSystem,
     shared: &Gathered<'a>,
     places: &[(Gathered<'a>, Priors)],
     job: &Priors,
+    unexplained: f64,
 ) -> Posterior<'a> {
     let likely = |priors: &Priors, gathered: &Gathered<'a>| -> Vec<Likelihood<'a>> {
         let counted = gathered.counted.iter();
@@ -242,16 +250,24 @@ pub(super) fn posterior<'a>(
     }
     let most = log.iter().copied().fold(f64::NEG_INFINITY, f64::max);
     let share = share_out(log.iter().map(|l| (l - most).exp()).collect());
+    // A complaint is seldom told of an engine with nothing wrong: of what all places sound and nothing shared
+    // would weigh, so much is left, and the rest falls to what could be behind it.
+    let none: f64 = made.iter().map(|(weight, fits, _)| weight[0] / fits[0].exp()).product();
+    let taken = (1.0 - unexplained) * share[0] * none;
     let places = made
         .into_iter()
         .map(|(mut weight, fits, readings)| {
             for (at, w) in weight.iter_mut().enumerate() {
                 *w *= share[at % SHARES] / fits[at % SHARES].exp();
             }
-            AtPlace { belief: Belief::of(weight, fuel), readings, fits }
+            let sound = weight[0];
+            weight[0] -= taken;
+            let complaint = if weight[0] > 0.0 { sound / weight[0] } else { 1.0 };
+            weight.iter_mut().for_each(|w| *w /= 1.0 - taken);
+            AtPlace { belief: Belief::of(weight, fuel), readings, fits, complaint }
         })
         .collect();
-    Posterior { places, shared: of_all }
+    Posterior { places, without: 1.0 - taken, shared: of_all }
 }
 
 impl Posterior<'_> {

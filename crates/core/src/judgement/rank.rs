@@ -127,6 +127,17 @@ impl Ranking<'_> {
             .map(|cause| {
                 let (p, before) = (belief.chance(cause), priors.chance(cause));
                 let mut evidence = self.moved(cause, at, gathered);
+                if (at.complaint - 1.0).abs() > SLIGHT {
+                    evidence.push(Evidence {
+                        kind: Moved::Told,
+                        code: None,
+                        says: words::COMPLAINT_NEEDS_CAUSE.to_owned(),
+                        reason: words::SELDOM_TOLD_WITHOUT.to_owned(),
+                        lacks: String::new(),
+                        factor: at.complaint,
+                        counts: true,
+                    });
+                }
                 let counted: f64 = evidence.iter().filter(|e| e.counts).map(|e| e.factor).product();
                 let rest = odds(p.min(0.999_999)) / (odds(before) * counted);
                 let better = self.better(cause, at);

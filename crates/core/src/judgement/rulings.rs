@@ -101,6 +101,8 @@ pub(super) struct Case<'a> {
     pub weights: &'a Weights,
     pub fuel: FuelSystem,
     pub belief: &'a Belief,
+    /// Every chance of a cause times this is what it would be without the complaint.
+    pub without: f64,
     pub ranked: &'a [Ranked],
     pub here: &'a Gathered<'a>,
     /// A fault that all share was found by its own check, and is to be fixed first.
@@ -153,6 +155,13 @@ const RULES: &[Rule] = &[
 pub(super) fn rule(case: &Case<'_>) -> Ruling {
     let found = RULES.iter().find_map(|rule| rule(case));
     let mut ruling = found.unwrap_or_else(|| not_enough(case));
+    if ruling.would_change.is_empty() {
+        // What it waits for is what would settle it.
+        let waits = case.weights.checks().iter().find(|row| Some(&row.id) == ruling.asks.as_ref());
+        let title = waits.map(|row| row.title.as_str()).or(case.next.map(|(_, title)| title));
+        ruling.would_change =
+            title.map_or_else(|| words::CHECK_INJECTOR_ALONE.to_owned(), words::best_next);
+    }
     ruling.beside = case.beside(&ruling);
     ruling.afterwards = words::afterwards(ruling.decision, case.fuel);
     ruling
@@ -160,7 +169,21 @@ pub(super) fn rule(case: &Case<'_>) -> Ruling {
 
 impl Case<'_> {
     fn act(&self, action: Action) -> bool {
-        self.belief.action(action) >= self.weights.act()
+        match action {
+            Action::Renew | Action::Adjust => self.read(action),
+            Action::Leave
+            | Action::Clean
+            | Action::Recode
+            | Action::Harness
+            | Action::Place
+            | Action::Shared => self.belief.action(action) >= self.weights.act(),
+        }
+    }
+
+    /// Likely enough by what was read alone: an injector is bought or reconditioned by readings, and that
+    /// something has to be behind a complaint is none.
+    fn read(&self, action: Action) -> bool {
+        self.belief.action(action) * self.without >= self.weights.act()
     }
 
     /// The likeliest cause with this action.
@@ -192,17 +215,12 @@ impl Case<'_> {
         sentence: impl Into<String>,
         would: &str,
     ) -> Ruling {
-        let would_change = match (would, self.next) {
-            ("", Some((_, title))) => words::best_next(title),
-            ("", None) => words::CHECK_INJECTOR_ALONE.to_owned(),
-            (would, _) => would.to_owned(),
-        };
         Ruling {
             decision,
             why,
             rule: rule_word(why).to_owned(),
             sentence: sentence.into().trim_end().to_owned(),
-            would_change,
+            would_change: would.to_owned(),
             asks: None,
             beside: Vec::new(),
             afterwards: Vec::new(),

@@ -77,6 +77,7 @@ pub struct Bounds {
     leave: f64,
     removal: f64,
     shown: f64,
+    unexplained: f64,
     young_h: f64,
     old_h: f64,
     young_km: f64,
@@ -263,6 +264,11 @@ impl Weights {
     /// Less likely causes are not listed.
     pub fn shown(&self) -> f64 {
         self.file.bounds.shown / 100.0
+    }
+
+    /// How often a complaint is told with nothing wrong that is looked at, against with something wrong.
+    pub(super) fn unexplained(&self) -> f64 {
+        self.file.bounds.unexplained / 100.0
     }
 
     /// Below and above these hours an injector counts as young and as old.

@@ -93,6 +93,10 @@ pub(super) fn decision_waits(of: impl Display) -> String {
 
 pub(super) const OTHER_CAUSES_FIT_SAME: &str = "Other causes fit the same findings as well.";
 pub(super) const OTHER_CAUSES_FIT_FINDINGS: &str = "Other causes fit the findings less well.";
+pub(super) const COMPLAINT_NEEDS_CAUSE: &str =
+    "The complaint needs a cause, and less is left elsewhere.";
+pub(super) const SELDOM_TOLD_WITHOUT: &str =
+    "A complaint is seldom told of an engine with nothing wrong.";
 pub(super) const ONLY_ONE_STATE_TRUE: &str =
     "Only one state is true: what another cause explains counts less for this one.";
 pub(super) const NONE_CAUSES_PRESENT: &str = "None of the causes present.";

@@ -115,7 +115,7 @@ fn is_here(one: &Stood, seat: &Seat) -> bool {
 
 impl Decision {
     /// Something is done about the place because of it.
-    fn works(self) -> bool {
+    pub(crate) fn works(self) -> bool {
         match self {
             Self::Clean | Self::Adjust | Self::Recode | Self::Replace | Self::RepairHarness => true,
             Self::Leave | Self::Match | Self::LookElsewhere | Self::MeasureAgain => false,

@@ -162,8 +162,8 @@ pub fn proof(file: &JobFile, judged: &Judged, family: &[TorqueStage]) -> Proof {
                 | ProveId::Start
                 | ProveId::LeakRunning
                 | ProveId::Regeneration
-                | ProveId::Rescan
-                | ProveId::RoadTest => None,
+                | ProveId::Rescan => None,
+                ProveId::RoadTest => complaint_left(file, &span),
             };
             item(file, *id, seen, &span)
         })
@@ -219,6 +219,13 @@ fn item(file: &JobFile, id: ProveId, seen: Option<Seen>, span: &Span) -> ProofIt
         seen: id.is_seen(),
         needs_words: id.needs_words(),
     }
+}
+
+/// The complaint was asked after since the work, and it is still there.
+fn complaint_left(file: &JobFile, span: &Span) -> Option<Seen> {
+    let (at, answer) = file.complaint_left()?;
+    let stale = span.settled.is_some_and(|settled| at < settled);
+    (!stale).then(|| (ItemState::Failed, answer.says().to_owned(), None))
 }
 
 /// Cylinders that were worked on hold the codes of their injectors. One that nobody touched needs no capture.

@@ -3,7 +3,7 @@ use crate::engine::FuelSystem;
 use crate::fitting::FitStep;
 use crate::record::{DecisionRecord, Event, Injector, JobFile, Part, TestRecord};
 use crate::sample::{at, event, job, return_test};
-use crate::work::{Decision, Symptom};
+use crate::work::{ComplaintNow, Decision, Symptom};
 use uuid::Uuid;
 
 mod laws;
@@ -148,6 +148,27 @@ fn the_failed_test_is_repeated_under_the_same_conditions_or_it_proves_nothing() 
     assert_eq!(state(&early, ProveId::FailedTest), ItemState::Good, "none failed");
     early.return_tests.clear();
     assert_eq!(state(&early, ProveId::FailedTest), ItemState::Open, "nothing was measured");
+}
+
+#[test]
+fn a_job_whose_complaint_is_still_there_is_not_proven() {
+    for (answer, state_now) in [
+        (ComplaintNow::Gone, ItemState::Open),
+        (ComplaintNow::Better, ItemState::Failed),
+        (ComplaintNow::Same, ItemState::Failed),
+    ] {
+        let mut file = fitted();
+        file.events.push(event(20, Event::ComplaintAsked { answer }));
+        assert_eq!(state(&file, ProveId::RoadTest), state_now, "{answer:?}");
+        let proof = look(&file);
+        assert!(proof.closing.refused.is_some());
+        if state_now == ItemState::Failed {
+            assert!(proof.says.contains("the search goes on"), "{}", proof.says);
+        }
+        // The road test that went well since is what counts.
+        tell(&mut file, 30, ProveId::RoadTest, Told::Good);
+        assert_eq!(state(&file, ProveId::RoadTest), ItemState::Good, "{answer:?}");
+    }
 }
 
 #[test]

@@ -83,6 +83,13 @@ pub fn overtaken(file: &JobFile) -> Vec<Overtaken> {
 /// What happened to the readings behind a decision since it was signed.
 fn moved(file: &JobFile, decision: &DecisionRecord) -> Option<String> {
     let (cylinder, since) = (decision.cylinder, decision.signed.moment());
+    // Left because something else was behind the complaint, and it is still there after that was done.
+    if decision.decision == Decision::Leave
+        && let Some((at, answer)) = file.complaint_left()
+        && at > since
+    {
+        return Some(answer.says().to_owned());
+    }
     let until = work_began(file, since);
     let fresh = |at: Moment| at > since && until.is_none_or(|until| at < until);
     let (mut corrected, mut followed) = (0, 0);

@@ -70,6 +70,10 @@ pub(super) const READ_AGAIN_AFTER_DRIVE: &str =
     "Read again after the drive. A fault code that returns is a finding.";
 pub(super) const UNDER_CONDITIONS_COMPLAINT_NOTE: &str =
     "Under the conditions of the complaint. Note what you felt.";
+pub(super) const COMPLAINT_GONE: &str = "The complaint is gone.";
+pub(super) const COMPLAINT_BETTER: &str =
+    "The complaint is better, and still there: the search goes on.";
+pub(super) const COMPLAINT_SAME: &str = "The complaint is the same: the search goes on.";
 pub(super) const SAME_TEST_UNDER_SAME: &str = "The same test under the same conditions as before.";
 
 // work

@@ -83,8 +83,17 @@ async fn nothing_is_closed_before_it_is_proven(browser: &Browser, job: &str) -> 
     // An exception needs its reason.
     browser.press("Skip and sign").await?;
     browser.read("Enter a few words.").await?;
+    // Still there: what was left is decided again, and the search goes on.
+    crate::look(browser, "proving-road.png").await?;
+    browser.press("Better, still there").await?;
+    browser.read("The complaint is better, and still there: the search goes on.").await?;
+    crate::look(browser, "proving-left.png").await?;
+    browser.go(&format!("{job}/decide")).await?;
+    browser.read("The complaint is better, and still there: the search goes on.").await?;
+    crate::look(browser, "proving-left-decide.png").await?;
+    browser.go(&format!("{job}/prove")).await?;
     browser.fill("#note-road_test", "Pulls evenly up the hill.").await?;
-    browser.press("Mark passed").await?;
+    browser.press("Gone").await?;
     browser.read("Next: the failed test, repeated.").await?;
     browser.press("Open step").await?;
     browser.read("Cylinder 3: return test (leak-off) not repeated since").await?;

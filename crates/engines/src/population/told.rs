@@ -1,11 +1,11 @@
 //! What is felt of an engine, and what of it is told at the counter.
 
-use super::{Feeling, Population, Put};
+use super::{Feeling, MadeJob, Population, Put, SymptomRow, World};
 use crate::draw::Draw;
 use crate::engine::{MadeEngine, Running};
 use crate::fault::At;
 use cobaltine_core::intake::Story;
-use cobaltine_core::work::{Suffers, Symptom};
+use cobaltine_core::work::{ComplaintNow, Suffers, Symptom};
 
 impl Population {
     /// What is felt of an engine.
@@ -80,6 +80,56 @@ impl Population {
             cylinders.push(at as u32 + 1);
         }
         Story { suffers, cylinders, ..Story::default() }
+    }
+}
+
+impl Population {
+    /// Where what was told is felt of this engine.
+    pub(super) fn felt_of(&self, engine: &MadeEngine, told: &[Symptom]) -> Vec<SymptomRow> {
+        let rows = self.symptom.iter().filter(|row| told.contains(&row.of));
+        rows.filter(|row| row.chance(engine) > 0.0).cloned().collect()
+    }
+}
+
+impl SymptomRow {
+    /// How often it is told of such an engine.
+    fn chance(&self, engine: &MadeEngine) -> f64 {
+        rises(Population::felt(engine, self.felt), self.from, self.to, self.most)
+    }
+}
+
+/// Of a complaint: under which share it is called gone, and up to which share better (model of our own).
+const LEFT: (f64, f64) = (0.2, 0.8);
+
+impl MadeJob {
+    /// What became of the complaint on the engine as it is now: by how it runs, in the second population by the
+    /// faults that are left.
+    pub fn complaint_now(&self, engine: &MadeEngine) -> ComplaintNow {
+        let (now, before): (f64, f64) = match self.world {
+            World::First => self.felt.iter().fold((0.0, 0.0), |(now, before), row| {
+                (now + row.chance(engine), before + row.chance(&self.engine))
+            }),
+            World::Second => self.faults.iter().fold((0.0, 0.0), |(now, before), put| {
+                let left = if self.put_right(put, engine) { 0.0 } else { put.size };
+                (now + left, before + put.size)
+            }),
+        };
+        match now {
+            _ if before == 0.0 => ComplaintNow::Same,
+            now if now < LEFT.0 * before => ComplaintNow::Gone,
+            now if now < LEFT.1 * before => ComplaintNow::Better,
+            _ => ComplaintNow::Same,
+        }
+    }
+
+    /// This fault is no longer in the engine.
+    fn put_right(&self, put: &Put, engine: &MadeEngine) -> bool {
+        let at = put.cylinder;
+        match put.fault.at() {
+            At::All => engine.shared != self.engine.shared,
+            At::Injector => engine.injectors[at] != self.engine.injectors[at],
+            At::Place => engine.places[at] != self.engine.places[at],
+        }
     }
 }
 

@@ -4,6 +4,7 @@
 //! one file that knows the judgement, as a technician knows a tool: it reads what it says.
 
 mod benched;
+mod carried;
 mod decided;
 mod intervals;
 mod returned;
@@ -12,8 +13,7 @@ mod sheets;
 use super::hazards::{Hazard, Named, SHIPPED, hazards};
 use super::{Call, Work, repair};
 use crate::draw::Draw;
-use crate::engine::{MadeEngine, Place, Shared};
-use crate::fault::At;
+use crate::engine::{MadeEngine, Place};
 use crate::population::{MadeJob, PersonRow};
 use crate::reading::{Reads, hand};
 use cobaltine_core::entry;
@@ -33,7 +33,7 @@ use uuid::Uuid;
 const MOST_STEPS: usize = 24;
 /// Times that one check is done.
 const MOST_TIMES: u64 = 3;
-/// Minutes of one job.
+/// Minutes of one search.
 pub const BUDGET: f64 = 240.0;
 
 /// What the technician works with: made once for many jobs.
@@ -71,50 +71,30 @@ struct Desk<'a> {
     times: BTreeMap<String, u64>,
     /// The injectors by the cylinder that each came in.
     came: Vec<Uuid>,
+    /// Those of them at which, or at whose place, something was done.
+    done: Vec<usize>,
     /// How often each proposal was made.
     proposed: BTreeMap<String, u32>,
     /// What an erring person does otherwise, drawn step by step.
     errs: Draw,
     /// The fuel sample showed another fuel or water, and nothing was put right since.
     wrong_fuel: bool,
+    /// Minutes after which the search ends.
+    budget: f64,
     work: Work,
 }
 
 /// The job as it is at the end, and how it was done; none when the program refused what a form would put.
 pub fn follow(job: &MadeJob, person: &PersonRow, tools: &Tools) -> Result<(JobFile, Work), String> {
     let mut desk = Desk::open(job, person)?;
-    let mut last = None;
-    for _ in 0..MOST_STEPS {
-        let (judgement, first) = desk.judged(tools)?;
-        if let Some(check) = first {
-            desk.places(&judgement);
-            if !desk.fix(check)? {
-                last = Some(judgement);
-                break;
-            }
-            continue;
-        }
-        let over_time = desk.work.minutes > BUDGET;
-        let over = over_time || judgement.step.stage == Stage::Decide;
-        if judgement.step.asks_complaint && !over_time {
-            desk.asked()?;
-            continue;
-        }
-        if over || judgement.step.stage == Stage::Prove {
-            last = Some(judgement);
-            break;
-        }
-        if !desk.step(&judgement, tools)? {
-            last = Some(judgement);
+    loop {
+        let judgement = desk.searched(tools)?;
+        desk.decide(&judgement);
+        desk.cleaned(tools)?;
+        if !desk.goes_on(&judgement)? {
             break;
         }
     }
-    let judgement = match last {
-        Some(judgement) => judgement,
-        None => desk.judged(tools)?.0,
-    };
-    desk.decide(&judgement);
-    desk.cleaned(tools)?;
     let judged = desk.file.judged().map_err(|why| why.to_string())?;
     desk.work.intervals = desk.intervals(&judged);
     Ok((desk.file, desk.work))
@@ -161,11 +141,37 @@ impl<'a> Desk<'a> {
             seq: 1,
             times,
             came,
+            done: Vec::new(),
             proposed: BTreeMap::new(),
             errs: Draw::new(job.seed, 2),
             wrong_fuel: false,
+            budget: BUDGET,
             work,
         })
+    }
+
+    /// One step after another, until the program decides or says that it cannot, or the minutes are spent.
+    fn searched(&mut self, tools: &Tools) -> Result<Judgement, String> {
+        for _ in 0..MOST_STEPS {
+            let (judgement, first) = self.judged(tools)?;
+            if let Some(check) = first {
+                self.places(&judgement);
+                if !self.fix(check)? {
+                    return Ok(judgement);
+                }
+                continue;
+            }
+            let over_time = self.work.minutes > self.budget;
+            if judgement.step.asks_complaint && !over_time {
+                self.asked()?;
+                continue;
+            }
+            let over = over_time || judgement.step.stage == Stage::Decide;
+            if over || judgement.step.stage == Stage::Prove || !self.step(&judgement, tools)? {
+                return Ok(judgement);
+            }
+        }
+        Ok(self.judged(tools)?.0)
     }
 
     fn judged(&self, tools: &Tools) -> Result<(Judgement, Option<EngineTest>), String> {
@@ -235,6 +241,9 @@ impl<'a> Desk<'a> {
         let sound = Place::sound();
         for at in &judgement.positions {
             let cylinder = at.cylinder as usize - 1;
+            if self.work.put_right.iter().any(|(held, _)| *held == cylinder) {
+                continue;
+            }
             let place = &mut self.engine.places[cylinder];
             let call = match (at.ruling.decision, at.ruling.why) {
                 (Decision::RepairHarness, _) => {
@@ -259,24 +268,16 @@ impl<'a> Desk<'a> {
         }
     }
 
-    /// Whoever drives is asked after a repair: what is left of the faults is left of the complaint.
-    fn asked(&mut self) -> Result<(), String> {
-        let put_right = self.work.repaired.iter().any(|(_, there)| *there);
-        let of_all = |at: At| at == At::All;
-        let left = self.job.faults.iter().any(|put| !of_all(put.fault.at()));
-        let left = left || self.engine.shared != Shared::sound();
-        let answer = match (put_right, left) {
-            (true, false) => ComplaintNow::Gone,
-            (true, true) => ComplaintNow::Better,
-            (false, _) => ComplaintNow::Same,
-        };
+    /// Whoever drives is asked after a repair.
+    fn asked(&mut self) -> Result<ComplaintNow, String> {
+        let answer = self.job.complaint_now(&self.engine);
         if self.wanders() {
             // The wrong button, and the right one after it.
             self.happened(Event::ComplaintAsked { answer: ComplaintNow::Same })?;
         }
         self.happened(Event::ComplaintAsked { answer })?;
         self.took(5.0, "asked");
-        Ok(())
+        Ok(answer)
     }
 
     /// The step that Cobaltine names; false where it names one that was left out before.
@@ -324,11 +325,20 @@ impl<'a> Desk<'a> {
         Ok(true)
     }
 
-    /// Counts what is proposed: the same check at the same cylinders is the same proposal.
+    /// Counts what is proposed: the same check at the same cylinders is the same proposal, while what was found says
+    /// the same.
     fn proposes(&mut self, judgement: &Judgement) {
         let step = &judgement.step;
         let at = judgement.next.first().map(|one| one.cylinders.clone()).unwrap_or_default();
-        let times = self.proposed.entry(format!("{:?} {:?} {at:?}", step.step, step.check));
+        let mut facts: Vec<_> = judgement
+            .findings
+            .iter()
+            .map(|one| (one.cylinder, &one.check, one.code.name()))
+            .collect();
+        facts.sort_unstable();
+        facts.dedup();
+        let times = format!("{:?} {:?} {at:?} {facts:?}", step.step, step.check);
+        let times = self.proposed.entry(times);
         let times = times.or_insert(0);
         *times += 1;
         self.work.proposed = self.work.proposed.max(*times);

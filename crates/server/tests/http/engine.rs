@@ -502,6 +502,7 @@ async fn a_sound_and_a_current_from_a_file_give_their_figures_and_what_is_no_rec
         (&path, "drive_current", 1, "14", text.as_bytes(), "another kind"),
         (&ramped, "drive_current", 1, "14", &good, "no text"),
         (&ramped, "drive_current", 1, "14", b"0,1\n0,2\n", "at least 50"),
+        (&ramped, "drive_current", 1, "14", b"Time (ms);Voltage\n0;1\n1;2\n", "current is needed"),
         (&ramped, "drive_current", 1, "twelve", text.as_bytes(), "drive"),
     ] {
         let (status, problem) = send(path, recording(check, cylinder, drive, file)).await;

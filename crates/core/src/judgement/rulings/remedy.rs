@@ -33,7 +33,7 @@ pub(super) fn renew(case: &Case<'_>) -> Option<Ruling> {
         outcomes::DOSER_STILL_LOW,
         outcomes::DOSER_WORSE,
     ]);
-    let own = case.act(Action::Clean) && case.own(Action::Clean).is_some();
+    let own = case.read(Action::Clean) && case.own(Action::Clean).is_some();
     if let Some(spent) = spent.filter(|_| own) {
         let says = words::restricted_cleaning_no_longer(&spent.says);
         let would = words::RECONDITIONING_INSTEAD_AVAILABLE;
@@ -92,11 +92,12 @@ pub(super) fn cleaned(case: &Case<'_>) -> bool {
 
 pub(super) fn clean(case: &Case<'_>) -> Option<Ruling> {
     case.act(Action::Clean).then_some(())?;
-    let own = case.own(Action::Clean)?;
+    case.own(Action::Clean)?;
     let cause = case.cause_of(Action::Clean);
     let found = case.says(cause);
-    let _ = own;
     let again = cleaned(case);
+    // What another cleaning cannot help is bought.
+    (!again || case.read(Action::Clean)).then_some(())?;
     // What takes nothing at all is seldom dirt: the last electrical check comes before the bath.
     let mut here = case.here.counted.iter().chain(&case.here.besides).map(|one| one.finding);
     let nothing = here.find(|finding| finding.code == outcomes::DI_NONE);
@@ -139,13 +140,14 @@ pub(super) fn adjust(case: &Case<'_>) -> Option<Ruling> {
     Some(case.ruling(Why::Slow, Decision::Adjust, says, words::MAP_AFTER_WORK))
 }
 
-/// Surely the injector, most likely its dirt, and no check is left that would tell more: a cleaning costs least
-/// and its retest tells.
+/// Most likely dirt, seen or measured on this injector, and no check is left that would tell more: surely the
+/// injector, or nothing at all is left to ask. A cleaning costs least, and its retest tells.
 pub(super) fn cleaning_tells(case: &Case<'_>) -> Option<Ruling> {
     let surely = case.belief.any(&INJECTOR, case.fuel) >= case.weights.act();
     let dirt = case.belief.action(Action::Clean);
-    let last = case.own_next.is_none() && !cleaned(case);
-    (surely && last && dirt >= EVEN && case.own(Action::Clean).is_some()).then_some(())?;
+    let last = case.own_next.is_none() && !cleaned(case) && (surely || case.next.is_none());
+    let own = case.own(Action::Clean).is_some() || case.good(outcomes::SEEN_DIRTY).is_some();
+    (last && dirt >= EVEN && own).then_some(())?;
     let cause = case.cause_of(Action::Clean);
     let says = words::cleaning_tells(case.word(cause), 100.0 * dirt, case.says(cause));
     Some(case.ruling(Why::Restricted, Decision::Clean, says, words::RETEST_AFTER_CLEANING_DIRT))

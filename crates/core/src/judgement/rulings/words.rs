@@ -150,7 +150,7 @@ pub(super) const KNOWN_GOOD_INJECTOR_CONNECTED: &str =
     "A known good injector connected there: silent too means the driver.";
 pub(super) fn cleaning_tells(cause: &str, percent: f64, says: impl Display) -> String {
     format!(
-        "The injector, and {percent:.0} % its dirt ({cause}): clean it, then the same test tells.{says}"
+        "Most likely its dirt ({cause}, {percent:.0} %), and no check is left that tells more: clean it, then the same test tells.{says}"
     )
 }
 pub(super) fn spark_to_be_shown(percent: f64, found: impl Display) -> String {

@@ -106,7 +106,7 @@ fn the_return_of_common_rail_injectors() {
     case(
         "two bad of four by comparison",
         &returned(rough, two.clone()),
-        ([MeasureAgain; 4], 2, Why::NotEnough),
+        ([MeasureAgain; 4], 2, Why::InjectorUnclear),
     );
     case(
         "two bad of four by a limit",

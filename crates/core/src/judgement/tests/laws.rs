@@ -44,7 +44,8 @@ fn belief(weights: &Weights, intake: &Intake, findings: &[Finding]) -> Vec<f64> 
     let priors = Priors::of(|cause| told_odds(weights, intake, None, cause, Told::default()));
     let shared = evidence::shared(weights, findings);
     let places = [(evidence::at_place(weights, findings, HERE), priors.clone())];
-    let made = posterior::posterior(weights, intake.fuel_system, &shared, &places, &priors);
+    let told = if complaint::complains(intake) { weights.unexplained() } else { 1.0 };
+    let made = posterior::posterior(weights, intake.fuel_system, &shared, &places, &priors, told);
     let belief = &made.places[0].belief;
     Cause::ALL.iter().map(|cause| belief.chance(*cause)).chain([belief.sound()]).collect()
 }
@@ -83,7 +84,8 @@ proptest! {
         let priors = Priors::of(|cause| told_odds(&weights, &intake, None, cause, Told::default()));
         let gathered = evidence::at_place(&weights, &findings, HERE);
         let shared = evidence::shared(&weights, &findings);
-        let made = posterior::posterior(&weights, intake.fuel_system, &shared, &[(gathered, priors.clone())], &priors);
+        let places = [(gathered, priors.clone())];
+        let made = posterior::posterior(&weights, intake.fuel_system, &shared, &places, &priors, 1.0);
         for reading in &made.places[0].readings {
             for cause in Cause::ALL.iter().copied().filter(|cause| cause.with() != With::All) {
                 let (factor, table) = (reading.factor(cause), single(reading.reading.finding.code, cause));
@@ -91,6 +93,36 @@ proptest! {
             }
         }
         prop_assert_eq!(before.len(), after.len());
+    }
+
+    /// By hand, over the states of two places: a complaint takes weight from the one state in which nothing is
+    /// wrong, in proportion, and from no other; so it never speaks for one cause against another.
+    #[test]
+    fn a_complaint_takes_from_all_sound_alone(
+        fuel in prop::sample::select(&FuelSystem::ALL[..]), one in codes(), other in codes(), told in 0.05..1.0_f64,
+    ) {
+        let (weights, intake) = (weights(), job(fuel, &[Symptom::RoughIdle]).job.intake);
+        let findings: Vec<Finding> = of_codes(&weights, &one)
+            .into_iter()
+            .chain(other.iter().map(|code| finding(&weights, *code, 2, 1.0)))
+            .collect();
+        let priors = Priors::of(|cause| told_odds(&weights, &intake, None, cause, Told::default()));
+        let shared = evidence::shared(&weights, &findings);
+        let second = evidence::Place { cylinder: 2, injector: Uuid::from_u128(2), ..HERE };
+        let places = [HERE, second].map(|at| (evidence::at_place(&weights, &findings, at), priors.clone()));
+        let with = |told: f64| posterior::posterior(&weights, fuel, &shared, &places, &priors, told);
+        let (plain, complained) = (with(1.0), with(told));
+        let left = complained.without;
+        for (before, after) in plain.places.iter().zip(&complained.places) {
+            for cause in Cause::ALL {
+                let (before, after) = (before.belief.chance(*cause), after.belief.chance(*cause));
+                prop_assert!((after * left - before).abs() < 1e-9, "{cause:?} {before} {after} {left}");
+            }
+            // What sound loses is the weight that was taken: never more than what both places sound weighed.
+            let (was, is) = (before.belief.sound(), after.belief.sound());
+            prop_assert!((was - is * left - (1.0 - left)).abs() < 1e-9 && is <= was + 1e-12);
+            prop_assert!(1.0 - left <= (1.0 - told) * was + 1e-12);
+        }
     }
 
     #[test]
@@ -235,8 +267,12 @@ fn nothing_is_replaced_reconditioned_or_cleaned_without_evidence_of_its_own() {
                 matches!(ruling.decision, Decision::Replace | Decision::Adjust | Decision::Clean);
             if work {
                 worked += 1;
+                // Dirt that was seen is dirt of its own; no part is bought for it.
+                let dirt = ruling.decision == Decision::Clean;
                 let own = judgement.findings.iter().any(|f| {
-                    f.injector == Some(at.injector) && f.quality >= 0.6 && measures(&weights, f)
+                    f.injector == Some(at.injector)
+                        && f.quality >= 0.6
+                        && (measures(&weights, f) || dirt && f.code == outcomes::SEEN_DIRTY)
                 });
                 assert!(own, "{ruling:?} {:?}", judgement.findings);
             }

@@ -8,7 +8,7 @@ use crate::judgement::words;
 use crate::said::Code;
 
 pub(super) fn check_bounds(bounds: &Bounds) -> Result<(), WeightsError> {
-    let shares = [bounds.act, bounds.leave, bounds.shown];
+    let shares = [bounds.act, bounds.leave, bounds.shown, bounds.unexplained];
     if !(shares.iter().all(|v| *v > 0.0 && *v < 100.0) && bounds.leave < bounds.act) {
         return Err(row("bounds", words::PERCENTAGES_LEAVE_BELOW_ACT));
     }

@@ -100,6 +100,9 @@ fn judge(sheet: &Sheet) -> Result<Found, CalcError> {
         return Ok(found);
     }
     found.headline = match (dead.as_slice(), odd.as_slice()) {
+        ([], []) if read.len() < sheet.cylinders.len() => {
+            words::those_read_alike(read.len(), sheet.cylinders.len())
+        }
         ([], []) => words::all_alike(read.len()),
         ([], odd) => words::unlike(cylinders(odd)),
         (dead, _) => words::no_current(cylinders(dead)),

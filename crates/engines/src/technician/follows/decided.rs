@@ -9,7 +9,9 @@ impl Desk<'_> {
     /// What was decided to be cleaned is, and what is still off afterwards is decided again.
     pub(super) fn cleaned(&mut self, tools: &Tools) -> Result<(), String> {
         let calls = self.work.calls.clone();
-        let those: Vec<usize> = (0..calls.len()).filter(|at| calls[*at] == Call::Clean).collect();
+        let those: Vec<usize> = (0..calls.len())
+            .filter(|at| calls[*at] == Call::Clean && !self.done.contains(at))
+            .collect();
         if those.is_empty() {
             return Ok(());
         }
@@ -38,7 +40,13 @@ impl Desk<'_> {
 
     /// What it says at the end, by the cylinder that an injector came in.
     pub(super) fn decide(&mut self, judgement: &Judgement) {
-        self.work.why = vec![""; self.engine.seats.len()];
+        self.work.why.resize(self.engine.seats.len(), "");
+        let settled = |at: usize| {
+            self.done.contains(&at)
+                || self.work.put_right.iter().any(|(cylinder, _)| *cylinder == at)
+        };
+        let settled: Vec<usize> = (0..self.engine.seats.len()).filter(|at| settled(*at)).collect();
+        self.work.stated.retain(|one| settled.contains(&one.cylinder));
         let speaks = judgement.findings.iter().filter(|one| one.of_injector && one.of_cylinder);
         // What is asked about is not yet seen.
         let speaks = speaks.filter(|one| !one.lacks.contains(&Lack::LikeSlip));
@@ -47,6 +55,10 @@ impl Desk<'_> {
                 // What was read of an injector while it sat elsewhere is not of one place.
                 let came =
                     one.injector.and_then(|id| self.came.iter().position(|held| *held == id));
+                if one.injector.is_some() && came.is_none() {
+                    // One that was fitted since.
+                    return None;
+                }
                 let now = one.cylinder.map(|cylinder| cylinder as usize - 1);
                 let cylinder = match (now, came) {
                     (Some(now), Some(came)) if now != came => return None,
@@ -60,10 +72,10 @@ impl Desk<'_> {
         }
         for at in &judgement.positions {
             let now = at.cylinder as usize - 1;
-            if self.work.put_right.iter().any(|(cylinder, _)| *cylinder == now) {
+            let came = self.engine.seats[now];
+            if settled.contains(&now) || settled.contains(&came) {
                 continue;
             }
-            let came = self.engine.seats[now];
             let call = match at.ruling.decision {
                 Decision::Leave | Decision::Match => Call::Leave,
                 Decision::Clean => Call::Clean,

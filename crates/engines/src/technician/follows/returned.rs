@@ -7,22 +7,26 @@ use cobaltine_core::library::Limit;
 use cobaltine_core::quantity::{Celsius, Millilitre, Second};
 use cobaltine_core::record::{ReadingKind, TestSetup};
 use cobaltine_core::start::StartId;
+use cobaltine_core::tests::bench::RoundStage;
 use cobaltine_core::tests::engine::return_test::HouseRules;
 use cobaltine_core::work::{Regime, Symptom};
 use uuid::Uuid;
 
 impl Desk<'_> {
-    /// Another set up at first, and after injectors changed places; then run after run.
+    /// Another set up at first, and after injectors changed places or were cleaned; then run after run.
     pub(super) fn return_test(&mut self) -> Result<bool, String> {
         let cranking = self.file.job.intake.symptoms.contains(&Symptom::NoStart);
         let nth = self.nth("return_test");
         let seconds = if cranking { 15.0 } else { 120.0 };
-        let swapped = self.file.events.iter().rfind(|e| e.event.moves()).map(|e| e.signed.seq);
+        let moved = self.file.events.iter().filter(|e| e.event.moves()).map(|e| e.signed.seq);
+        let rounds = self.file.bench.iter().flat_map(|session| &session.rounds);
+        let cleaned = rounds.filter(|round| round.stage == RoundStage::Cleaned);
+        let changed = moved.chain(cleaned.map(|round| round.signed.seq)).max();
         let stands = self
             .file
             .return_tests
             .last()
-            .filter(|test| swapped.is_none_or(|seq| test.signed.seq > seq));
+            .filter(|test| changed.is_none_or(|seq| test.signed.seq > seq));
         let test = match stands.map(|test| test.id) {
             Some(test) => test,
             None => {

@@ -20,8 +20,12 @@ impl Desk<'_> {
         let slots =
             (1..).zip(stored).map(|(cylinder, code)| SlotCode { cylinder, code: Some(code) });
         self.happened(Event::CodesRead { slots: slots.collect(), by_hand: false })?;
+        let sits = self.file.seats(None);
         for (at, code) in own.into_iter().enumerate() {
-            let (injector, how) = (self.came[at], Capture::Scanned);
+            let cylinder = self.engine.seats.iter().position(|came| *came == at).unwrap_or(at);
+            let seat = sits.iter().find(|seat| seat.cylinder as usize == cylinder + 1);
+            let Some(injector) = seat.map(|seat| seat.injector) else { continue };
+            let how = Capture::Scanned;
             self.happened(Event::CodeCaptured { injector, code, how })?;
         }
         self.took(5.0, "trim codes");

@@ -3,7 +3,10 @@
 
 use super::*;
 use crate::judgement::story;
-use crate::work::ComplaintNow;
+use crate::record::{DecisionRecord, Injector, Part};
+use crate::sample::at as at_minute;
+use crate::work::{ComplaintNow, ProveId, SlotCode, StepId, Told};
+use uuid::Uuid;
 
 fn at(judgement: &Judgement, cylinder: u32) -> &Position {
     judgement.positions.iter().find(|at| at.cylinder == cylinder).unwrap()
@@ -86,6 +89,114 @@ fn after_a_repair_the_complaint_is_asked_once_and_what_is_said_counts() {
     }
 }
 
+/// Cylinder 2 returned too much, was decided and worked on, the others were left; then the complaint is told of.
+fn after_work(work: &[(i64, Event)], told: Option<Event>) -> JobFile {
+    let mut file = returned(ROUGH, limited(thrice(82.0, [22.0, 90.0, 23.0, 22.0]), 24.0));
+    file.decisions = (1..=4)
+        .map(|cylinder| DecisionRecord {
+            id: Uuid::now_v7(),
+            cylinder,
+            decision: if cylinder == 2 { Replace } else { Leave },
+            reason: "as proposed".to_owned(),
+            proposed: None,
+            signed: at_minute(30),
+        })
+        .collect();
+    file.events.extend(work.iter().map(|(minute, one)| event(*minute, one.clone())));
+    file.events.extend(told.map(|told| event(60, told)));
+    file
+}
+
+fn fitted_new() -> Event {
+    let injector = Injector { id: Uuid::from_u128(22), cylinder: 2, label: "N2".to_owned() };
+    Event::Replaced { injector, part: Part::New }
+}
+
+fn road(told: Told) -> Event {
+    Event::Proved { item: ProveId::RoadTest, told, note: "up the hill".to_owned() }
+}
+
+fn asked(answer: ComplaintNow) -> Event {
+    Event::ComplaintAsked { answer }
+}
+
+#[test]
+fn what_was_left_is_looked_at_again_while_the_complaint_is_still_there_after_the_work() {
+    use ComplaintNow::{Better, Gone, Same};
+    for (told, still) in [
+        (None, false),
+        (Some(asked(Gone)), false),
+        (Some(asked(Better)), true),
+        (Some(asked(Same)), true),
+        (Some(road(Told::Good)), false),
+        (Some(road(Told::Failed)), true),
+        (Some(road(Told::LeftOut)), false),
+    ] {
+        let file = after_work(&[(40, fitted_new())], told.clone());
+        let judged = judge_file(&file);
+        let moved: Vec<u32> = judged.overtaken.iter().map(|one| one.cylinder).collect();
+        assert_eq!(moved, if still { vec![1, 3, 4] } else { vec![] }, "{told:?}");
+        assert!(!still || judged.step.title != "Decide", "{told:?}: the search goes on");
+        assert_eq!(file.decided().len(), if still { 1 } else { 4 }, "{told:?}");
+        // What was told first is not what was told last.
+        let mut gone = file.clone();
+        gone.events.push(event(70, road(Told::Good)));
+        assert!(judge_file(&gone).overtaken.is_empty(), "{told:?}");
+    }
+    let gone = after_work(&[], Some(asked(Gone)));
+    assert_eq!(judge_file(&gone).step.title, "Decide");
+    // Decided again after it was told: that decision stands.
+    let mut again = after_work(&[(40, fitted_new())], Some(asked(Same)));
+    let decided = again.decisions.clone().into_iter().filter(|one| one.cylinder != 2);
+    again.decisions.extend(decided.map(|one| DecisionRecord { signed: at_minute(80), ..one }));
+    assert!(judge_file(&again).overtaken.is_empty());
+}
+
+#[test]
+fn what_was_done_explains_nothing_more_once_the_complaint_is_told_to_be_the_same() {
+    let left = |file: &JobFile| judge_file(file).step.title == "Decide";
+    // The place that was decided on still shows its fault, as nothing was read since: the search goes on elsewhere.
+    let file = after_work(&[], None);
+    assert!(left(&file), "found, and decided");
+    let same = after_work(&[], Some(asked(ComplaintNow::Same)));
+    assert!(!left(&same), "{}", judge_file(&same).step.title);
+    // The code of the part that was fitted has to be written; it is behind nothing that was told before.
+    let uncoded = after_work(&[(40, fitted_new())], Some(asked(ComplaintNow::Same)));
+    let mut coded = uncoded.clone();
+    let slots = |codes: [&str; 4]| Event::CodesRead {
+        slots: (1..)
+            .zip(codes)
+            .map(|(cylinder, code)| SlotCode { cylinder, code: Some(code.to_owned()) })
+            .collect(),
+        by_hand: true,
+    };
+    coded.events.push(event(65, slots(["A", "B", "C", "D"])));
+    for file in [uncoded, coded] {
+        let judged = judge_file(&file);
+        assert_ne!(judged.step.title, "Decide", "{:?}", at(&judged, 2).ruling.why);
+    }
+}
+
+#[test]
+fn a_complaint_without_a_cause_yet_believes_more_of_what_is_left_and_buys_nothing_for_it() {
+    let odd = |symptoms: &[Symptom]| {
+        let mut file = returned(symptoms, thrice(82.0, [22.0, 31.0, 22.0, 22.0]));
+        file.sheets.push(cut_even(20));
+        judge_file(&file)
+    };
+    let sound = |told: &Judgement, cylinder: u32| {
+        at(told, cylinder).ranked.iter().find(|one| one.cause.is_none()).unwrap().p
+    };
+    let (told, checked) = (odd(ROUGH), odd(&[Symptom::CheckAndClean]));
+    assert!(sound(&told, 2) < sound(&checked, 2), "more is believed of what is left");
+    let explains = |told: &Judgement| {
+        let evidence = at(told, 2).ranked.iter().flat_map(|one| &one.evidence);
+        evidence.filter(|one| one.says.starts_with("The complaint needs a cause")).count()
+    };
+    assert!(explains(&told) > 0 && explains(&checked) == 0, "and the page says so");
+    assert!(told.positions.iter().all(|at| !matches!(at.ruling.decision, Replace | Adjust)));
+}
+
 #[test]
 fn a_stored_code_names_its_cylinder_as_a_person_does() {
     let cases: [(&str, Option<u32>); 14] = [
@@ -160,6 +271,28 @@ fn a_healthy_engine_has_no_injectors_exchanged_and_a_fair_swap_says_which() {
     let swap = told.next.iter().find(|one| one.step == "swap").expect("injector or spark");
     assert_eq!(swap.cylinders, [3, 4]);
     assert!(swap.title.contains("3 and 4") && swap.title.contains("marked"), "{}", swap.title);
+}
+
+#[test]
+fn a_complaint_that_nothing_explains_is_said_where_no_check_is_left() {
+    let even = || limited(thrice(82.0, [22.0, 23.0, 24.0, 23.0]), 40.0);
+    for (symptoms, explained) in
+        [(ROUGH, false), (&[Symptom::LowPower][..], false), (&[Symptom::CheckAndClean], true)]
+    {
+        let mut file = returned(symptoms, even());
+        let steps = EngineTest::ALL.iter().map(|test| crate::plan::Step::Test(*test).id());
+        let others = ["bench", "codes", "swap"].map(|step| StepId(step.to_owned()));
+        let steps = steps.chain(others);
+        for (nth, step) in (10..).zip(steps) {
+            let reason = "no tool".to_owned();
+            file.events.push(event(nth, Event::StepSkipped { step, reason }));
+        }
+        let told = judge_file(&file);
+        assert!(told.positions.iter().all(|at| at.ruling.decision == Leave), "{}", told.headline);
+        assert_eq!(told.step.title, "Decide", "{symptoms:?}");
+        let none_left = told.step.why.starts_with("No remaining check");
+        assert_eq!(none_left, !explained, "{symptoms:?}: {}", told.step.why);
+    }
 }
 
 fn cut_even(minute: i64) -> SheetRecord {

@@ -26,6 +26,9 @@ pub(super) const EXCHANGE_CONNECTORS: &str =
 pub(super) fn all_alike(count: impl Display) -> String {
     format!("All {count} driven alike; it proves movement, not flow.")
 }
+pub(super) fn those_read_alike(read: usize, all: usize) -> String {
+    format!("{read} of {all} recorded, driven alike; it proves movement, not flow.")
+}
 pub(super) fn unlike(who: impl Display) -> String {
     format!("{who}: current unlike the others.")
 }
