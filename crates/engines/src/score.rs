@@ -77,7 +77,7 @@ pub struct JobScore {
     pub comeback: bool,
     /// Steps that could hurt.
     pub unsafe_steps: u32,
-    /// A proposal was made a third time.
+    /// A proposal was made a third time on the same facts.
     pub loops: bool,
 }
 
@@ -163,7 +163,7 @@ pub struct Sums {
     pub comebacks: u64,
     /// Unsafe steps.
     pub unsafe_steps: u64,
-    /// Jobs in which a proposal was made a third time.
+    /// Jobs in which a proposal was made a third time on the same facts.
     pub loops: u64,
 }
 
