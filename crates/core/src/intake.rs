@@ -109,6 +109,11 @@ impl Story {
 }
 
 impl Intake {
+    /// Something is complained of; coming in to be checked and cleaned is no complaint.
+    pub fn complains(&self) -> bool {
+        self.symptoms.iter().any(|one| *one != Symptom::CheckAndClean)
+    }
+
     /// Hours or distance as told, with the workshop's own unit beside it.
     pub fn usage_said(&self) -> String {
         usage::said(&self.usage)

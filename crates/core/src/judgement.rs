@@ -172,8 +172,7 @@ fn judge_findings(
     let shared = evidence::shared(weights, &findings);
     let answer = complaint::answered(file, judged);
     let gone = answer == Some(ComplaintNow::Gone);
-    let complains = complaint::complains(intake) && !gone;
-    let unexplained = if complains { weights.unexplained() } else { 1.0 };
+    let unexplained = if intake.complains() && !gone { weights.unexplained() } else { 1.0 };
     let posterior = posterior::posterior(weights, fuel, &shared, &gathered, &as_told, unexplained);
     let (here, priors): (Vec<Gathered<'_>>, Vec<Priors>) = gathered.into_iter().unzip();
     let tired = tired::tired(weights, file, judged);

@@ -29,7 +29,7 @@ pub use review::{Review, review, since};
 pub use seats::{Placing, Seat};
 pub use sheet::{Around, CellReading, Cranked, Figure, Found, Recording, SheetRecord, Trace};
 pub use stands::{Overtaken, overtaken};
-pub use trail::{ClockStep, IntakeStep, Reopened};
+pub use trail::{ClockStep, IntakeChange, IntakeStep, Reopened};
 
 pub use crate::intake::{Intake, Story, label_problems};
 pub use crate::limits::FieldProblem;
@@ -95,20 +95,6 @@ pub struct Job {
     pub exercise: Option<Exercise>,
     /// Taken in by whom and when.
     pub taken_in: Signed,
-}
-
-/// A change of the intake: who, when, and in a file what was there before it.
-#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
-#[serde(deny_unknown_fields)]
-pub struct IntakeChange {
-    /// Identity.
-    pub id: Uuid,
-    /// The intake until then.
-    pub intake: Intake,
-    /// The injectors and their labels until then.
-    pub injectors: Vec<Injector>,
-    /// Who and when.
-    pub signed: Signed,
 }
 
 /// What a reading is.

@@ -246,8 +246,6 @@ pub struct MadeJob {
     pub faults: Vec<Put>,
     /// What is told.
     pub symptoms: Vec<Symptom>,
-    /// Where what is told is felt; empty where it has its cause elsewhere, and in the second population.
-    pub felt: Vec<SymptomRow>,
     /// The story around it.
     pub story: Story,
     /// Hours run.
@@ -347,19 +345,7 @@ impl Population {
             (sound * self.library.limit_over_sound * other).round()
         });
         let (world, in_library) = (World::First, limit);
-        let felt = self.felt_of(&engine, &symptoms);
-        MadeJob {
-            seed,
-            world,
-            engine,
-            faults,
-            symptoms,
-            felt,
-            story,
-            hours,
-            in_library,
-            return_limit,
-        }
+        MadeJob { seed, world, engine, faults, symptoms, story, hours, in_library, return_limit }
     }
 
     /// As made and as aged together.

@@ -46,7 +46,7 @@ pub struct Opinion {
     pub judged: Judged,
     /// The one next step.
     pub step: NextStep,
-    /// Decisions whose readings changed since they were signed.
+    /// Decisions whose ground changed since they were signed.
     pub overtaken: Vec<Overtaken>,
 }
 

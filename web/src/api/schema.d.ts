@@ -11435,7 +11435,7 @@ export interface components {
             }[];
             /** @description Mark and sentence of each place by now, and the one headline. */
             now: components["schemas"]["Now"];
-            /** @description Decisions whose readings changed since they were signed. */
+            /** @description Decisions whose ground changed since they were signed. */
             overtaken: components["schemas"]["Overtaken"][];
             /** @description The plan as it stands. */
             plan: components["schemas"]["Plan"];
@@ -12954,6 +12954,8 @@ export interface components {
         };
         /** @description One item. */
         ProofItem: {
+            /** @description It is told by what became of the complaint: gone, better or the same. */
+            asks_complaint: boolean;
             /** @description Before it is done. */
             cautions: components["schemas"]["Caution"][];
             /** @description What to do. */
@@ -13399,7 +13401,7 @@ export interface components {
             hash: string;
             /** @description A label for each injector. */
             labels: components["schemas"]["LabelView"][];
-            /** @description Decisions whose readings changed since they were signed. */
+            /** @description Decisions whose ground changed since they were signed. */
             overtaken: components["schemas"]["Overtaken"][];
             /** @description The customer's page in sentences. */
             plain: components["schemas"]["Plain"];

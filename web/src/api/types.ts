@@ -53,6 +53,7 @@ export type InstrumentKind = Schemas['InstrumentKind'];
 export type InstrumentView = Schemas['InstrumentView'];
 export type Intake = Schemas['Intake'];
 export type ItemState = Schemas['ItemState'];
+export type ProofItem = Schemas['ProofItem'];
 export type PlaceProof = Schemas['PlaceProof'];
 export type ItemView = Schemas['ItemView'];
 export type Job = Schemas['Job'];

@@ -17,8 +17,6 @@ const props = defineProps<{
   where?: string;
   by: string;
   busy: boolean;
-  /** Its passing is the complaint gone. */
-  complaint: boolean;
 }>();
 const emit = defineEmits<{
   tell: [told: Told, note: string];
@@ -71,7 +69,7 @@ const wordless = computed(() => props.item.needs_words && !note.value.trim());
       <CautionList :cautions="item.cautions" />
       <div v-if="!closed" class="acts">
         <RouterLink v-if="where" :class="next ? 'main-act' : 'side-act'" :to="where">{{
-          complaint ? 'Decide again' : 'Open step'
+          item.asks_complaint ? 'Decide again' : 'Open step'
         }}</RouterLink>
         <button
           v-if="unit && item.id === 'cleared'"
@@ -93,7 +91,7 @@ const wordless = computed(() => props.item.needs_words && !note.value.trim());
         >
           Read the counters
         </button>
-        <template v-if="complaint">
+        <template v-if="item.asks_complaint">
           <span>{{ complaintIs }}</span>
           <button
             v-for="[now, word] in COMPLAINT_NOW"
@@ -123,7 +121,7 @@ const wordless = computed(() => props.item.needs_words && !note.value.trim());
         <input :id="`note-${item.id}`" v-model="note" autocomplete="off" />
         <div class="acts">
           <button
-            v-if="!item.seen && !complaint"
+            v-if="!item.seen && !item.asks_complaint"
             class="link-act"
             type="button"
             :disabled="busy"

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue';
-import type { ItemState, ProveId } from '@/api/types';
+import type { ProofItem } from '@/api/types';
 import { moment } from '@/domain/time';
 import StateLine from '@/shell/StateLine.vue';
 import InjectorMark from '@/strip/InjectorMark.vue';
@@ -25,22 +25,18 @@ const repeat = computed(
     repeats.value.find((one) => one.lanes.some((at) => at.proof && at.proof !== 'proven')) ??
     repeats.value[0],
 );
-/** Something is complained of; coming in to be checked and cleaned is no complaint. */
-const complains = computed(() =>
-  job.view.value!.file.job.intake.symptoms.some((one) => one !== 'check_and_clean'),
-);
 /** The complaint is still there; what was noted of it is kept with the road test. */
 async function left(answer: 'better' | 'same', note: string) {
-  if (note) await tell({ what: 'proved', item: 'road_test', told: 'failed', note });
+  if (note && !(await tell({ what: 'proved', item: 'road_test', told: 'failed', note }))) return;
   await tell({ what: 'complaint_asked', answer });
 }
 /** Where something that the program sees for itself is done. */
-function where(id: ProveId, state: ItemState): string | undefined {
+function where({ id, state, asks_complaint }: ProofItem): string | undefined {
   const at = `/jobs/${job.id.value}`;
   if (id === 'fitting') return `${at}/refit`;
   if (id === 'codes') return `${at}/refit/codes`;
   // The complaint is still there: the search goes on.
-  if (id === 'road_test') return state === 'failed' && complains.value ? `${at}/decide` : undefined;
+  if (asks_complaint) return state === 'failed' ? `${at}/decide` : undefined;
   const figure = proof.value?.figures.some((one) => one.state === 'open');
   if (id === 'failed_test' && figure) return `${at}/rule-out/complaint_figure`;
   if (id !== 'failed_test' || !repeat.value) return undefined;
@@ -114,10 +110,9 @@ function where(id: ProveId, state: ItemState): string | undefined {
           :next="item.id === proof.next && !proof.closing.closed"
           :closed="!!proof.closing.closed"
           :unit="view.unit"
-          :where="where(item.id, item.state)"
+          :where="where(item)"
           :by="item.signed ? job.person(item.signed.by) : ''"
           :busy="busy"
-          :complaint="item.id === 'road_test' && complains"
           @tell="(told, note) => tell({ what: 'proved', item: item.id, told, note })"
           @left="left"
           @step="step"

@@ -302,9 +302,7 @@ fn says(
 impl JobFile {
     /// Cylinders that hold another injector than they came with, were written to, or are to be recoded.
     pub(crate) fn recoded(&self) -> Vec<u32> {
-        let came = |seat: &Seat| self.job.injectors.iter().any(|one| one.id == seat.injector);
-        let moved = self.seats(None).into_iter();
-        let moved = moved.filter(|seat| seat.came_from != seat.cylinder || !came(seat));
+        let moved = self.seats(None).into_iter().filter(|seat| !self.sits_as_it_came(seat));
         let mut all: Vec<u32> = moved.map(|seat| seat.cylinder).collect();
         for record in &self.events {
             if let Event::WriteBegun { writes } = &record.event {

@@ -13,10 +13,10 @@ use super::story;
 use super::{Position, Why};
 use crate::calc::CalcError;
 use crate::judged::Judged;
-use crate::record::{DecisionRecord, Event, Intake, JobFile, Moment, Seat, SheetRecord, WriteEnd};
+use crate::record::{DecisionRecord, Event, JobFile, Moment, SheetRecord, WriteEnd};
 use crate::tests::Verdict;
 use crate::tests::engine::EngineTest;
-use crate::work::{ComplaintNow, Decision, Symptom};
+use crate::work::{ComplaintNow, Decision};
 
 /// How the complaint stands.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
@@ -31,11 +31,6 @@ pub(super) enum Complaint {
     Explained,
 }
 
-/// Something is complained of; coming in to be checked and cleaned is no complaint.
-pub(super) fn complains(told: &Intake) -> bool {
-    told.symptoms.iter().any(|one| *one != Symptom::CheckAndClean)
-}
-
 /// What was said last of the complaint after work, and since the newest repair of what all share.
 pub(super) fn answered(file: &JobFile, judged: &Judged) -> Option<ComplaintNow> {
     let (when, answer) = file.complaint_told()?;
@@ -46,7 +41,7 @@ pub(super) fn answered(file: &JobFile, judged: &Judged) -> Option<ComplaintNow> 
 
 /// How the complaint of a job stands with what is decided.
 pub(super) fn complaint(file: &JobFile, judged: &Judged, positions: &[Position]) -> Complaint {
-    if !complains(&file.told()) {
+    if !file.told().complains() {
         return Complaint::Settled;
     }
     match (repaired(file, judged), answered(file, judged)) {
@@ -62,13 +57,9 @@ pub(super) fn complaint(file: &JobFile, judged: &Judged, positions: &[Position])
         let held = file.decisions.iter().rfind(|one| one.cylinder == at.cylinder);
         held.filter(at_place).map(|one| told.is_some_and(|(when, _)| one.signed.moment() < when))
     };
-    let came = |seat: &Seat| {
-        let here = file.job.injectors.iter().any(|one| one.id == seat.injector);
-        here && seat.came_from == seat.cylinder
-    };
     let moved = |at: &Position| {
-        let seat = judged.seats.iter().find(|seat| seat.cylinder == at.cylinder);
-        seat.is_some_and(|seat| !came(seat))
+        let mut here = judged.seats.iter().filter(|seat| seat.cylinder == at.cylinder);
+        here.any(|seat| !file.sits_as_it_came(seat))
     };
     let nothing = |at: &Position| match deed(at) {
         Some(in_vain) => in_vain,

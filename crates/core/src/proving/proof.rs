@@ -49,6 +49,8 @@ pub struct ProofItem {
     pub seen: bool,
     /// Who passes it says what was seen.
     pub needs_words: bool,
+    /// It is told by what became of the complaint: gone, better or the same.
+    pub asks_complaint: bool,
 }
 
 /// Whether the job is closed, or may be.
@@ -218,6 +220,7 @@ fn item(file: &JobFile, id: ProveId, seen: Option<Seen>, span: &Span) -> ProofIt
         signed,
         seen: id.is_seen(),
         needs_words: id.needs_words(),
+        asks_complaint: id == ProveId::RoadTest && file.told().complains(),
     }
 }
 

@@ -162,6 +162,11 @@ fn a_job_whose_complaint_is_still_there_is_not_proven() {
         assert_eq!(state(&file, ProveId::RoadTest), state_now, "{answer:?}");
         let proof = look(&file);
         assert!(proof.closing.refused.is_some());
+        let asks = proof.items.iter().filter(|item| item.asks_complaint).map(|item| item.id);
+        assert_eq!(asks.collect::<Vec<_>>(), [ProveId::RoadTest]);
+        let mut checked = file.clone();
+        checked.job.intake.symptoms = vec![Symptom::CheckAndClean];
+        assert!(look(&checked).items.iter().all(|item| !item.asks_complaint), "nothing to ask");
         if state_now == ItemState::Failed {
             assert!(proof.says.contains("the search goes on"), "{}", proof.says);
         }

@@ -6,7 +6,7 @@
 //! # Source
 //! House rule: after a repair the complaint is asked again before anything is left.
 
-use super::{Event, EventRecord, JobFile, Moment};
+use super::{Event, JobFile, Moment};
 use crate::work::{ComplaintNow, ProveId, Told};
 
 impl JobFile {
@@ -14,12 +14,10 @@ impl JobFile {
     pub(crate) fn complaint_told(&self) -> Option<(Moment, ComplaintNow)> {
         let back = self.came_back_at();
         let fresh = |at: &Moment| back.is_none_or(|back| *at > back);
-        let all: Vec<&EventRecord> = self.happened().collect();
-        let told = all
-            .into_iter()
-            .rev()
-            .find_map(|record| Some((record.signed.moment(), complaint_in(&record.event)?)));
-        told.filter(|(at, _)| fresh(at))
+        let told = self
+            .happened()
+            .filter_map(|record| Some((record.signed.moment(), complaint_in(&record.event)?)));
+        told.last().filter(|(at, _)| fresh(at))
     }
 
     /// When it was told last that the complaint is still there; none where it is gone or nobody was asked.

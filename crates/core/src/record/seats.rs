@@ -81,6 +81,12 @@ impl JobFile {
         self.seat_at(cylinder, at).map(|seat| seat.injector)
     }
 
+    /// The injector of this seat came in this job, and in this cylinder.
+    pub(crate) fn sits_as_it_came(&self, seat: &Seat) -> bool {
+        let came = self.job.injectors.iter().any(|one| one.id == seat.injector);
+        came && seat.came_from == seat.cylinder
+    }
+
     /// When injectors last changed places.
     pub fn moved_at(&self) -> Option<Moment> {
         let moved = self.happened().filter(|e| e.event.moves());

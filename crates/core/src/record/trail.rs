@@ -1,11 +1,12 @@
 //! What the trail of a job says of itself: when it was opened again, and whether the clock kept up.
 
-use super::{Event, Injector, Intake, IntakeChange, JobFile, Signed};
+use super::{Event, Injector, Intake, JobFile, Signed};
 use crate::record::words;
 use jiff::civil::Date;
 use jiff::{SignedDuration, Timestamp};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
+use uuid::Uuid;
 
 /// A step back from which it is named: less is the clock being put right.
 const NAMED: SignedDuration = SignedDuration::from_secs(2);
@@ -32,6 +33,20 @@ pub struct ClockStep {
     pub after: Timestamp,
     /// In a sentence.
     pub says: String,
+}
+
+/// A change of the intake: who, when, and in a file what was there before it.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct IntakeChange {
+    /// Identity.
+    pub id: Uuid,
+    /// The intake until then.
+    pub intake: Intake,
+    /// The injectors and their labels until then.
+    pub injectors: Vec<Injector>,
+    /// Who and when.
+    pub signed: Signed,
 }
 
 /// The intake was changed: by whom, when, and what stood there before.

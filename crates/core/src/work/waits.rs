@@ -55,7 +55,7 @@ pub struct Progress<'a> {
     pub again: &'a [u32],
     /// Stage and words of what comes next.
     pub next: Option<(Stage, String)>,
-    /// Cylinders whose decision has to be made again: its readings changed since.
+    /// Cylinders whose decision has to be made again: something changed since.
     pub overtaken: &'a [u32],
     /// What the proof says, once fitting, coding or proving has begun.
     pub proving: Option<&'a str>,
@@ -101,7 +101,7 @@ pub fn waits(progress: &Progress<'_>) -> Waits {
         };
     }
     if !progress.overtaken.is_empty() {
-        let words = words::decide_again_readings_changed(list(progress.overtaken));
+        let words = words::decide_again(list(progress.overtaken));
         return line(Stage::Decide, Tone::Unsure, words);
     }
     let cylinders: Vec<u32> = progress.marks.iter().map(|(cylinder, _)| *cylinder).collect();
@@ -152,7 +152,7 @@ mod tests {
         let fitting = Progress { proving: Some("7 of 11 proven."), ..done };
         assert_eq!((waits(&fitting).stage, waits(&fitting).tone), (Stage::Prove, Tone::Waiting));
         let moved = Progress { overtaken: &[2], proving: None, ..fitting.clone() };
-        assert_eq!(waits(&moved).words, "decide 2 again: readings changed since");
+        assert_eq!(waits(&moved).words, "decide 2 again: something changed since");
         let closed = Progress { closed: Some(false), ..fitting };
         assert_eq!(waits(&closed).words, "closed with exceptions");
     }

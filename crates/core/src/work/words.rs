@@ -92,8 +92,8 @@ pub(super) fn bottle_not_read_yet(which: impl Display) -> String {
 
 pub(super) const RETURN_TEST_NOT_STARTED: &str = "return test not started";
 pub(super) const BOOKED_NOTHING_MEASURED: &str = "booked in, nothing measured";
-pub(super) fn decide_again_readings_changed(overtaken: impl Display) -> String {
-    format!("decide {overtaken} again: readings changed since")
+pub(super) fn decide_again(overtaken: impl Display) -> String {
+    format!("decide {overtaken} again: something changed since")
 }
 
 pub(super) const ALL_INJECTORS_DECIDED_REPORT: &str = "all injectors decided, report ready";

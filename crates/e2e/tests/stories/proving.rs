@@ -91,6 +91,10 @@ async fn nothing_is_closed_before_it_is_proven(browser: &Browser, job: &str) -> 
     browser.go(&format!("{job}/decide")).await?;
     browser.read("The complaint is better, and still there: the search goes on.").await?;
     crate::look(browser, "proving-left-decide.png").await?;
+    let board = format!("{}/?q=196", job.split("/jobs/").next().unwrap_or_default());
+    browser.go(&board).await?;
+    browser.read("decide 1, 2 and 4 again: something changed since").await?;
+    crate::look(browser, "proving-left-board.png").await?;
     browser.go(&format!("{job}/prove")).await?;
     browser.fill("#note-road_test", "Pulls evenly up the hill.").await?;
     browser.press("Gone").await?;

@@ -44,18 +44,6 @@ impl Population {
         });
         let (faults, hours) = (order.faults.clone(), order.hours);
         let (in_library, world) = (order.limit, World::First);
-        let felt = self.felt_of(&engine, &symptoms);
-        MadeJob {
-            seed,
-            world,
-            engine,
-            faults,
-            symptoms,
-            felt,
-            story,
-            hours,
-            in_library,
-            return_limit,
-        }
+        MadeJob { seed, world, engine, faults, symptoms, story, hours, in_library, return_limit }
     }
 }

@@ -6,6 +6,7 @@ use crate::engine::{MadeEngine, Running};
 use crate::fault::At;
 use cobaltine_core::intake::Story;
 use cobaltine_core::work::{ComplaintNow, Suffers, Symptom};
+use std::sync::LazyLock;
 
 impl Population {
     /// What is felt of an engine.
@@ -83,20 +84,16 @@ impl Population {
     }
 }
 
-impl Population {
-    /// Where what was told is felt of this engine.
-    pub(super) fn felt_of(&self, engine: &MadeEngine, told: &[Symptom]) -> Vec<SymptomRow> {
-        let rows = self.symptom.iter().filter(|row| told.contains(&row.of));
-        rows.filter(|row| row.chance(engine) > 0.0).cloned().collect()
-    }
-}
-
 impl SymptomRow {
     /// How often it is told of such an engine.
     fn chance(&self, engine: &MadeEngine) -> f64 {
         rises(Population::felt(engine, self.felt), self.from, self.to, self.most)
     }
 }
+
+/// Where what is told is felt, as shipped: no shift changes it.
+static FELT: LazyLock<Vec<SymptomRow>> =
+    LazyLock::new(|| Population::shipped().map(|people| people.symptom).unwrap_or_default());
 
 /// Of a complaint: under which share it is called gone, and up to which share better (model of our own).
 const LEFT: (f64, f64) = (0.2, 0.8);
@@ -106,9 +103,14 @@ impl MadeJob {
     /// faults that are left.
     pub fn complaint_now(&self, engine: &MadeEngine) -> ComplaintNow {
         let (now, before): (f64, f64) = match self.world {
-            World::First => self.felt.iter().fold((0.0, 0.0), |(now, before), row| {
-                (now + row.chance(engine), before + row.chance(&self.engine))
-            }),
+            World::First => FELT.iter().filter(|row| self.symptoms.contains(&row.of)).fold(
+                (0.0, 0.0),
+                |(now, before), row| {
+                    let was = row.chance(&self.engine);
+                    let is = if was > 0.0 { row.chance(engine) } else { 0.0 };
+                    (now + is, before + was)
+                },
+            ),
             World::Second => self.faults.iter().fold((0.0, 0.0), |(now, before), put| {
                 let left = if self.put_right(put, engine) { 0.0 } else { put.size };
                 (now + left, before + put.size)

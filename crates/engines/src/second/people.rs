@@ -102,19 +102,7 @@ impl Second {
             (sound * self.library.limit_over_sound * other).round()
         });
         let (world, hours) = (World::Second, draw.between(300.0, 9_000.0));
-        let felt = Vec::new();
-        MadeJob {
-            seed,
-            world,
-            engine,
-            faults,
-            symptoms,
-            felt,
-            story,
-            hours,
-            in_library,
-            return_limit,
-        }
+        MadeJob { seed, world, engine, faults, symptoms, story, hours, in_library, return_limit }
     }
 
     fn faults(&self, engine: &MadeEngine, draw: &mut Draw) -> Vec<Put> {

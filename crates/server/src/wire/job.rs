@@ -55,7 +55,7 @@ pub struct JobView {
     pub plan: Plan,
     /// The one next step, as board, plan, Decide and report name it.
     pub step: NextStep,
-    /// Decisions whose readings changed since they were signed.
+    /// Decisions whose ground changed since they were signed.
     pub overtaken: Vec<Overtaken>,
     /// What the newest bench session says of these injectors.
     pub bench: Option<OnBench>,

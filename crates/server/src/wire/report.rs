@@ -23,7 +23,7 @@ pub struct ReportView {
     pub review: Option<Review>,
     /// The one next step.
     pub step: NextStep,
-    /// Decisions whose readings changed since they were signed.
+    /// Decisions whose ground changed since they were signed.
     pub overtaken: Vec<Overtaken>,
     /// How the codes stand; none when the unit was never read.
     pub coding: Option<Coding>,

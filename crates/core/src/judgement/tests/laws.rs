@@ -44,7 +44,7 @@ fn belief(weights: &Weights, intake: &Intake, findings: &[Finding]) -> Vec<f64> 
     let priors = Priors::of(|cause| told_odds(weights, intake, None, cause, Told::default()));
     let shared = evidence::shared(weights, findings);
     let places = [(evidence::at_place(weights, findings, HERE), priors.clone())];
-    let told = if complaint::complains(intake) { weights.unexplained() } else { 1.0 };
+    let told = if intake.complains() { weights.unexplained() } else { 1.0 };
     let made = posterior::posterior(weights, intake.fuel_system, &shared, &places, &priors, told);
     let belief = &made.places[0].belief;
     Cause::ALL.iter().map(|cause| belief.chance(*cause)).chain([belief.sound()]).collect()

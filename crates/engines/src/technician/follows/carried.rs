@@ -8,7 +8,7 @@ use cobaltine_core::job::Command;
 use cobaltine_core::record::{
     DecisionRecord, Event, EventRecord, Injector as Fitted, Part, WriteEnd,
 };
-use cobaltine_core::work::{ComplaintNow, Decision, SlotCode, Symptom};
+use cobaltine_core::work::{ComplaintNow, Decision, SlotCode};
 
 /// Minutes for the search after work that left the complaint, at least.
 const AGAIN: f64 = 120.0;
@@ -16,9 +16,8 @@ const AGAIN: f64 = 120.0;
 impl Desk<'_> {
     /// Carries out what was decided and asks; whether there is more to look for.
     pub(super) fn goes_on(&mut self, judgement: &Judgement) -> Result<bool, String> {
-        let complains = self.job.symptoms.iter().any(|one| *one != Symptom::CheckAndClean);
         let did = self.carried_out(judgement)?;
-        if !did || !complains {
+        if !did || !self.file.told().complains() {
             return Ok(false);
         }
         let gone = self.asked()? == ComplaintNow::Gone;
@@ -39,16 +38,9 @@ impl Desk<'_> {
                 continue;
             }
             let (id, signed) = (self.id(), self.signed());
-            let decision = match self.work.calls[came] {
-                Call::Renew => Decision::Replace,
-                Call::Leave
-                | Call::Clean
-                | Call::Adjust
-                | Call::Recode
-                | Call::Harness
-                | Call::Elsewhere
-                | Call::Undecided => at.ruling.decision,
-            };
+            // What its cleaning did not help is replaced, whatever was decided before it.
+            let renewed = self.work.calls[came] == Call::Renew;
+            let decision = if renewed { Decision::Replace } else { at.ruling.decision };
             let (cylinder, reason) = (at.cylinder, "as proposed".to_owned());
             let proposed = None;
             decisions.push(DecisionRecord { id, cylinder, decision, reason, proposed, signed });

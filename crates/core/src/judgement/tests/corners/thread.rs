@@ -2,10 +2,10 @@
 //! fair, a doubted unit waits for its answer, and the usual value speaks in both directions.
 
 use super::*;
-use crate::judgement::story;
+use crate::judgement::{story, words};
 use crate::record::{DecisionRecord, Injector, Part};
 use crate::sample::at as at_minute;
-use crate::work::{ComplaintNow, ProveId, SlotCode, StepId, Told};
+use crate::work::{ComplaintNow, ProveId, SlotCode, Stage, StepId, Told};
 use uuid::Uuid;
 
 fn at(judgement: &Judgement, cylinder: u32) -> &Position {
@@ -136,7 +136,7 @@ fn what_was_left_is_looked_at_again_while_the_complaint_is_still_there_after_the
         let judged = judge_file(&file);
         let moved: Vec<u32> = judged.overtaken.iter().map(|one| one.cylinder).collect();
         assert_eq!(moved, if still { vec![1, 3, 4] } else { vec![] }, "{told:?}");
-        assert!(!still || judged.step.title != "Decide", "{told:?}: the search goes on");
+        assert!(!still || judged.step.stage != Stage::Decide, "{told:?}: the search goes on");
         assert_eq!(file.decided().len(), if still { 1 } else { 4 }, "{told:?}");
         // What was told first is not what was told last.
         let mut gone = file.clone();
@@ -144,7 +144,7 @@ fn what_was_left_is_looked_at_again_while_the_complaint_is_still_there_after_the
         assert!(judge_file(&gone).overtaken.is_empty(), "{told:?}");
     }
     let gone = after_work(&[], Some(asked(Gone)));
-    assert_eq!(judge_file(&gone).step.title, "Decide");
+    assert_eq!(judge_file(&gone).step.stage, Stage::Decide);
     // Decided again after it was told: that decision stands.
     let mut again = after_work(&[(40, fitted_new())], Some(asked(Same)));
     let decided = again.decisions.clone().into_iter().filter(|one| one.cylinder != 2);
@@ -154,7 +154,7 @@ fn what_was_left_is_looked_at_again_while_the_complaint_is_still_there_after_the
 
 #[test]
 fn what_was_done_explains_nothing_more_once_the_complaint_is_told_to_be_the_same() {
-    let left = |file: &JobFile| judge_file(file).step.title == "Decide";
+    let left = |file: &JobFile| judge_file(file).step.stage == Stage::Decide;
     // The place that was decided on still shows its fault, as nothing was read since: the search goes on elsewhere.
     let file = after_work(&[], None);
     assert!(left(&file), "found, and decided");
@@ -173,7 +173,7 @@ fn what_was_done_explains_nothing_more_once_the_complaint_is_told_to_be_the_same
     coded.events.push(event(65, slots(["A", "B", "C", "D"])));
     for file in [uncoded, coded] {
         let judged = judge_file(&file);
-        assert_ne!(judged.step.title, "Decide", "{:?}", at(&judged, 2).ruling.why);
+        assert_ne!(judged.step.stage, Stage::Decide, "{:?}", at(&judged, 2).ruling.why);
     }
 }
 
@@ -191,7 +191,7 @@ fn a_complaint_without_a_cause_yet_believes_more_of_what_is_left_and_buys_nothin
     assert!(sound(&told, 2) < sound(&checked, 2), "more is believed of what is left");
     let explains = |told: &Judgement| {
         let evidence = at(told, 2).ranked.iter().flat_map(|one| &one.evidence);
-        evidence.filter(|one| one.says.starts_with("The complaint needs a cause")).count()
+        evidence.filter(|one| one.says == words::COMPLAINT_NEEDS_CAUSE).count()
     };
     assert!(explains(&told) > 0 && explains(&checked) == 0, "and the page says so");
     assert!(told.positions.iter().all(|at| !matches!(at.ruling.decision, Replace | Adjust)));
@@ -289,8 +289,8 @@ fn a_complaint_that_nothing_explains_is_said_where_no_check_is_left() {
         }
         let told = judge_file(&file);
         assert!(told.positions.iter().all(|at| at.ruling.decision == Leave), "{}", told.headline);
-        assert_eq!(told.step.title, "Decide", "{symptoms:?}");
-        let none_left = told.step.why.starts_with("No remaining check");
+        assert_eq!(told.step.stage, Stage::Decide, "{symptoms:?}");
+        let none_left = told.step.why == words::NO_REMAINING_CHECK_WOULD;
         assert_eq!(none_left, !explained, "{symptoms:?}: {}", told.step.why);
     }
 }
