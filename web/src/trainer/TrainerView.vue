@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { useQuery } from '@tanstack/vue-query';
+import { useQuery, useQueryClient } from '@tanstack/vue-query';
 import { computed, ref } from 'vue';
 import { useRouter } from 'vue-router';
 import { ask } from '@/api/client';
@@ -17,6 +17,7 @@ import { noExercises, notACase, notMarked, pastCases, seedHint, setByOther, trai
 /** The trainer: cases to take up or to set, and what came of those before. */
 sayHeadline('Trainer', trainerSays);
 const router = useRouter();
+const cache = useQueryClient();
 const bench = useBench();
 const { active } = usePeople();
 const others = computed(() => active.value.filter((one) => one.id !== bench.id.value));
@@ -58,8 +59,10 @@ const wrong = ref('');
 async function start(of: object) {
   const id = await takeUp({ case: of, guided: guided.value, learner: setFor.value || null }, wrong);
   if (!id) return;
-  if (setFor.value) await query.refetch();
-  else await router.push(`/jobs/${id}/take-in/plan`);
+  if (!setFor.value) return router.push(`/jobs/${id}/take-in/plan`);
+  // A list that was asked for before the case was made, and has not come yet, does not know it.
+  await cache.cancelQueries({ queryKey: ['trainer'] });
+  await cache.invalidateQueries({ queryKey: ['trainer'] });
 }
 const drawn = () => start({ kind: 'drawn', seed: Number(seed.value), level: level.value });
 

@@ -104,6 +104,16 @@ async fn decided(browser: &Browser, job: &str) -> anyhow::Result<()> {
 async fn another_is_set_for_somebody(browser: &Browser) -> anyhow::Result<()> {
     browser.script("const s = document.querySelector('#case-for'); s.selectedIndex = 1; s.dispatchEvent(new Event('change'))").await?;
     browser.fill("#case-seed", "4711").await?;
+    // The list of everybody is asked for while the case is being made, and comes after it: it does not know it.
+    let late = "const real = window.fetch; let held = false; window.fetch = async (asked, told) => { \
+        const path = String(asked.url ?? asked), method = asked.method ?? told?.method ?? 'GET'; \
+        const wait = ms => new Promise(after => setTimeout(after, ms)); \
+        if (method === 'POST') await wait(600); \
+        const list = path.includes('/api/trainer?') && !path.includes('learner'); \
+        const answer = await real(asked, told); \
+        if (list && !held) { held = true; await wait(1500); } \
+        return answer; }";
+    browser.script(late).await?;
     browser.press("Start case").await?;
     browser.press("Show everybody’s exercises").await?;
     browser.read("Case 4711").await?;
